@@ -1,0 +1,103 @@
+import type { GeometryCollection, GeometryObject, Topology } from 'topojson-specification'
+import type { Areas, Arcs, Geometry, Lines } from './geometry'
+
+/**
+ * The geometry store of one TopoJSON object. Its arcs must be absolute coordinates in degrees (no transform).
+ * Rings are turned to run anticlockwise outside and clockwise in holes.
+ * @throws TypeError when areas, lines and points are mixed.
+ */
+export function geometryFromTopology(topology: Topology, object: GeometryObject): Geometry {
+  const features = object.type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]
+  const kinds = new Set(features.map((feature) => kindOf(feature)).filter((kind) => kind !== null))
+  if (kinds.size > 1) throw new TypeError(`The file mixes ${[...kinds].join(' and ')}; put each in a file of its own.`)
+  const [kind] = kinds
+  if (kind === 'points') return pointsOf(features)
+  if (kind === undefined) return { kind: 'none' }
+  return kind === 'areas' ? areasOf(arcsOf(topology), features) : linesOf(arcsOf(topology), features)
+}
+
+function kindOf(feature: GeometryObject): 'areas' | 'lines' | 'points' | null {
+  if (feature.type === null || feature.type === undefined) return null
+  if (feature.type.endsWith('Polygon')) return 'areas'
+  if (feature.type.endsWith('LineString')) return 'lines'
+  if (feature.type.endsWith('Point')) return 'points'
+  throw new TypeError(`A feature of the type ${feature.type} cannot be read; split it into its parts first.`)
+}
+
+function arcsOf(topology: Topology): Arcs {
+  const starts = new Uint32Array(topology.arcs.length + 1)
+  topology.arcs.forEach((arc, i) => (starts[i + 1] = starts[i] + arc.length))
+  const coords = new Float64Array(starts[topology.arcs.length] * 2)
+  let at = 0
+  for (const arc of topology.arcs)
+    for (const [lon, lat] of arc) {
+      coords[at++] = lon
+      coords[at++] = lat
+    }
+  return { coords, starts }
+}
+
+function pointsOf(features: GeometryObject[]): Geometry {
+  const coords: number[] = []
+  const featureStarts = new Uint32Array(features.length + 1)
+  features.forEach((feature, i) => {
+    const positions = feature.type === 'Point' ? [feature.coordinates] : feature.type === 'MultiPoint' ? feature.coordinates : []
+    for (const [lon, lat] of positions) coords.push(lon, lat)
+    featureStarts[i + 1] = coords.length / 2
+  })
+  return { kind: 'points', coords: Float64Array.from(coords), featureStarts }
+}
+
+function linesOf(arcs: Arcs, features: GeometryObject[]): Lines {
+  const lists = features.map((feature) => (feature.type === 'LineString' ? [feature.arcs] : feature.type === 'MultiLineString' ? feature.arcs : []))
+  return { kind: 'lines', arcs, ...flatten(lists.flat()), featureStarts: runningSum(lists.map((list) => list.length)) }
+}
+
+function areasOf(arcs: Arcs, features: GeometryObject[]): Areas {
+  const polygons = features.map((feature) => (feature.type === 'Polygon' ? [feature.arcs] : feature.type === 'MultiPolygon' ? feature.arcs : []))
+  const flat = polygons.flat()
+  const areas: Areas = {
+    kind: 'areas',
+    arcs,
+    ...flatten(flat.flat()),
+    polygonStarts: runningSum(flat.map((rings) => rings.length)),
+    featureStarts: runningSum(polygons.map((list) => list.length)),
+  }
+  turnRings(areas)
+  return areas
+}
+
+function flatten(rings: number[][]): { refs: Int32Array; ringStarts: Uint32Array } {
+  return { refs: Int32Array.from(rings.flat()), ringStarts: runningSum(rings.map((ring) => ring.length)) }
+}
+
+function runningSum(counts: number[]): Uint32Array {
+  const sums = new Uint32Array(counts.length + 1)
+  counts.forEach((count, i) => (sums[i + 1] = sums[i] + count))
+  return sums
+}
+
+/** Turns rings so that outer ones run anticlockwise and holes clockwise in longitude and latitude (RFC 7946). */
+function turnRings(areas: Areas): void {
+  const { polygonStarts, ringStarts, refs } = areas
+  for (let p = 0; p < polygonStarts.length - 1; p++)
+    for (let r = polygonStarts[p]; r < polygonStarts[p + 1]; r++) {
+      const outer = r === polygonStarts[p]
+      if (signedArea(areas, r) < 0 !== outer) continue
+      const turned = refs.slice(ringStarts[r], ringStarts[r + 1]).reverse().map((ref) => ~ref)
+      refs.set(turned, ringStarts[r])
+    }
+}
+
+/** Twice the planar area of a ring in square degrees, positive when it runs anticlockwise. */
+export function signedArea({ arcs, refs, ringStarts }: Areas, ring: number): number {
+  let sum = 0
+  for (let k = ringStarts[ring]; k < ringStarts[ring + 1]; k++) {
+    const arc = refs[k] < 0 ? ~refs[k] : refs[k]
+    let part = 0
+    for (let v = arcs.starts[arc]; v < arcs.starts[arc + 1] - 1; v++)
+      part += arcs.coords[2 * v] * arcs.coords[2 * v + 3] - arcs.coords[2 * v + 2] * arcs.coords[2 * v + 1]
+    sum += refs[k] < 0 ? -part : part
+  }
+  return sum
+}

@@ -1,0 +1,98 @@
+import type { BlendMode, Colour, Paint, Stroke } from './paint'
+import type { Box, Outline } from './outline'
+import type { GlyphRun, TextFont } from './text'
+
+/** Affine transform [a, b, c, d, e, f]: x' = a·x + c·y + e, y' = b·x + d·y + f. */
+export type Transform = [number, number, number, number, number, number]
+
+/**
+ * Nodes under one name. `layer` marks a group that becomes a layer of its own in formats that have layers.
+ * A group with a clip, an opacity under 1 or a blend mode is isolated: its children blend with each other first.
+ */
+export type Group = {
+  type: 'group'
+  id: string
+  name: string
+  layer: boolean
+  opacity: number
+  blend: BlendMode
+  clip: Outline | null
+  transform: Transform | null
+  children: Node[]
+}
+
+/**
+ * An outline that is filled and stroked. `features` tells which subpaths of a `rings` outline belong to which
+ * feature, so that a writer of an editable format can make one object of each: feature `i` owns the subpaths from
+ * `offsets[i]` up to `offsets[i + 1]`.
+ */
+export type Path = {
+  type: 'path'
+  outline: Outline
+  fill: Paint | null
+  fillRule: 'nonzero' | 'evenodd'
+  strokes: Stroke[]
+  features: { offsets: Uint32Array; names: string[] } | null
+}
+
+/** One line of text with its glyphs already placed; (x, y) is the left end of the baseline, before rotation. */
+export type Text = {
+  type: 'text'
+  x: number
+  y: number
+  rotationDeg: number
+  text: string
+  font: TextFont
+  sizeMm: number
+  letterSpacingMm: number
+  colour: Colour
+  halo: { colour: Colour; widthMm: number } | null
+  widthMm: number
+  runs: GlyphRun[]
+}
+
+/** An encoded picture (PNG or JPEG) stretched to a box. */
+export type Picture = { type: 'picture'; box: Box; mime: 'image/png' | 'image/jpeg'; bytes: Uint8Array }
+
+/** A grid of RGBA cells stretched to a box, rows from the top. */
+export type Raster = { type: 'raster'; box: Box; columns: number; rows: number; rgba: Uint8ClampedArray; smooth: boolean }
+
+export type Node = Group | Path | Text | Picture | Raster
+
+/** Everything to be seen on a page or map view, in paper millimetres from the top left corner. */
+export type Scene = { widthMm: number; heightMm: number; background: Colour | null; title: string; author: string; children: Node[] }
+
+export function group(id: string, children: Node[], more: Partial<Omit<Group, 'type' | 'id' | 'children'>> = {}): Group {
+  return { type: 'group', id, name: more.name ?? id, layer: false, opacity: 1, blend: 'normal', clip: null, transform: null, ...more, children }
+}
+
+export function path(outline: Outline, more: Partial<Omit<Path, 'type' | 'outline'>> = {}): Path {
+  return { type: 'path', outline, fill: null, fillRule: 'nonzero', strokes: [], features: null, ...more }
+}
+
+/** Whether a group must be composited apart from what lies under it. */
+export function needsCompositing(node: Group): boolean {
+  return node.opacity < 1 || node.blend !== 'normal' || (node.clip !== null && node.children.some(hasBlend))
+}
+
+function hasBlend(node: Node): boolean {
+  if (node.type !== 'group') return false
+  if (node.blend !== 'normal') return true
+  return !needsCompositing(node) && node.children.some(hasBlend)
+}
+
+/** All nodes, parents before children, in drawing order. */
+export function* walk(nodes: Node[]): Generator<Node> {
+  for (const node of nodes) {
+    yield node
+    if (node.type === 'group') yield* walk(node.children)
+  }
+}
+
+export const translate = (x: number, y: number): Transform => [1, 0, 0, 1, x, y]
+
+/** Turns by degrees, clockwise on the page, around a point. */
+export function rotateAround(deg: number, x: number, y: number): Transform {
+  const [c, s] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)]
+  return [c, s, -s, c, x - c * x + s * y, y - s * x - c * y]
+}

@@ -1,0 +1,176 @@
+import { channels, type Paint, type Stroke } from '@/core/scene/paint'
+import { outlineBox, trace, type Outline } from '@/core/scene/outline'
+import { needsCompositing, walk, type Group, type Node, type Path, type Picture, type Raster, type Scene, type Text } from '@/core/scene/scene'
+import { traceGlyphs, type FontBook } from '@/core/scene/text'
+import { hatchLines } from '../hatch'
+import type { Context, Drawable, Surface } from './surface'
+
+/** Outlines already turned into the canvas's own path objects; keeping them makes redrawing cheap. */
+export type PathCache = WeakMap<Outline, Path2D>
+
+type Job = {
+  surface: Surface
+  fonts: FontBook
+  pictures: Map<Picture, Drawable>
+  paths: PathCache | null
+  widthPx: number
+  heightPx: number
+}
+
+/** Decodes the pictures of a scene; drawing itself is synchronous. */
+export async function decodePictures(scene: Scene, surface: Surface): Promise<Map<Picture, Drawable>> {
+  const pictures = [...walk(scene.children)].filter((node) => node.type === 'picture')
+  return new Map(await Promise.all(pictures.map(async (p) => [p, await surface.decode(p.bytes, p.mime)] as const)))
+}
+
+export type DrawOptions = {
+  surface: Surface
+  fonts: FontBook
+  pictures?: Map<Picture, Drawable>
+  paths?: PathCache
+  pixelsPerMm: number
+  /** Where the scene's top left corner comes to lie, in pixels. */
+  offsetPx?: [number, number]
+  widthPx: number
+  heightPx: number
+}
+
+/** Draws a scene onto a canvas context of the given size, over what is there. */
+export function drawScene(context: Context, scene: Scene, options: DrawOptions): void {
+  const { surface, fonts, pixelsPerMm, widthPx, heightPx } = options
+  const job: Job = { surface, fonts, pictures: options.pictures ?? new Map(), paths: options.paths ?? null, widthPx, heightPx }
+  const [dx, dy] = options.offsetPx ?? [0, 0]
+  context.save()
+  context.setTransform(pixelsPerMm, 0, 0, pixelsPerMm, dx, dy)
+  if (scene.background) {
+    context.fillStyle = css(scene.background)
+    context.fillRect(0, 0, scene.widthMm, scene.heightMm)
+  }
+  for (const node of scene.children) drawNode(context, node, job)
+  context.restore()
+}
+
+function drawNode(context: Context, node: Node, job: Job): void {
+  if (node.type === 'group') drawGroup(context, node, job)
+  else if (node.type === 'path') drawPath(context, node, job)
+  else if (node.type === 'text') drawText(context, node, job)
+  else if (node.type === 'picture') drawPicture(context, node, job)
+  else drawRaster(context, node, job)
+}
+
+function drawGroup(context: Context, node: Group, job: Job): void {
+  context.save()
+  if (node.transform) context.transform(...node.transform)
+  if (node.clip) clipTo(context, node.clip, 'nonzero', job)
+  if (needsCompositing(node)) {
+    const layer = job.surface.createCanvas(job.widthPx, job.heightPx)
+    layer.context.setTransform(context.getTransform())
+    for (const child of node.children) drawNode(layer.context, child, job)
+    context.setTransform(1, 0, 0, 1, 0, 0)
+    context.globalAlpha = node.opacity
+    context.globalCompositeOperation = node.blend === 'normal' ? 'source-over' : node.blend
+    context.drawImage(layer.canvas, 0, 0)
+  } else for (const child of node.children) drawNode(context, child, job)
+  context.restore()
+}
+
+function path2d(outline: Outline, job: Job): Path2D {
+  const known = job.paths?.get(outline)
+  if (known) return known
+  const made = job.surface.createPath()
+  trace(outline, made)
+  job.paths?.set(outline, made)
+  return made
+}
+
+function clipTo(context: Context, outline: Outline, rule: CanvasFillRule, job: Job): void {
+  context.clip(path2d(outline, job), rule)
+}
+
+function drawPath(context: Context, node: Path, job: Job): void {
+  const shape = path2d(node.outline, job)
+  if (node.fill) {
+    if (node.fill.type === 'hatch') drawHatch(context, node, node.fill, job)
+    else {
+      context.fillStyle = fillStyle(context, node.fill)
+      context.fill(shape, node.fillRule)
+    }
+  }
+  for (const line of node.strokes) {
+    applyStroke(context, line)
+    context.stroke(shape)
+  }
+}
+
+function applyStroke(context: Context, line: Stroke): void {
+  context.strokeStyle = css(line.colour)
+  context.lineWidth = line.widthMm
+  context.lineCap = line.cap
+  context.lineJoin = line.join
+  context.miterLimit = 4
+  context.setLineDash(line.dashMm)
+}
+
+function fillStyle(context: Context, paint: Exclude<Paint, { type: 'hatch' }>): string | CanvasGradient {
+  if (paint.type === 'solid') return css(paint.colour)
+  const gradient =
+    paint.type === 'linear'
+      ? context.createLinearGradient(...paint.from, ...paint.to)
+      : context.createRadialGradient(...paint.centre, 0, ...paint.centre, paint.radius)
+  for (const { offset, colour } of paint.stops) gradient.addColorStop(offset, css(colour))
+  return gradient
+}
+
+function drawHatch(context: Context, node: Path, paint: Extract<Paint, { type: 'hatch' }>, job: Job): void {
+  const box = outlineBox(node.outline)
+  if (!box) return
+  const shape = path2d(node.outline, job)
+  if (paint.background) {
+    context.fillStyle = css(paint.background)
+    context.fill(shape, node.fillRule)
+  }
+  context.save()
+  context.clip(shape, node.fillRule)
+  applyStroke(context, { colour: paint.colour, widthMm: paint.widthMm, dashMm: [], cap: 'butt', join: 'miter' })
+  context.beginPath()
+  trace(hatchLines(box, paint), context)
+  context.stroke()
+  context.restore()
+}
+
+function drawText(context: Context, node: Text, job: Job): void {
+  const glyphs = job.surface.createPath()
+  traceGlyphs(job.fonts, node, glyphs)
+  context.save()
+  context.translate(node.x, node.y)
+  context.rotate((node.rotationDeg * Math.PI) / 180)
+  if (node.halo) {
+    applyStroke(context, { colour: node.halo.colour, widthMm: 2 * node.halo.widthMm, dashMm: [], cap: 'round', join: 'round' })
+    context.stroke(glyphs)
+  }
+  context.fillStyle = css(node.colour)
+  context.fill(glyphs)
+  context.restore()
+}
+
+function drawPicture(context: Context, node: Picture, job: Job): void {
+  const image = job.pictures.get(node)
+  if (!image) throw new Error('A picture of the scene was not decoded before drawing.')
+  context.drawImage(image, node.box.x, node.box.y, node.box.width, node.box.height)
+}
+
+function drawRaster(context: Context, node: Raster, job: Job): void {
+  const cells = job.surface.createCanvas(node.columns, node.rows)
+  const data = cells.context.createImageData(node.columns, node.rows)
+  data.data.set(node.rgba)
+  cells.context.putImageData(data, 0, 0)
+  context.save()
+  context.imageSmoothingEnabled = node.smooth
+  context.drawImage(cells.canvas, node.box.x, node.box.y, node.box.width, node.box.height)
+  context.restore()
+}
+
+function css(colour: string): string {
+  const { r, g, b, a } = channels(colour)
+  return a === 1 ? colour : `rgba(${r}, ${g}, ${b}, ${a})`
+}
