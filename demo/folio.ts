@@ -1,0 +1,139 @@
+import { createHash } from 'node:crypto'
+import { proposeMeta, type FieldMeta } from '@/core/data/field-meta'
+import type { DatasetEntry } from '@/core/data/entry'
+import { prepareDatasets } from '@/core/data/prepare'
+import { extentOf } from '@/core/geo/geometry'
+import { fieldOf, type Dataset } from '@/core/data/dataset'
+import { matchKeys } from '@/core/data/join'
+import { Folio } from '@/core/folio/schema'
+import type { Layer, MapSpec } from '@/core/map/spec'
+import { kindOf, type Symbology } from '@/core/kinds/registry'
+import { kindData } from '@/core/map/compose-map'
+import { adviseEqualArea } from '@/core/projection/adviser'
+import type { Part, Sheet } from '@/core/sheet/spec'
+import { typeStyle } from '@/core/sheet/type-style'
+import type { FolioWithData } from '@/formats/folio-file/folio-file'
+import { packDataset } from '@/formats/pack/pack'
+import { readFile } from '@/formats/registry'
+import { toLonLat } from './lindmere/mesh'
+
+const returnsCredit = 'Lindmere Office of Statistics, library returns 2025'
+const surveyCredit = 'boundaries, Lindmere Survey 2024'
+
+const meta = (label: string, unit: string, role: FieldMeta['role']): FieldMeta => ({ label, unit, role })
+
+const returnFields: Record<string, FieldMeta> = {
+  area_km2: meta('Area', 'km²', 'total'),
+  lib_members: meta('Library members', 'members', 'total'),
+  lib_spending: meta('Library spending', 'marks', 'total'),
+  med_hh_income: meta('Median household income', 'marks', 'index'),
+  med_hh_income_moe: meta('Median household income, margin of error', 'marks', 'index'),
+  main_lending_format: meta('Main lending format', '', 'category'),
+  book_van_stops: meta('Book-van stops', 'stops', 'total'),
+}
+
+/** The demo folio, made from the files of Lindmere as a person would make it. */
+export function demoFolio(files: Record<string, string>): FolioWithData {
+  const contents = new Map<string, Dataset>()
+  const entry = (id: string, name: string, file: string, credit: string, fields: Record<string, FieldMeta> = {}): DatasetEntry => {
+    const { format, datasets } = readFile(Buffer.from(files[file]), file)
+    const { dataset } = datasets[0]
+    const contentId = createHash('sha256').update(packDataset(dataset)).digest('hex').slice(0, 32)
+    contents.set(contentId, dataset)
+    return {
+      id,
+      name,
+      geometry: dataset.geometry.kind,
+      source: { contentId, fileName: file, format },
+      steps: [],
+      fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, fields[key] ?? proposeMeta(key, column)])),
+      credit,
+    }
+  }
+  const districts = entry('districts', 'Districts', 'districts.topojson', surveyCredit)
+  const returns = entry('returns', 'District returns', 'district-returns.csv', returnsCredit, returnFields)
+  const datasets = [
+    districts,
+    returns,
+    entry('provinces', 'Provinces', 'provinces.geojson', surveyCredit),
+    entry('towns', 'Towns', 'towns.geojson', surveyCredit),
+    entry('lakes', 'Lakes', 'lakes.geojson', surveyCredit),
+    entry('rivers', 'Rivers', 'rivers.geojson', surveyCredit),
+    entry('sea', 'Sea', 'sea.geojson', surveyCredit),
+  ]
+  districts.steps.push({ type: 'join', id: 'join-returns', on: true, datasetId: 'returns', key: 'code', otherKey: 'code', mended: mendNearMisses(contents, districts, returns) })
+  const prepared = prepareDatasets(datasets, (id) => contents.get(id) ?? null)
+  const geometry = prepared.get('districts')?.dataset.geometry
+  const extent = geometry && extentOf([geometry])
+  if (!extent) throw new Error('The districts have no extent.')
+
+  const layer = (id: string, name: string, datasetId: string, symbology: (initial: Symbology) => Symbology, kind: Symbology['kind'], more: Partial<Layer> = {}): Layer => {
+    const data = prepared.get(datasetId)
+    if (!data) throw new Error(`There is no dataset ${datasetId}.`)
+    const initial = { kind, settings: kindOf(kind).initial(kindData(data)) } as Symbology
+    return { id, name, datasetId, symbology: symbology(initial), remembered: {}, visible: true, opacity: 1, blend: 'normal', inLegend: kindOf(kind).thematic, ...more }
+  }
+  const plain = (fill: string | null, colour: string, widthPt: number) => (): Symbology => ({ kind: 'plain', settings: { fill, stroke: { colour, widthPt, dashed: false }, dotPt: 3, label: null } })
+  const loans: MapSpec = {
+    id: 'loans',
+    name: 'Loans per resident',
+    projection: adviseEqualArea(extent),
+    background: '#e2eaee',
+    layers: [
+      layer('towns', 'Towns', 'towns', () => ({ kind: 'plain', settings: { fill: '#1b1b1b', stroke: { colour: '#ffffff', widthPt: 0.4, dashed: false }, dotPt: 2.6, label: { field: 'name', family: 'source-sans-3', sizePt: 6.5, rankField: 'population', atLeast: 36_000 } } }), 'plain'),
+      layer('province-borders', 'Province borders', 'provinces', plain(null, '#4d5b60', 0.55), 'plain'),
+      layer('lakes', 'Lakes', 'lakes', plain('#e2eaee', '#7f9aa6', 0.35), 'plain'),
+      layer('rivers', 'Rivers', 'rivers', plain(null, '#8fb0bf', 0.4), 'plain', { visible: false }),
+      layer('loans-per-resident', 'Loans per resident', 'districts', (initial) => (initial.kind === 'choropleth' ? { ...initial, settings: { ...initial.settings, field: 'lib_loans_2025', per: 'population', missing: { colour: '#9a9a9a', hatched: true, label: 'no return' } } } : initial), 'choropleth'),
+      layer('sea', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
+    ],
+  }
+  const folio = Folio.parse({ format: 'keen-folio', version: 1, id: 'demo', name: 'A country that reads', author: 'Keen Plot demo', datasets, maps: [loans], sheets: [loansSheet()] } satisfies Folio)
+  return { folio, contents }
+}
+
+/** The codes that differ only in case, blanks or zeros are matched by hand, as the join report proposes. */
+function mendNearMisses(contents: Map<string, Dataset>, left: DatasetEntry, right: DatasetEntry): Record<string, string> {
+  const keys = [left, right].map((entry) => {
+    const dataset = contents.get(entry.source.contentId)
+    return dataset ? fieldOf(dataset, 'code') : null
+  })
+  if (!keys[0] || !keys[1]) throw new Error('The codes are missing.')
+  return Object.fromEntries(matchKeys(keys[0], keys[1]).nearMisses.map(({ value, otherValue }) => [value, otherValue]))
+}
+
+function loansSheet(): Sheet {
+  const part = <T extends Part['type']>(type: T, id: string, name: string, box: Part['box'], settings: Extract<Part, { type: T }>['settings']): Part => ({ id, type, name, box, hidden: false, locked: false, settings }) as Part
+  const text = (id: string, name: string, box: Part['box'], words: string, style: ReturnType<typeof typeStyle>, align: 'left' | 'right' = 'left') => part('text', id, name, box, { text: words, style, align, leading: 1.25 })
+  const centre = (x: number, y: number): [number, number] => toLonLat([x, y])
+  return {
+    id: 'loans-a4',
+    name: 'Loans, A4',
+    page: { widthMm: 297, heightMm: 210 },
+    margins: { top: 12, right: 12, bottom: 10, left: 12 },
+    background: '#ffffff',
+    parts: [
+      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId: 'loans', view: { centre: centre(-82, 80), scaleDenominator: 3_000_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
+      part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId: 'loans', view: { centre: centre(-250, -286), scaleDenominator: 3_000_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } }),
+      part('legend', 'legend', 'Legend', { x: 17, y: 39, width: 56, height: 44 }, {
+        panelId: 'main',
+        words: { 'loans-per-resident/heading': 'Loans per resident, 2025' },
+        hiddenLines: [],
+        lowFirst: true,
+        heading: typeStyle('source-sans-3', 9.5, { weight: 600 }),
+        label: typeStyle('source-sans-3', 8.5),
+        swatchWidthMm: 9,
+        swatchHeightMm: 5,
+        gapMm: 0,
+        background: null,
+        paddingMm: 0,
+      }),
+      part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 181, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
+      text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'A country that reads', typeStyle('source-serif-4', 25, { weight: 600 })),
+      text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, 'Library loans per resident in the 164 districts of Lindmere, 2025', typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
+      text('inset-name', 'Inset name', { x: 19, y: 182, width: 42, height: 4 }, 'Outer isles, same scale', typeStyle('source-sans-3', 7, { italic: true })),
+      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, 'Source: {{credits}}. Natural breaks, rounded. {{projection}}.', typeStyle('source-sans-3', 7, { colour: '#4a4a4a' })),
+      text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', typeStyle('source-sans-3', 7, { colour: '#4a4a4a' }), 'right'),
+    ],
+  }
+}

@@ -1,0 +1,16 @@
+import { mkdirSync, writeFileSync } from 'node:fs'
+import path from 'node:path'
+import { writeFolioFile } from '@/formats/folio-file/folio-file'
+import { demoFolio } from './folio'
+import { lindmereFiles } from './lindmere/country'
+
+const folder = path.join(import.meta.dirname, 'data')
+mkdirSync(folder, { recursive: true })
+for (const [name, text] of Object.entries(lindmereFiles())) {
+  writeFileSync(path.join(folder, name), text)
+  console.log(`${name}: ${(text.length / 1024).toFixed(0)} kB`)
+}
+
+const folioFile = writeFolioFile(demoFolio(lindmereFiles()))
+writeFileSync(path.join(import.meta.dirname, 'a-country-that-reads.keen.json'), folioFile)
+console.log(`a-country-that-reads.keen.json: ${(folioFile.length / 1024).toFixed(0)} kB`)

@@ -1,0 +1,82 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import path from 'node:path'
+import { Command, CommanderError, InvalidArgumentError, Option } from 'commander'
+import { classify, maxClasses, methodIds, minClasses, type MethodId } from '@/core/classify/classify'
+import { numbersOf } from '@/core/data/column'
+import { fieldOf } from '@/core/data/dataset'
+import { readFolioFile, type FolioWithData } from '@/formats/folio-file/folio-file'
+import { readFile } from '@/formats/registry'
+import { renderSheet, sheetFormats, type SheetFormat } from '@/render/sheet'
+
+const wholeNumber = (low: number, high: number) => (text: string): number => {
+  const n = Number(text)
+  if (!Number.isInteger(n) || n < low || n > high) throw new InvalidArgumentError(`It takes a whole number from ${low} to ${high}.`)
+  return n
+}
+
+const program = new Command('keen').description('Keen Plot on the command line').exitOverride().configureOutput({ writeErr: () => undefined })
+
+program
+  .command('render')
+  .description('draw a sheet of a folio into a file')
+  .argument('<folio>', 'a folio file (.keen.json), or "demo"')
+  .option('--sheet <name>', 'the sheet’s name; the first one without it')
+  .addOption(new Option('--format <format>', 'what to write').choices(sheetFormats).makeOptionMandatory())
+  .option('--dpi <n>', 'dots per inch of a bitmap', wholeNumber(20, 2400), 300)
+  .addOption(new Option('--text <how>', 'text in SVG: kept as text, or as outlines').choices(['embedded', 'outlines']).default('embedded'))
+  .requiredOption('--out <file>', 'the file to write')
+  .action(async (folioArgument: string, options: { sheet?: string; format: SheetFormat; dpi: number; text: 'embedded' | 'outlines'; out: string }) => {
+    const { folio, contents } = openFolio(folioArgument)
+    const sheet = options.sheet === undefined ? folio.sheets[0] : folio.sheets.find((s) => s.name === options.sheet || s.id === options.sheet)
+    if (!sheet) throw new Error(options.sheet === undefined ? `“${folio.name}” has no sheets.` : `There is no sheet “${options.sheet}”. There are: ${folio.sheets.map((s) => s.name).join(', ')}.`)
+    const bytes = await renderSheet({ folio, sheetId: sheet.id, contents: (id) => contents.get(id) ?? null, format: options.format, dpi: options.dpi, svgText: options.text, date: new Date() })
+    writeFileSync(options.out, bytes)
+    console.log(`${options.out}: “${sheet.name}” as ${options.format.toUpperCase()}, ${sheet.page.widthMm} × ${sheet.page.heightMm} mm, ${(bytes.length / 1024).toFixed(0)} kB`)
+  })
+
+program
+  .command('sheets')
+  .description('list the sheets of a folio as JSON')
+  .argument('<folio>', 'a folio file (.keen.json), or "demo"')
+  .action((folioArgument: string) => {
+    const { folio } = openFolio(folioArgument)
+    console.log(JSON.stringify(folio.sheets.map(({ id, name, page, parts }) => ({ id, name, widthMm: page.widthMm, heightMm: page.heightMm, parts: parts.length }))))
+  })
+
+program
+  .command('classify')
+  .description('class breaks of a field of a table, as JSON')
+  .argument('<table>', 'a CSV file')
+  .requiredOption('--field <name>', 'the field')
+  .addOption(new Option('--method <method>', 'how to set the breaks').choices(methodIds.filter((id) => id !== 'manual')).default('natural-breaks'))
+  .option('--classes <n>', 'how many classes', wholeNumber(minClasses, maxClasses), 5)
+  .action((table: string, options: { field: string; method: MethodId; classes: number }) => {
+    const { datasets } = readFile(readFileSync(table), path.basename(table))
+    const { dataset } = datasets[0]
+    const column = fieldOf(dataset, options.field)
+    if (!column) throw new Error(`${path.basename(table)} has no field “${options.field}”. It has: ${dataset.fields.map((f) => f.key).join(', ')}.`)
+    if (column.kind !== 'number') throw new Error(`The field “${options.field}” holds text, not numbers.`)
+    const result = classify(numbersOf(column), options)
+    if (!result) throw new Error(`The field “${options.field}” has no values.`)
+    console.log(JSON.stringify({ breaks: result.breaks, counts: result.counts, gvf: result.gvf }))
+  })
+
+function openFolio(argument: string): FolioWithData {
+  const file = argument === 'demo' ? path.resolve(import.meta.dirname, '../../demo/a-country-that-reads.keen.json') : argument
+  return readFolioFile(readFileSync(file, 'utf8'))
+}
+
+/** One line that says what is wrong, in words. */
+function sayError(error: unknown): string {
+  if (error instanceof CommanderError) return error.message.replace(/^error: /, '')
+  if (error instanceof Error && 'code' in error && error.code === 'ENOENT' && 'path' in error) return `There is no file ${String(error.path)}, or its folder does not exist.`
+  return error instanceof Error ? error.message.split('\n')[0] : String(error)
+}
+
+try {
+  await program.parseAsync(process.argv)
+} catch (error) {
+  if (error instanceof CommanderError && error.exitCode === 0) process.exit(0)
+  console.error(`keen: ${sayError(error)}`)
+  process.exit(1)
+}

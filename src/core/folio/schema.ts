@@ -1,0 +1,41 @@
+import { z } from 'zod'
+import { DatasetEntry } from '@/core/data/entry'
+import { MapSpec } from '@/core/map/spec'
+import { Sheet } from '@/core/sheet/spec'
+
+export const folioVersion = 1
+
+/** The document. Everything that a folio is stands in here; rows and shapes are referred to by content id. */
+export const Folio = z.object({
+  format: z.literal('keen-folio'),
+  version: z.literal(folioVersion),
+  id: z.string(),
+  name: z.string().min(1).max(200),
+  author: z.string().max(200),
+  datasets: z.array(DatasetEntry),
+  maps: z.array(MapSpec),
+  sheets: z.array(Sheet),
+})
+export type Folio = z.infer<typeof Folio>
+
+/** The folio as text, always the same for the same content: keys stand in the order of the schema. */
+export const folioToJson = (folio: Folio): string => JSON.stringify(Folio.parse(folio))
+
+/**
+ * Reads a folio from what was stored, bringing older versions up to date.
+ * @throws FolioError saying what is wrong with it.
+ */
+export function readFolio(stored: unknown): Folio {
+  const version = typeof stored === 'object' && stored !== null && 'version' in stored ? stored.version : null
+  if (typeof version === 'number' && version > folioVersion) throw new FolioError(`This folio was made by a newer Keen Plot (format ${version}; this one reads up to ${folioVersion}).`)
+  const result = Folio.safeParse(stored)
+  if (!result.success) {
+    const issue = result.error.issues[0]
+    throw new FolioError(`This is not a folio that can be read: at ${issue.path.join(' › ') || 'the top'}, ${issue.message}.`)
+  }
+  return result.data
+}
+
+export class FolioError extends Error {
+  override name = 'FolioError'
+}

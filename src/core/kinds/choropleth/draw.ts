@@ -1,0 +1,35 @@
+import { borderOutline, featureOutline } from '@/core/geo/outlines'
+import { solid, stroke, type Paint } from '@/core/scene/paint'
+import { group, path, type Node } from '@/core/scene/scene'
+import { pointsToMm } from '@/core/scene/text'
+import type { DrawContext } from '../kind'
+import type { ChoroplethPlan } from './plan'
+import type { ChoroplethSettings } from './spec'
+
+export const missingPaint = ({ missing }: ChoroplethSettings): Paint =>
+  missing.hatched ? { type: 'hatch', colour: missing.colour, background: '#ffffff', angleDeg: 45, spacingMm: 0.9, widthMm: 0.2 } : solid(missing.colour)
+
+/** Values outside breaks set by hand are shown in a colour that cannot be overlooked. */
+const outsidePaint: Paint = { type: 'hatch', colour: '#c2185b', background: '#ffffff', angleDeg: -45, spacingMm: 0.8, widthMm: 0.3 }
+
+/** One path for each class, then every border once over them. */
+export function drawChoropleth(plan: ChoroplethPlan, settings: ChoroplethSettings, { projected, to, window, featureName }: DrawContext): Node[] {
+  if (projected.kind !== 'areas') return []
+  const members: number[][] = Array.from({ length: plan.colours.length + 2 }, () => [])
+  plan.classOf.forEach((c, feature) => members[c === -1 ? plan.colours.length : c === -2 ? plan.colours.length + 1 : c].push(feature))
+  const paints = [...plan.colours.map(solid), missingPaint(settings), outsidePaint]
+  const names = [...plan.labels, settings.missing.label, 'outside all classes']
+  const classes = paints.flatMap((fill, i) => {
+    if (!members[i].length) return []
+    const { outline, offsets, kept } = featureOutline(projected, members[i], to, window)
+    return kept.length ? [group(`class ${names[i]}`, [path(outline, { fill, features: { offsets, names: kept.map(featureName) } })])] : []
+  })
+  return [...classes, ...borders(settings, { projected, to, window })]
+}
+
+function borders({ outline }: ChoroplethSettings, { projected, to, window }: Pick<DrawContext, 'projected' | 'to' | 'window'>): Node[] {
+  const line = (which: 'between' | 'outer', colour: string, widthPt: number): Node[] =>
+    widthPt > 0 ? [path(borderOutline(projected, which, to, window), { strokes: [stroke(colour, pointsToMm(widthPt))] })] : []
+  const lines = [...line('between', outline.colour, outline.widthPt), ...line('outer', outline.coastColour, outline.coastWidthPt)]
+  return lines.length ? [group('borders', lines)] : []
+}

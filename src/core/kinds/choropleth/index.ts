@@ -1,0 +1,56 @@
+import { formatNumber } from '@/core/classify/labels'
+import type { KindData, MapKind } from '../kind'
+import { drawChoropleth } from './draw'
+import { choroplethLegend } from './legend'
+import { planChoropleth, unitOf, type ChoroplethPlan } from './plan'
+import { choroplethSentence } from './sentence'
+import { ChoroplethSettings } from './spec'
+
+const numberFields = ({ dataset }: KindData): string[] => dataset.fields.filter((field) => field.column.kind === 'number').map((field) => field.key)
+
+/** The first field worth shading: a rate, share or index before a total, never a code or a date. */
+function firstField(data: KindData): string {
+  const keys = numberFields(data)
+  const rank = (key: string) => ['rate', 'share', 'index', 'total'].indexOf(data.fieldMeta(key).role)
+  const ranked = keys.filter((key) => rank(key) >= 0).sort((a, b) => rank(a) - rank(b))
+  return ranked[0] ?? keys[0] ?? ''
+}
+
+export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
+  label: 'Choropleth',
+  thematic: true,
+  settings: ChoroplethSettings,
+  accepts: (data) => data.dataset.geometry.kind === 'areas' && numberFields(data).length > 0,
+  initial: (data) => ({
+    field: firstField(data),
+    per: null,
+    perCount: 1,
+    method: 'natural-breaks',
+    classes: 5,
+    manualBreaks: [],
+    rounded: true,
+    scheme: 'reed',
+    reversed: false,
+    missing: { colour: '#a8a8a8', hatched: true, label: 'no data' },
+    outline: { colour: '#ffffff', widthPt: 0.25, coastColour: '#6f7f86', coastWidthPt: 0.35 },
+  }),
+  plan: planChoropleth,
+  draw: drawChoropleth,
+  legend: choroplethLegend,
+  sentence: choroplethSentence,
+  classification: (plan) => plan.classification && { result: plan.classification, colours: plan.colours, labels: plan.labels, values: plan.values },
+  read(plan, settings, { fieldMeta }, feature) {
+    const index = plan.classOf[feature]
+    if (index === -1) return { value: 'missing', detail: 'no value' }
+    const value = `${formatNumber(plan.values[feature], plan.decimals + 1)} ${unitOf(settings, fieldMeta)}`.trim()
+    const total = plan.classification?.counts.length ?? 0
+    const higher = plan.values.reduce((n, v) => n + (v > plan.values[feature] ? 1 : 0), 1)
+    return { value, detail: index === -2 ? 'outside all classes' : `class ${index + 1} of ${total} · rank ${higher} of ${plan.values.length - plan.missingCount}` }
+  },
+  fonts: () => [],
+  chip: (plan) => plan.colours,
+  caution(settings, { fieldMeta }) {
+    const meta = fieldMeta(settings.field)
+    return settings.per === null && meta.role === 'total' ? 'A total: large areas will win. Divide it by another field.' : null
+  },
+}

@@ -1,0 +1,30 @@
+import { methods } from '@/core/classify/classify'
+import { formatNumber, numberWord } from '@/core/classify/labels'
+import { schemes } from '@/core/colour/schemes'
+import { singularUnit } from '@/core/data/field-meta'
+import type { KindData, SentencePart } from '../kind'
+import type { ChoroplethSettings } from './spec'
+
+/** “Shade districts by library loans 2025 per resident in five classes by natural breaks, coloured Reed.” */
+export function choroplethSentence(settings: ChoroplethSettings, { name, fieldMeta }: KindData): SentencePart[] {
+  const divisor = settings.per === null ? null : fieldMeta(settings.per)
+  const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
+  return [
+    { text: 'Shade ' },
+    { text: name.toLowerCase(), control: 'dataset' },
+    { text: ' by ' },
+    { text: lowerFirst(fieldMeta(settings.field).label), control: 'field' },
+    { text: ' ' },
+    { text: divisor ? `per ${settings.perCount === 1 ? singularUnit(divisor) : `${formatNumber(settings.perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`}` : 'as it is', control: 'per' },
+    { text: ' in ' },
+    { text: numberWord(count), control: 'classes' },
+    { text: ' classes by ' },
+    { text: methods[settings.method].label, control: 'method' },
+    { text: ', coloured ' },
+    { text: schemes[settings.scheme].label, control: 'colours' },
+    { text: '.' },
+  ]
+}
+
+/** Keeps abbreviations such as GDP as they are. */
+const lowerFirst = (label: string): string => (/^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label)

@@ -1,0 +1,57 @@
+import type { ZodType } from 'zod'
+import type { FieldMeta } from '@/core/data/field-meta'
+import type { Dataset } from '@/core/data/dataset'
+import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
+import type { Projected } from '@/core/geo/projected'
+import type { Classification } from '@/core/classify/classify'
+import type { Colour, Paint, Stroke } from '@/core/scene/paint'
+import type { Node } from '@/core/scene/scene'
+import type { FontBook, TextFont } from '@/core/scene/text'
+
+/** What a layer's data look like to its kind. */
+export type KindData = { dataset: Dataset; name: string; fieldMeta: (key: string) => FieldMeta }
+
+export type DrawContext = {
+  /** Projected to metres and thinned to the output. */
+  projected: Projected
+  to: PaperTransform
+  window: PaperWindow
+  fonts: FontBook
+  /** A readable, unique name for each feature, for formats that name objects. */
+  featureName: (feature: number) => string
+}
+
+/** One line of a legend. The swatch is drawn by the legend part. */
+export type LegendItem = { key: string; label: string; swatch: { shape: 'box' | 'line' | 'dot'; fill: Paint | null; stroke: Stroke | null; sizeMm?: number } }
+export type LegendEntry = { heading: string; items: LegendItem[] }
+
+/** A piece of a map sentence: plain words, or a word that opens a control. */
+export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'classes' | 'method' | 'colours' | 'kind' }
+
+/** What one feature shows, for the card beside the pointer. */
+export type FeatureReading = { value: string; detail: string }
+
+/**
+ * A map kind: its settings, what each feature gets, its drawing, its legend and its sentence. Settings and plan are
+ * the kind's own business; the program only hands them back. A plan depends on settings and rows alone, not on labels.
+ */
+export type MapKind<Settings, Plan> = {
+  label: string
+  /** Thematic kinds enter the legend and have a class bench. */
+  thematic: boolean
+  settings: ZodType<Settings>
+  accepts: (data: KindData) => boolean
+  initial: (data: KindData) => Settings
+  plan: (settings: Settings, data: KindData) => Plan
+  draw: (plan: Plan, settings: Settings, context: DrawContext) => Node[]
+  legend: (plan: Plan, settings: Settings, data: KindData) => LegendEntry
+  sentence: (settings: Settings, data: KindData) => SentencePart[]
+  /** The classes on the bench, for kinds that have them. */
+  classification: (plan: Plan) => { result: Classification; colours: Colour[]; labels: string[]; values: Float64Array } | null
+  read: (plan: Plan, settings: Settings, data: KindData, feature: number) => FeatureReading | null
+  fonts: (settings: Settings) => TextFont[]
+  /** Colours of the small picture of a layer in lists. */
+  chip: (plan: Plan, settings: Settings) => Colour[]
+  /** A warning about what is shown, with the remedy in words; null where all is well. */
+  caution: (settings: Settings, data: KindData) => string | null
+}

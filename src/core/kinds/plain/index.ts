@@ -1,0 +1,28 @@
+import type { MapKind } from '../kind'
+import { drawPlain } from './draw'
+import { plainLegend } from './legend'
+import { planPlain, type PlainPlan } from './plan'
+import { plainSentence } from './sentence'
+import { PlainSettings } from './spec'
+
+export const plain: MapKind<PlainSettings, PlainPlan> = {
+  label: 'Plain',
+  thematic: false,
+  settings: PlainSettings,
+  accepts: ({ dataset }) => dataset.geometry.kind !== 'none',
+  initial: ({ dataset }) => ({
+    fill: dataset.geometry.kind === 'areas' ? '#e9e6df' : dataset.geometry.kind === 'points' ? '#1b1b1b' : null,
+    stroke: { colour: '#7a7a7a', widthPt: dataset.geometry.kind === 'points' ? 0 : 0.5, dashed: false },
+    dotPt: 3,
+    label: null,
+  }),
+  plan: planPlain,
+  draw: drawPlain,
+  legend: plainLegend,
+  sentence: plainSentence,
+  classification: () => null,
+  read: () => null,
+  fonts: ({ label }) => (label ? [{ family: label.family, weight: 400, italic: false }] : []),
+  chip: (_, { fill, stroke }) => [fill ?? stroke.colour],
+  caution: () => null,
+}

@@ -1,0 +1,26 @@
+import { z } from 'zod'
+import { choropleth } from './choropleth'
+import type { MapKind } from './kind'
+import { plain } from './plain'
+
+/** Every map kind, one line each. Nothing else in the program lists them. */
+const kinds = {
+  choropleth,
+  plain,
+}
+
+export type KindId = keyof typeof kinds
+export const kindIds = Object.keys(kinds) as KindId[]
+
+/** A layer's kind with its settings, as they stand in a folio. */
+export type Symbology = { [K in KindId]: { kind: K; settings: z.infer<(typeof kinds)[K]['settings']> } }[KindId]
+
+export const Symbology = z.discriminatedUnion(
+  'kind',
+  kindIds.map((kind) => z.object({ kind: z.literal(kind), settings: kinds[kind].settings })) as unknown as [z.ZodObject<{ kind: z.ZodLiteral<KindId> }>],
+) as unknown as z.ZodType<Symbology>
+
+/** A kind whose settings and plan are opaque, for code that serves every kind. */
+export type AnyKind = MapKind<unknown, unknown>
+
+export const kindOf = (id: KindId): AnyKind => kinds[id] as AnyKind

@@ -1,0 +1,68 @@
+import { projectGeometry } from '@/core/geo/projected'
+import { coordsOf, type Geometry } from '@/core/geo/geometry'
+import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
+import { geodesicMetres, groundPerProjected } from '@/core/projection/ground'
+import { createProjection, type Projection } from '@/core/projection/projection'
+import type { MapSpec, MapView } from './spec'
+import type { Prepared } from '@/core/data/prepare'
+import { kindOf } from '@/core/kinds/registry'
+
+/**
+ * From projected metres to paper for a view in a window. The scale is true on the ground at the window's centre,
+ * measured sideways: a millimetre there is `scaleDenominator` millimetres of geodesic.
+ */
+export function paperTransform(projection: Projection, view: MapView, window: PaperWindow): PaperTransform {
+  const mmPerMetre = (1000 * groundPerProjected(projection, view.centre)) / view.scaleDenominator
+  const [x, y] = projection.project(...view.centre)
+  return { mmPerMetre, dx: window.x + window.width / 2 - x * mmPerMetre, dy: window.y + window.height / 2 - y * mmPerMetre }
+}
+
+/** Longitude and latitude under a place on paper; null off the edge of the world. */
+export function unproject(projection: Projection, to: PaperTransform, x: number, y: number): [number, number] | null {
+  return projection.invert((x - to.dx) / to.mmPerMetre, (y - to.dy) / to.mmPerMetre)
+}
+
+/** Ground metres for each millimetre of paper at the window's centre, sideways, along the geodesic over `spanMm`. */
+export function groundMetresPerMm(projection: Projection, view: MapView, spanMm = 10): number {
+  const window = { x: -spanMm / 2, y: 0, width: spanMm, height: 0 }
+  const to = paperTransform(projection, view, window)
+  const left = unproject(projection, to, -spanMm / 2, 0)
+  const right = unproject(projection, to, spanMm / 2, 0)
+  return left && right ? geodesicMetres(left, right) / spanMm : view.scaleDenominator / 1000
+}
+
+/** The view that shows geometries whole in a window, with a margin (share of the window on each side). */
+export function fitView(projection: Projection, geometries: Geometry[], window: { width: number; height: number }, margin = 0.04): MapView | null {
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const geometry of geometries) {
+    const coords = coordsOf(projectGeometry(geometry, projection))
+    for (let i = 0; i < coords.length; i += 2) {
+      if (coords[i] < x0) x0 = coords[i]
+      if (coords[i] > x1) x1 = coords[i]
+      if (coords[i + 1] < y0) y0 = coords[i + 1]
+      if (coords[i + 1] > y1) y1 = coords[i + 1]
+    }
+  }
+  if (!(x1 >= x0)) return null
+  const centre = projection.invert((x0 + x1) / 2, (y0 + y1) / 2)
+  if (!centre) return null
+  const inner = 1 - 2 * margin
+  const mmPerMetre = Math.min((window.width * inner) / Math.max(x1 - x0, 1000), (window.height * inner) / Math.max(y1 - y0, 1000))
+  return { centre, scaleDenominator: (1000 * groundPerProjected(projection, centre)) / mmPerMetre }
+}
+
+/** The geometries that decide a map's first extent: its thematic layers', or all of them where there are none. */
+export function leadingGeometries(map: MapSpec, datasets: Map<string, Prepared>): Geometry[] {
+  const thematic = map.layers.filter((layer) => layer.visible && kindOf(layer.symbology.kind).thematic)
+  const chosen = thematic.length ? thematic : map.layers.filter((layer) => layer.visible)
+  return chosen.flatMap((layer) => datasets.get(layer.datasetId)?.dataset.geometry ?? [])
+}
+
+export const fitMap = (map: MapSpec, datasets: Map<string, Prepared>, window: { width: number; height: number }, margin?: number): MapView | null =>
+  fitView(createProjection(map.projection), leadingGeometries(map, datasets), window, margin)
+
+/** The nearest scale that people like to read: two digits, the second one 0 or 5. */
+export function roundScale(denominator: number): number {
+  const step = 10 ** Math.floor(Math.log10(denominator)) / 20
+  return Math.max(1, Math.ceil(denominator / step - 1e-9) * step)
+}

@@ -1,0 +1,56 @@
+import { geoProjection, geoRotation, type GeoProjection } from 'd3-geo'
+import { authalicLatitude, authalicLatitudeFast, authalicRadius, geodeticLatitude } from './authalic'
+import { projections, type ProjectionSpec } from './catalogue'
+
+/**
+ * Longitude and latitude in degrees to and from projected metres; x grows to the east, y downwards, as on paper.
+ * `sphere` is the same projection for d3-geo's clipping pipeline; it expects authalic latitudes.
+ */
+export type Projection = {
+  spec: ProjectionSpec
+  project(lon: number, lat: number): [x: number, y: number]
+  /** Null where the point lies off the map of the world. */
+  invert(x: number, y: number): [lon: number, lat: number] | null
+  sphere: GeoProjection
+}
+
+const degrees = 180 / Math.PI
+
+const made = new Map<string, Projection>()
+
+export function createProjection(spec: ProjectionSpec): Projection {
+  const key = JSON.stringify(spec)
+  const known = made.get(key)
+  if (known) return known
+  const entry = projections[spec.id]
+  const raw = entry.raw(spec.parallels.map((p) => authalicLatitude(p / degrees)) as [number, number])
+  const centreLat = entry.turnsToCentre ? authalicLatitude(spec.centre[1] / degrees) * degrees : 0
+  const turn = geoRotation([-spec.centre[0], -centreLat])
+  const lon0 = spec.centre[0] / degrees
+  const plain = !entry.turnsToCentre
+
+  const projection: Projection = {
+    spec,
+    project(lon, lat) {
+      const phi = authalicLatitudeFast(lat / degrees)
+      const [x, y] = plain ? raw(wrap(lon / degrees - lon0), phi) : turned(lon, phi)
+      return [x * authalicRadius, -y * authalicRadius]
+    },
+    invert(x, y) {
+      const point = raw.invert?.(x / authalicRadius, -y / authalicRadius)
+      if (!point || !point.every(Number.isFinite) || Math.abs(point[0]) > Math.PI + 1e-9) return null
+      const [lon, lat] = plain ? [wrap(point[0] + lon0) * degrees, point[1] * degrees] : turn.invert([point[0] * degrees, point[1] * degrees])
+      return [lon, geodeticLatitude(lat / degrees) * degrees]
+    },
+    sphere: geoProjection(raw).rotate([-spec.centre[0], -centreLat]).scale(authalicRadius).translate([0, 0]).clipExtent(null),
+  }
+  function turned(lon: number, phi: number): [number, number] {
+    const [l, p] = turn([lon, phi * degrees])
+    return raw(l / degrees, p / degrees)
+  }
+  if (made.size > 40) made.clear()
+  made.set(key, projection)
+  return projection
+}
+
+const wrap = (lambda: number): number => (lambda > Math.PI ? lambda - 2 * Math.PI : lambda < -Math.PI ? lambda + 2 * Math.PI : lambda)

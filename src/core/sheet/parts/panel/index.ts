@@ -1,0 +1,26 @@
+import { composeMap } from '@/core/map/compose-map'
+import { kindOf } from '@/core/kinds/registry'
+import { rectangle } from '@/core/scene/outline'
+import { stroke } from '@/core/scene/paint'
+import { path } from '@/core/scene/scene'
+import { pointsToMm } from '@/core/scene/text'
+import type { MapSpec } from '@/core/map/spec'
+import type { PartType } from '../../part'
+import { PanelSettings } from './spec'
+
+export const panel: PartType<PanelSettings> = {
+  label: 'Panel',
+  settings: PanelSettings,
+  resize: 'free',
+  measure: (_, { width, height }) => ({ width, height }),
+  compose({ mapId, view, frame }, box, { maps, datasets, fonts, toleranceMm }, id) {
+    const map = maps.find((m) => m.id === mapId)
+    const outline = rectangle(box)
+    const edge = frame.widthPt > 0 ? [path(outline, { strokes: [stroke(frame.colour, pointsToMm(frame.widthPt), { join: 'miter' })] })] : []
+    return map ? [composeMap({ map, view, window: box, datasets, fonts, toleranceMm, idPrefix: `${id} ` }), ...edge] : edge
+  },
+  fonts: () => [],
+}
+
+/** The typefaces of a map's own lettering. */
+export const mapFonts = (map: MapSpec) => map.layers.flatMap((layer) => kindOf(layer.symbology.kind).fonts(layer.symbology.settings))

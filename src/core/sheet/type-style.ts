@@ -1,0 +1,22 @@
+import { z } from 'zod'
+import { fontFamilyIds, type FontFamily } from '@/core/scene/fonts'
+import { pointsToMm, type TextStyle } from '@/core/scene/text'
+
+/** How a piece of lettering on a sheet is set. Sizes are in points. */
+export const TypeStyle = z.object({
+  family: z.enum(fontFamilyIds as [FontFamily, ...FontFamily[]]),
+  weight: z.union([z.literal(300), z.literal(400), z.literal(600), z.literal(700)]),
+  italic: z.boolean(),
+  sizePt: z.number().min(2).max(400),
+  letterSpacingPt: z.number().min(-5).max(50),
+  colour: z.string().regex(/^#[0-9a-f]{6}$/i),
+})
+export type TypeStyle = z.infer<typeof TypeStyle>
+
+export const typeStyle = (family: FontFamily, sizePt: number, more: Partial<TypeStyle> = {}): TypeStyle => ({ family, weight: 400, italic: false, sizePt, letterSpacingPt: 0, colour: '#1b1b1b', ...more })
+
+export const lineStyle = ({ family, weight, italic, sizePt, letterSpacingPt }: TypeStyle): TextStyle => ({
+  font: { family, weight, italic },
+  sizeMm: pointsToMm(sizePt),
+  letterSpacingMm: pointsToMm(letterSpacingPt),
+})

@@ -1,0 +1,98 @@
+import { z } from 'zod'
+import type { Column } from '@/core/data/column'
+import type { Dataset } from '@/core/data/dataset'
+import { FolioError, readFolio, type Folio } from '@/core/folio/schema'
+import { flatGeometry, geometryFromFlat } from '../pack/pack'
+
+/** Numbers as plain lists; missing ones are null. */
+const Numbers = z.array(z.number().nullable())
+const Whole = z.array(z.number().int())
+const StoredDataset = z.object({
+  rowCount: z.number().int().nonnegative(),
+  fields: z.array(z.discriminatedUnion('kind', [z.object({ key: z.string(), kind: z.literal('number'), values: Numbers }), z.object({ key: z.string(), kind: z.literal('text'), values: z.array(z.string().nullable()) })])),
+  geometry: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('none') }),
+    z.object({ kind: z.literal('points'), coords: z.array(z.number()), featureStarts: Whole }),
+    z.object({ kind: z.literal('lines'), arcCoords: z.array(z.number()), arcStarts: Whole, refs: Whole, ringStarts: Whole, featureStarts: Whole }),
+    z.object({ kind: z.literal('areas'), arcCoords: z.array(z.number()), arcStarts: Whole, refs: Whole, ringStarts: Whole, polygonStarts: Whole, featureStarts: Whole }),
+  ]),
+})
+
+const FolioFile = z.object({ format: z.literal('keen-folio-file'), version: z.literal(1), folio: z.unknown(), contents: z.record(z.string(), StoredDataset) })
+
+export type FolioWithData = { folio: Folio; contents: Map<string, Dataset> }
+
+/** A folio with the rows and shapes of its datasets, as one JSON text. */
+export function writeFolioFile({ folio, contents }: FolioWithData): string {
+  const stored = Object.fromEntries([...contents].map(([id, dataset]) => [id, storedDataset(dataset)]))
+  return JSON.stringify({ format: 'keen-folio-file', version: 1, folio, contents: stored }) + '\n'
+}
+
+/**
+ * Reads a folio file.
+ * @throws FolioError saying what is wrong with it.
+ */
+export function readFolioFile(text: string): FolioWithData {
+  let json: unknown
+  try {
+    json = JSON.parse(text)
+  } catch {
+    throw new FolioError('This is not a folio file: it is not complete JSON.')
+  }
+  const parsed = FolioFile.safeParse(json)
+  if (!parsed.success) throw new FolioError(`This is not a folio file: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`)
+  const folio = readFolio(parsed.data.folio)
+  const contents = new Map(Object.entries(parsed.data.contents).map(([id, stored]) => [id, datasetFromStored(stored)]))
+  const lost = folio.datasets.find((entry) => !contents.has(entry.source.contentId))
+  if (lost) throw new FolioError(`The folio file does not hold the rows of “${lost.name}”.`)
+  return { folio, contents }
+}
+
+function storedDataset({ rowCount, fields, geometry }: Dataset): z.infer<typeof StoredDataset> {
+  const lists = Object.fromEntries(Object.entries(flatGeometry(geometry)).map(([key, value]) => [key, typeof value === 'string' ? value : Array.from(value)]))
+  return {
+    rowCount,
+    fields: fields.map(({ key, column }) =>
+      column.kind === 'number'
+        ? { key, kind: 'number', values: Array.from(column.values, (v) => (Number.isNaN(v) ? null : v)) }
+        : { key, kind: 'text', values: Array.from(column.codes, (code) => (code ? column.dictionary[code - 1] : null)) },
+    ),
+    geometry: lists as z.infer<typeof StoredDataset>['geometry'],
+  }
+}
+
+function datasetFromStored({ rowCount, fields, geometry }: z.infer<typeof StoredDataset>): Dataset {
+  const arrays = Object.entries(geometry).map(([key, value]) => [key, typeof value === 'string' ? value : /coords/i.test(key) ? Float64Array.from(value) : key === 'refs' ? Int32Array.from(value) : Uint32Array.from(value)])
+  const dataset: Dataset = { rowCount, fields: fields.map((field) => ({ key: field.key, column: columnFromStored(field) })), geometry: geometryFromFlat(Object.fromEntries(arrays)) }
+  checkIndices(dataset)
+  return dataset
+}
+
+function columnFromStored(field: z.infer<typeof StoredDataset>['fields'][number]): Column {
+  if (field.kind === 'number') return { kind: 'number', values: Float64Array.from(field.values, (v) => v ?? NaN) }
+  const dictionary = [...new Set(field.values.filter((v) => v !== null))]
+  const codes = new Map(dictionary.map((word, i) => [word, i + 1]))
+  return { kind: 'text', dictionary, codes: Uint32Array.from(field.values, (v) => (v === null ? 0 : (codes.get(v) ?? 0))) }
+}
+
+/** A file from elsewhere may point outside its own lists; drawing relies on it not doing so. */
+function checkIndices({ rowCount, fields, geometry }: Dataset): void {
+  const fail = (what: string): never => {
+    throw new FolioError(`The folio file is damaged: ${what}.`)
+  }
+  for (const { key, column } of fields) if ((column.kind === 'number' ? column.values : column.codes).length !== rowCount) fail(`the field “${key}” has not one value for each row`)
+  if (geometry.kind === 'none') return
+  const ascending = (starts: Uint32Array, end: number) => starts.length > 0 && starts.every((v, i) => (i === 0 ? v === 0 : v >= starts[i - 1])) && starts[starts.length - 1] === end
+  if (geometry.featureStarts.length !== rowCount + 1) fail('shapes and rows do not agree')
+  if (geometry.kind === 'points') {
+    if (!ascending(geometry.featureStarts, geometry.coords.length / 2)) fail('its points are out of order')
+    return
+  }
+  const { arcs, refs, ringStarts, featureStarts } = geometry
+  const arcCount = arcs.starts.length - 1
+  const rings = ringStarts.length - 1
+  const upper = geometry.kind === 'areas' ? geometry.polygonStarts : featureStarts
+  if (!ascending(arcs.starts, arcs.coords.length / 2) || !ascending(ringStarts, refs.length) || !ascending(upper, rings)) fail('its shapes are out of order')
+  if (geometry.kind === 'areas' && !ascending(featureStarts, geometry.polygonStarts.length - 1)) fail('its shapes are out of order')
+  if (refs.some((ref) => (ref < 0 ? ~ref : ref) >= arcCount)) fail('a shape refers to a line that is not there')
+}

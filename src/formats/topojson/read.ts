@@ -1,0 +1,73 @@
+import type { GeometryCollection, GeometryObject, Topology } from 'topojson-specification'
+import { z } from 'zod'
+import type { Dataset } from '@/core/data/dataset'
+import { geometryFromTopology } from '@/core/geo/from-topology'
+import { featureCount } from '@/core/geo/geometry'
+import { ImportError, type Imported } from '../import-error'
+import { fieldsFromProperties } from '../properties'
+import { decodeText, parseJson } from '../text'
+import { checkDegrees } from '../geojson/coordinates'
+
+const Shape = z.object({
+  type: z.literal('Topology'),
+  transform: z.object({ scale: z.tuple([z.number(), z.number()]), translate: z.tuple([z.number(), z.number()]) }).optional(),
+  objects: z.record(z.string(), z.object({ type: z.string().nullable() }).loose()),
+  arcs: z.array(z.array(z.array(z.number()).min(2))),
+})
+
+/**
+ * Reads every object of a TopoJSON file as a dataset of its own, keeping the shared arcs.
+ * @throws ImportError
+ */
+export function readTopojson(bytes: Uint8Array, fileName: string): Imported[] {
+  const parsed = Shape.safeParse(parseJson(decodeText(bytes), fileName))
+  if (!parsed.success) throw new ImportError(`${fileName} is not a TopoJSON topology: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`)
+  const objects = Object.entries(parsed.data.objects)
+  if (!objects.length) throw new ImportError(`${fileName} holds no objects.`)
+  const topology = absolute(parsed.data as unknown as Topology)
+  return objects.map(([name, object]) => ({ name, dataset: datasetFromTopology(topology, object as unknown as GeometryObject, fileName) }))
+}
+
+/** One dataset of a topology with absolute coordinates. */
+export function datasetFromTopology(topology: Topology, object: GeometryObject, fileName: string): Dataset {
+  const features = object.type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]
+  checkReferences(features, topology.arcs.length, fileName)
+  try {
+    const geometry = geometryFromTopology(topology, object)
+    const dataset: Dataset = { rowCount: features.length, fields: fieldsFromProperties(features.map((f) => f.properties as Record<string, unknown>)), geometry }
+    if (geometry.kind !== 'none') checkDegrees(geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords, fileName)
+    if (geometry.kind !== 'none' && featureCount(geometry) !== dataset.rowCount) throw new TypeError('Shapes and rows do not agree.')
+    return dataset
+  } catch (error) {
+    if (error instanceof ImportError) throw error
+    throw new ImportError(`${fileName}: ${(error as Error).message}`)
+  }
+}
+
+function checkReferences(features: GeometryObject[], arcs: number, fileName: string): void {
+  const visit = (value: unknown, feature: number): void => {
+    if (Array.isArray(value)) for (const item of value) visit(item, feature)
+    else if (typeof value !== 'number' || !Number.isInteger(value) || (value < 0 ? ~value : value) >= arcs)
+      throw new ImportError(`${fileName}: shape ${feature + 1} refers to arc ${String(value)}, which the file does not hold.`)
+  }
+  features.forEach((feature, i) => 'arcs' in feature && visit(feature.arcs, i))
+}
+
+/** Undoes the quantization of arcs and points (TopoJSON specification 2.1.2 and 2.1.4). */
+function absolute(topology: Topology): Topology {
+  const { transform } = topology
+  if (!transform) return topology
+  const { scale, translate } = transform
+  const place = (x: number, y: number): [number, number] => [x * scale[0] + translate[0], y * scale[1] + translate[1]]
+  const arcs = topology.arcs.map((arc) => {
+    let [x, y] = [0, 0]
+    return arc.map(([dx, dy]) => place((x += dx), (y += dy)))
+  })
+  const movePoints = (object: GeometryObject): GeometryObject => {
+    if (object.type === 'GeometryCollection') return { ...object, geometries: ((object as GeometryCollection).geometries as GeometryObject[]).map(movePoints) } as GeometryObject
+    if (object.type === 'Point') return { ...object, coordinates: place(object.coordinates[0], object.coordinates[1]) }
+    if (object.type === 'MultiPoint') return { ...object, coordinates: object.coordinates.map(([x, y]) => place(x, y)) }
+    return object
+  }
+  return { ...topology, transform: undefined, arcs, objects: Object.fromEntries(Object.entries(topology.objects).map(([k, o]) => [k, movePoints(o as GeometryObject)])) } as Topology
+}
