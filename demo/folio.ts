@@ -80,11 +80,11 @@ export function demoFolio(files: Record<string, string>): FolioWithData {
     projection: adviseEqualArea(extent),
     background: '#e2eaee',
     layers: [
-      layer('towns', 'Towns', 'towns', () => ({ kind: 'plain', settings: { fill: '#1b1b1b', stroke: { colour: '#ffffff', widthPt: 0.4, dashed: false }, dotPt: 2.6, label: { field: 'name', family: 'source-sans-3', sizePt: 6.5, rankField: 'population', atLeast: 36_000 } } }), 'plain'),
+      layer('towns', 'Towns', 'towns', () => ({ kind: 'plain', settings: { fill: '#1b1b1b', stroke: { colour: '#ffffff', widthPt: 0.4, dashed: false }, dotPt: 2.6, label: { field: 'name', family: 'source-sans-3', sizePt: 6.5, rankField: 'population', atLeast: 25_000 } } }), 'plain'),
       layer('province-borders', 'Province borders', 'provinces', plain(null, '#4d5b60', 0.55), 'plain'),
       layer('lakes', 'Lakes', 'lakes', plain('#e2eaee', '#7f9aa6', 0.35), 'plain'),
       layer('rivers', 'Rivers', 'rivers', plain(null, '#8fb0bf', 0.4), 'plain', { visible: false }),
-      layer('loans-per-resident', 'Loans per resident', 'districts', (initial) => (initial.kind === 'choropleth' ? { ...initial, settings: { ...initial.settings, field: 'lib_loans_2025', per: 'population', missing: { colour: '#9a9a9a', hatched: true, label: 'no return' } } } : initial), 'choropleth'),
+      layer('loans-per-resident', 'Loans per resident', 'districts', (initial) => (initial.kind === 'choropleth' ? { ...initial, settings: { ...initial.settings, field: 'lib_loans_2025', per: 'population', scheme: 'meadow', missing: { colour: '#a9a9a9', hatched: true, label: 'no return' } } } : initial), 'choropleth'),
       layer('sea', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
     ],
   }
@@ -113,8 +113,8 @@ function loansSheet(): Sheet {
     margins: { top: 12, right: 12, bottom: 10, left: 12 },
     background: '#ffffff',
     parts: [
-      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId: 'loans', view: { centre: centre(-82, 80), scaleDenominator: 3_000_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
-      part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId: 'loans', view: { centre: centre(-250, -286), scaleDenominator: 3_000_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } }),
+      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId: 'loans', view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
+      part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId: 'loans', view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } }),
       part('legend', 'legend', 'Legend', { x: 17, y: 39, width: 56, height: 44 }, {
         panelId: 'main',
         words: { 'loans-per-resident/heading': 'Loans per resident, 2025' },

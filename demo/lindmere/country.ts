@@ -1,7 +1,7 @@
 import { geoArea } from 'd3-geo'
 import { topology } from 'topojson-server'
 import type { Feature, FeatureCollection, Geometry, MultiPolygon, Polygon } from 'geojson'
-import { makeLand, type Land } from './land'
+import { centres, makeLand, type Land } from './land'
 import { polygonsOf, regionRings, toLonLat, type Km } from './mesh'
 import { nameMaker } from './names'
 import { seededRandom, type Random } from './random'
@@ -125,10 +125,16 @@ function groundKm2(geometry: Geometry): number {
 
 /** The seats of the largest and some other districts, with their people. */
 function makeTowns({ mesh, townness }: Land, seeds: number[], names: string[], random: Random): Feature[] {
-  const ranked = seeds.map((seed, i) => ({ i, at: mesh.sites[seed], people: Math.round((1800 + 240_000 * townness(mesh.sites[seed]) ** 2.6) * (0.5 + random()) / 10) * 10 }))
+  const capital = names.indexOf('Harrowmouth')
+  const cities = new Map(centres.map(({ at, weight }) => [nearestSeed(at, seeds.map((seed) => mesh.sites[seed])), weight]))
+  const people = (seed: number, i: number) => {
+    const size = 1800 + 42_000 * townness(mesh.sites[seed]) ** 1.8 * (0.35 + 0.65 * random())
+    return Math.round((i === capital ? 312_000 : Math.max(size, 150_000 * (cities.get(i) ?? 0) * (cities.get(i) === 1 ? 0 : 1))) / 10) * 10
+  }
+  const ranked = seeds.map((seed, i) => ({ i, at: mesh.sites[seed], people: people(seed, i) }))
   const spaced: typeof ranked = []
   for (const town of ranked.sort((a, b) => b.people - a.people || a.i - b.i)) {
-    if (spaced.length < 60 && spaced.every((other) => Math.hypot(other.at[0] - town.at[0], other.at[1] - town.at[1]) > 13)) spaced.push(town)
+    if (spaced.length < 60 && spaced.every((other) => Math.hypot(other.at[0] - town.at[0], other.at[1] - town.at[1]) > 15)) spaced.push(town)
   }
   return spaced.map(({ i, at, people }, rank) => feature({ name: names[i], population: people, rank: rank === 0 ? 1 : rank < 8 ? 2 : rank < 24 ? 3 : 4 }, { type: 'Point', coordinates: toLonLat(at) }))
 }

@@ -12,6 +12,6 @@ export function planPlain({ label }: PlainSettings, { dataset }: KindData): Plai
   const ranks = rankColumn ? numbersOf(rankColumn) : null
   const order = Array.from({ length: dataset.rowCount }, (_, i) => i)
   if (ranks) order.sort((a, b) => (ranks[b] || 0) - (ranks[a] || 0) || a - b)
-  const names = order.map((row) => (column && (!ranks || !label || ranks[row] >= label.atLeast) ? textAt(column, row) : null))
-  return { order, names }
+  const shown = ranks && label ? order.filter((row) => ranks[row] >= label.atLeast) : order
+  return { order: shown, names: shown.map((row) => (column ? textAt(column, row) : null)) }
 }

@@ -14,7 +14,7 @@ export const PlainSettings = z.object({
       field: z.string(),
       family: z.enum(fontFamilyIds as [FontFamily, ...FontFamily[]]),
       sizePt: z.number().min(3).max(72),
-      /** Only points whose value of this field is at least `atLeast` are named; null names all. */
+      /** Only points whose value of this field is at least `atLeast` are shown and named; null shows all. */
       rankField: z.string().nullable(),
       atLeast: z.number(),
     })

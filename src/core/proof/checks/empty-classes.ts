@@ -1,0 +1,22 @@
+import { kindOf } from '@/core/kinds/registry'
+import { planOf } from '@/core/map/compose-map'
+import type { Check } from '../check'
+
+export const emptyClasses: Check = {
+  id: 'empty-classes',
+  passed: 'No class is empty',
+  failed: 'An empty class',
+  run({ maps, datasets }) {
+    let classes = 0
+    for (const map of maps)
+      for (const layer of map.layers) {
+        const prepared = datasets.get(layer.datasetId)
+        const found = prepared && layer.visible ? kindOf(layer.symbology.kind).classification(planOf(layer, prepared)) : null
+        if (!found) continue
+        const at = found.result.counts.indexOf(0)
+        if (at >= 0) return { ok: false, detail: `Nothing falls in “${found.labels[at]}” of “${layer.name}”.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }
+        classes += found.result.counts.length
+      }
+    return classes ? { ok: true, detail: `${classes} classes`, target: null } : null
+  },
+}

@@ -1,0 +1,15 @@
+import { shownLines } from '@/core/sheet/parts/legend'
+import { kindOf } from '@/core/kinds/registry'
+import type { Check } from '../check'
+
+export const legendPresent: Check = {
+  id: 'legend-present',
+  passed: 'The legend explains the map',
+  failed: 'The map has no legend',
+  run({ maps, sheet, context }) {
+    const thematic = maps.some((map) => map.layers.some((layer) => layer.visible && kindOf(layer.symbology.kind).thematic))
+    if (!thematic) return null
+    const lines = sheet.parts.filter((part) => part.type === 'legend' && !part.hidden).flatMap((part) => (part.type === 'legend' ? shownLines(part.settings, context) : []))
+    return lines.length ? { ok: true, detail: `${lines.length} lines`, target: null } : { ok: false, detail: 'Take a legend from the tray.', target: { desk: 'sheet', partId: null } }
+  },
+}

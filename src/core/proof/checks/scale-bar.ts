@@ -1,0 +1,17 @@
+import { barOf } from '@/core/sheet/parts/scale-bar'
+import type { Check } from '../check'
+
+export const scaleBarPresent: Check = {
+  id: 'scale-bar',
+  passed: 'The scale bar has units',
+  failed: 'There is no scale bar',
+  run({ sheet, maps, context }) {
+    if (!maps.length) return null
+    for (const part of sheet.parts) {
+      if (part.type !== 'scale-bar' || part.hidden) continue
+      const bar = barOf(part.settings, part.box, context)
+      if (bar) return { ok: true, detail: `${bar.total} ${bar.label}, true at the panel’s centre`, target: null }
+    }
+    return { ok: false, detail: 'Take one from the tray, or say the scale in words.', target: { desk: 'sheet', partId: null } }
+  },
+}

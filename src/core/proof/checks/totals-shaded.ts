@@ -1,0 +1,22 @@
+import { kindOf } from '@/core/kinds/registry'
+import { kindData } from '@/core/map/compose-map'
+import type { Check } from '../check'
+
+export const totalsShaded: Check = {
+  id: 'totals-shaded',
+  passed: 'Shaded fields are fit for shading',
+  failed: 'A total is shaded',
+  run({ maps, datasets }) {
+    let thematic = 0
+    for (const map of maps)
+      for (const layer of map.layers) {
+        const prepared = datasets.get(layer.datasetId)
+        const kind = kindOf(layer.symbology.kind)
+        if (!prepared || !layer.visible || !kind.thematic) continue
+        thematic++
+        const caution = kind.caution(layer.symbology.settings, kindData(prepared))
+        if (caution) return { ok: false, detail: `“${layer.name}”: ${caution}`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }
+      }
+    return thematic ? { ok: true, detail: `${thematic} thematic ${thematic === 1 ? 'layer' : 'layers'}`, target: null } : null
+  },
+}

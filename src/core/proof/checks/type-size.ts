@@ -1,0 +1,19 @@
+import type { Check } from '../check'
+
+/** Smaller type is hard to read in print. */
+const smallestPt = 5.5
+
+export const typeSize: Check = {
+  id: 'type-size',
+  passed: `No type under ${smallestPt} pt`,
+  failed: `Type under ${smallestPt} pt`,
+  run({ sheet }) {
+    for (const part of sheet.parts) {
+      if (part.hidden) continue
+      const sizes = part.type === 'legend' ? [part.settings.heading.sizePt, part.settings.label.sizePt] : part.type === 'panel' ? [] : [part.settings.style.sizePt]
+      const small = sizes.find((size) => size < smallestPt)
+      if (small !== undefined) return { ok: false, detail: `“${part.name}” prints at ${small} pt.`, target: { desk: 'sheet', partId: part.id } }
+    }
+    return { ok: true, detail: '', target: null }
+  },
+}

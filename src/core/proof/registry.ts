@@ -1,0 +1,34 @@
+import type { Check, Finding, ProofInput } from './check'
+import { emptyClasses } from './checks/empty-classes'
+import { equalArea } from './checks/equal-area'
+import { insidePage } from './checks/inside-page'
+import { legendPresent } from './checks/legend-present'
+import { scaleBarPresent } from './checks/scale-bar'
+import { sourceGiven } from './checks/source-given'
+import { totalsShaded } from './checks/totals-shaded'
+import { typeSize } from './checks/type-size'
+import { valuesInClasses } from './checks/values-in-classes'
+
+/** Every check, one line each, in the order in which they are shown. */
+const checks: Check[] = [
+  valuesInClasses,
+  emptyClasses,
+  totalsShaded,
+  legendPresent,
+  sourceGiven,
+  equalArea,
+  scaleBarPresent,
+  insidePage,
+  typeSize,
+]
+
+export type ProofLine = Finding & { id: string; title: string }
+
+/** What the checks found on a sheet, what needs a look first. */
+export function proofSheet(input: ProofInput): ProofLine[] {
+  const lines = checks.flatMap((check): ProofLine[] => {
+    const finding = check.run(input)
+    return finding ? [{ ...finding, id: check.id, title: finding.ok ? check.passed : check.failed }] : []
+  })
+  return [...lines.filter((line) => !line.ok), ...lines.filter((line) => line.ok)]
+}

@@ -1,0 +1,16 @@
+import { mkdirSync } from 'node:fs'
+import path from 'node:path'
+
+/** Where everything is kept: the database and, beside it, the rows, pictures and prints as files. */
+export function dataFolder(...inside: string[]): string {
+  const folder = path.resolve(process.env.KEEN_PLOT_DATA ?? path.join(process.cwd(), 'data'), ...inside)
+  mkdirSync(folder, { recursive: true })
+  return folder
+}
+
+export const maxUploadBytes = 300 * 1024 * 1024
+/** A folio is words and numbers; rows and shapes are kept apart. */
+export const maxFolioBytes = 20 * 1024 * 1024
+
+/** The folio file that ships as the demo. */
+export const demoFile = path.resolve(process.cwd(), 'demo', 'a-country-that-reads.keen.json')

@@ -1,0 +1,28 @@
+import { readFileSync } from 'node:fs'
+import sharp from 'sharp'
+import { writePng } from '@/render/raster/bitmap'
+import { sheetScene } from '@/render/sheet'
+import { demoFile } from './config'
+import { loadContent } from './contents'
+import type { Database } from './database'
+import { openFolioFile, putThumbnail, type OpenedFolio } from './folios'
+
+/** Puts a fresh copy of the demo on the shelf. */
+export async function addDemo(db: Database): Promise<OpenedFolio> {
+  const opened = await openFolioFile(db, readFileSync(demoFile, 'utf8'), true)
+  await drawThumbnail(db, opened)
+  return opened
+}
+
+/** The demo is there when somebody opens the shelf for the first time; once it was deleted it stays away. */
+export async function ensureDemo(db: Database): Promise<void> {
+  if ((await db.folios.count()) === 0) await addDemo(db)
+}
+
+async function drawThumbnail(db: Database, { folio }: OpenedFolio): Promise<void> {
+  const [sheet] = folio.sheets
+  if (!sheet) return
+  const { scene, fonts } = sheetScene(folio, sheet.id, loadContent, new Date())
+  const png = await writePng(scene, fonts, Math.max(40, (640 * 25.4) / sheet.page.widthMm))
+  await putThumbnail(db, folio.id, await sharp(png).resize({ width: 640 }).png({ palette: true }).toBuffer())
+}

@@ -1,0 +1,6 @@
+import type { QueryInterface } from 'sequelize'
+import type { RunnableMigration } from 'umzug'
+import { first } from './0001-first'
+
+/** In the order in which they are run. A migration that has shipped is never changed. */
+export const migrations: RunnableMigration<QueryInterface>[] = [first]

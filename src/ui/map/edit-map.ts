@@ -1,0 +1,106 @@
+'use client'
+import type { Draft } from 'immer'
+import { nanoid } from 'nanoid'
+import type { Prepared } from '@/core/data/prepare'
+import { extentOf } from '@/core/geo/geometry'
+import { kindIds, kindOf, type KindId, type Symbology } from '@/core/kinds/registry'
+import { kindData } from '@/core/map/compose-map'
+import type { Layer, MapSpec } from '@/core/map/spec'
+import { adviseEqualArea } from '@/core/projection/adviser'
+import { editFolio, useFolio } from '../shell/folio-store'
+
+/** Changes one layer of the folio; edits with the same `merge` key become one step of undo. */
+export function editLayer(layerId: string, name: string, recipe: (layer: Draft<Layer>) => void, merge?: string): void {
+  editFolio(
+    name,
+    (draft) => {
+      for (const map of draft.maps) for (const layer of map.layers) if (layer.id === layerId) recipe(layer)
+    },
+    merge && `${layerId} ${merge}`,
+  )
+}
+
+export function editMap(mapId: string, name: string, recipe: (map: Draft<MapSpec>) => void, merge?: string): void {
+  editFolio(
+    name,
+    (draft) => {
+      const map = draft.maps.find((m) => m.id === mapId)
+      if (map) recipe(map)
+    },
+    merge && `${mapId} ${merge}`,
+  )
+}
+
+/** Kinds that can show a dataset. */
+export const kindsFor = (prepared: Prepared): KindId[] => kindIds.filter((id) => kindOf(id).accepts(kindData(prepared)))
+
+/** A layer that shows a dataset: by its first thematic kind, or plainly where `plainly` is set or nothing else fits. */
+export function newLayer(prepared: Prepared, plainly = false): Layer {
+  const kinds = kindsFor(prepared)
+  const kind = (plainly ? undefined : kinds.find((id) => kindOf(id).thematic)) ?? kinds.find((id) => !kindOf(id).thematic) ?? kinds[0]
+  return {
+    id: nanoid(8),
+    name: prepared.entry.name,
+    datasetId: prepared.entry.id,
+    symbology: { kind, settings: kindOf(kind).initial(kindData(prepared)) } as Symbology,
+    remembered: {},
+    visible: true,
+    opacity: 1,
+    blend: 'normal',
+    inLegend: kindOf(kind).thematic,
+  }
+}
+
+/** A map of a dataset in an equal-area projection that suits its extent. */
+export function newMap(prepared: Prepared, layer: Layer): MapSpec {
+  const extent = extentOf([prepared.dataset.geometry])
+  return { id: nanoid(8), name: layer.name, projection: adviseEqualArea(extent ?? [-180, -90, 180, 90]), background: '#e4eaed', layers: [layer] }
+}
+
+/** Adds a layer for a dataset on top of the map, or starts the folio's first map with it. */
+export function addLayer(mapId: string | null, prepared: Prepared, plainly = false): void {
+  const layer = newLayer(prepared, plainly)
+  const existing = useFolio.getState().history.folio.maps.find((m) => m.id === mapId)
+  const map = existing ?? newMap(prepared, layer)
+  editFolio(`Add layer ${layer.name}`, (draft) => {
+    if (existing) draft.maps.find((m) => m.id === map.id)?.layers.unshift(layer as Draft<Layer>)
+    else draft.maps.push(map as Draft<MapSpec>)
+  })
+  useFolio.getState().select({ mapId: map.id, layerId: layer.id })
+}
+
+/** Switches a layer to another kind and keeps the settings of the old one for the way back. */
+export function switchKind(layer: Layer, prepared: Prepared, kind: KindId): void {
+  editLayer(layer.id, `Show as ${kindOf(kind).label.toLowerCase()}`, (draft) => {
+    draft.remembered[draft.symbology.kind] = draft.symbology.settings
+    const kept = kindOf(kind).settings.safeParse(draft.remembered[kind])
+    draft.symbology = { kind, settings: kept.success ? kept.data : kindOf(kind).initial(kindData(prepared)) } as Draft<Symbology>
+    draft.inLegend = kindOf(kind).thematic
+  })
+}
+
+/** Shades the areas of a dataset by one of its fields and goes to the Map desk. The layer that shows the dataset already keeps its other choices. */
+export function mapField(prepared: Prepared, field: string): void {
+  const { history, selection, select, openDesk } = useFolio.getState()
+  const maps = history.folio.maps
+  const map = maps.find((m) => m.id === selection.mapId) ?? maps[0]
+  const layer = map?.layers.find((l) => l.datasetId === prepared.entry.id && l.symbology.kind === 'choropleth')
+  if (map && layer) {
+    editLayer(layer.id, 'Map another field', (draft) => {
+      if (draft.symbology.kind !== 'choropleth') return
+      draft.symbology.settings.field = field
+      draft.name = prepared.fieldMeta(field).label
+    })
+    select({ mapId: map.id, layerId: layer.id })
+  } else {
+    const made = newLayer(prepared)
+    const shaded: Layer = made.symbology.kind === 'choropleth' ? { ...made, name: prepared.fieldMeta(field).label, symbology: { kind: 'choropleth', settings: { ...made.symbology.settings, field } } } : made
+    const target = map ?? newMap(prepared, shaded)
+    editFolio(`Map ${shaded.name}`, (draft) => {
+      if (map) draft.maps.find((m) => m.id === map.id)?.layers.unshift(shaded as Draft<Layer>)
+      else draft.maps.push(target as Draft<MapSpec>)
+    })
+    select({ mapId: target.id, layerId: shaded.id })
+  }
+  openDesk('map')
+}

@@ -1,0 +1,174 @@
+'use client'
+import type { Draft } from 'immer'
+import { maxClasses, methodIds, methods, minClasses, type MethodId } from '@/core/classify/classify'
+import { formatNumber, numberWord } from '@/core/classify/labels'
+import { schemeColours, schemeIds, schemes, type SchemeId } from '@/core/colour/schemes'
+import { singularUnit } from '@/core/data/field-meta'
+import { planOf } from '@/core/map/compose-map'
+import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
+import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
+import type { Layer } from '@/core/map/spec'
+import { Check, Row, Section } from '../../kit/controls'
+import { ColourField } from '../../kit/colour-field'
+import { NumberField } from '../../kit/number-field'
+import { ChoiceList, Popover } from '../../kit/popover'
+import { TextField } from '../../kit/text-field'
+import { editLayer } from '../edit-map'
+import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
+
+const settingsOf = (layer: Layer): ChoroplethSettings => layer.symbology.settings as ChoroplethSettings
+
+export function change(layer: Layer, name: string, recipe: (settings: Draft<ChoroplethSettings>) => void, merge?: string): void {
+  editLayer(layer.id, name, (draft) => draft.symbology.kind === 'choropleth' && recipe(draft.symbology.settings), merge)
+}
+
+/** Choosing a method. Going to breaks set by hand starts from the breaks that are there. */
+export function chooseMethod(layer: Layer, breaks: number[], method: MethodId): void {
+  change(layer, `Classify by ${methods[method].label}`, (s) => {
+    if (method === 'manual' && s.method !== 'manual') s.manualBreaks = breaks.slice(1, -1)
+    s.method = method
+  })
+}
+
+export function chooseClasses(layer: Layer, classes: number): void {
+  change(layer, `${numberWord(classes)} classes`, (s) => {
+    if (s.method === 'manual') s.method = 'natural-breaks'
+    s.classes = Math.min(maxClasses, Math.max(minClasses, classes))
+  })
+}
+
+function Picker({ control, layer, prepared, close }: PickerProps) {
+  const settings = settingsOf(layer)
+  const plan = planOf(layer, prepared) as ChoroplethPlan
+  const numbers = prepared.dataset.fields.filter((field) => field.column.kind === 'number').map(({ key }) => ({ key, meta: prepared.fieldMeta(key) }))
+  if (control === 'field')
+    return (
+      <ChoiceList
+        value={settings.field}
+        options={numbers.filter(({ meta }) => meta.role !== 'code').map(({ key, meta }) => ({ value: key, label: meta.label, note: [meta.role, meta.unit].filter(Boolean).join(' · ') }))}
+        onPick={(field) => {
+          change(layer, `Shade by ${prepared.fieldMeta(field).label}`, (s) => void (s.field = field))
+          close()
+        }}
+      />
+    )
+  if (control === 'per')
+    return (
+      <div>
+        <ChoiceList
+          value={settings.per ?? ''}
+          options={[{ value: '', label: 'as it is', note: 'not divided' }, ...numbers.filter(({ key, meta }) => meta.role === 'total' && key !== settings.field).map(({ key, meta }) => ({ value: key, label: `per ${singularUnit(meta)}`, note: meta.label }))]}
+          onPick={(per) => change(layer, per ? `Divide by ${prepared.fieldMeta(per).label}` : 'Do not divide', (s) => void (s.per = per || null))}
+        />
+        {settings.per && (
+          <div className="mt-1 border-t border-line pt-2">
+            <Row label="For so many">
+              <NumberField label="Denominator counted in" value={settings.perCount} min={1} step={1} onChange={(n) => change(layer, `Per ${formatNumber(n, 0)}`, (s) => void (s.perCount = n))} />
+            </Row>
+          </div>
+        )}
+      </div>
+    )
+  if (control === 'classes')
+    return (
+      <ChoiceList
+        value={String(plan.classification?.counts.length ?? settings.classes)}
+        options={Array.from({ length: maxClasses - minClasses + 1 }, (_, i) => ({ value: String(i + minClasses), label: numberWord(i + minClasses) }))}
+        onPick={(n) => {
+          chooseClasses(layer, Number(n))
+          close()
+        }}
+      />
+    )
+  if (control === 'method')
+    return (
+      <ChoiceList
+        value={settings.method}
+        options={methodIds.map((id) => ({ value: id, label: methods[id].label, note: methodNotes[id] }))}
+        onPick={(method) => {
+          chooseMethod(layer, plan.classification?.breaks ?? [], method)
+          close()
+        }}
+      />
+    )
+  if (control === 'colours') return <SchemePicker layer={layer} />
+  return null
+}
+
+const methodNotes: Record<MethodId, string> = {
+  'natural-breaks': 'least spread within classes',
+  quantile: 'as many areas in each',
+  'equal-interval': 'equally wide',
+  manual: 'drag or type them',
+}
+
+function SchemePicker({ layer }: { layer: Layer }) {
+  const settings = settingsOf(layer)
+  const list = (kind: 'sequential' | 'diverging') => (
+    <div className="grid grid-cols-2 gap-1">
+      {schemeIds
+        .filter((id) => schemes[id].kind === kind)
+        .map((id) => (
+          <button key={id} type="button" aria-pressed={id === settings.scheme} onClick={() => change(layer, `Colour ${schemes[id].label}`, (s) => void (s.scheme = id))} className={`flex items-center gap-2 rounded px-2 py-1 text-left text-xs hover:bg-base-200 ${id === settings.scheme ? 'bg-tint font-medium text-primary' : ''}`}>
+            <Swatches scheme={id} count={Math.min(7, settings.classes)} reversed={settings.reversed} />
+            {schemes[id].label}
+          </button>
+        ))}
+    </div>
+  )
+  return (
+    <div className="w-[330px]">
+      <p className="px-2 pb-1 text-xs text-muted">One direction, low to high</p>
+      {list('sequential')}
+      <p className="px-2 pt-2 pb-1 text-xs text-muted">Two directions from a middle</p>
+      {list('diverging')}
+      <div className="mt-2 border-t border-line px-2 pt-1">
+        <Check label="Reversed" checked={settings.reversed} onChange={(reversed) => change(layer, 'Reverse colours', (s) => void (s.reversed = reversed))} />
+      </div>
+    </div>
+  )
+}
+
+export function Swatches({ scheme, count, reversed }: { scheme: SchemeId; count: number; reversed: boolean }) {
+  return (
+    <span className="flex h-3.5 w-16 shrink-0 overflow-hidden rounded-sm border border-line" aria-hidden>
+      {schemeColours(scheme, count, reversed).map((colour, i) => (
+        <span key={i} className="flex-1" style={{ background: colour }} />
+      ))}
+    </span>
+  )
+}
+
+function Settings({ layer }: SettingsProps) {
+  const s = settingsOf(layer)
+  return (
+    <>
+      <Section title="Fill">
+        <Row label="Colours">
+          <Popover label="Colours" align="end" trigger={<button type="button" aria-label={`Colours: ${schemes[s.scheme].label}`} className="control flex w-full items-center gap-2"><Swatches scheme={s.scheme} count={Math.min(9, s.classes)} reversed={s.reversed} />{schemes[s.scheme].label}</button>}>
+            <SchemePicker layer={layer} />
+          </Popover>
+        </Row>
+        <Row label="Missing">
+          <ColourField label="Colour of missing values" value={s.missing.colour} onChange={(colour) => change(layer, 'Colour missing values', (d) => void (d.missing.colour = colour), 'missing colour')} />
+          <Check label="Hatch" checked={s.missing.hatched} onChange={(hatched) => change(layer, 'Hatch missing values', (d) => void (d.missing.hatched = hatched))} />
+        </Row>
+        <Row label="Called">
+          <TextField label="Label of missing values" value={s.missing.label} onChange={(label) => change(layer, 'Label missing values', (d) => void (d.missing.label = label))} />
+        </Row>
+      </Section>
+      <Section title="Outline">
+        <Row label="Between">
+          <ColourField label="Outline colour between areas" value={s.outline.colour} onChange={(colour) => change(layer, 'Outline colour', (d) => void (d.outline.colour = colour), 'outline colour')} />
+          <NumberField label="Outline width between areas" value={s.outline.widthPt} unit="pt" min={0} max={20} step={0.05} onChange={(w) => change(layer, 'Outline width', (d) => void (d.outline.widthPt = w), 'outline width')} />
+        </Row>
+        <Row label="Outer edge">
+          <ColourField label="Outer edge colour" value={s.outline.coastColour} onChange={(colour) => change(layer, 'Edge colour', (d) => void (d.outline.coastColour = colour), 'edge colour')} />
+          <NumberField label="Outer edge width" value={s.outline.coastWidthPt} unit="pt" min={0} max={20} step={0.05} onChange={(w) => change(layer, 'Edge width', (d) => void (d.outline.coastWidthPt = w), 'edge width')} />
+        </Row>
+      </Section>
+    </>
+  )
+}
+
+export const choroplethUi: KindUi = { Picker, Settings }

@@ -1,0 +1,157 @@
+'use client'
+import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import type { MapSpec, MapView } from '@/core/map/spec'
+import { scenes, sendFolio } from '@/workers/client'
+import { useSize } from '../kit/use-size'
+import { useDocument } from '../shell/folio-store'
+import { useDrawing } from './use-drawing'
+import { movedPicture, panned, placeAt, zoomed, type SizePx } from './viewing'
+
+type Props = {
+  map: MapSpec
+  view: MapView | null
+  label: string
+  onView: (view: MapView) => void
+  /** Called once the size of the window is known and no view is set. */
+  onNeedView: (size: SizePx) => void
+  /** The place under the pointer, or null when it leaves. */
+  onPoint?: (place: [number, number] | null, at: { x: number; y: number }) => void
+  onPick?: (place: [number, number]) => void
+  /** A feature to be outlined. */
+  mark?: { datasetId: string; feature: number } | null
+  children?: ReactNode
+}
+
+type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
+
+/** A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one follows. */
+export function MapCanvas({ map, view, label, onView, onNeedView, onPoint, onPick, mark, children }: Props) {
+  const folio = useDocument()
+  const frame = useRef<HTMLDivElement>(null)
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const size = useSize(frame)
+  const [dragging, setDragging] = useState(false)
+  const last = useRef<{ x: number; y: number; moved: boolean } | null>(null)
+
+  useEffect(() => {
+    if (size && size.width > 0 && !view) onNeedView(size)
+  }, [size, view, onNeedView])
+
+  // `folio` is among the dependencies because the data behind the map may have changed.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const wanted = useMemo((): Wanted | null => (view && size?.width && size.height ? { map, view, size, ratio: window.devicePixelRatio || 1 } : null), [map, view, size, folio])
+  const draw = useCallback(
+    async ({ map, view, size, ratio }: Wanted) => {
+      await sendFolio(folio)
+      return { view, bitmap: await scenes().drawMap(map, view, size.width, size.height, ratio) }
+    },
+    [folio],
+  )
+  const { result, late, problem } = useDrawing(wanted, draw)
+
+  useEffect(() => {
+    if (!result || !canvas.current) return
+    const { bitmap } = result
+    if (bitmap.width === 0) return
+    canvas.current.width = bitmap.width
+    canvas.current.height = bitmap.height
+    canvas.current.getContext('2d')?.drawImage(bitmap, 0, 0)
+  }, [result])
+
+  const outline = useOutline(mark ?? null, wanted)
+
+  const local = (event: { clientX: number; clientY: number }) => {
+    const box = frame.current?.getBoundingClientRect()
+    return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) }
+  }
+  useEffect(() => {
+    const element = frame.current
+    if (!element || !view || !size) return
+    const onWheel = (event: WheelEvent) => {
+      event.preventDefault()
+      const { x, y } = local(event)
+      onView(zoomed(map, view, size, Math.exp(-event.deltaY * (event.deltaMode ? 0.05 : 0.0018)), x, y))
+    }
+    element.addEventListener('wheel', onWheel, { passive: false })
+    return () => element.removeEventListener('wheel', onWheel)
+  }, [map, view, size, onView])
+
+  return (
+    <div
+      ref={frame}
+      role="application"
+      aria-label={label}
+      aria-roledescription="map"
+      tabIndex={0}
+      className={`relative size-full touch-none overflow-hidden outline-offset-[-3px] ${dragging ? 'cursor-grabbing' : 'cursor-crosshair'}`}
+      style={{ background: map.background }}
+      onPointerDown={(event) => {
+        if (event.button !== 0 || !(event.target instanceof Element) || event.target.closest('[data-over-map]')) return
+        event.currentTarget.setPointerCapture(event.pointerId)
+        last.current = { ...local(event), moved: false }
+      }}
+      onPointerMove={(event) => {
+        const at = local(event)
+        if (last.current && view && size) {
+          const [dx, dy] = [at.x - last.current.x, at.y - last.current.y]
+          if (!last.current.moved && Math.hypot(dx, dy) < 4) return
+          if (!dragging) setDragging(true)
+          onPoint?.(null, at)
+          onView(panned(map, view, size, dx, dy))
+          last.current = { ...at, moved: true }
+        } else if (view && size && event.target instanceof Element && !event.target.closest('[data-over-map]')) onPoint?.(placeAt(map, view, size, at.x, at.y), at)
+        else onPoint?.(null, at)
+      }}
+      onPointerUp={(event) => {
+        const place = view && size && last.current && !last.current.moved ? placeAt(map, view, size, local(event).x, local(event).y) : null
+        if (place) onPick?.(place)
+        last.current = null
+        setDragging(false)
+      }}
+      onPointerCancel={() => {
+        last.current = null
+        setDragging(false)
+      }}
+      onPointerLeave={(event) => onPoint?.(null, local(event))}
+      onKeyDown={(event) => {
+        if (!view || !size || event.target !== event.currentTarget) return
+        const step = event.shiftKey ? 200 : 60
+        const arrows: Record<string, [number, number]> = { ArrowLeft: [step, 0], ArrowRight: [-step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }
+        if (event.key in arrows) onView(panned(map, view, size, ...arrows[event.key]))
+        else if (event.key === '+' || event.key === '=') onView(zoomed(map, view, size, 1.4))
+        else if (event.key === '-') onView(zoomed(map, view, size, 1 / 1.4))
+        else return
+        event.preventDefault()
+      }}
+    >
+      <canvas ref={canvas} aria-hidden className="absolute inset-0 size-full" style={{ transform: result && view && size && result.view !== view ? movedPicture(map, result.view, view, size) : undefined }} />
+      {outline && (
+        <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
+          <path d={outline} fill="none" stroke="#fff" strokeWidth={4} strokeLinejoin="round" />
+          <path d={outline} fill="none" stroke="#9c1f5e" strokeWidth={2} strokeLinejoin="round" />
+        </svg>
+      )}
+      {!result && !problem && <p className="absolute inset-0 grid place-items-center text-muted">Drawing…</p>}
+      {late && <span className="loading loading-spinner loading-sm absolute top-3 left-1/2 text-primary" role="status" aria-label="Drawing" />}
+      {problem && (
+        <p role="alert" className="floating absolute top-3 left-1/2 -translate-x-1/2 px-3 py-2 text-error">
+          The map could not be drawn: {problem}
+        </p>
+      )}
+      {children}
+    </div>
+  )
+}
+
+function useOutline(mark: { datasetId: string; feature: number } | null, wanted: Wanted | null): string {
+  const [outline, setOutline] = useState('')
+  const datasetId = mark?.datasetId
+  const feature = mark?.feature ?? -1
+  useEffect(() => {
+    let here = true
+    if (!datasetId || feature < 0 || !wanted) setOutline('')
+    else void scenes().outlineOf(wanted.map, wanted.view, datasetId, feature, wanted.size.width, wanted.size.height).then((path) => here && setOutline(path))
+    return () => void (here = false)
+  }, [datasetId, feature, wanted])
+  return outline
+}

@@ -1,0 +1,178 @@
+'use client'
+import { Map as MapIcon, Maximize, Minus, Plus } from 'lucide-react'
+import { useCallback, useEffect, useState } from 'react'
+import { formatNumber } from '@/core/classify/labels'
+import { rowName, type Prepared } from '@/core/data/prepare'
+import { featureAt } from '@/core/geo/feature-at'
+import { kindOf } from '@/core/kinds/registry'
+import { kindData, planOf } from '@/core/map/compose-map'
+import type { Layer, MapSpec, MapView } from '@/core/map/spec'
+import { fitMap, groundMetresPerMm } from '@/core/map/view'
+import { projections } from '@/core/projection/catalogue'
+import { createProjection } from '@/core/projection/projection'
+import { barLength } from '@/core/sheet/parts/scale-bar/length'
+import { Button, IconButton } from '../kit/controls'
+import { usePrepared } from '../shell/contents'
+import { useDocument, useFolio } from '../shell/folio-store'
+import { isTyping } from '../shell/typing'
+import { ClassBench } from './class-bench'
+import { addLayer } from './edit-map'
+import { LayerStack } from './layer-stack'
+import { MapCanvas } from './map-canvas'
+import { MapSentence } from './sentence'
+import { mmPerPx, zoomed, type SizePx } from './viewing'
+
+export function MapDesk() {
+  const folio = useDocument()
+  const all = usePrepared()
+  const { selection, select } = useFolio()
+  const map = folio.maps.find((m) => m.id === selection.mapId) ?? folio.maps[0]
+  const layer = map?.layers.find((l) => l.id === selection.layerId) ?? map?.layers[0]
+  const prepared = layer && all.get(layer.datasetId)
+  if (!map) return <NoMap all={all} />
+  return (
+    <div className="flex h-full flex-col">
+      {layer && prepared ? <MapSentence layer={layer} prepared={prepared} all={all} /> : <div className="h-[52px] shrink-0 border-b border-line bg-base-100" />}
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px]">
+        <Stage key={map.id} map={map} layer={layer} prepared={prepared} all={all} />
+        <aside className="flex min-h-0 flex-col border-l border-line bg-base-100" aria-label="Layer stack" onClick={() => !layer && select({ layerId: null })}>
+          <LayerStack map={map} all={all} />
+        </aside>
+      </div>
+    </div>
+  )
+}
+
+function NoMap({ all }: { all: Map<string, Prepared> }) {
+  const { openDesk } = useFolio()
+  const shapes = [...all.values()].filter(({ entry }) => entry.geometry !== 'none')
+  return (
+    <div className="grid h-full place-items-center">
+      <div className="max-w-sm text-center">
+        <MapIcon size={26} className="mx-auto text-muted" aria-hidden />
+        <h2 className="mt-3 font-serif text-lg font-semibold">{shapes.length ? 'Start a map with a dataset' : 'There is nothing to map yet'}</h2>
+        <div className="mt-4 flex flex-wrap justify-center gap-2">
+          {shapes.map((prepared) => (
+            <Button key={prepared.entry.id} onClick={() => addLayer(null, prepared)}>
+              {prepared.entry.name}
+            </Button>
+          ))}
+          {!shapes.length && (
+            <Button look="primary" onClick={() => openDesk('data')}>
+              Bring in boundaries
+            </Button>
+          )}
+        </div>
+      </div>
+    </div>
+  )
+}
+
+type Pointed = { feature: number; x: number; y: number } | null
+
+function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | undefined; prepared: Prepared | undefined; all: Map<string, Prepared> }) {
+  const view = useFolio((state) => state.views[map.id]) ?? null
+  const setView = useFolio((state) => state.setView)
+  const [size, setSize] = useState<SizePx | null>(null)
+  const [pointed, setPointed] = useState<Pointed>(null)
+  const [folded, setFolded] = useState(false)
+  const onView = useCallback((next: MapView) => setView(map.id, next), [map.id, setView])
+  const fit = useCallback(
+    (window: SizePx) => {
+      setSize(window)
+      const fitted = fitMap(map, all, { width: window.width * mmPerPx, height: window.height * mmPerPx })
+      if (fitted) setView(map.id, fitted)
+    },
+    [map, all, setView],
+  )
+  const kind = layer && kindOf(layer.symbology.kind)
+  const classes = layer && prepared && kind?.classification(planOf(layer, prepared))
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.ctrlKey || event.metaKey) return
+      if (event.key === 'f' && size) fit(size)
+      else if (event.key === 'b') setFolded((now) => !now)
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [fit, size])
+
+  const feature = pointed?.feature ?? -1
+  return (
+    <div className="flex min-h-0 min-w-0 flex-col">
+      <div
+        className="relative min-h-0 flex-1"
+        ref={(element) => {
+          if (element && (size?.width !== element.clientWidth || size.height !== element.clientHeight)) setSize({ width: element.clientWidth, height: element.clientHeight })
+        }}
+      >
+        <MapCanvas
+          map={map}
+          view={view}
+          label={`Map: ${map.name}`}
+          onView={onView}
+          onNeedView={fit}
+          onPoint={(place, at) => {
+            const found = place && prepared && layer?.visible ? featureAt(prepared.dataset.geometry, ...place) : -1
+            setPointed(found >= 0 ? { feature: found, ...at } : null)
+          }}
+          mark={feature >= 0 && layer ? { datasetId: layer.datasetId, feature } : null}
+        >
+          {view && size && (
+            <>
+              <ScaleNote map={map} view={view} />
+              <div data-over-map className="floating absolute right-3 bottom-3 flex p-0.5">
+                <IconButton label="Further away" onClick={() => onView(zoomed(map, view, size, 1 / 1.5))}>
+                  <Minus size={16} />
+                </IconButton>
+                <IconButton label="Closer" onClick={() => onView(zoomed(map, view, size, 1.5))}>
+                  <Plus size={16} />
+                </IconButton>
+                <IconButton label="Fit the map" onClick={() => fit(size)}>
+                  <Maximize size={15} />
+                </IconButton>
+              </div>
+            </>
+          )}
+          {pointed && layer && prepared && kind && <ReadingCard layer={layer} prepared={prepared} feature={feature} />}
+        </MapCanvas>
+      </div>
+      {layer && prepared && classes && <ClassBench layer={layer} prepared={prepared} classes={classes} marked={feature} folded={folded} onFold={() => setFolded(!folded)} />}
+    </div>
+  )
+}
+
+/** What the pointed feature shows: name, value, class. */
+function ReadingCard({ layer, prepared, feature }: { layer: Layer; prepared: Prepared; feature: number }) {
+  const reading = kindOf(layer.symbology.kind).read(planOf(layer, prepared), layer.symbology.settings, kindData(prepared), feature)
+  return (
+    <div data-over-map role="status" className="floating pointer-events-none absolute top-3 right-3 min-w-36 px-3 py-2">
+      <p className="font-semibold">{rowName(prepared, feature)}</p>
+      {reading && (
+        <>
+          <p>{reading.value}</p>
+          <p className="text-xs text-muted">{reading.detail}</p>
+        </>
+      )}
+    </div>
+  )
+}
+
+function ScaleNote({ map, view }: { map: MapSpec; view: MapView }) {
+  const metresPerMm = groundMetresPerMm(createProjection(map.projection), view)
+  const bar = barLength(28, metresPerMm, 'metric')
+  const width = bar.widthMm / mmPerPx
+  return (
+    <div data-over-map className="floating absolute bottom-3 left-3 flex items-center gap-4 px-2.5 py-1.5 text-xs">
+      <span title="Scale on a screen of 96 pixels to the inch">1 : {formatNumber(Number(view.scaleDenominator.toPrecision(3)), 0)}</span>
+      <span className="flex items-center gap-2">
+        <svg width={width + 2} height="7" aria-hidden>
+          <path d={`M1 0V6H${width + 1}V0M${1 + width / 2} 3V6`} fill="none" stroke="currentColor" />
+        </svg>
+        {formatNumber(bar.total, 0)} {bar.label}
+      </span>
+      <span className="text-muted">{projections[map.projection.id].label}</span>
+    </div>
+  )
+}

@@ -1,0 +1,72 @@
+'use client'
+import { AlertTriangle, Check } from 'lucide-react'
+import { kindOf } from '@/core/kinds/registry'
+import { kindData } from '@/core/map/compose-map'
+import type { Layer } from '@/core/map/spec'
+import type { Prepared } from '@/core/data/prepare'
+import { ChoiceList, Popover } from '../kit/popover'
+import { editLayer, kindsFor } from './edit-map'
+import { kindUi } from './kinds/registry'
+
+/** What the layer shows, in one sentence; each underlined word is a control. */
+export function MapSentence({ layer, prepared, all }: { layer: Layer; prepared: Prepared; all: Map<string, Prepared> }) {
+  const kind = kindOf(layer.symbology.kind)
+  const data = kindData(prepared)
+  const parts = kind.sentence(layer.symbology.settings, data)
+  const caution = kind.caution(layer.symbology.settings, data)
+  const { Picker } = kindUi[layer.symbology.kind]
+  return (
+    <div className="flex min-h-[52px] shrink-0 items-center justify-between gap-4 border-b border-line bg-base-100 px-4">
+      <p className="font-serif text-[18px] leading-8" aria-label={parts.map((part) => part.text).join('')}>
+        {parts.map((part, i) =>
+          part.control === undefined ? (
+            <span key={i}>{part.text}</span>
+          ) : (
+            <Popover
+              key={i}
+              label={`Choose ${part.control}`}
+              trigger={
+                <button type="button" className="border-b-2 border-primary/50 px-0.5 font-semibold hover:bg-tint data-[state=open]:bg-tint data-[state=open]:text-primary">
+                  {part.text}
+                </button>
+              }
+            >
+              {(close) => (part.control === 'dataset' ? <DatasetPicker layer={layer} all={all} close={close} /> : <Picker control={part.control as never} layer={layer} prepared={prepared} close={close} />)}
+            </Popover>
+          ),
+        )}
+      </p>
+      {kind.thematic && (
+        <span className={`flex shrink-0 items-center gap-1.5 rounded px-2 py-1 text-xs ${caution ? 'bg-caution-tint text-caution' : 'bg-good-tint text-good'}`}>
+          {caution ? <AlertTriangle size={14} aria-hidden /> : <Check size={14} aria-hidden />}
+          {caution ?? 'Fit for shading'}
+        </span>
+      )}
+    </div>
+  )
+}
+
+/** Other datasets that the same kind can show. */
+function DatasetPicker({ layer, all, close }: { layer: Layer; all: Map<string, Prepared>; close: () => void }) {
+  const fitting = [...all.values()].filter((prepared) => kindsFor(prepared).includes(layer.symbology.kind))
+  return (
+    <ChoiceList
+      value={layer.datasetId}
+      options={fitting.map(({ entry }) => ({ value: entry.id, label: entry.name }))}
+      onPick={(id) => {
+        const prepared = all.get(id)
+        if (prepared)
+          editLayer(layer.id, `Show ${prepared.entry.name}`, (draft) => {
+            draft.datasetId = id
+            // A field of the same name is taken over; otherwise the kind proposes one.
+            const has = (key: unknown) => prepared.dataset.fields.some((field) => field.key === key)
+            const settings = draft.symbology.settings as Record<string, unknown>
+            const fresh = kindOf(draft.symbology.kind).initial(kindData(prepared)) as Record<string, unknown>
+            if ('field' in settings && !has(settings.field)) settings.field = fresh.field
+            if ('per' in settings && settings.per !== null && !has(settings.per)) settings.per = null
+          })
+        close()
+      }}
+    />
+  )
+}

@@ -1,0 +1,45 @@
+import { paperTransform, unproject } from '@/core/map/view'
+import type { MapSpec, MapView } from '@/core/map/spec'
+import { createProjection } from '@/core/projection/projection'
+
+/** CSS pixels are 96 to the inch. */
+export const mmPerPx = 25.4 / 96
+
+export type SizePx = { width: number; height: number }
+
+const windowMm = ({ width, height }: SizePx) => ({ x: 0, y: 0, width: width * mmPerPx, height: height * mmPerPx })
+
+/** Longitude and latitude under a pixel of the view. */
+export function placeAt(map: MapSpec, view: MapView, size: SizePx, xPx: number, yPx: number): [number, number] | null {
+  const projection = createProjection(map.projection)
+  return unproject(projection, paperTransform(projection, view, windowMm(size)), xPx * mmPerPx, yPx * mmPerPx)
+}
+
+/** The view after dragging by some pixels. */
+export function panned(map: MapSpec, view: MapView, size: SizePx, dxPx: number, dyPx: number): MapView {
+  const centre = placeAt(map, view, size, size.width / 2 - dxPx, size.height / 2 - dyPx)
+  return centre ? { ...view, centre } : view
+}
+
+const closest = 500
+const farthest = 2e8
+
+/** The view `factor` times closer, with the place under a pixel staying there. */
+export function zoomed(map: MapSpec, view: MapView, size: SizePx, factor: number, xPx = size.width / 2, yPx = size.height / 2): MapView {
+  const scaleDenominator = Math.min(farthest, Math.max(closest, view.scaleDenominator / factor))
+  const real = view.scaleDenominator / scaleDenominator
+  const keep = 1 - 1 / real
+  const centre = placeAt(map, view, size, size.width / 2 + (xPx - size.width / 2) * keep, size.height / 2 + (yPx - size.height / 2) * keep)
+  return centre ? { centre, scaleDenominator } : view
+}
+
+/** The CSS transform that moves a picture drawn for one view to where another view would show it. */
+export function movedPicture(map: MapSpec, drawn: MapView, view: MapView, size: SizePx): string {
+  const projection = createProjection(map.projection)
+  const to = paperTransform(projection, view, windowMm(size))
+  const [x, y] = projection.project(...drawn.centre)
+  const scale = drawn.scaleDenominator / view.scaleDenominator
+  const dx = (x * to.mmPerMetre + to.dx) / mmPerPx - size.width / 2
+  const dy = (y * to.mmPerMetre + to.dy) / mmPerPx - size.height / 2
+  return `translate(${dx}px, ${dy}px) scale(${scale})`
+}

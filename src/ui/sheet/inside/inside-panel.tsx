@@ -1,0 +1,62 @@
+'use client'
+import { useRef } from 'react'
+import { useDocument, useFolio } from '../../shell/folio-store'
+import { panned, zoomed } from '../../map/viewing'
+import { editPart } from '../edit-sheet'
+import type { InsideProps } from './inside-part'
+
+const cssPxPerMm = 96 / 25.4
+
+/** Pan by dragging, zoom with the wheel or plus and minus, inside a panel. */
+export function InsidePanel({ sheet, part, box, scale, onLeave }: InsideProps<'panel'>) {
+  const map = useDocument().maps.find((m) => m.id === part.settings.mapId)
+  const last = useRef<{ x: number; y: number } | null>(null)
+  if (!map) return null
+  const size = { width: box.width * cssPxPerMm, height: box.height * cssPxPerMm }
+  const zoom = scale / cssPxPerMm
+  const { view } = part.settings
+  const setView = (name: string, next: typeof view) => editPart(sheet.id, part.id, name, (p) => p.type === 'panel' && (p.settings.view = { centre: next.centre, scaleDenominator: Math.round(next.scaleDenominator) }), name)
+  const key: Record<string, () => typeof view> = {
+    '+': () => zoomed(map, view, size, 1.1),
+    '=': () => zoomed(map, view, size, 1.1),
+    '-': () => zoomed(map, view, size, 1 / 1.1),
+    ArrowLeft: () => panned(map, view, size, 10, 0),
+    ArrowRight: () => panned(map, view, size, -10, 0),
+    ArrowUp: () => panned(map, view, size, 0, 10),
+    ArrowDown: () => panned(map, view, size, 0, -10),
+  }
+  return (
+    <div
+      ref={(element) => element?.focus()}
+      tabIndex={0}
+      role="application"
+      aria-label={`Inside ${part.name}: pan and zoom`}
+      className="absolute inset-0 cursor-grab touch-none active:cursor-grabbing"
+      onPointerDown={(event) => {
+        event.stopPropagation()
+        event.currentTarget.setPointerCapture(event.pointerId)
+        last.current = { x: event.clientX, y: event.clientY }
+      }}
+      onPointerMove={(event) => {
+        if (!last.current) return
+        setView('Pan inside', panned(map, view, size, (event.clientX - last.current.x) / zoom, (event.clientY - last.current.y) / zoom))
+        last.current = { x: event.clientX, y: event.clientY }
+      }}
+      onPointerUp={() => {
+        last.current = null
+        useFolio.getState().seal()
+      }}
+      onWheel={(event) => {
+        const frame = event.currentTarget.getBoundingClientRect()
+        setView('Zoom inside', zoomed(map, view, size, Math.exp(-event.deltaY * 0.0015), (event.clientX - frame.left) / zoom, (event.clientY - frame.top) / zoom))
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') onLeave()
+        else if (key[event.key]) setView('Pan inside', key[event.key]())
+        else return
+        event.preventDefault()
+        event.stopPropagation()
+      }}
+    />
+  )
+}

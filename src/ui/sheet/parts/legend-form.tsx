@@ -1,0 +1,87 @@
+'use client'
+import { Eye, EyeOff, RotateCcw } from 'lucide-react'
+import { legendLines } from '@/core/legend/entries'
+import type { Part, Sheet } from '@/core/sheet/spec'
+import { Check, IconButton, Row, Section, Segments, Select } from '../../kit/controls'
+import { ColourField } from '../../kit/colour-field'
+import { NumberField } from '../../kit/number-field'
+import { TextField } from '../../kit/text-field'
+import { usePrepared } from '../../shell/contents'
+import { useDocument } from '../../shell/folio-store'
+import { editPart } from '../edit-sheet'
+import { TypeStyleRows } from './type-style-rows'
+
+type LegendPart = Extract<Part, { type: 'legend' }>
+
+/** Words, boxes and lettering of a legend. It follows the map; words that were changed here stay. */
+export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) {
+  const { maps } = useDocument()
+  const datasets = usePrepared()
+  const s = part.settings
+  const panels = sheet.parts.filter((p) => p.type === 'panel')
+  const panel = panels.find((p) => p.id === s.panelId) ?? panels[0]
+  const map = maps.find((m) => panel?.type === 'panel' && m.id === panel.settings.mapId)
+  const lines = map ? legendLines(map, datasets, s.words) : []
+  const change = (name: string, recipe: (settings: LegendPart['settings']) => void, merge?: string) => editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings), merge)
+  return (
+    <>
+      <Section title="Entries" aside={<span className="text-xs text-muted">follow {panel?.name ?? 'no panel'}</span>}>
+        {!lines.length && <p className="text-xs text-muted">No layer of the map enters the legend. Switch one on in the layer stack.</p>}
+        {lines.map((line) => {
+          const hidden = s.hiddenLines.includes(line.key)
+          return (
+            <div key={line.key} className={`flex items-center gap-1 ${line.item ? 'pl-3' : ''} ${hidden ? 'opacity-50' : ''}`}>
+              <TextField label={`Wording of ${line.proposed}`} value={line.text} onChange={(text) => changeWords(change, line.key, line.proposed, text)} />
+              {line.text !== line.proposed && (
+                <IconButton label={`Back to “${line.proposed}”`} className="!size-6" onClick={() => changeWords(change, line.key, line.proposed, line.proposed)}>
+                  <RotateCcw size={13} />
+                </IconButton>
+              )}
+              <IconButton label={hidden ? `Show ${line.text}` : `Hide ${line.text}`} className="!size-6" onClick={() => change(hidden ? 'Show legend line' : 'Hide legend line', (d) => void (d.hiddenLines = hidden ? d.hiddenLines.filter((key) => key !== line.key) : [...d.hiddenLines, line.key]))}>
+                {hidden ? <EyeOff size={14} /> : <Eye size={14} />}
+              </IconButton>
+            </div>
+          )
+        })}
+      </Section>
+      <Section title="Boxes">
+        {panels.length > 1 && (
+          <Row label="Explains">
+            <Select label="Panel it explains" value={panel?.id ?? ''} options={panels.map((p) => ({ value: p.id, label: p.name }))} onChange={(id) => change('Explain another panel', (d) => void (d.panelId = id))} />
+          </Row>
+        )}
+        <Row label="Order">
+          <div className="flex-1">
+            <Segments label="Order" value={s.lowFirst ? 'low' : 'high'} options={[{ value: 'low', label: 'Low first' }, { value: 'high', label: 'High first' }]} onChange={(next) => change('Order of the legend', (d) => void (d.lowFirst = next === 'low'))} />
+          </div>
+        </Row>
+        <Row label="Box">
+          <NumberField label="Box width" value={s.swatchWidthMm} unit="mm" min={1} max={60} step={0.5} onChange={(n) => change('Box width', (d) => void (d.swatchWidthMm = n), 'box width')} />
+          <NumberField label="Box height" value={s.swatchHeightMm} unit="mm" min={1} max={60} step={0.5} onChange={(n) => change('Box height', (d) => void (d.swatchHeightMm = n), 'box height')} />
+        </Row>
+        <Row label="Gap">
+          <NumberField label="Gap between boxes" value={s.gapMm} unit="mm" min={0} max={20} step={0.25} onChange={(n) => change('Gap', (d) => void (d.gapMm = n), 'gap')} />
+          <Check label="Ground" checked={s.background !== null} onChange={(on) => change(on ? 'Legend ground' : 'No legend ground', (d) => { d.background = on ? '#ffffff' : null; d.paddingMm = on ? 3 : 0 })} />
+        </Row>
+        {s.background && (
+          <Row label="Ground">
+            <ColourField label="Ground colour" value={s.background} onChange={(colour) => change('Ground colour', (d) => void (d.background = colour), 'ground')} />
+            <NumberField label="Padding" value={s.paddingMm} unit="mm" min={0} max={30} step={0.5} onChange={(n) => change('Padding', (d) => void (d.paddingMm = n), 'padding')} />
+          </Row>
+        )}
+      </Section>
+      <Section title="Text">
+        <TypeStyleRows label="Heading" style={s.heading} onChange={(next) => change('Heading type', (d) => void Object.assign(d.heading, next), `heading ${Object.keys(next)[0]}`)} />
+        <TypeStyleRows label="Labels" style={s.label} onChange={(next) => change('Label type', (d) => void Object.assign(d.label, next), `label ${Object.keys(next)[0]}`)} />
+      </Section>
+    </>
+  )
+}
+
+/** Words equal to what the map proposes are not kept, so that they go on following it. */
+export function changeWords(change: (name: string, recipe: (settings: LegendPart['settings']) => void) => void, key: string, proposed: string, text: string): void {
+  change('Legend wording', (d) => {
+    if (text === proposed) delete d.words[key]
+    else d.words[key] = text
+  })
+}

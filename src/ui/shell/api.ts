@@ -1,0 +1,48 @@
+'use client'
+import type { JobState } from '@/server/jobs/jobs'
+
+/** What the server said when it refused something. */
+export class ApiProblem extends Error {
+  override name = 'ApiProblem'
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    readonly more: Record<string, unknown>,
+  ) {
+    super(detail || title)
+  }
+}
+
+/** @throws ApiProblem, also where the server cannot be reached (status 0). */
+export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body?: unknown): Promise<T> {
+  const raw = body instanceof Blob
+  let response: Response
+  try {
+    response = await fetch(path, { method, body: body === undefined ? undefined : raw ? body : JSON.stringify(body), headers: body === undefined || raw ? {} : { 'content-type': 'application/json' } })
+  } catch {
+    throw new ApiProblem(0, 'Keen Plot’s server cannot be reached', 'Is it still running? Your work stays in this window.', {})
+  }
+  if (response.ok) return (response.status === 204 ? undefined : await response.json()) as T
+  const problem = (await response.json().catch(() => ({}))) as Record<string, unknown>
+  throw new ApiProblem(response.status, String(problem.title ?? response.statusText), String(problem.detail ?? ''), problem)
+}
+
+/** Follows a job to its end. Aborting the signal cancels the job. */
+export function followJob<T>(jobId: string, onProgress: (share: number, doing: string) => void, signal?: AbortSignal): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const events = new EventSource(`/api/jobs/${jobId}`)
+    const stop = () => events.close()
+    signal?.addEventListener('abort', () => void api('DELETE', `/api/jobs/${jobId}`).catch(() => undefined))
+    events.onmessage = (event: MessageEvent<string>) => {
+      const state = JSON.parse(event.data) as JobState
+      if (state.status === 'running') return onProgress(state.share, state.doing)
+      stop()
+      if (state.status === 'done') resolve(state.result as T)
+      else reject(state.status === 'cancelled' ? new DOMException('Cancelled', 'AbortError') : new ApiProblem(422, state.message, state.message, {}))
+    }
+    events.onerror = () => {
+      if (events.readyState === EventSource.CLOSED) reject(new ApiProblem(0, 'The connection to the server broke', 'Try again.', {}))
+    }
+  })
+}

@@ -1,0 +1,67 @@
+'use client'
+import { useEffect } from 'react'
+import { api, ApiProblem } from './api'
+import { useFolio } from './folio-store'
+
+const pauseMs = 500
+const retryMs = 4000
+
+let running = false
+
+/** Saves the folio as it is now. A save that came too late is refused by the server and kept there. */
+export async function saveNow(): Promise<void> {
+  const { history, revision, save, setSave } = useFolio.getState()
+  if (running || save.status === 'refused' || save.status === 'saved') return
+  running = true
+  setSave({ status: 'saving' })
+  const { folio } = history
+  try {
+    const label = history.done.at(-1)?.name ?? 'Saved'
+    const answer = await api<{ revision: number; savedAt: string }>('PUT', `/api/folios/${folio.id}`, { baseRevision: revision, folio, label })
+    const now = useFolio.getState()
+    now.setSave(now.history.folio === folio ? { status: 'saved', at: answer.savedAt } : { status: 'unsaved' }, answer.revision)
+  } catch (error) {
+    if (error instanceof ApiProblem && error.status === 409) setSave({ status: 'refused', revision: Number(error.more.revision), changedAt: String(error.more.changedAt) })
+    else setSave({ status: 'failed', message: error instanceof ApiProblem ? error.title : String(error) })
+  } finally {
+    running = false
+  }
+}
+
+/** Waits until the folio is saved; false when it could not be. */
+export async function saved(): Promise<boolean> {
+  for (let attempt = 0; attempt < 100; attempt++) {
+    const { status } = useFolio.getState().save
+    if (status === 'saved') return true
+    if (status === 'refused' || (status === 'failed' && attempt > 3)) return false
+    await saveNow()
+    await new Promise((resolve) => setTimeout(resolve, 50))
+  }
+  return false
+}
+
+/** Saves shortly after every edit, and again after a failure. */
+export function useAutosave(): void {
+  const status = useFolio((state) => state.save.status)
+  const folio = useFolio((state) => state.history.folio)
+  useEffect(() => {
+    if (status !== 'unsaved' && status !== 'failed') return
+    const timer = setTimeout(() => void saveNow(), status === 'failed' ? retryMs : pauseMs)
+    return () => clearTimeout(timer)
+  }, [status, folio])
+  useEffect(() => {
+    const flush = () => void saveNow()
+    const warn = (event: BeforeUnloadEvent) => {
+      const { status: now } = useFolio.getState().save
+      if (now === 'saved') return
+      void saveNow()
+      event.preventDefault()
+    }
+    document.addEventListener('visibilitychange', flush)
+    window.addEventListener('beforeunload', warn)
+    return () => {
+      document.removeEventListener('visibilitychange', flush)
+      window.removeEventListener('beforeunload', warn)
+    }
+  }, [])
+}

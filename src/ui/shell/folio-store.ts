@@ -1,0 +1,86 @@
+'use client'
+import type { Draft } from 'immer'
+import { create } from 'zustand'
+import { edit, redo, seal, startHistory, undo, type History } from '@/core/folio/history'
+import type { Folio } from '@/core/folio/schema'
+import type { MapView } from '@/core/map/spec'
+
+export const desks = ['data', 'map', 'sheet', 'proof'] as const
+export type Desk = (typeof desks)[number]
+
+export type SaveState =
+  | { status: 'saved'; at: string }
+  | { status: 'unsaved' }
+  | { status: 'saving' }
+  | { status: 'refused'; revision: number; changedAt: string }
+  | { status: 'failed'; message: string }
+
+export type Selection = { datasetId: string | null; mapId: string | null; layerId: string | null; sheetId: string | null; partId: string | null }
+
+type FolioState = {
+  history: History
+  revision: number
+  save: SaveState
+  desk: Desk
+  selection: Selection
+  /** Where each map is looked at; part of the work, not of the document. */
+  views: Record<string, MapView>
+  notice: { text: string; undo: boolean } | null
+  edit: (name: string, recipe: (draft: Draft<Folio>) => void, merge?: string) => void
+  seal: () => void
+  undo: () => void
+  redo: () => void
+  /** Puts another version in place of the folio; it can be undone. */
+  replace: (name: string, folio: Folio) => void
+  /** Takes over what the server has, with a fresh history. */
+  adopt: (folio: Folio, revision: number, at: string) => void
+  select: (selection: Partial<Selection>) => void
+  openDesk: (desk: Desk) => void
+  setView: (mapId: string, view: MapView) => void
+  setSave: (save: SaveState, revision?: number) => void
+  tell: (text: string, canUndo?: boolean) => void
+  hush: () => void
+}
+
+const firstSelection = (folio: Folio): Selection => {
+  const map = folio.maps[0] ?? null
+  const layer = map?.layers.find((l) => l.inLegend) ?? map?.layers[0] ?? null
+  return { datasetId: folio.datasets[0]?.id ?? null, mapId: map?.id ?? null, layerId: layer?.id ?? null, sheetId: folio.sheets[0]?.id ?? null, partId: null }
+}
+
+const unsaved: SaveState = { status: 'unsaved' }
+
+export const useFolio = create<FolioState>()((set) => ({
+  history: startHistory({ format: 'keen-folio', version: 1, id: '', name: ' ', author: '', datasets: [], maps: [], sheets: [] }),
+  revision: 0,
+  save: { status: 'saved', at: '' },
+  desk: 'data',
+  selection: { datasetId: null, mapId: null, layerId: null, sheetId: null, partId: null },
+  views: {},
+  notice: null,
+  edit: (name, recipe, merge) => set((state) => changed(state, edit(state.history, name, recipe, merge ?? null))),
+  seal: () => set((state) => ({ history: seal(state.history) })),
+  undo: () => set((state) => changed(state, undo(state.history))),
+  redo: () => set((state) => changed(state, redo(state.history))),
+  replace: (name, folio) =>
+    set((state) =>
+      changed(
+        state,
+        edit(state.history, name, (draft) => {
+          Object.assign(draft, { name: folio.name, author: folio.author, datasets: folio.datasets, maps: folio.maps, sheets: folio.sheets })
+        }),
+      ),
+    ),
+  adopt: (folio, revision, at) => set({ history: startHistory(folio), revision, save: { status: 'saved', at }, selection: firstSelection(folio), views: {}, notice: null }),
+  select: (selection) => set((state) => ({ selection: { ...state.selection, ...selection } })),
+  openDesk: (desk) => set({ desk }),
+  setView: (mapId, view) => set((state) => ({ views: { ...state.views, [mapId]: view } })),
+  setSave: (save, revision) => set((state) => ({ save, revision: revision ?? state.revision })),
+  tell: (text, canUndo = false) => set({ notice: { text, undo: canUndo } }),
+  hush: () => set({ notice: null }),
+}))
+
+const changed = (state: FolioState, history: History): Partial<FolioState> => (history === state.history ? {} : { history, save: state.save.status === 'refused' ? state.save : unsaved })
+
+export const useDocument = (): Folio => useFolio((state) => state.history.folio)
+export const editFolio = (name: string, recipe: (draft: Draft<Folio>) => void, merge?: string): void => useFolio.getState().edit(name, recipe, merge)

@@ -1,0 +1,164 @@
+import { expose, transfer } from 'comlink'
+import type { Dataset } from '@/core/data/dataset'
+import { prepareDatasets, type Prepared } from '@/core/data/prepare'
+import type { Folio } from '@/core/folio/schema'
+import { featureAt } from '@/core/geo/feature-at'
+import { generalise } from '@/core/geo/generalise'
+import { featureOutline } from '@/core/geo/outlines'
+import { projectGeometry } from '@/core/geo/projected'
+import { composeMap } from '@/core/map/compose-map'
+import { paperTransform } from '@/core/map/view'
+import { proofSheet, type ProofLine } from '@/core/proof/registry'
+import { createProjection } from '@/core/projection/projection'
+import { trace } from '@/core/scene/outline'
+import type { MapSpec, MapView } from '@/core/map/spec'
+import { addFont, createFontBook } from '@/core/scene/text'
+import { faceFiles, type TextFont } from '@/core/scene/fonts'
+import type { Scene } from '@/core/scene/scene'
+import { composeSheet, effectiveBox, sheetContext, sheetFonts, type SheetInput } from '@/core/sheet/compose-sheet'
+import { layOutLegend } from '@/core/sheet/parts/legend'
+import { mapFonts } from '@/core/sheet/parts/panel'
+import type { PartBox } from '@/core/sheet/part'
+import { unpackDataset } from '@/formats/pack/pack'
+import { decodePictures, drawScene, type PathCache } from '@/render/canvas/draw'
+import { browserSurface } from '@/render/canvas/surface'
+
+const fonts = createFontBook()
+const contents = new Map<string, Promise<Dataset>>()
+const ready = new Map<string, Dataset>()
+const paths: PathCache = new WeakMap()
+let folio: Folio | null = null
+let datasets: Map<string, Prepared> = new Map()
+
+/** CSS pixels are 96 to the inch. */
+const mmPerPx = 25.4 / 96
+
+/** Takes over the folio and loads what it needs. Drawing waits for it. */
+async function setFolio(next: Folio): Promise<void> {
+  await Promise.all(next.datasets.map(({ source }) => loadContent(source.contentId)))
+  folio = next
+  datasets = prepareDatasets(next.datasets, (id) => ready.get(id) ?? null)
+}
+
+function loadContent(id: string): Promise<Dataset> {
+  const known = contents.get(id)
+  if (known) return known
+  const work = fetch(`/api/contents/${id}`).then(async (response) => {
+    if (!response.ok) throw new Error('The rows of a dataset could not be loaded.')
+    const dataset = unpackDataset(new Uint8Array(await response.arrayBuffer()))
+    ready.set(id, dataset)
+    return dataset
+  })
+  contents.set(id, work)
+  work.catch(() => contents.delete(id))
+  return work
+}
+
+async function loadFonts(wanted: TextFont[]): Promise<void> {
+  const files = [...new Set(wanted.flatMap(faceFiles))].filter((file) => !fonts.fonts.has(file))
+  await Promise.all(
+    files.map(async (file) => {
+      const response = await fetch(`/fonts/${file}`)
+      if (!response.ok) throw new Error(`The font ${file} could not be loaded.`)
+      addFont(fonts, file, new Uint8Array(await response.arrayBuffer()))
+    }),
+  )
+}
+
+async function draw(scene: Scene, widthPx: number, heightPx: number, pixelsPerMm: number, offsetPx: [number, number] = [0, 0]): Promise<ImageBitmap> {
+  const canvas = new OffscreenCanvas(Math.max(1, widthPx), Math.max(1, heightPx))
+  const context = canvas.getContext('2d')
+  if (!context) throw new Error('This browser gives no drawing context.')
+  const pictures = await decodePictures(scene, browserSurface)
+  drawScene(context, scene, { surface: browserSurface, fonts, pictures, paths, pixelsPerMm, offsetPx, widthPx, heightPx })
+  const bitmap = canvas.transferToImageBitmap()
+  return transfer(bitmap, [bitmap])
+}
+
+/** A map as it is seen in a window of CSS pixels. */
+async function drawMap(map: MapSpec, view: MapView, widthPx: number, heightPx: number, ratio: number): Promise<ImageBitmap> {
+  await loadFonts(mapFonts(map))
+  const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
+  const group = composeMap({ map, view, window, datasets, fonts, toleranceMm: (0.35 * mmPerPx) / ratio })
+  const scene: Scene = { widthMm: window.width, heightMm: window.height, background: map.background, title: map.name, author: '', children: [group] }
+  return draw(scene, Math.round(widthPx * ratio), Math.round(heightPx * ratio), ratio / mmPerPx)
+}
+
+async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetInput | null> {
+  const sheet = folio?.sheets.find((s) => s.id === sheetId)
+  if (!folio || !sheet) return null
+  await loadFonts(sheetFonts(sheet, folio.maps))
+  return { sheet, maps: folio.maps, datasets, fonts, folioName: folio.name, author: folio.author, date: new Date(), toleranceMm }
+}
+
+/** A sheet at a number of pixels for each millimetre, together with the space that each part really takes up. */
+async function drawSheet(sheetId: string, pixelsPerMm: number): Promise<{ bitmap: ImageBitmap; boxes: Record<string, PartBox> } | null> {
+  const input = await sheetInput(sheetId, 0.3 / pixelsPerMm)
+  if (!input) return null
+  const scene = composeSheet(input)
+  const bitmap = await draw(scene, Math.round(scene.widthMm * pixelsPerMm), Math.round(scene.heightMm * pixelsPerMm), pixelsPerMm)
+  const context = sheetContext(input)
+  const boxes = Object.fromEntries(input.sheet.parts.map((part) => [part.id, effectiveBox(part, context)]))
+  return transfer({ bitmap, boxes }, [bitmap])
+}
+
+export type LegendLinePlace = { key: string; text: string; proposed: string; isHeading: boolean; box: PartBox }
+
+/** Where the lines of a legend lie on the page, for editing their words in place. */
+async function legendLines(sheetId: string, partId: string): Promise<LegendLinePlace[]> {
+  const input = await sheetInput(sheetId, 0.1)
+  const part = input?.sheet.parts.find((p) => p.id === partId)
+  if (!input || part?.type !== 'legend') return []
+  const laid = layOutLegend(part.settings, part.box, sheetContext(input))
+  const { paddingMm } = part.settings
+  return laid.placed.map(({ line, x, y, width, height }) => ({ key: line.key, text: line.text, proposed: line.proposed, isHeading: line.item === null, box: { x: part.box.x + paddingMm + x, y: part.box.y + paddingMm + y, width, height } }))
+}
+
+/** A PNG of a sheet, `widthPx` wide. */
+async function thumbnail(sheetId: string, widthPx: number): Promise<Blob | null> {
+  const sheet = folio?.sheets.find((s) => s.id === sheetId)
+  if (!sheet) return null
+  const drawn = await drawSheet(sheetId, widthPx / sheet.page.widthMm)
+  if (!drawn) return null
+  const canvas = new OffscreenCanvas(drawn.bitmap.width, drawn.bitmap.height)
+  canvas.getContext('2d')?.drawImage(drawn.bitmap, 0, 0)
+  return canvas.convertToBlob({ type: 'image/png' })
+}
+
+/** The feature of a dataset at a place, −1 where there is none. */
+function hit(datasetId: string, lon: number, lat: number): number {
+  const prepared = datasets.get(datasetId)
+  return prepared ? featureAt(prepared.dataset.geometry, lon, lat) : -1
+}
+
+/** The outline of one feature in a window of CSS pixels, as SVG path data. */
+function outlineOf(map: MapSpec, view: MapView, datasetId: string, feature: number, widthPx: number, heightPx: number): string {
+  const geometry = datasets.get(datasetId)?.dataset.geometry
+  if (!geometry || (geometry.kind !== 'areas' && geometry.kind !== 'lines')) return ''
+  const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
+  const projection = createProjection(map.projection)
+  const to = paperTransform(projection, view, window)
+  const projected = generalise(projectGeometry(geometry, projection), (0.5 * mmPerPx) / to.mmPerMetre)
+  const parts: string[] = []
+  const px = (mm: number) => (mm / mmPerPx).toFixed(1)
+  trace(featureOutline(projected, [feature], to, window).outline, {
+    moveTo: (x, y) => parts.push(`M${px(x)} ${px(y)}`),
+    lineTo: (x, y) => parts.push(`L${px(x)} ${px(y)}`),
+    bezierCurveTo: () => undefined,
+    closePath: () => parts.push('Z'),
+  })
+  return parts.join('')
+}
+
+/** What the proof says of a sheet. */
+async function proof(sheetId: string): Promise<ProofLine[]> {
+  const input = await sheetInput(sheetId, 0.1)
+  if (!input || !folio) return []
+  const shown = new Set(input.sheet.parts.flatMap((part) => (part.type === 'panel' && !part.hidden ? [part.settings.mapId] : [])))
+  return proofSheet({ folio, sheet: input.sheet, context: sheetContext(input), datasets, maps: folio.maps.filter((map) => shown.has(map.id)) })
+}
+
+const sceneApi = { proof, setFolio, drawMap, drawSheet, legendLines, thumbnail, hit, outlineOf }
+export type SceneApi = typeof sceneApi
+
+expose(sceneApi)
