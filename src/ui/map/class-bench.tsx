@@ -17,7 +17,7 @@ import { change, chooseClasses, chooseMethod } from './kinds/choropleth'
 
 type Classes = { result: Classification; colours: string[]; labels: string[]; values: Float64Array }
 
-const plotHeight = 96
+const plotHeight = 112
 const plotTop = 26
 
 /** The distribution of the values, its classes, and how well they fit. Breaks are dragged, typed, added and removed here. */
@@ -73,7 +73,7 @@ export function ClassBench({ layer, prepared, classes, marked, folded, onFold }:
         {!folded && (
           <>
             <div className="flex items-center gap-2">
-              <span className="control flex flex-1 items-center justify-between !pr-0.5">
+              <span className="control flex flex-1 items-center justify-between whitespace-nowrap !pr-0.5">
                 {result.counts.length} {result.counts.length === 1 ? 'class' : 'classes'}
                 <span className="flex">
                   <IconButton label="One class fewer" className="!size-6" disabled={result.counts.length <= minClasses} onClick={() => chooseClasses(layer, result.counts.length - 1)}>

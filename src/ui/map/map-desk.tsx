@@ -20,7 +20,7 @@ import { addLayer } from './edit-map'
 import { LayerStack } from './layer-stack'
 import { MapCanvas } from './map-canvas'
 import { MapSentence } from './sentence'
-import { mmPerPx, zoomed, type SizePx } from './viewing'
+import { mmPerPx, panned, zoomed, type SizePx } from './viewing'
 
 export function MapDesk() {
   const folio = useDocument()
@@ -68,6 +68,8 @@ function NoMap({ all }: { all: Map<string, Prepared> }) {
   )
 }
 
+const footPx = 48
+
 type Pointed = { feature: number; x: number; y: number } | null
 
 function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | undefined; prepared: Prepared | undefined; all: Map<string, Prepared> }) {
@@ -80,8 +82,10 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
   const fit = useCallback(
     (window: SizePx) => {
       setSize(window)
-      const fitted = fitMap(map, all, { width: window.width * mmPerPx, height: window.height * mmPerPx })
-      if (fitted) setView(map.id, fitted)
+      // The strip with scale and buttons at the foot stays clear of the map.
+      const clear = { width: window.width, height: Math.max(120, window.height - footPx) }
+      const fitted = fitMap(map, all, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
+      if (fitted) setView(map.id, panned(map, fitted, clear, 0, -footPx / 2))
     },
     [map, all, setView],
   )

@@ -1,0 +1,44 @@
+import { spawn } from 'node:child_process'
+import { createServer } from 'node:net'
+
+/** Starts the built application on a free port with a data folder of its own. */
+export async function startServer(dataFolder, port) {
+  const at = port ?? (await freePort())
+  const child = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '--hostname', '127.0.0.1', '--port', String(at)], {
+    env: { ...process.env, KEEN_PLOT_DATA: dataFolder, NEXT_TELEMETRY_DISABLED: '1' },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  })
+  let said = ''
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (piece) => (said += piece))
+  const url = `http://localhost:${at}`
+  for (let i = 0; i < 150; i++) {
+    if (child.exitCode !== null) throw new Error(`The server stopped:\n${said}`)
+    try {
+      const response = await fetch(`${url}/api/folios`)
+      if (response.ok) return { url, child, said: () => said, stop: () => stop(child) }
+    } catch {
+      // not listening yet
+    }
+    await new Promise((resolve) => setTimeout(resolve, 200))
+  }
+  await stop(child)
+  throw new Error(`The server did not answer:\n${said}`)
+}
+
+function stop(child, signal = 'SIGTERM') {
+  if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve()
+  return new Promise((resolve) => {
+    child.once('exit', resolve)
+    child.kill(signal)
+  })
+}
+
+function freePort() {
+  return new Promise((resolve) => {
+    const probe = createServer()
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address()
+      probe.close(() => resolve(port))
+    })
+  })
+}

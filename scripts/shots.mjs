@@ -1,0 +1,51 @@
+// Takes the pictures in docs/screenshots/ from the running demo, at 1280 × 800.
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { chromium } from '@playwright/test'
+import { startServer } from './serve.mjs'
+
+const folder = process.argv[2] ?? 'docs/screenshots'
+const data = mkdtempSync(path.join(tmpdir(), 'keen-shots-'))
+const server = await startServer(data)
+const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  page.on('pageerror', (error) => console.error('page error:', error.message))
+  page.on('console', (message) => message.type() === 'error' && console.error('console:', message.text()))
+  const shot = async (name) => {
+    await page.waitForLoadState('networkidle')
+    await page.waitForTimeout(900)
+    await page.screenshot({ path: path.join(folder, `${name}.png`) })
+    console.log(`${name}.png`)
+  }
+  await page.goto(server.url)
+  await shot('shelf')
+  await page.getByRole('link', { name: /Open A country that reads/ }).click()
+  await page.getByRole('grid').waitFor()
+  await page.getByRole('row').nth(6).click()
+  await page.getByRole('columnheader').nth(4).getByRole('button').click()
+  await shot('data-desk')
+  await page.keyboard.press('2')
+  const map = page.getByRole('application', { name: /^Map:/ })
+  await map.waitFor()
+  await page.waitForTimeout(1200)
+  const box = await map.boundingBox()
+  await page.mouse.move(box.x + box.width * 0.45, box.y + box.height * 0.62)
+  await shot('map-desk')
+  await page.keyboard.press('3')
+  await page.getByRole('application', { name: /^Page:/ }).waitFor()
+  await page.getByLabel('Pile').getByRole('button', { name: 'Legend', exact: true }).click()
+  await shot('sheet-desk')
+  await page.keyboard.press('4')
+  await page.getByRole('button', { name: 'Export PDF' }).click()
+  await page.getByRole('link', { name: /^Download/ }).waitFor()
+  await shot('proof-desk')
+  await page.getByRole('button', { name: /Lamplight/ }).click()
+  await page.keyboard.press('2')
+  await shot('map-desk-lamplight')
+} finally {
+  await browser.close()
+  await server.stop()
+  rmSync(data, { recursive: true, force: true })
+}

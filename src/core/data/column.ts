@@ -1,0 +1,57 @@
+/**
+ * One field's values, one for each row.
+ * - `number`: NaN marks a missing value.
+ * - `text`: `codes` point into `dictionary`, counted from 1; 0 marks a missing value.
+ */
+export type Column = { kind: 'number'; values: Float64Array } | { kind: 'text'; dictionary: string[]; codes: Uint32Array }
+
+export function numberColumn(values: Iterable<number | null>): Column {
+  return { kind: 'number', values: Float64Array.from(values, (v) => v ?? NaN) }
+}
+
+export function textColumn(values: (string | null)[]): Column {
+  const dictionary: string[] = []
+  const known = new Map<string, number>()
+  const codes = Uint32Array.from(values, (value) => {
+    if (value === null || value === '') return 0
+    const code = known.get(value)
+    if (code) return code
+    dictionary.push(value)
+    known.set(value, dictionary.length)
+    return dictionary.length
+  })
+  return { kind: 'text', dictionary, codes }
+}
+
+export const isMissing = (column: Column, row: number): boolean =>
+  column.kind === 'number' ? Number.isNaN(column.values[row]) : column.codes[row] === 0
+
+export const textAt = (column: Column, row: number): string | null =>
+  column.kind === 'text' ? (column.codes[row] ? column.dictionary[column.codes[row] - 1] : null) : Number.isNaN(column.values[row]) ? null : String(column.values[row])
+
+/** The numbers of a column; all missing where it holds text. */
+export const numbersOf = (column: Column): Float64Array =>
+  column.kind === 'number' ? column.values : new Float64Array(column.codes.length).fill(NaN)
+
+/** The values of `column` at `rows`; −1 gives a missing value. */
+export function takeRows(column: Column, rows: Int32Array): Column {
+  return column.kind === 'number'
+    ? { kind: 'number', values: Float64Array.from(rows, (row) => (row < 0 ? NaN : column.values[row])) }
+    : { kind: 'text', dictionary: column.dictionary, codes: Uint32Array.from(rows, (row) => (row < 0 ? 0 : column.codes[row])) }
+}
+
+/**
+ * Reads one column from cells of text: numbers where every filled cell is one, text otherwise.
+ * Blank cells, `NA`, `n/a`, `..` and `-` are missing among numbers. Codes such as `007` stay text.
+ */
+export function columnFromCells(cells: (string | null)[]): Column {
+  const trimmed = cells.map((cell) => cell?.trim() ?? '')
+  const filled = trimmed.filter((cell) => !missingMarks.has(cell.toLowerCase()))
+  const numeric = filled.length > 0 && filled.every((cell) => plainNumber.test(cell)) && !filled.some((cell) => /^[+-]?0\d/.test(cell))
+  return numeric
+    ? numberColumn(trimmed.map((cell) => (missingMarks.has(cell.toLowerCase()) ? null : Number(cell))))
+    : textColumn(trimmed)
+}
+
+const missingMarks = new Set(['', 'na', 'n/a', 'nan', 'null', '..', '-'])
+const plainNumber = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i

@@ -1,0 +1,46 @@
+export type NumberSummary = { count: number; missing: number; min: number; max: number; mean: number; median: number; standardDeviation: number; skewness: number }
+
+/** Present values in ascending order. */
+export const presentSorted = (values: Float64Array): Float64Array => values.filter((v) => Number.isFinite(v)).sort()
+
+/**
+ * Summary of the present values. Standard deviation and skewness are the population's (moments about the mean);
+ * skewness is m₃ / m₂^1.5.
+ */
+export function summarise(values: Float64Array): NumberSummary {
+  const sorted = presentSorted(values)
+  const count = sorted.length
+  const missing = values.length - count
+  if (!count) return { count, missing, min: NaN, max: NaN, mean: NaN, median: NaN, standardDeviation: NaN, skewness: NaN }
+  const mean = sorted.reduce((sum, v) => sum + v, 0) / count
+  let [m2, m3] = [0, 0]
+  for (const v of sorted) {
+    m2 += (v - mean) ** 2 / count
+    m3 += (v - mean) ** 3 / count
+  }
+  return { count, missing, min: sorted[0], max: sorted[count - 1], mean, median: quantileSorted(sorted, 0.5), standardDeviation: Math.sqrt(m2), skewness: m2 > 0 ? m3 / m2 ** 1.5 : 0 }
+}
+
+/** Linear interpolation between order statistics (Hyndman and Fan 1996, type 7). */
+export function quantileSorted(sorted: Float64Array, p: number): number {
+  const position = (sorted.length - 1) * p
+  const below = Math.floor(position)
+  const above = Math.min(below + 1, sorted.length - 1)
+  return sorted[below] + (sorted[above] - sorted[below]) * (position - below)
+}
+
+export type Bin = { from: number; to: number; count: number }
+
+/** Bins of equal width between the extremes; by default their number follows Freedman and Diaconis (1981), 8 to 60. */
+export function histogram(values: Float64Array, wanted?: number): Bin[] {
+  const sorted = presentSorted(values)
+  if (!sorted.length) return []
+  const [min, max] = [sorted[0], sorted[sorted.length - 1]]
+  if (min === max) return [{ from: min, to: max, count: sorted.length }]
+  const spread = quantileSorted(sorted, 0.75) - quantileSorted(sorted, 0.25)
+  const width = (2 * spread) / Math.cbrt(sorted.length)
+  const bins = wanted ?? Math.max(8, Math.min(60, width > 0 ? Math.ceil((max - min) / width) : 30))
+  const counts = new Array<number>(bins).fill(0)
+  for (const v of sorted) counts[Math.min(bins - 1, Math.floor(((v - min) / (max - min)) * bins))]++
+  return counts.map((count, i) => ({ from: min + ((max - min) * i) / bins, to: min + ((max - min) * (i + 1)) / bins, count }))
+}

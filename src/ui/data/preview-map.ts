@@ -1,0 +1,30 @@
+import type { Prepared } from '@/core/data/prepare'
+import { extentOf } from '@/core/geo/geometry'
+import type { MapSpec } from '@/core/map/spec'
+import { adviseEqualArea } from '@/core/projection/adviser'
+
+/** A plain map of one dataset for the Data desk; null for a table. */
+export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
+  const extent = extentOf([dataset.geometry])
+  if (!extent) return null
+  const points = entry.geometry === 'points'
+  return {
+    id: `preview-${entry.id}`,
+    name: entry.name,
+    projection: adviseEqualArea(extent),
+    background: '#f1f1f1',
+    layers: [
+      {
+        id: 'preview',
+        name: entry.name,
+        datasetId: entry.id,
+        symbology: { kind: 'plain', settings: { fill: points ? '#5c5c5c' : '#cfcfcf', stroke: { colour: entry.geometry === 'lines' ? '#7a7a7a' : '#ffffff', widthPt: entry.geometry === 'lines' ? 1 : 0.5, dashed: false }, dotPt: 4, label: null } },
+        remembered: {},
+        visible: true,
+        opacity: 1,
+        blend: 'normal',
+        inLegend: false,
+      },
+    ],
+  }
+}
