@@ -4,7 +4,7 @@ import { needsCompositing, type Group, type Node, type Path, type Picture, type 
 import { featuresFor, traceGlyphs } from '@/core/scene/text'
 import { hatchLines } from '../hatch'
 import { short } from '../numbers'
-import type { LayerTree, PdfOptions } from './write'
+import type { LayerOrder, PdfOptions } from './write'
 
 export type PdfRef = { data: Record<string, unknown>; write(chunk: Uint8Array | string): void; end(chunk?: Uint8Array | string): void }
 
@@ -39,9 +39,9 @@ export class PageWriter {
     private readonly options: PdfOptions,
   ) {}
 
-  /** Returns the tree of layers that the page uses. */
-  write(): LayerTree {
-    const layers: LayerTree = []
+  /** Returns the order of layers that the page uses. */
+  write(): LayerOrder {
+    const layers: LayerOrder = []
     // The page already runs downwards in points; from here on it is paper millimetres.
     this.out.push(`${short(72 / 25.4, 8)} 0 0 ${short(72 / 25.4, 8)} 0 0 cm`)
     if (this.scene.background) {
@@ -52,7 +52,7 @@ export class PageWriter {
     return layers
   }
 
-  private node(node: Node, layers: LayerTree): void {
+  private node(node: Node, layers: LayerOrder): void {
     if (node.type === 'group') this.group(node, layers)
     else if (node.type === 'path') this.path(node)
     else if (node.type === 'text') this.text(node)
@@ -60,7 +60,7 @@ export class PageWriter {
     else this.raster(node)
   }
 
-  private group(node: Group, layers: LayerTree): void {
+  private group(node: Group, layers: LayerOrder): void {
     let inner = layers
     if (node.layer) {
       const layer = this.document.ref({ Type: 'OCG', Name: new String(node.name) })

@@ -29,7 +29,7 @@ export function writePdf(scenes: Scene[], options: PdfOptions): Promise<Uint8Arr
     document.on('error', reject)
     try {
       const internals = document as unknown as PdfInternals
-      const layers: LayerTree = []
+      const layers: LayerOrder = []
       for (const scene of scenes) {
         document.addPage({ size: [mmToPoints(scene.widthMm), mmToPoints(scene.heightMm)], margin: 0 })
         layers.push(...new PageWriter(internals, scene, options).write())
@@ -43,9 +43,9 @@ export function writePdf(scenes: Scene[], options: PdfOptions): Promise<Uint8Arr
 }
 
 /** A layer followed by an array of the layers inside it, as the optional-content order of PDF wants it. */
-export type LayerTree = (import('./page').PdfRef | LayerTree)[]
+export type LayerOrder = (import('./page').PdfRef | LayerOrder)[]
 
-function declareLayers(document: PdfInternals, order: LayerTree): void {
+function declareLayers(document: PdfInternals, order: LayerOrder): void {
   const all = order.flat(Infinity as 1) as import('./page').PdfRef[]
   if (!all.length) return
   document._root.data.OCProperties = {

@@ -169,7 +169,7 @@ function freshId(job: Job, name: string): string {
 }
 
 // XML 1.0 allows no control characters but tab and line ends.
-// eslint-disable-next-line no-control-regex
+ 
 const escape = (text: string): string => text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '').replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;')
 
 const base64 = (bytes: Uint8Array): string => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('base64')

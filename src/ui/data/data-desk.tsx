@@ -10,7 +10,7 @@ import { featureAt } from '@/core/geo/feature-at'
 import { importExtensions } from '@/formats/registry'
 import { Button, ColumnHead, IconButton } from '../kit/controls'
 import { TextField } from '../kit/text-field'
-import { MapCanvas } from '../map/map-canvas'
+import { MapWindow } from '../map/map-window'
 import { mmPerPx, type SizePx } from '../map/viewing'
 import { usePrepared } from '../shell/contents'
 import { editFolio, useDocument, useFolio } from '../shell/folio-store'
@@ -64,7 +64,7 @@ export function DataDesk() {
 
   return (
     <div {...drop.getRootProps()} className={`grid h-full grid-cols-[232px_minmax(0,1fr)_264px] ${drop.isDragActive ? 'ring-2 ring-primary ring-inset' : ''}`}>
-      <input {...drop.getInputProps({ 'aria-label': 'Files to bring in' })} />
+      <input {...drop.getInputProps({ 'aria-label': 'Files to bring in', className: 'hidden', style: {} })} />
       <aside className="flex min-h-0 flex-col border-r border-line bg-base-100" aria-label="Datasets">
         <ColumnHead title="Datasets">
           <IconButton label="Bring in a file" onClick={drop.open}>
@@ -155,7 +155,7 @@ function Overview({ prepared, field, onField, row, onRow }: { prepared: Prepared
     <div className="flex min-h-0 min-w-0 flex-col">
       {map && (
         <div className="h-[38%] min-h-40 shrink-0 border-b border-line">
-          <MapCanvas
+          <MapWindow
             map={map}
             view={view}
             label={`Preview of ${prepared.entry.name}`}

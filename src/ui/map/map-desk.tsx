@@ -18,7 +18,7 @@ import { isTyping } from '../shell/typing'
 import { ClassBench } from './class-bench'
 import { addLayer } from './edit-map'
 import { LayerStack } from './layer-stack'
-import { MapCanvas } from './map-canvas'
+import { MapWindow } from './map-window'
 import { MapSentence } from './sentence'
 import { mmPerPx, panned, zoomed, type SizePx } from './viewing'
 
@@ -111,7 +111,7 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
           if (element && (size?.width !== element.clientWidth || size.height !== element.clientHeight)) setSize({ width: element.clientWidth, height: element.clientHeight })
         }}
       >
-        <MapCanvas
+        <MapWindow
           map={map}
           view={view}
           label={`Map: ${map.name}`}
@@ -140,7 +140,7 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
             </>
           )}
           {pointed && layer && prepared && kind && <ReadingCard layer={layer} prepared={prepared} feature={feature} />}
-        </MapCanvas>
+        </MapWindow>
       </div>
       {layer && prepared && classes && <ClassBench layer={layer} prepared={prepared} classes={classes} marked={feature} folded={folded} onFold={() => setFolded(!folded)} />}
     </div>

@@ -6,7 +6,7 @@ import { NumberField } from '../kit/number-field'
 import { TextField } from '../kit/text-field'
 import { editSheet } from './edit-sheet'
 
-const sides = ['top', 'right', 'bottom', 'left'] as const
+type Side = 'top' | 'right' | 'bottom' | 'left'
 
 /** The page itself: name, size, orientation, margins, paper. */
 export function PageForm({ sheet }: { sheet: Sheet }) {
@@ -50,7 +50,7 @@ export function PageForm({ sheet }: { sheet: Sheet }) {
       <Section title="Margins">
         {([['top', 'bottom'], ['left', 'right']] as const).map((pair) => (
           <Row key={pair[0]} label={`${pair[0].charAt(0).toUpperCase()}${pair[0].slice(1)}, ${pair[1]}`}>
-            {pair.map((side: (typeof sides)[number]) => (
+            {pair.map((side: Side) => (
               <NumberField key={side} label={`Margin ${side}`} value={sheet.margins[side]} unit="mm" min={0} max={500} onChange={(n) => editSheet(sheet.id, 'Margins', (draft) => void (draft.margins[side] = n), `margin ${side}`)} />
             ))}
           </Row>

@@ -68,7 +68,7 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
   const shown = folios.filter((folio) => folio.name.toLowerCase().includes(wanted.trim().toLowerCase()))
   return (
     <div {...drop.getRootProps()} className={`flex h-full flex-col ${drop.isDragActive ? 'ring-2 ring-primary ring-inset' : ''}`}>
-      <input {...drop.getInputProps({ 'aria-label': 'Data for a new folio' })} />
+      <input {...drop.getInputProps({ 'aria-label': 'Data for a new folio', className: 'hidden', style: {} })} />
       <header className="flex h-11 shrink-0 items-center justify-between border-b border-line bg-base-100 px-3">
         <Wordmark />
         <div className="flex items-center gap-1">
@@ -113,7 +113,6 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
             <li key={folio.id}>
               <Link href={`/folio/${folio.id}`} aria-label={`Open ${folio.name}`} className="block border border-line bg-base-100 shadow-[0_2px_6px_rgb(0_0_0/0.12)] hover:border-muted">
                 {folio.hasThumbnail ? (
-                  // eslint-disable-next-line @next/next/no-img-element
                   <img src={`/api/folios/${folio.id}/thumbnail?r=${folio.revision}`} alt="" className="aspect-[1.414] w-full bg-white object-contain" />
                 ) : (
                   <span className="grid aspect-[1.414] w-full place-items-center text-muted">{folio.sheetCount ? 'no picture yet' : 'no sheets yet'}</span>

@@ -25,7 +25,7 @@ type Props = {
 type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
 
 /** A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one follows. */
-export function MapCanvas({ map, view, label, onView, onNeedView, onPoint, onPick, mark, children }: Props) {
+export function MapWindow({ map, view, label, onView, onNeedView, onPoint, onPick, mark, children }: Props) {
   const folio = useDocument()
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
