@@ -1,5 +1,5 @@
 import type { Paint } from '@/core/scene/paint'
-import type { Box, Outline } from '@/core/scene/outline'
+import { onPaper, subpaths, type Box, type Outline } from '@/core/scene/outline'
 
 /**
  * Parallel lines that cover a box. They are counted from the origin of the coordinates, so the lines of
@@ -21,11 +21,11 @@ export function hatchLines(box: Box, paint: Extract<Paint, { type: 'hatch' }>): 
   const first = Math.ceil(Math.min(...across) / paint.spacingMm)
   const count = Math.max(0, Math.floor(Math.max(...across) / paint.spacingMm) - first + 1)
   const coords = new Float64Array(count * 4)
-  const starts = new Uint32Array(count + 1)
+  const limits = new Uint32Array(count + 1)
   for (let i = 0; i < count; i++) {
     const offset = (first + i) * paint.spacingMm
     coords.set([nx * offset + ux * low, ny * offset + uy * low, nx * offset + ux * high, ny * offset + uy * high], i * 4)
-    starts[i + 1] = 2 * (i + 1)
+    limits[i + 1] = 2 * (i + 1)
   }
-  return { kind: 'rings', coords, starts, closed: false }
+  return { kind: 'rings', coords, ...subpaths(limits), closed: false, place: onPaper }
 }

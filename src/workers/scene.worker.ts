@@ -20,13 +20,14 @@ import { layOutLegend } from '@/core/sheet/parts/legend'
 import { mapFonts } from '@/core/sheet/parts/panel'
 import type { PartBox } from '@/core/sheet/part'
 import { unpackDataset } from '@/formats/pack/pack'
-import { decodePictures, drawScene, type PathCache } from '@/render/canvas/draw'
+import { decodePictures, drawScene } from '@/render/canvas/draw'
+import { createPathCache } from '@/render/canvas/path-cache'
 import { browserSurface } from '@/render/canvas/surface'
 
 const fonts = createFontBook()
 const contents = new Map<string, Promise<Dataset>>()
 const ready = new Map<string, Dataset>()
-const paths: PathCache = new WeakMap()
+const paths = createPathCache()
 let folio: Folio | null = null
 let datasets: Map<string, Prepared> = new Map()
 
@@ -79,7 +80,7 @@ async function draw(scene: Scene, widthPx: number, heightPx: number, pixelsPerMm
 async function drawMap(map: MapSpec, view: MapView, widthPx: number, heightPx: number, ratio: number): Promise<ImageBitmap> {
   await loadFonts(mapFonts(map))
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
-  const group = composeMap({ map, view, window, datasets, fonts, toleranceMm: (0.35 * mmPerPx) / ratio })
+  const group = composeMap({ map, view, window, datasets, fonts, toleranceMm: (0.4 * mmPerPx) / ratio })
   const scene: Scene = { widthMm: window.width, heightMm: window.height, background: map.background, title: map.name, author: '', children: [group] }
   return draw(scene, Math.round(widthPx * ratio), Math.round(heightPx * ratio), ratio / mmPerPx)
 }

@@ -1,5 +1,8 @@
 import { presentSorted } from '@/core/data/summary'
-import { equalInterval, naturalBreaks, quantile, type BreakMethod } from './methods'
+import type { BreakMethod } from './break-method'
+import { equalInterval } from './equal-interval'
+import { naturalBreaks } from './natural-breaks'
+import { quantile } from './quantile'
 import { roundBreaks } from './round'
 
 /** Methods by id, in the order in which they are offered. `manual` keeps the breaks it is given. */

@@ -1,7 +1,7 @@
 import type { Dataset } from './dataset'
 import type { DatasetEntry } from './entry'
 import { proposeMeta, type FieldMeta } from './field-meta'
-import { textAt } from './column'
+import { textAt, type Column } from './column'
 import { applyStep } from './steps/registry'
 import type { Others, Preparing } from './steps/step'
 
@@ -41,7 +41,13 @@ function prepareOne(entry: DatasetEntry, entries: DatasetEntry[], source: Datase
   const known = memory.get(source)
   const result = known?.key === key ? known.result : active.reduce<Preparing>((from, step) => applyStep(step, from, others), sourceOf(entry.id, source))
   if (known?.key !== key) memory.set(source, { key, result })
-  return { ...result, entry, fieldMeta: (field) => metaOf(result, entries, field) }
+  const metas = new Map<string, FieldMeta>()
+  const fieldMeta = (field: string): FieldMeta => {
+    const meta = metas.get(field) ?? metaOf(result, entries, field)
+    metas.set(field, meta)
+    return meta
+  }
+  return { ...result, entry, fieldMeta }
 }
 
 const sourceOf = (datasetId: string, dataset: Dataset): Preparing => ({ dataset, origins: new Map(dataset.fields.map(({ key }) => [key, { datasetId, key }])) })
@@ -54,12 +60,18 @@ function metaOf({ dataset, origins }: Preparing, entries: DatasetEntry[], field:
   return column ? proposeMeta(field, column) : { label: field || 'a field', unit: '', role: 'total' }
 }
 
+const nameColumns = new WeakMap<Prepared, Column[]>()
+
 /** A name for each row: its name field, else its code, else its number. */
-export function rowName({ dataset, fieldMeta }: Prepared, row: number): string {
-  for (const role of ['name', 'code'] as const) {
-    const field = dataset.fields.find((f) => fieldMeta(f.key).role === role)
-    const text = field && textAt(field.column, row)
+export function rowName(prepared: Prepared, row: number): string {
+  const columns = nameColumns.get(prepared) ?? namingColumns(prepared)
+  nameColumns.set(prepared, columns)
+  for (const column of columns) {
+    const text = textAt(column, row)
     if (text) return text
   }
   return `${row + 1}`
 }
+
+const namingColumns = ({ dataset, fieldMeta }: Prepared): Column[] =>
+  (['name', 'code'] as const).flatMap((role) => dataset.fields.find((field) => fieldMeta(field.key).role === role)?.column ?? [])

@@ -1,5 +1,5 @@
-import type { Outline } from '@/core/scene/outline'
-import { arcNeighbours, eachVertex, ringRange, type Areas } from './geometry'
+import { subpaths, type Outline, type Rings } from '@/core/scene/outline'
+import { arcNeighbours, eachVertex, featureCount, ringRange, type Areas, type Lines } from './geometry'
 import type { Projected } from './projected'
 
 /** Projected metres to paper millimetres: paper = metres × mmPerMetre + shift. */
@@ -7,82 +7,129 @@ export type PaperTransform = { mmPerMetre: number; dx: number; dy: number }
 
 export type PaperWindow = { x: number; y: number; width: number; height: number }
 
+/** Subpaths in projected metres with the box around each unit (a feature, or a border): x0, y0, x1, y1. */
+type Traced = Pick<Rings, 'coords' | 'starts' | 'ends'> & { boxes: Float64Array }
+
 /**
  * The outline of some features on paper, with the subpaths that belong to each. Features that lie wholly outside
- * `window` are left out.
+ * `window` are left out. Vertices are traced once for each projected geometry; outlines share them.
  */
 export function featureOutline(projected: Projected, features: ArrayLike<number>, to: PaperTransform, window: PaperWindow): { outline: Outline; offsets: Uint32Array; kept: number[] } {
   if (projected.kind !== 'areas' && projected.kind !== 'lines') throw new TypeError('Points have no outline.')
-  let size = 0
-  for (let i = 0; i < features.length; i++) {
-    const [from, end] = ringRange(projected, features[i])
-    for (let k = projected.ringStarts[from]; k < projected.ringStarts[end]; k++) {
-      const arc = projected.refs[k] < 0 ? ~projected.refs[k] : projected.refs[k]
-      size += projected.arcs.starts[arc + 1] - projected.arcs.starts[arc]
-    }
-  }
-  const coords = new Float64Array(2 * size)
-  const starts: number[] = [0]
-  const offsets: number[] = [0]
+  const { coords, starts, ends, boxes } = ringsOf(projected)
+  const inside = within(boxes, to, window)
   const kept: number[] = []
-  const source = projected.arcs.coords
-  let n = 0
+  const chosen: number[] = []
+  const offsets: number[] = [0]
   for (let i = 0; i < features.length; i++) {
+    if (!inside(features[i])) continue
     const [from, end] = ringRange(projected, features[i])
-    const rewind = [n, starts.length]
-    let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-    for (let r = from; r < end; r++) {
-      eachVertex(projected, r, (v) => {
-        const x = source[2 * v] * to.mmPerMetre + to.dx
-        const y = source[2 * v + 1] * to.mmPerMetre + to.dy
-        if (x < x0) x0 = x
-        if (x > x1) x1 = x
-        if (y < y0) y0 = y
-        if (y > y1) y1 = y
-        coords[n++] = x
-        coords[n++] = y
-      })
-      starts.push(n / 2)
-    }
-    if (x1 < window.x || y1 < window.y || x0 > window.x + window.width || y0 > window.y + window.height) {
-      n = rewind[0]
-      starts.length = rewind[1]
-      continue
-    }
+    for (let r = from; r < end; r++) chosen.push(r)
     kept.push(features[i])
-    offsets.push(starts.length - 1)
+    offsets.push(chosen.length)
   }
-  return { outline: { kind: 'rings', coords: coords.slice(0, n), starts: Uint32Array.from(starts), closed: projected.kind === 'areas' }, offsets: Uint32Array.from(offsets), kept }
+  const outline: Outline = { kind: 'rings', coords, ...pick(starts, ends, chosen), closed: projected.kind === 'areas', place: placeOf(to) }
+  return { outline, offsets: Uint32Array.from(offsets), kept }
 }
 
+export type BorderSide = 'between' | 'outer' | 'all'
+
 /** Every border once, each a line of its own; `which` chooses borders between two areas, coasts, or both. */
-export function borderOutline(areas: Projected, which: 'between' | 'outer' | 'all', to: PaperTransform, window: PaperWindow): Outline {
+export function borderOutline(areas: Projected, which: BorderSide, to: PaperTransform, window: PaperWindow): Outline {
   if (areas.kind !== 'areas') throw new TypeError('Only areas have borders.')
-  const sides = neighboursOf(areas)
-  const { coords: source, starts: arcStarts } = areas.arcs
-  const coords = new Float64Array(source.length)
-  const starts: number[] = [0]
+  const { coords, starts, ends, boxes } = bordersOf(areas, which)
+  const inside = within(boxes, to, window)
+  const chosen: number[] = []
+  for (let i = 0; i < starts.length; i++) if (inside(i)) chosen.push(i)
+  // Where nothing is left out the lists themselves are handed on: a renderer knows them again.
+  const lines = chosen.length === starts.length ? { starts, ends } : pick(starts, ends, chosen)
+  return { kind: 'rings', coords, ...lines, closed: false, place: placeOf(to) }
+}
+
+const placeOf = ({ mmPerMetre, dx, dy }: PaperTransform) => ({ scale: mmPerMetre, dx, dy })
+
+const pick = (starts: Uint32Array, ends: Uint32Array, chosen: number[]) => ({ starts: Uint32Array.from(chosen, (i) => starts[i]), ends: Uint32Array.from(chosen, (i) => ends[i]) })
+
+/** Whether a unit's box touches the window. */
+function within(boxes: Float64Array, { mmPerMetre, dx, dy }: PaperTransform, { x, y, width, height }: PaperWindow): (unit: number) => boolean {
+  const [x0, y0, x1, y1] = [(x - dx) / mmPerMetre, (y - dy) / mmPerMetre, (x + width - dx) / mmPerMetre, (y + height - dy) / mmPerMetre]
+  return (unit) => boxes[4 * unit + 2] >= x0 && boxes[4 * unit + 3] >= y0 && boxes[4 * unit] <= x1 && boxes[4 * unit + 1] <= y1
+}
+
+const rings = new WeakMap<Areas | Lines, Traced>()
+
+function ringsOf(projected: Areas | Lines): Traced {
+  const known = rings.get(projected)
+  if (known) return known
+  const ringCount = projected.ringStarts.length - 1
+  const limits = new Uint32Array(ringCount + 1)
+  const coords = new Float64Array(2 * ringVertices(projected))
+  const source = projected.arcs.coords
   let n = 0
-  for (let arc = 0; arc + 1 < arcStarts.length; arc++) {
-    if (sides[2 * arc] < 0) continue
-    const between = sides[2 * arc + 1] >= 0
-    if (which !== 'all' && between !== (which === 'between')) continue
-    const rewind = n
-    let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-    for (let v = arcStarts[arc]; v < arcStarts[arc + 1]; v++) {
-      const x = source[2 * v] * to.mmPerMetre + to.dx
-      const y = source[2 * v + 1] * to.mmPerMetre + to.dy
-      if (x < x0) x0 = x
-      if (x > x1) x1 = x
-      if (y < y0) y0 = y
-      if (y > y1) y1 = y
-      coords[n++] = x
-      coords[n++] = y
-    }
-    if (x1 < window.x || y1 < window.y || x0 > window.x + window.width || y0 > window.y + window.height) n = rewind
-    else starts.push(n / 2)
+  for (let r = 0; r < ringCount; r++) {
+    eachVertex(projected, r, (v) => {
+      coords[n++] = source[2 * v]
+      coords[n++] = source[2 * v + 1]
+    })
+    limits[r + 1] = n / 2
   }
-  return { kind: 'rings', coords: coords.slice(0, n), starts: Uint32Array.from(starts), closed: false }
+  const boxes = new Float64Array(4 * featureCount(projected))
+  for (let f = 0; f < featureCount(projected); f++) {
+    const [from, end] = ringRange(projected, f)
+    setBox(boxes, f, coords, limits[from], limits[end])
+  }
+  const traced = { coords: coords.slice(0, n), ...subpaths(limits), boxes }
+  rings.set(projected, traced)
+  return traced
+}
+
+/** At most so many vertices do all rings have; joints between arcs are counted twice. */
+function ringVertices({ refs, arcs }: Areas | Lines): number {
+  let count = 0
+  for (const ref of refs) {
+    const arc = ref < 0 ? ~ref : ref
+    count += arcs.starts[arc + 1] - arcs.starts[arc]
+  }
+  return count
+}
+
+/** Turns the box of a unit into the one around the vertices from `from` up to `to`; empty where there are none. */
+function setBox(boxes: Float64Array, unit: number, coords: Float64Array, from: number, to: number): void {
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (let v = from; v < to; v++) {
+    const [x, y] = [coords[2 * v], coords[2 * v + 1]]
+    if (x < x0) x0 = x
+    if (x > x1) x1 = x
+    if (y < y0) y0 = y
+    if (y > y1) y1 = y
+  }
+  boxes.set([x0, y0, x1, y1], 4 * unit)
+}
+
+const borders = new WeakMap<Areas, Map<BorderSide, Traced>>()
+
+function bordersOf(areas: Areas, which: BorderSide): Traced {
+  const known = borders.get(areas) ?? new Map<BorderSide, Traced>()
+  borders.set(areas, known)
+  let traced = known.get(which)
+  if (!traced) {
+    traced = traceBorders(areas, which)
+    known.set(which, traced)
+  }
+  return traced
+}
+
+function traceBorders(areas: Areas, which: BorderSide): Traced {
+  const sides = neighboursOf(areas)
+  const { coords, starts } = areas.arcs
+  const chosen: number[] = []
+  for (let arc = 0; arc + 1 < starts.length; arc++) {
+    const between = sides[2 * arc + 1] >= 0
+    if (sides[2 * arc] >= 0 && (which === 'all' || between === (which === 'between'))) chosen.push(arc)
+  }
+  const boxes = new Float64Array(4 * chosen.length)
+  chosen.forEach((arc, i) => setBox(boxes, i, coords, starts[arc], starts[arc + 1]))
+  return { coords, ...pick(starts, starts.subarray(1), chosen), boxes }
 }
 
 const neighbours = new WeakMap<Int32Array, Int32Array>()

@@ -1,12 +1,21 @@
+/** Coordinates × `scale` + (`dx`, `dy`) lie in the space of the node that is drawn. */
+export type Place = { scale: number; dx: number; dy: number }
+
 /**
  * The geometry of a drawn thing, in paper millimetres.
  * - `rings`: straight-sided subpaths. `coords` holds x, y, x, y…; subpath `i` runs from vertex `starts[i]` up to
- *   `starts[i + 1]` (the last entry of `starts` is the number of vertices).
+ *   `ends[i]`. Several outlines may share one list of coordinates and take different subpaths of it, each putting
+ *   it in its own place on the paper, so that a change of colours or of the view copies no vertex.
  * - `curves`: a list of verbs with their coordinates in order.
  */
 export type Outline =
-  | { kind: 'rings'; coords: Float64Array; starts: Uint32Array; closed: boolean }
+  | { kind: 'rings'; coords: Float64Array; starts: Uint32Array; ends: Uint32Array; closed: boolean; place: Place }
   | { kind: 'curves'; verbs: Verb[]; coords: Float64Array }
+
+export type Rings = Extract<Outline, { kind: 'rings' }>
+
+/** Coordinates that are paper millimetres already. */
+export const onPaper: Place = { scale: 1, dx: 0, dy: 0 }
 
 /** move (2 numbers), line (2), cubic curve (6), close (0). */
 export type Verb = 'M' | 'L' | 'C' | 'Z'
@@ -21,14 +30,15 @@ export interface OutlineSink {
 /** Draws an outline into a sink; `from` and `to` choose a range of subpaths of a `rings` outline. */
 export function trace(outline: Outline, sink: OutlineSink, from = 0, to = Infinity): void {
   if (outline.kind === 'curves') return traceCurves(outline, sink)
-  const { coords, starts, closed } = outline
-  const end = Math.min(to, starts.length - 1)
+  const { coords, starts, ends, closed } = outline
+  const { scale, dx, dy } = outline.place
+  const end = Math.min(to, starts.length)
   for (let ring = from; ring < end; ring++) {
     const first = starts[ring]
-    const last = starts[ring + 1]
+    const last = ends[ring]
     if (last - first < 2) continue
-    sink.moveTo(coords[2 * first], coords[2 * first + 1])
-    for (let v = first + 1; v < last; v++) sink.lineTo(coords[2 * v], coords[2 * v + 1])
+    sink.moveTo(coords[2 * first] * scale + dx, coords[2 * first + 1] * scale + dy)
+    for (let v = first + 1; v < last; v++) sink.lineTo(coords[2 * v] * scale + dx, coords[2 * v + 1] * scale + dy)
     if (closed) sink.closePath()
   }
 }
@@ -46,15 +56,22 @@ function traceCurves({ verbs, coords }: Extract<Outline, { kind: 'curves' }>, si
 export type Box = { x: number; y: number; width: number; height: number }
 
 /** The smallest box around an outline's vertices and control points, or null where there are none. */
-export function outlineBox({ coords }: Outline): Box | null {
+export function outlineBox(outline: Outline): Box | null {
+  const { coords } = outline
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (let i = 0; i < coords.length; i += 2) {
-    if (coords[i] < x0) x0 = coords[i]
-    if (coords[i] > x1) x1 = coords[i]
-    if (coords[i + 1] < y0) y0 = coords[i + 1]
-    if (coords[i + 1] > y1) y1 = coords[i + 1]
+  const take = (from: number, to: number) => {
+    for (let i = 2 * from; i < 2 * to; i += 2) {
+      if (coords[i] < x0) x0 = coords[i]
+      if (coords[i] > x1) x1 = coords[i]
+      if (coords[i + 1] < y0) y0 = coords[i + 1]
+      if (coords[i + 1] > y1) y1 = coords[i + 1]
+    }
   }
-  return x1 < x0 ? null : { x: x0, y: y0, width: x1 - x0, height: y1 - y0 }
+  if (outline.kind === 'curves') take(0, coords.length / 2)
+  else outline.starts.forEach((start, ring) => take(start, outline.ends[ring]))
+  if (x1 < x0) return null
+  const { scale, dx, dy } = outline.kind === 'rings' ? outline.place : onPaper
+  return { x: x0 * scale + dx, y: y0 * scale + dy, width: (x1 - x0) * scale, height: (y1 - y0) * scale }
 }
 
 export function rectangle({ x, y, width, height }: Box): Outline {
@@ -65,10 +82,13 @@ export const polygon = (...rings: number[][]): Outline => fromRings(rings, true)
 export const polyline = (...lines: number[][]): Outline => fromRings(lines, false)
 
 function fromRings(rings: number[][], closed: boolean): Outline {
-  const starts = new Uint32Array(rings.length + 1)
-  rings.forEach((ring, i) => (starts[i + 1] = starts[i] + ring.length / 2))
-  return { kind: 'rings', coords: Float64Array.from(rings.flat()), starts, closed }
+  const limits = new Uint32Array(rings.length + 1)
+  rings.forEach((ring, i) => (limits[i + 1] = limits[i] + ring.length / 2))
+  return { kind: 'rings', coords: Float64Array.from(rings.flat()), ...subpaths(limits), closed, place: onPaper }
 }
+
+/** Subpaths that follow each other: `limits` are where each begins, and last where the last one ends. */
+export const subpaths = (limits: Uint32Array): Pick<Rings, 'starts' | 'ends'> => ({ starts: limits.subarray(0, -1), ends: limits.subarray(1) })
 
 /** Four cubic curves that follow a circle to 0.03 % of its radius. */
 export function circle(x: number, y: number, r: number): Outline {

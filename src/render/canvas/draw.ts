@@ -1,12 +1,11 @@
 import { channels, type Paint, type Stroke } from '@/core/scene/paint'
 import { outlineBox, trace, type Outline } from '@/core/scene/outline'
+import { cachedPath, type PathCache } from './path-cache'
 import { needsCompositing, walk, type Group, type Node, type Path, type Picture, type Raster, type Scene, type Text } from '@/core/scene/scene'
 import { traceGlyphs, type FontBook } from '@/core/scene/text'
 import { hatchLines } from '../hatch'
 import type { Context, Drawable, Surface } from './surface'
 
-/** Outlines already turned into the canvas's own path objects; keeping them makes redrawing cheap. */
-export type PathCache = WeakMap<Outline, Path2D>
 
 type Job = {
   surface: Surface
@@ -74,21 +73,19 @@ function drawGroup(context: Context, node: Group, job: Job): void {
   context.restore()
 }
 
-function path2d(outline: Outline, job: Job): Path2D {
-  const known = job.paths?.get(outline)
-  if (known) return known
-  const made = job.surface.createPath()
+function path2d({ outline, features }: Pick<Path, 'outline' | 'features'>, { surface, paths }: Job): Path2D {
+  if (paths && outline.kind === 'rings') return cachedPath(paths, surface, outline, features?.offsets ?? null)
+  const made = surface.createPath()
   trace(outline, made)
-  job.paths?.set(outline, made)
   return made
 }
 
 function clipTo(context: Context, outline: Outline, rule: CanvasFillRule, job: Job): void {
-  context.clip(path2d(outline, job), rule)
+  context.clip(path2d({ outline, features: null }, job), rule)
 }
 
 function drawPath(context: Context, node: Path, job: Job): void {
-  const shape = path2d(node.outline, job)
+  const shape = path2d(node, job)
   if (node.fill) {
     if (node.fill.type === 'hatch') drawHatch(context, node, node.fill, job)
     else {
@@ -124,7 +121,7 @@ function fillStyle(context: Context, paint: Exclude<Paint, { type: 'hatch' }>): 
 function drawHatch(context: Context, node: Path, paint: Extract<Paint, { type: 'hatch' }>, job: Job): void {
   const box = outlineBox(node.outline)
   if (!box) return
-  const shape = path2d(node.outline, job)
+  const shape = path2d(node, job)
   if (paint.background) {
     context.fillStyle = css(paint.background)
     context.fill(shape, node.fillRule)
