@@ -31,7 +31,7 @@ try {
   await map.waitFor()
   await page.waitForTimeout(1200)
   const box = await map.boundingBox()
-  await page.mouse.move(box.x + box.width * 0.45, box.y + box.height * 0.62)
+  await page.mouse.move(box.x + box.width * 0.47, box.y + box.height * 0.5)
   await shot('map-desk')
   await page.keyboard.press('3')
   await page.getByRole('application', { name: /^Page:/ }).waitFor()

@@ -145,7 +145,7 @@ export function DataDesk() {
 function Overview({ prepared, field, onField, row, onRow }: { prepared: Prepared; field: string | null; onField: (key: string) => void; row: number | null; onRow: (row: number | null) => void }) {
   const map = useMemo(() => previewMap(prepared), [prepared])
   const [view, setView] = useState<MapView | null>(null)
-  const needView = useCallback(
+  const onSize = useCallback(
     (size: SizePx) => {
       if (map) setView(fitMap(map, new Map([[prepared.entry.id, prepared]]), { width: size.width * mmPerPx, height: size.height * mmPerPx }, 0.06))
     },
@@ -160,7 +160,7 @@ function Overview({ prepared, field, onField, row, onRow }: { prepared: Prepared
             view={view}
             label={`Preview of ${prepared.entry.name}`}
             onView={setView}
-            onNeedView={needView}
+            onSize={onSize}
             onPick={([lon, lat]) => {
               const found = featureAt(prepared.dataset.geometry, lon, lat)
               onRow(found < 0 ? null : found)

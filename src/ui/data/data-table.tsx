@@ -48,6 +48,18 @@ export function DataTable({ prepared, field, onField, row, onRow }: { prepared: 
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only a newly marked row scrolls
   }, [row])
 
+  const step = (by: number) => {
+    const at = row === null ? (by > 0 ? -1 : rows.length) : rows.indexOf(row)
+    const next = rows[Math.max(0, Math.min(rows.length - 1, at + by))]
+    if (next !== undefined) onRow(next)
+  }
+  const onKeyDown = (event: React.KeyboardEvent) => {
+    const steps: Record<string, number> = { ArrowDown: 1, ArrowUp: -1, PageDown: 15, PageUp: -15, Home: -rows.length, End: rows.length }
+    if (event.target !== event.currentTarget || !(event.key in steps)) return
+    event.preventDefault()
+    step(steps[event.key])
+  }
+
   const shownColumns = columns.getVirtualItems()
   return (
     <section className="flex min-h-0 flex-1 flex-col bg-base-100" aria-label={`Table of ${entry.name}`}>
@@ -58,7 +70,7 @@ export function DataTable({ prepared, field, onField, row, onRow }: { prepared: 
           {entry.geometry !== 'none' && `, ${shapeWords[entry.geometry][1]}`}
         </span>
       </div>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="grid" aria-rowcount={dataset.rowCount + 1} aria-colcount={dataset.fields.length} aria-label={entry.name} tabIndex={0}>
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="grid" aria-rowcount={dataset.rowCount + 1} aria-colcount={dataset.fields.length} aria-label={entry.name} tabIndex={0} onKeyDown={onKeyDown}>
         <div style={{ width: columns.getTotalSize(), height: virtual.getTotalSize() + 66 }} className="relative">
           <div role="row" className="sticky top-0 z-10 h-[66px] border-b border-line bg-base-100">
             {shownColumns.map((item) => {

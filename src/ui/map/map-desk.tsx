@@ -1,6 +1,6 @@
 'use client'
 import { Map as MapIcon, Maximize, Minus, Plus } from 'lucide-react'
-import { useCallback, useEffect, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { formatNumber } from '@/core/classify/labels'
 import { rowName, type Prepared } from '@/core/data/prepare'
 import { featureAt } from '@/core/geo/feature-at'
@@ -79,16 +79,33 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
   const [pointed, setPointed] = useState<Pointed>(null)
   const [folded, setFolded] = useState(false)
   const onView = useCallback((next: MapView) => setView(map.id, next), [map.id, setView])
+  // The view that the last fit made: as long as nobody has moved it, it is fitted again when the window changes.
+  const fitted = useRef<MapView | null>(null)
   const fit = useCallback(
     (window: SizePx) => {
-      setSize(window)
       // The strip with scale and buttons at the foot stays clear of the map.
       const clear = { width: window.width, height: Math.max(120, window.height - footPx) }
-      const fitted = fitMap(map, all, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
-      if (fitted) setView(map.id, panned(map, fitted, clear, 0, -footPx / 2))
+      const found = fitMap(map, all, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
+      if (!found) return
+      fitted.current = panned(map, found, clear, 0, -footPx / 2)
+      setView(map.id, fitted.current)
     },
     [map, all, setView],
   )
+  const latestFit = useRef(fit)
+  latestFit.current = fit
+  const onSize = useCallback(
+    (window: SizePx) => {
+      setSize(window)
+      const now = useFolio.getState().views[map.id]
+      if (!now || now === fitted.current) latestFit.current(window)
+    },
+    [map.id],
+  )
+  useEffect(() => {
+    // The rows have come in after the window had its size.
+    if (!view && size) fit(size)
+  }, [view, size, fit])
   const kind = layer && kindOf(layer.symbology.kind)
   const classes = layer && prepared && kind?.classification(planOf(layer, prepared))
 
@@ -105,18 +122,13 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
   const feature = pointed?.feature ?? -1
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
-      <div
-        className="relative min-h-0 flex-1"
-        ref={(element) => {
-          if (element && (size?.width !== element.clientWidth || size.height !== element.clientHeight)) setSize({ width: element.clientWidth, height: element.clientHeight })
-        }}
-      >
+      <div className="relative min-h-0 flex-1">
         <MapWindow
           map={map}
           view={view}
           label={`Map: ${map.name}`}
           onView={onView}
-          onNeedView={fit}
+          onSize={onSize}
           onPoint={(place, at) => {
             const found = place && prepared && layer?.visible ? featureAt(prepared.dataset.geometry, ...place) : -1
             setPointed(found >= 0 ? { feature: found, ...at } : null)

@@ -12,8 +12,8 @@ type Props = {
   view: MapView | null
   label: string
   onView: (view: MapView) => void
-  /** Called once the size of the window is known and no view is set. */
-  onNeedView: (size: SizePx) => void
+  /** Called when the size of the window is known, and whenever it changes; whoever owns the view sets it then. */
+  onSize: (size: SizePx) => void
   /** The place under the pointer, or null when it leaves. */
   onPoint?: (place: [number, number] | null, at: { x: number; y: number }) => void
   onPick?: (place: [number, number]) => void
@@ -25,7 +25,7 @@ type Props = {
 type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
 
 /** A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one follows. */
-export function MapWindow({ map, view, label, onView, onNeedView, onPoint, onPick, mark, children }: Props) {
+export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, mark, children }: Props) {
   const folio = useDocument()
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -34,8 +34,8 @@ export function MapWindow({ map, view, label, onView, onNeedView, onPoint, onPic
   const last = useRef<{ x: number; y: number; moved: boolean } | null>(null)
 
   useEffect(() => {
-    if (size && size.width > 0 && !view) onNeedView(size)
-  }, [size, view, onNeedView])
+    if (size && size.width > 0) onSize(size)
+  }, [size, onSize])
 
   // `folio` is among the dependencies because the data behind the map may have changed.
   // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -144,14 +144,18 @@ export function MapWindow({ map, view, label, onView, onNeedView, onPoint, onPic
 }
 
 function useOutline(mark: { datasetId: string; feature: number } | null, wanted: Wanted | null): string {
+  const folio = useDocument()
   const [outline, setOutline] = useState('')
   const datasetId = mark?.datasetId
   const feature = mark?.feature ?? -1
   useEffect(() => {
     let here = true
     if (!datasetId || feature < 0 || !wanted) setOutline('')
-    else void scenes().outlineOf(wanted.map, wanted.view, datasetId, feature, wanted.size.width, wanted.size.height).then((path) => here && setOutline(path))
+    else
+      void sendFolio(folio)
+        .then(() => scenes().outlineOf(wanted.map, wanted.view, datasetId, feature, wanted.size.width, wanted.size.height))
+        .then((path) => here && setOutline(path))
     return () => void (here = false)
-  }, [datasetId, feature, wanted])
+  }, [datasetId, feature, wanted, folio])
   return outline
 }

@@ -26,9 +26,11 @@ export function TopBar({ onFind, onKeys, onVersions }: { onFind: () => void; onK
           className="max-w-44 !border-transparent !px-1 !text-[13px] font-semibold hover:!border-line"
           onChange={(name) => editFolio('Rename folio', (draft) => void (draft.name = name.slice(0, 200)))}
         />
-        <button type="button" onClick={onVersions} title="Earlier versions" className={`truncate rounded px-1 py-1 text-xs hover:underline ${save.status === 'failed' || save.status === 'refused' ? 'text-error' : 'text-muted'}`}>
-          <span role="status">{saveWords(save)}</span>
-        </button>
+        <span role="status" className="min-w-0">
+          <button type="button" onClick={onVersions} title="Earlier versions" aria-label={`${saveWords(save)}. Earlier versions`} className={`max-w-full truncate rounded px-1 py-1 text-xs hover:underline ${save.status === 'failed' || save.status === 'refused' ? 'text-error' : 'text-muted'}`}>
+            {saveWords(save)}
+          </button>
+        </span>
       </div>
       <nav aria-label="Desks" className="flex h-11">
         {desks.map((name, i) => (

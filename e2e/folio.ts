@@ -1,0 +1,52 @@
+import { expect, type Page } from '@playwright/test'
+import type { Folio } from '@/core/folio/schema'
+
+export type Desk = 'data' | 'map' | 'sheet' | 'proof'
+
+/** Opens a fresh copy of the demo at a desk and returns the folio's id. */
+export async function openDemo(page: Page, desk: Desk): Promise<string> {
+  const response = await page.request.post('/api/demo')
+  const { folio } = (await response.json()) as { folio: Folio }
+  await goTo(page, folio.id, desk)
+  return folio.id
+}
+
+/** Opens an empty folio at a desk and returns its id. */
+export async function openEmpty(page: Page, desk: Desk, name = 'Trial'): Promise<string> {
+  const response = await page.request.post('/api/folios', { data: { name } })
+  const { folio } = (await response.json()) as { folio: Folio }
+  await goTo(page, folio.id, desk)
+  return folio.id
+}
+
+export async function goTo(page: Page, id: string, desk: Desk): Promise<void> {
+  await page.goto(`/folio/${id}/${desk}`)
+  await expect(page.getByRole('main', { name: `${desk} desk` })).toBeVisible()
+  if (desk === 'map') await drawn(page, /^Map:/)
+  if (desk === 'sheet') await drawn(page, /^Page:/)
+}
+
+/** Waits until a map or page has been drawn. */
+export async function drawn(page: Page, name: RegExp): Promise<void> {
+  const area = page.getByRole('application', { name })
+  await expect(area).toBeVisible()
+  await expect.poll(() => area.locator('canvas').first().evaluate((canvas: HTMLCanvasElement) => canvas.width)).toBeGreaterThan(301)
+}
+
+/** The folio as the server has it once everything is saved. */
+export async function savedFolio(page: Page, id: string): Promise<Folio> {
+  await expect(page.getByRole('button', { name: /^Saved/ })).toBeVisible()
+  const response = await page.request.get(`/api/folios/${id}`)
+  return ((await response.json()) as { folio: Folio }).folio
+}
+
+/** The settings of the demo's choropleth. */
+export function choropleth(folio: Folio) {
+  const layer = folio.maps.flatMap((map) => map.layers).find(({ symbology }) => symbology.kind === 'choropleth')
+  if (layer?.symbology.kind !== 'choropleth') throw new Error('The folio has no choropleth.')
+  return layer.symbology.settings
+}
+
+/** The breaks that stand on the bench. */
+export const benchBreaks = (page: Page): Promise<number[]> =>
+  page.getByRole('slider', { name: /^Break/ }).evaluateAll((sliders) => sliders.map((slider) => Number(slider.getAttribute('aria-valuenow'))))

@@ -1,0 +1,60 @@
+import { execFileSync } from 'node:child_process'
+import { readFileSync } from 'node:fs'
+import { expect, test } from '@playwright/test'
+import { drawn, openEmpty, savedFolio } from './folio'
+
+test('from two dropped files to a printed PDF', async ({ page }, info) => {
+  const id = await openEmpty(page, 'data', 'Whole way')
+  // Dropped on the desk, as from a file manager.
+  const files = ['districts.topojson', 'district-returns.csv'].map((name) => ({ name, text: readFileSync(`demo/data/${name}`, 'utf8') }))
+  for (const file of files) {
+    const transfer = await page.evaluateHandle(({ name, text }) => {
+      const data = new DataTransfer()
+      data.items.add(new File([text], name))
+      return data
+    }, file)
+    const desk = page.getByRole('main', { name: 'data desk' }).locator('> div')
+    await desk.dispatchEvent('drop', { dataTransfer: transfer })
+    await expect(page.getByRole('status').filter({ hasText: `${file.name} was brought in` })).toBeVisible()
+  }
+
+  await page.getByRole('complementary', { name: 'Datasets' }).getByRole('button', { name: /^Districts/ }).click()
+  await page.getByRole('button', { name: 'Join a table' }).click()
+  await expect(page.getByText('159 of 164 match')).toBeVisible()
+  await page.getByRole('button', { name: 'Join', exact: true }).last().click()
+  await page.getByRole('button', { name: /159 matched, 5 not/ }).click()
+  await page.getByRole('button', { name: 'Match all 3' }).click()
+  await expect(page.getByRole('button', { name: /162 matched, 2 not, 3 mended by hand/ })).toBeVisible()
+
+  const grid = page.getByRole('grid', { name: 'Districts' })
+  await grid.evaluate((element) => element.scrollTo({ left: 2600 }))
+  await page.getByRole('columnheader', { name: /Library loans 2025/ }).getByRole('button').click()
+  await page.getByRole('button', { name: 'Map this field' }).click()
+  await drawn(page, /^Map:/)
+  await expect(page.getByText('A total: large areas will win. Divide it by another field.')).toBeVisible()
+  await page.getByRole('button', { name: 'as it is' }).click()
+  await page.getByRole('button', { name: /per resident/ }).click()
+  await page.keyboard.press('Escape')
+  await expect(page.getByText('Fit for shading')).toBeVisible()
+
+  await page.keyboard.press('3')
+  await page.getByRole('button', { name: 'Add a sheet' }).click()
+  await drawn(page, /^Page:/)
+  await page.getByLabel('Pile').getByRole('button', { name: 'Title', exact: true }).click()
+  await page.getByRole('textbox', { name: 'Words', exact: true }).fill('Loans in Lindmere')
+
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: '4 Proof' }).click()
+  await page.getByRole('button', { name: 'Export PDF' }).click()
+  const link = page.getByRole('link', { name: /^Download .*\.pdf/ })
+  const [download] = await Promise.all([page.waitForEvent('download'), link.click()])
+  const pdf = info.outputPath('sheet.pdf')
+  await download.saveAs(pdf)
+
+  execFileSync('qpdf', ['--check', pdf])
+  const text = execFileSync('pdftotext', [pdf, '-']).toString()
+  expect(text).toContain('Loans in Lindmere')
+  expect(text).toMatch(/per resident/)
+  const folio = await savedFolio(page, id)
+  expect(folio.datasets.find((d) => d.name === 'Districts')?.steps).toHaveLength(1)
+})

@@ -1,0 +1,30 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { defineConfig } from '@playwright/test'
+
+const port = Number(process.env.KEEN_TEST_PORT ?? 3417)
+
+/** Drives the built application as a cartographer would, with a data folder of its own. */
+export default defineConfig({
+  testDir: 'e2e',
+  workers: 2,
+  fullyParallel: true,
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  reporter: [['list']],
+  use: {
+    baseURL: `http://localhost:${port}`,
+    viewport: { width: 1280, height: 800 },
+    screenshot: 'only-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+  webServer: {
+    command: `node node_modules/next/dist/bin/next start --hostname 127.0.0.1 --port ${port}`,
+    url: `http://localhost:${port}/`,
+    env: { KEEN_PLOT_DATA: mkdtempSync(path.join(tmpdir(), 'keen-e2e-')), NEXT_TELEMETRY_DISABLED: '1' },
+  },
+})
