@@ -1,3 +1,6 @@
+/** Values smaller than this power of ten are as good as zero to whoever reads a map. */
+const finestPower = -100
+
 /** How many classes have the same values in them may change by rounding; an empty class may not appear. */
 const occupied = (sorted: Float64Array, inner: number[]): number => {
   let filled = 0
@@ -24,7 +27,7 @@ export function roundBreaks(sorted: Float64Array, inner: number[]): number[] {
   const room = inner.map((_, i) => Math.min(edges[i + 1] - edges[i], edges[i + 2] - edges[i + 1]) / 4)
   const before = occupied(sorted, inner)
   const highest = Math.ceil(Math.log10(Math.max(Math.abs(min), Math.abs(max), max - min)))
-  for (let power = highest; power > highest - 16; power--) {
+  for (let power = highest; power > Math.max(highest - 16, finestPower); power--) {
     for (const digit of [5, 2, 1]) {
       const rounded = inner.map((b) => toStep(b, digit, power))
       const fits = rounded.every((b, i) => Math.abs(b - inner[i]) <= room[i] && b > min && b < max && (i === 0 || b > rounded[i - 1]))

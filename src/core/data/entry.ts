@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sortedKeys } from './sorted-record'
 import { FieldMeta } from './field-meta'
 import { PrepStep } from './steps/registry'
 
@@ -10,7 +11,7 @@ export const DatasetEntry = z.object({
   /** The stored rows and shapes, which never change; steps work on copies. */
   source: z.object({ contentId: z.string(), fileName: z.string(), format: z.string() }),
   steps: z.array(PrepStep),
-  fields: z.record(z.string(), FieldMeta),
+  fields: z.record(z.string(), FieldMeta).overwrite(sortedKeys),
   credit: z.string(),
 })
 export type DatasetEntry = z.infer<typeof DatasetEntry>

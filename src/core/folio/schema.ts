@@ -18,7 +18,7 @@ export const Folio = z.object({
 })
 export type Folio = z.infer<typeof Folio>
 
-/** The folio as text, always the same for the same content: keys stand in the order of the schema. */
+/** The folio as text, always the same for the same content: keys stand in the order of the schema, those of records by alphabet. */
 export const folioToJson = (folio: Folio): string => JSON.stringify(Folio.parse(folio))
 
 /**

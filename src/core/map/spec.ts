@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sortedKeys } from '@/core/data/sorted-record'
 import { kindIds, Symbology, type KindId } from '@/core/kinds/registry'
 import { ProjectionSpec } from '@/core/projection/catalogue'
 import { blendModes } from '@/core/scene/paint'
@@ -9,7 +10,7 @@ export const Layer = z.object({
   datasetId: z.string(),
   symbology: Symbology,
   /** Settings of kinds used before, so that switching back loses nothing. */
-  remembered: z.partialRecord(z.enum(kindIds as [KindId, ...KindId[]]), z.unknown()),
+  remembered: z.partialRecord(z.enum(kindIds as [KindId, ...KindId[]]), z.unknown()).overwrite(sortedKeys),
   visible: z.boolean(),
   opacity: z.number().min(0).max(1),
   blend: z.enum(blendModes),

@@ -40,7 +40,10 @@ export function createProjection(spec: ProjectionSpec): Projection {
       const point = raw.invert?.(x / authalicRadius, -y / authalicRadius)
       if (!point || !point.every(Number.isFinite) || Math.abs(point[0]) > Math.PI + 1e-9) return null
       const [lon, lat] = plain ? [wrap(point[0] + lon0) * degrees, point[1] * degrees] : turn.invert([point[0] * degrees, point[1] * degrees])
-      return [lon, geodeticLatitude(lat / degrees) * degrees]
+      const place: [number, number] = [lon, geodeticLatitude(lat / degrees) * degrees]
+      // Formulas clamp what lies beyond the edge of the world; going back shows it.
+      const [bx, by] = projection.project(...place)
+      return Math.hypot(bx - x, by - y) < 1 ? place : null
     },
     sphere: geoProjection(raw).rotate([-spec.centre[0], -centreLat]).scale(authalicRadius).translate([0, 0]).clipExtent(null),
   }

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sortedKeys } from '../sorted-record'
 import { fieldOf } from '../dataset'
 import { matchKeys, type Match } from '../join'
 import { takeRows } from '../column'
@@ -13,7 +14,7 @@ export const JoinStep = z.object({
   key: z.string(),
   otherKey: z.string(),
   /** Keys of this dataset that were matched by hand with keys of the other. */
-  mended: z.record(z.string(), z.string()),
+  mended: z.record(z.string(), z.string()).overwrite(sortedKeys),
 })
 export type JoinStep = z.infer<typeof JoinStep>
 

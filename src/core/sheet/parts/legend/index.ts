@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sortedKeys } from '@/core/data/sorted-record'
 import { drawLegend, type LegendLook } from '@/core/legend/draw-legend'
 import { legendLines, type LegendLine } from '@/core/legend/entries'
 import { rectangle } from '@/core/scene/outline'
@@ -11,7 +12,7 @@ export const LegendSettings = z.object({
   /** The panel it explains; null is the sheet's first. */
   panelId: z.string().nullable(),
   /** Wording that replaces what follows from the map, by line key. */
-  words: z.record(z.string(), z.string()),
+  words: z.record(z.string(), z.string()).overwrite(sortedKeys),
   hiddenLines: z.array(z.string()),
   lowFirst: z.boolean(),
   heading: TypeStyle,
