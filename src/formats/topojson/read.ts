@@ -22,10 +22,10 @@ const Shape = z.object({
 export function readTopojson(bytes: Uint8Array, fileName: string): Imported[] {
   const parsed = Shape.safeParse(parseJson(decodeText(bytes), fileName))
   if (!parsed.success) throw new ImportError(`${fileName} is not a TopoJSON topology: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`)
-  const objects = Object.entries(parsed.data.objects)
-  if (!objects.length) throw new ImportError(`${fileName} holds no objects.`)
   const topology = absolute(parsed.data as unknown as Topology)
-  return objects.map(([name, object]) => ({ name, dataset: datasetFromTopology(topology, object as unknown as GeometryObject, fileName) }))
+  const objects = Object.entries(topology.objects)
+  if (!objects.length) throw new ImportError(`${fileName} holds no objects.`)
+  return objects.map(([name, object]) => ({ name, dataset: datasetFromTopology(topology, object, fileName) }))
 }
 
 /** One dataset of a topology with absolute coordinates. */

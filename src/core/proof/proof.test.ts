@@ -1,0 +1,61 @@
+import { describe, expect, it } from 'vitest'
+import { openDemo } from '../../../demo/open'
+import { fontBookOf } from '@/render/font-files'
+import type { Folio } from '@/core/folio/schema'
+import { sheetContext, sheetFonts } from '@/core/sheet/compose-sheet'
+import { proofSheet, type ProofLine } from './registry'
+
+const { folio, datasets } = openDemo()
+const fonts = fontBookOf(sheetFonts(folio.sheets[0], folio.maps))
+
+/** The proof of the demo sheet after a change. */
+function proofAfter(change: (draft: Folio) => void): ProofLine[] {
+  const changed = structuredClone(folio)
+  change(changed)
+  const [sheet] = changed.sheets
+  const context = sheetContext({ sheet, maps: changed.maps, datasets, fonts, folioName: changed.name, author: '', date: new Date(0) })
+  const shown = new Set(sheet.parts.flatMap((p) => (p.type === 'panel' && !p.hidden ? [p.settings.mapId] : [])))
+  return proofSheet({ folio: changed, sheet, context, datasets, maps: changed.maps.filter((map) => shown.has(map.id)) })
+}
+
+const shading = (draft: Folio) => {
+  const layer = draft.maps[0].layers.find((l) => l.symbology.kind === 'choropleth')
+  if (layer?.symbology.kind !== 'choropleth') throw new Error('The demo has a choropleth.')
+  return layer.symbology.settings
+}
+const part = (draft: Folio, name: string) => {
+  const found = draft.sheets[0].parts.find((p) => p.name === name)
+  if (!found) throw new Error(`The demo has a part ${name}.`)
+  return found
+}
+
+describe('the proof', () => {
+  it('finds nothing on the demo sheet', () => {
+    expect(proofAfter(() => undefined).filter((line) => !line.ok)).toEqual([])
+    expect(proofAfter(() => undefined)).toHaveLength(9)
+  })
+
+  const cases: [string, string, (draft: Folio) => void, string][] = [
+    ['an empty class', 'empty-classes', (d) => Object.assign(shading(d), { method: 'equal-interval', classes: 9, rounded: false }), 'Nothing falls in'],
+    ['a shaded total', 'totals-shaded', (d) => Object.assign(shading(d), { per: null }), 'large areas will win'],
+    ['a missing legend', 'legend-present', (d) => void (part(d, 'Legend').hidden = true), 'Take a legend from the tray'],
+    ['a missing source', 'source-given', (d) => void (d.sheets[0].parts = d.sheets[0].parts.filter((p) => p.name !== 'Source note')), '{{credits}}'],
+    ['a fill-in that is not known', 'source-given', (d) => { const note = part(d, 'Source note'); if (note.type === 'text') note.settings.text = 'Source: {{creditz}}' }, '{{creditz}}'],
+    ['a missing scale bar', 'scale-bar', (d) => void (part(d, 'Scale bar').hidden = true), 'Take one from the tray'],
+    ['a part over the edge', 'inside-page', (d) => void (part(d, 'Legend').box.x = 280), '“Legend” runs over the edge'],
+    ['type that is too small', 'type-size', (d) => { const legend = part(d, 'Legend'); if (legend.type === 'legend') legend.settings.label.sizePt = 4 }, '4 pt'],
+  ]
+  for (const [words, id, change, detail] of cases) {
+    it(`finds ${words}, and puts it first`, () => {
+      const lines = proofAfter(change)
+      expect(lines[0]).toMatchObject({ id, ok: false })
+      expect(lines[0].detail).toContain(detail)
+      expect(lines.filter((line) => !line.ok)).toHaveLength(1)
+    })
+  }
+
+  it('says where to go', () => {
+    expect(proofAfter((d) => Object.assign(shading(d), { per: null }))[0].target).toEqual({ desk: 'map', mapId: 'loans', layerId: 'loans-per-resident' })
+    expect(proofAfter((d) => void (part(d, 'Legend').box.x = 280))[0].target).toEqual({ desk: 'sheet', partId: 'legend' })
+  })
+})

@@ -1,0 +1,120 @@
+import { describe, expect, it } from 'vitest'
+import { openDemo } from '../../../demo/open'
+import { fontBookOf } from '@/render/font-files'
+import { geodesicMetres } from '@/core/projection/ground'
+import { createProjection } from '@/core/projection/projection'
+import { paperTransform, unproject } from '@/core/map/view'
+import { outlineBox } from '@/core/scene/outline'
+import { walk, type Path, type Scene, type Text } from '@/core/scene/scene'
+import { composeSheet, effectiveBox, sheetContext, sheetFonts } from './compose-sheet'
+import { fillIn } from './fill-ins'
+import { barOf } from './parts/scale-bar'
+import { shownLines } from './parts/legend'
+import { pageSizeOf, type Part, type Sheet } from './spec'
+
+const { folio, datasets } = openDemo()
+const [sheet] = folio.sheets
+const fonts = fontBookOf(sheetFonts(sheet, folio.maps))
+const inputFor = (own: Sheet, maps = folio.maps) => ({ sheet: own, maps, datasets, fonts, folioName: folio.name, author: folio.author, date: new Date('2026-01-31T12:00:00Z') })
+const texts = (scene: Scene): string[] => [...walk(scene.children)].filter((node): node is Text => node.type === 'text').map((node) => node.text)
+const partOf = <T extends Part['type']>(type: T): Extract<Part, { type: T }> => {
+  const found = sheet.parts.find((p) => p.type === type)
+  if (!found) throw new Error(`The demo sheet has no ${type}.`)
+  return found as Extract<Part, { type: T }>
+}
+const withPart = (changed: Part): Sheet => ({ ...sheet, parts: sheet.parts.map((p) => (p.id === changed.id ? changed : p)) })
+
+describe('composing a sheet', () => {
+  it('is the same for the same input, to the byte', () => {
+    expect(JSON.stringify(composeSheet(inputFor(sheet)))).toBe(JSON.stringify(composeSheet(inputFor(sheet))))
+  })
+
+  it('gives a layer for each part in the order of the pile; hidden parts are left out', () => {
+    const scene = composeSheet(inputFor({ ...sheet, parts: sheet.parts.map((p) => ({ ...p, hidden: p.name === 'Subtitle' })) }))
+    expect(scene.children.map((node) => node.type === 'group' && node.name)).toEqual(sheet.parts.map((p) => p.name).filter((name) => name !== 'Subtitle'))
+    expect(scene.title).toBe('A country that reads: Loans, A4')
+  })
+
+  it('keeps the maps of panels inside their frames', () => {
+    for (const node of walk(composeSheet(inputFor(sheet)).children))
+      if (node.type === 'group' && node.id.endsWith(' map')) {
+        const panel = sheet.parts.find((p) => node.id.startsWith(p.name))
+        expect(node.clip && outlineBox(node.clip)).toEqual(panel?.box)
+      }
+  })
+})
+
+describe('the legend', () => {
+  it('shows the classes of the map in the colours of the map', () => {
+    const context = sheetContext(inputFor(sheet))
+    const lines = shownLines(partOf('legend').settings, context)
+    expect(lines.map((line) => line.text)).toEqual(['Loans per resident, 2025', 'under 3', '3 to 4', '4 to 5', '5 to 8', '8 and over', 'no return'])
+    const scene = composeSheet(inputFor(sheet))
+    const panel = scene.children.find((node) => node.type === 'group' && node.name === 'Main panel')
+    const fills = new Set([...walk(panel ? [panel] : [])].flatMap((node) => (node.type === 'path' && node.fill?.type === 'solid' && node.features ? [node.fill.colour] : [])))
+    for (const { item } of lines) if (item?.swatch.fill?.type === 'solid') expect(fills).toContain(item.swatch.fill.colour)
+  })
+
+  it('follows the map where a word was not changed, and keeps it where it was', () => {
+    const more = folio.maps.map((map) => ({ ...map, layers: map.layers.map((layer) => (layer.symbology.kind === 'choropleth' ? { ...layer, symbology: { ...layer.symbology, settings: { ...layer.symbology.settings, classes: 3 } } } : layer)) }))
+    const lines = shownLines(partOf('legend').settings, sheetContext(inputFor(sheet, more)))
+    expect(lines).toHaveLength(5)
+    expect(lines[0].text).toBe('Loans per resident, 2025')
+  })
+
+  it('runs from high to low when asked, the missing values still last', () => {
+    const lines = shownLines({ ...partOf('legend').settings, lowFirst: false }, sheetContext(inputFor(sheet)))
+    expect(lines.map((line) => line.text).slice(1)).toEqual(['8 and over', '5 to 8', '4 to 5', '3 to 4', 'under 3', 'no return'])
+  })
+
+  it('takes up the space that it draws in', () => {
+    const legend = partOf('legend')
+    const box = effectiveBox(legend, sheetContext(inputFor(sheet)))
+    const scene = composeSheet(inputFor({ ...sheet, parts: [...sheet.parts.filter((p) => p.type === 'panel').map((p) => ({ ...p, hidden: true })), { ...legend, settings: { ...legend.settings, background: '#ffffff', paddingMm: 2 } }] }))
+    const ground = [...walk(scene.children)].find((node): node is Path => node.type === 'path' && node.fill?.type === 'solid' && node.fill.colour === '#ffffff')
+    const drawn = ground && outlineBox(ground.outline)
+    expect(drawn?.height).toBeCloseTo(box.height + 4, 6)
+  })
+})
+
+describe('the scale bar', () => {
+  it('is a round length, measured with geodesics at the panel’s centre', () => {
+    const bar = barOf(partOf('scale-bar').settings, partOf('scale-bar').box, sheetContext(inputFor(sheet)))
+    const panel = partOf('panel')
+    const map = folio.maps[0]
+    if (!bar) throw new Error('There is a bar.')
+    expect([bar.total, bar.label]).toEqual([100, 'km'])
+    const projection = createProjection(map.projection)
+    const to = paperTransform(projection, panel.settings.view, panel.box)
+    const [cx, cy] = [panel.box.x + panel.box.width / 2, panel.box.y + panel.box.height / 2]
+    const a = unproject(projection, to, cx - bar.widthMm / 2, cy)
+    const b = unproject(projection, to, cx + bar.widthMm / 2, cy)
+    expect(a && b && geodesicMetres(a, b) / 100_000).toBeCloseTo(1, 4)
+  })
+
+  it('writes its unit once, behind the last number', () => {
+    const words = texts(composeSheet(inputFor(sheet)))
+    expect(words).toContain('100 km')
+    expect(words.filter((word) => word.includes('km'))).toHaveLength(1)
+    const bar = partOf('scale-bar')
+    expect(texts(composeSheet(inputFor(withPart({ ...bar, settings: { ...bar.settings, units: 'imperial' } }))))).toContain('50 miles')
+  })
+})
+
+describe('fill-ins', () => {
+  it('gather the credits of what is shown, each once, and the scale, projection and date', () => {
+    const { fill } = sheetContext(inputFor(sheet))
+    expect(fill('{{credits}}')).toBe('boundaries, Lindmere Survey 2024; Lindmere Office of Statistics, library returns 2025')
+    expect(fill('{{scale}}, {{ projection }}, {{date}}')).toBe('1 : 3,200,000, Lambert azimuthal equal-area projection, 31 January 2026')
+  })
+
+  it('stay as they were typed where the name is not known', () => {
+    expect(fillIn('{{dates}} {{sheet}}', { date: '', credits: '', scale: '', projection: '', folio: '', sheet: 'S' })).toBe('{{dates}} S')
+  })
+})
+
+it('paper sizes are known by name, either way round', () => {
+  expect(pageSizeOf({ widthMm: 297, heightMm: 210 })).toEqual({ name: 'A4', landscape: true })
+  expect(pageSizeOf({ widthMm: 215.9, heightMm: 279.4 })).toEqual({ name: 'US Letter', landscape: false })
+  expect(pageSizeOf({ widthMm: 200, heightMm: 200 })).toBeNull()
+})
