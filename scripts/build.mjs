@@ -18,6 +18,8 @@ export async function buildJobWorker() {
 if (import.meta.filename === process.argv[1]) {
   step('Bundling the job worker')
   await buildJobWorker()
-  step('Building the application')
-  run('npx', ['next', 'build'])
+  if (!process.argv.includes('--worker-only')) {
+    step('Building the application')
+    run('npx', ['next', 'build'])
+  }
 }

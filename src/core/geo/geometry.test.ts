@@ -66,6 +66,7 @@ describe('the geometry store', () => {
   it('has an extent that does not run round the world at the antimeridian', () => {
     expect(extentOf([areas])).toEqual([0, 0, 42, 42])
     expect(extentOf([geometryOf({ type: 'MultiPoint', coordinates: [[178, -17], [-179, -16]] })])).toEqual([178, -17, 181, -16])
+    expect(extentOf([geometryOf({ type: 'MultiPoint', coordinates: [[-32.0243, 46.1], [-23.7461, 51.8]] })])).toEqual([-32.0243, 46.1, -23.7461, 51.8])
     expect(extentOf([{ kind: 'none' }])).toBeNull()
   })
 })

@@ -44,7 +44,8 @@ export function extentOf(geometries: Geometry[]): Extent | null {
     }
   }
   if (east < west) return null
-  return eastOfZero - westOfZero < east - west ? [westOfZero, south, eastOfZero, north] : [west, south, east, north]
+  // Only where it is really shorter: for data on one side the two differ by rounding alone.
+  return eastOfZero - westOfZero < east - west - 1e-6 ? [westOfZero, south, eastOfZero, north] : [west, south, east, north]
 }
 
 /** Calls `visit` with the vertices of ring or path `r` in order, joints between arcs once. */

@@ -25,7 +25,7 @@ export function readTopojson(bytes: Uint8Array, fileName: string): Imported[] {
   const topology = absolute(parsed.data as unknown as Topology)
   const objects = Object.entries(topology.objects)
   if (!objects.length) throw new ImportError(`${fileName} holds no objects.`)
-  return objects.map(([name, object]) => ({ name, dataset: datasetFromTopology(topology, object, fileName) }))
+  return objects.map(([name, object]) => ({ name, dataset: datasetFromTopology(topology, object as GeometryObject, fileName) }))
 }
 
 /** One dataset of a topology with absolute coordinates. */

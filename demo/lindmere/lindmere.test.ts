@@ -1,0 +1,117 @@
+import { readFileSync } from 'node:fs'
+import path from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { numbersOf, textAt } from '@/core/data/column'
+import { fieldOf, type Dataset } from '@/core/data/dataset'
+import { matchKeys } from '@/core/data/join'
+import { summarise } from '@/core/data/summary'
+import { classify } from '@/core/classify/classify'
+import { arcNeighbours, extentOf, featureCount, ringRange, type Areas } from '@/core/geo/geometry'
+import { signedArea } from '@/core/geo/from-topology'
+import { readFile } from '@/formats/registry'
+import { writeFolioFile } from '@/formats/folio-file/folio-file'
+import { demoFolio } from '../folio'
+import { lindmereFiles } from './country'
+import { largeCountry } from './large'
+
+const files = lindmereFiles()
+const committed = (name: string) => readFileSync(path.join(import.meta.dirname, '..', 'data', name), 'utf8')
+const datasetOf = (name: string): Dataset => readFile(new TextEncoder().encode(files[name]), name).datasets[0].dataset
+const areasOf = (name: string): Areas => {
+  const { geometry } = datasetOf(name)
+  if (geometry.kind !== 'areas') throw new Error(`${name} holds no areas.`)
+  return geometry
+}
+const numbers = (dataset: Dataset, key: string): Float64Array => {
+  const column = fieldOf(dataset, key)
+  if (!column) throw new Error(`There is no field ${key}.`)
+  return numbersOf(column)
+}
+
+describe('the generator', () => {
+  it('writes what is committed, to the byte', () => {
+    for (const [name, text] of Object.entries(files)) expect(committed(name) === text, name).toBe(true)
+    expect(committed('../a-country-that-reads.keen.json') === writeFolioFile(demoFolio(files))).toBe(true)
+  })
+
+  it('writes another country for another seed', () => {
+    expect(lindmereFiles(5)['district-returns.csv']).not.toBe(files['district-returns.csv'])
+  })
+})
+
+describe('the districts', () => {
+  const districts = areasOf('districts.topojson')
+  const provinces = areasOf('provinces.geojson')
+  const areaOf = (areas: Areas, f: number) => {
+    const [from, to] = ringRange(areas, f)
+    let sum = 0
+    for (let r = from; r < to; r++) sum += signedArea(areas, r) / 2
+    return sum
+  }
+
+  it('lie in the open ocean, 164 of them in 9 provinces', () => {
+    const extent = extentOf([districts])
+    expect(extent && extent[0] > -33 && extent[2] < -23 && extent[1] > 45 && extent[3] < 53).toBe(true)
+    expect([featureCount(districts), featureCount(provinces)]).toEqual([164, 9])
+  })
+
+  it('share their borders exactly: every inner border is one arc with two neighbours', () => {
+    const sides = arcNeighbours(districts)
+    const shared = Array.from({ length: sides.length / 2 }, (_, a) => sides[2 * a + 1] >= 0).filter(Boolean).length
+    expect(shared).toBeGreaterThan(300)
+    const total = Array.from({ length: 164 }, (_, f) => areaOf(districts, f)).reduce((a, b) => a + b, 0)
+    const whole = Array.from({ length: 9 }, (_, f) => areaOf(provinces, f)).reduce((a, b) => a + b, 0)
+    expect(total / whole).toBeCloseTo(1, 9)
+  })
+
+  it('are from tiny to huge, with a ragged coast', () => {
+    const sizes = Array.from({ length: 164 }, (_, f) => areaOf(districts, f)).sort((a, b) => a - b)
+    expect(sizes[0]).toBeGreaterThan(0)
+    expect(sizes[163] / sizes[8]).toBeGreaterThan(40)
+    expect(districts.arcs.coords.length / 2).toBeGreaterThan(8000)
+  })
+
+  it('have names that are all different and pronounceable', () => {
+    const column = fieldOf(datasetOf('districts.topojson'), 'name')
+    const names = Array.from({ length: 164 }, (_, row) => (column && textAt(column, row)) ?? '')
+    expect(new Set(names).size).toBe(164)
+    for (const name of names) {
+      expect(name).toMatch(/^[A-Z][a-z]+( [A-Z][a-z]+)?$/)
+      expect(name.toLowerCase()).not.toMatch(/[^aeiouy ]{5,}/)
+    }
+  })
+})
+
+describe('the statistics are as hard as real ones', () => {
+  const returns = datasetOf('district-returns.csv')
+
+  it('a handful of codes do not match, some of them nearly', () => {
+    const [left, right] = [fieldOf(datasetOf('districts.topojson'), 'code'), fieldOf(returns, 'code')]
+    if (!left || !right) throw new Error('The codes are missing.')
+    const match = matchKeys(left, right)
+    expect(match.unmatched).toHaveLength(5)
+    expect(match.nearMisses).toHaveLength(3)
+  })
+
+  it('distributions are skewed, with missing values, many zeros, and a class that comes out empty', () => {
+    expect(summarise(numbers(returns, 'population')).skewness).toBeGreaterThan(1.5)
+    expect(summarise(numbers(returns, 'lib_loans_2025')).missing).toBeGreaterThan(2)
+    expect(numbers(returns, 'book_van_stops').filter((v) => v === 0).length).toBeGreaterThan(30)
+    const rate = numbers(returns, 'lib_loans_2025').map((v, i) => v / numbers(returns, 'population')[i])
+    expect(classify(rate, { method: 'equal-interval', classes: 8 })?.counts).toContain(0)
+  })
+
+  it('loans from 2010 to 2025 are whole numbers in every year', () => {
+    for (let year = 2010; year <= 2025; year++) expect(numbers(returns, `lib_loans_${year}`).every((v) => Number.isNaN(v) || (Number.isInteger(v) && v >= 0)), String(year)).toBe(true)
+  })
+})
+
+it('larger countries are made on demand, as large as asked for', () => {
+  const topology = largeCountry(900, 27_000)
+  const { dataset } = readFile(new TextEncoder().encode(JSON.stringify(topology)), 'large.topojson').datasets[0]
+  if (dataset.geometry.kind !== 'areas') throw new Error('A country is made of areas.')
+  expect(dataset.rowCount).toBe(900)
+  const vertices = dataset.geometry.refs.reduce((n, ref) => n + (dataset.geometry.kind === 'areas' ? dataset.geometry.arcs.starts[(ref < 0 ? ~ref : ref) + 1] - dataset.geometry.arcs.starts[ref < 0 ? ~ref : ref] : 0), 0)
+  expect(vertices / 27_000).toBeGreaterThan(0.8)
+  expect(vertices / 27_000).toBeLessThan(1.25)
+})

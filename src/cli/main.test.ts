@@ -1,0 +1,66 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { afterAll, describe, expect, it } from 'vitest'
+
+const folder = mkdtempSync(path.join(tmpdir(), 'keen-cli-'))
+afterAll(() => rmSync(folder, { recursive: true }))
+
+const keen = (...args: string[]) => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'src/cli/main.ts', ...args], { encoding: 'utf8' })
+  return { status, out: stdout.trim().split('\n').filter(Boolean), err: stderr.trim().split('\n').filter(Boolean) }
+}
+const at = (name: string) => path.join(folder, name)
+const table = at('table.csv')
+writeFileSync(table, 'code,loans,name\na,1,x\nb,2,y\nc,9,z\nd,10,w\ne,,v\n')
+
+describe('keen render', () => {
+  it('writes the demo in one line, without a server', () => {
+    const { status, out, err } = keen('render', 'demo', '--format', 'svg', '--out', at('demo.svg'))
+    expect({ status, err }).toEqual({ status: 0, err: [] })
+    expect(out).toEqual([expect.stringMatching(/demo\.svg: “Loans, A4” as SVG, 297 × 210 mm, \d+ kB$/)])
+    expect(readFileSync(at('demo.svg'), 'utf8')).toContain('A country that reads')
+  })
+
+  it('fails with one line that says why', () => {
+    const fails: [string[], string | RegExp][] = [
+      [['render', 'demo', '--sheet', 'Nowhere', '--format', 'pdf', '--out', at('x.pdf')], 'There is no sheet “Nowhere”. There are: Loans, A4.'],
+      [['render', at('none.keen.json'), '--format', 'pdf', '--out', at('x.pdf')], /There is no file .*none\.keen\.json/],
+      [['render', table, '--format', 'pdf', '--out', at('x.pdf')], 'not complete JSON'],
+      [['render', 'demo', '--format', 'docx', '--out', at('x')], /Allowed choices are pdf, svg, png/],
+      [['render', 'demo', '--format', 'png', '--dpi', '5', '--out', at('x')], 'It takes a whole number from 20 to 2400.'],
+      [['render', 'demo', '--format', 'svg', '--out', at('no/folder/x.svg')], 'its folder does not exist'],
+      [['print'], /unknown command/],
+    ]
+    for (const [args, says] of fails) {
+      const { status, out, err } = keen(...args)
+      expect(status, args.join(' ')).toBe(1)
+      expect(out).toEqual([])
+      expect(err).toEqual([expect.stringMatching(says)])
+    }
+  })
+})
+
+it('keen sheets lists the sheets of a folio as JSON', () => {
+  const { status, out } = keen('sheets', 'demo')
+  expect(status).toBe(0)
+  expect(JSON.parse(out.join(''))[0]).toMatchObject({ id: 'loans-a4', name: 'Loans, A4', widthMm: 297, heightMm: 210 })
+})
+
+describe('keen classify', () => {
+  it('prints breaks from lowest to highest, counts and fit', () => {
+    const { status, out } = keen('classify', table, '--field', 'loans', '--method', 'natural-breaks', '--classes', '2')
+    expect(status).toBe(0)
+    const { breaks, counts, gvf } = JSON.parse(out.join(''))
+    expect([breaks[0], breaks[2], counts]).toEqual([1, 10, [2, 2]])
+    expect(breaks[1]).toBeGreaterThan(2)
+    expect(gvf).toBeCloseTo(1 - 1 / 65, 12)
+  })
+
+  it('says which fields there are', () => {
+    expect(keen('classify', table, '--field', 'loanz').err).toEqual(['keen: table.csv has no field “loanz”. It has: code, loans, name.'])
+    expect(keen('classify', table, '--field', 'name').err).toEqual(['keen: The field “name” holds text, not numbers.'])
+    expect(keen('classify', table, '--field', 'loans', '--classes', '1').err[0]).toContain('It takes a whole number from 2 to 12.')
+  })
+})

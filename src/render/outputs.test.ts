@@ -1,0 +1,107 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import sharp from 'sharp'
+import { afterAll, describe, expect, it } from 'vitest'
+import { openDemo } from '../../demo/open'
+import { decode, drawPdf, drawSvg, meanDifference } from './conformance/compare'
+import { renderSheet, sheetFormats, type SheetFormat } from './sheet'
+
+const { folio, contents } = openDemo()
+const [sheet] = folio.sheets
+const folder = mkdtempSync(path.join(tmpdir(), 'keen-outputs-'))
+afterAll(() => rmSync(folder, { recursive: true }))
+
+const render = (format: SheetFormat, more: Partial<Parameters<typeof renderSheet>[0]> = {}) =>
+  renderSheet({ folio, sheetId: sheet.id, contents: (id) => contents.get(id) ?? null, format, dpi: 150, svgText: 'embedded', date: new Date('2026-01-31T12:00:00Z'), ...more })
+
+const pdf = path.join(folder, 'sheet.pdf')
+const pdfBytes = await render('pdf')
+writeFileSync(pdf, pdfBytes)
+const tool = (command: string, ...args: string[]) => execFileSync(command, args, { maxBuffer: 1 << 28 }).toString()
+const qdf = tool('qpdf', '--qdf', '--object-streams=disable', pdf, '-')
+
+describe('the PDF of the demo sheet', () => {
+  it('passes qpdf and has exactly the page’s size', () => {
+    expect(tool('qpdf', '--check', pdf)).toContain('No syntax or stream encoding errors found')
+    const info = tool('pdfinfo', '-box', pdf)
+    const [, width, height] = /Page size:\s+([\d.]+) x ([\d.]+) pts/.exec(info) ?? []
+    expect((Number(width) * 25.4) / 72).toBeCloseTo(297, 2)
+    expect((Number(height) * 25.4) / 72).toBeCloseTo(210, 2)
+    expect(info).toMatch(/Title:\s+A country that reads: Loans, A4/)
+    expect(info).toMatch(/Author:\s+Keen Plot demo/)
+  })
+
+  it('embeds a subset of every font, with the characters behind the glyphs', () => {
+    const fonts = tool('pdffonts', pdf).split('\n').slice(2).filter(Boolean)
+    expect(fonts.length).toBeGreaterThanOrEqual(3)
+    for (const line of fonts) expect(line).toMatch(/yes yes yes/)
+  })
+
+  it('has text that can be selected, word by word', () => {
+    const text = tool('pdftotext', '-layout', pdf, '-')
+    for (const words of ['A country that reads', 'Loans per resident, 2025', '8 and over', '100 km', 'Harrowmouth', 'Lindmere Office of Statistics']) expect(text).toContain(words)
+  })
+
+  it('holds no raster, and the districts as vector paths with at most three decimals', () => {
+    expect(tool('pdfimages', '-list', pdf).trim().split('\n')).toHaveLength(2)
+    expect(qdf.match(/ l$/gm)?.length).toBeGreaterThan(5000)
+    expect(qdf).not.toMatch(/^\d+\.\d{4,} \d+\.\d+ [ml]$/m)
+  })
+
+  it('has a layer for each part and each map layer, nested', () => {
+    const names = [...qdf.matchAll(/\/Name \(([^)]*)\)[^>]*\/Type \/OCG|\/Type \/OCG[^>]*\/Name \(([^)]*)\)/g)].map((m) => m[1] ?? m[2])
+    for (const part of sheet.parts) expect(names).toContain(part.name)
+    for (const layer of folio.maps[0].layers.filter((l) => l.visible)) expect(names.filter((name) => name === layer.name)).toHaveLength(2)
+    expect(qdf).toMatch(/\/Order \[/)
+  })
+
+  it('is the same for the same input and date, to the byte', async () => {
+    expect(Buffer.compare(Buffer.from(await render('pdf')), Buffer.from(pdfBytes))).toBe(0)
+  })
+})
+
+describe('the SVG of the demo sheet', () => {
+  for (const svgText of ['embedded', 'outlines'] as const) {
+    it(`is valid XML in millimetres, with named groups and unique ids (text ${svgText})`, async () => {
+      const svg = Buffer.from(await render('svg', { svgText })).toString()
+      const file = path.join(folder, `${svgText}.svg`)
+      writeFileSync(file, svg)
+      tool('xmllint', '--noout', file)
+      expect(svg).toMatch(/<svg[^>]* width="297mm" height="210mm" viewBox="0 0 297 210"/)
+      const ids = [...svg.matchAll(/ id="([^"]+)"/g)].map((m) => m[1])
+      expect(new Set(ids).size).toBe(ids.length)
+      for (const id of ['Main-panel', 'Legend', 'Scale-bar', 'Title']) expect(ids).toContain(id)
+      expect(ids.some((id) => id.includes('Loans-per-resident-Harrowmouth'))).toBe(true)
+      expect(svg.includes('<text')).toBe(svgText === 'embedded')
+      expect(svg.includes('@font-face')).toBe(svgText === 'embedded')
+      expect(svg).not.toMatch(/https?:\/\/(?!www\.w3\.org)/)
+    })
+  }
+})
+
+describe('bitmaps', () => {
+  it('have the size that the resolution asks for, and say which it is', async () => {
+    const png = Buffer.from(await render('png', { dpi: 96 }))
+    const { width, height, density } = await sharp(png).metadata()
+    expect([width, height]).toEqual([Math.round((297 * 96) / 25.4), Math.round((210 * 96) / 25.4)])
+    expect(density).toBe(96)
+  })
+
+  it('of too many pixels are refused before anything is drawn', async () => {
+    await expect(render('png', { dpi: 2400 })).rejects.toThrow('Choose fewer dots per inch')
+  })
+})
+
+it('PDF, SVG and PNG of the demo sheet look alike at 150 dpi', async () => {
+  const png = await decode(Buffer.from(await render('png')))
+  const asPdf = await drawPdf(pdfBytes, png)
+  const asSvg = await drawSvg(Buffer.from(await render('svg', { svgText: 'outlines' })).toString(), png)
+  const found = { pdf: meanDifference(png, asPdf), svg: meanDifference(png, asSvg), both: meanDifference(asPdf, asSvg) }
+  for (const [pair, difference] of Object.entries(found)) expect(difference, pair).toBeLessThan(0.015)
+})
+
+it('every format of the list is written', async () => {
+  for (const format of sheetFormats) expect((await render(format)).length).toBeGreaterThan(10_000)
+})

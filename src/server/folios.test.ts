@@ -1,0 +1,117 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { openDatabase, type Database } from './database'
+import { addDemo, ensureDemo } from './demo'
+import { createFolio, deleteFolio, duplicateFolio, emptyFolio, getThumbnail, listFolios, listRevisions, openFolio, openFolioFile, openRevision, renameFolio, restoreFolio, saveFolio, saveFolioFile } from './folios'
+import { Problem } from './problem'
+
+const folder = mkdtempSync(path.join(tmpdir(), 'keen-server-'))
+let db: Database
+beforeAll(async () => {
+  process.env.KEEN_PLOT_DATA = folder
+  db = await openDatabase(folder)
+})
+afterAll(async () => {
+  await db.sequelize.close()
+  rmSync(folder, { recursive: true })
+})
+
+const made = (name: string) => createFolio(db, emptyFolio(name))
+const problem = async (work: Promise<unknown>): Promise<Problem> => {
+  const error = await work.then(() => null, (e: unknown) => e)
+  if (!(error instanceof Problem)) throw new Error(`No problem was met: ${String(error)}`)
+  return error
+}
+
+describe('the database', () => {
+  it('keeps a journal, waits for the disk and checks references', async () => {
+    const pragma = async (name: string) => Object.values(((await db.sequelize.query(`PRAGMA ${name}`))[0] as object[])[0])[0]
+    expect(await pragma('journal_mode')).toBe('wal')
+    expect(await pragma('synchronous')).toBe(2)
+    await expect(db.revisions.create({ folioId: 'nowhere', number: 1, kind: 'saved', label: '', document: '{}', savedAt: new Date() })).rejects.toThrow(/FOREIGN KEY/)
+  })
+
+  it('is brought up to date once, and opened again as it is', async () => {
+    const again = await openDatabase(folder)
+    expect(await again.folios.count()).toBe(await db.folios.count())
+    await again.sequelize.close()
+  })
+})
+
+describe('saving', () => {
+  it('counts revisions up and keeps each', async () => {
+    const { folio } = await made('One')
+    await saveFolio(db, folio.id, 1, { ...folio, author: 'A' }, 'Author')
+    await saveFolio(db, folio.id, 2, { ...folio, author: 'B' }, 'Author')
+    expect((await openFolio(db, folio.id)).revision).toBe(3)
+    const revisions = await listRevisions(db, folio.id)
+    expect(revisions.map((r) => [r.number, r.label])).toEqual([[3, 'Author'], [2, 'Author'], [1, 'Made']])
+    expect((await openRevision(db, folio.id, revisions[1].id)).author).toBe('A')
+  })
+
+  it('against an old revision is refused, overwrites nothing and keeps what was sent, once', async () => {
+    const { folio } = await made('Two')
+    await saveFolio(db, folio.id, 1, { ...folio, author: 'first' }, 'x')
+    for (let i = 0; i < 2; i++) {
+      const refused = await problem(saveFolio(db, folio.id, 1, { ...folio, author: 'late' }, 'x'))
+      expect(refused).toMatchObject({ status: 409, more: { revision: 2 } })
+    }
+    expect((await openFolio(db, folio.id)).folio.author).toBe('first')
+    const kept = (await listRevisions(db, folio.id)).filter((r) => r.kind === 'refused')
+    expect(kept).toHaveLength(1)
+    expect((await openRevision(db, folio.id, kept[0].id)).author).toBe('late')
+  })
+
+  it('by two at once lets exactly one through', async () => {
+    const { folio } = await made('Three')
+    const results = await Promise.allSettled(['a', 'b', 'c'].map((author) => saveFolio(db, folio.id, 1, { ...folio, author }, author)))
+    expect(results.filter((r) => r.status === 'fulfilled')).toHaveLength(1)
+    expect((await openFolio(db, folio.id)).revision).toBe(2)
+    expect((await listRevisions(db, folio.id)).filter((r) => r.kind === 'refused')).toHaveLength(2)
+  })
+
+  it('keeps the last two hundred saved versions', async () => {
+    const { folio } = await made('Four')
+    for (let n = 1; n <= 205; n++) await saveFolio(db, folio.id, n, { ...folio, author: String(n) }, 'x')
+    const rows = await db.revisions.findAll({ where: { folioId: folio.id }, order: [['number', 'ASC']] })
+    expect(rows).toHaveLength(200)
+    expect(rows[0].number).toBe(7)
+  })
+})
+
+describe('the shelf', () => {
+  it('renames, duplicates, deletes and brings back', async () => {
+    const { folio } = await made('Five')
+    await renameFolio(db, folio.id, 'Fifth')
+    const copy = await duplicateFolio(db, folio.id)
+    expect(copy.folio.name).toBe('Fifth, copy')
+    await deleteFolio(db, folio.id)
+    expect((await listFolios(db)).map((card) => card.id)).not.toContain(folio.id)
+    expect((await problem(openFolio(db, folio.id))).status).toBe(404)
+    await restoreFolio(db, folio.id)
+    expect((await openFolio(db, folio.id)).folio.name).toBe('Fifth')
+    expect((await problem(restoreFolio(db, 'nowhere'))).status).toBe(404)
+  })
+
+  it('puts the demo there only when the shelf has never held anything', async () => {
+    const before = (await listFolios(db)).length
+    await ensureDemo(db)
+    expect(await listFolios(db)).toHaveLength(before)
+    const demo = await addDemo(db)
+    expect((await getThumbnail(db, demo.folio.id)).subarray(1, 4).toString()).toBe('PNG')
+  })
+
+  it('opens what it saved as a folio file, under an id of its own, storing the same rows once', async () => {
+    const demo = await addDemo(db)
+    const stored = await db.datasets.count()
+    const { text, name } = await saveFolioFile(db, demo.folio.id)
+    expect(name).toBe('A country that reads')
+    const again = await openFolioFile(db, text)
+    expect(again.folio.id).not.toBe(demo.folio.id)
+    expect(again.folio.datasets).toEqual(demo.folio.datasets)
+    expect(await db.datasets.count()).toBe(stored)
+    expect((await problem(openFolioFile(db, 'no folio'))).status).toBe(422)
+  })
+})

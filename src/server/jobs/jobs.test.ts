@@ -1,0 +1,88 @@
+import { execFileSync } from 'node:child_process'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { openDatabase, type Database } from '../database'
+import { addDemo } from '../demo'
+import { startImport, type ImportResult } from '../imports'
+import { deletePrint, listPrints, readPrint, startPrint, type PrintCard } from '../prints'
+import { cancelJob, watchJob, type JobState } from './jobs'
+
+const folder = mkdtempSync(path.join(tmpdir(), 'keen-jobs-'))
+let db: Database
+beforeAll(async () => {
+  process.env.KEEN_PLOT_DATA = folder
+  execFileSync(process.execPath, ['scripts/build.mjs', '--worker-only'])
+  db = await openDatabase(folder)
+})
+afterAll(async () => {
+  await db.sequelize.close()
+  rmSync(folder, { recursive: true })
+})
+
+/** Every state of a job up to its end. */
+const statesOf = (id: string): Promise<JobState[]> =>
+  new Promise((resolve) => {
+    const states: JobState[] = []
+    watchJob(id, (state) => {
+      states.push(state)
+      if (state.status !== 'running') resolve(states)
+    })
+  })
+const bytesOf = (name: string) => new Uint8Array(readFileSync(path.join('demo/data', name)))
+const packs = () => (existsSync(path.join(folder, 'datasets')) ? readdirSync(path.join(folder, 'datasets')) : [])
+
+describe('an import', () => {
+  it('tells its progress and ends with stored datasets', async () => {
+    const states = await statesOf(await startImport(db, 'districts.topojson', bytesOf('districts.topojson')))
+    expect(states.filter((s) => s.status === 'running').length).toBeGreaterThan(1)
+    const last = states[states.length - 1]
+    if (last.status !== 'done') throw new Error(`It ended as ${last.status}.`)
+    const [result] = last.result as ImportResult[]
+    expect(result).toMatchObject({ name: 'districts', rowCount: 164, geometry: 'areas', format: 'TopoJSON', fileName: 'districts.topojson' })
+    expect(packs()).toEqual([`${result.contentId}.pack`])
+    expect(await db.datasets.findByPk(result.contentId)).toMatchObject({ rowCount: 164, geometry: 'areas' })
+  })
+
+  it('of the same rows again stores nothing twice; of a bad file nothing at all', async () => {
+    await statesOf(await startImport(db, 'districts.topojson', bytesOf('districts.topojson')))
+    expect(packs()).toHaveLength(1)
+    const states = await statesOf(await startImport(db, 'cut.geojson', bytesOf('lakes.geojson').subarray(0, 500)))
+    expect(states[states.length - 1]).toMatchObject({ status: 'failed', message: expect.stringContaining('cut.geojson is not complete JSON') })
+    expect(packs()).toHaveLength(1)
+    expect(await db.datasets.count()).toBe(1)
+  })
+
+  it('can be cancelled, and leaves nothing behind', async () => {
+    const before = packs().length
+    const id = await startImport(db, 'big.csv', new TextEncoder().encode(`a,b\n${'1,2\n'.repeat(2_000_000)}`))
+    const ended = statesOf(id)
+    expect(await cancelJob(id)).toBe(true)
+    expect((await ended).at(-1)).toEqual({ status: 'cancelled' })
+    expect(packs()).toHaveLength(before)
+    expect(await cancelJob('nowhere')).toBe(false)
+  })
+})
+
+describe('a print', () => {
+  it('is listed with its settings and revision, read, and deleted', async () => {
+    const { folio } = await addDemo(db)
+    const request = { sheetId: folio.sheets[0].id, format: 'png' as const, dpi: 60, svgText: 'embedded' as const }
+    const last = (await statesOf(await startPrint(db, folio.id, request))).at(-1)
+    if (last?.status !== 'done') throw new Error(`It ended as ${last?.status}.`)
+    const card = last.result as PrintCard
+    expect(card).toMatchObject({ sheetName: 'Loans, A4', settings: request, revision: 1, fileName: 'A-country-that-reads-Loans-A4.png' })
+    expect(await listPrints(db, folio.id)).toEqual([card])
+    const { bytes, mime } = await readPrint(db, card.id)
+    expect([bytes.length, mime]).toEqual([card.bytes, 'image/png'])
+    await deletePrint(db, card.id)
+    expect(await listPrints(db, folio.id)).toEqual([])
+    await expect(readPrint(db, card.id)).rejects.toMatchObject({ status: 404 })
+  })
+
+  it('of a sheet that is not there is refused', async () => {
+    const { folio } = await addDemo(db)
+    await expect(startPrint(db, folio.id, { sheetId: 'nowhere', format: 'pdf', dpi: 300, svgText: 'embedded' })).rejects.toMatchObject({ status: 404 })
+  })
+})
