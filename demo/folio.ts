@@ -80,7 +80,7 @@ export function demoFolio(files: Record<string, string>): FolioWithData {
     projection: adviseEqualArea(extent),
     background: '#e2eaee',
     layers: [
-      layer('towns', 'Towns', 'towns', () => ({ kind: 'plain', settings: { fill: '#1b1b1b', stroke: { colour: '#ffffff', widthPt: 0.4, dashed: false }, dotPt: 2.6, label: { field: 'name', family: 'source-sans-3', sizePt: 6.5, rankField: 'population', atLeast: 25_000 } } }), 'plain'),
+      layer('towns', 'Towns', 'towns', () => ({ kind: 'plain', settings: { fill: '#1b1b1b', stroke: { colour: '#ffffff', widthPt: 0.4, dashed: false }, dotPt: 2.6, label: { field: 'name', family: 'source-sans-3', sizePt: 7, rankField: 'population', atLeast: 25_000 } } }), 'plain'),
       layer('province-borders', 'Province borders', 'provinces', plain(null, '#4d5b60', 0.55), 'plain'),
       layer('lakes', 'Lakes', 'lakes', plain('#e2eaee', '#7f9aa6', 0.35), 'plain'),
       layer('rivers', 'Rivers', 'rivers', plain(null, '#8fb0bf', 0.4), 'plain', { visible: false }),

@@ -41,7 +41,7 @@ export function placePointLabels(points: LabelledPoint[], { fonts, style, radius
       const inside = rect[0] > window.x && rect[1] > window.y && rect[2] < window.x + window.width && rect[3] < window.y + window.height
       if (!inside || taken.some((other) => overlap(rect, other)) || dots.search(...rect).length) continue
       taken.push(rect)
-      return [textNode(fonts, text, style, { x, y, colour: '#1b1b1b', halo: { colour: '#ffffffcc', widthMm: 0.22 } })]
+      return [textNode(fonts, text, style, { x, y, colour: '#1b1b1b', halo: { colour: '#ffffffd9', widthMm: 0.14 * style.sizeMm } })]
     }
     return []
   })

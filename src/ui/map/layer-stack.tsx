@@ -3,7 +3,7 @@ import { ArrowDown, ArrowUp, Copy, Eye, EyeOff, GripVertical, Plus, Trash2 } fro
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import { kindOf } from '@/core/kinds/registry'
-import { planOf } from '@/core/map/compose-map'
+import { kindData, planOf } from '@/core/map/compose-map'
 import type { Layer, MapSpec } from '@/core/map/spec'
 import { blendModes, type BlendMode } from '@/core/scene/paint'
 import { projections } from '@/core/projection/catalogue'
@@ -73,7 +73,7 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
                   <GripVertical size={14} />
                 </span>
                 <button type="button" aria-current={on} onClick={() => select({ layerId: layer.id })} className="flex min-w-0 flex-1 items-center gap-2.5 text-left">
-                  {prepared && <Chip colours={kindOf(layer.symbology.kind).chip(planOf(layer, prepared), layer.symbology.settings)} />}
+                  {prepared && <Chip layer={layer} prepared={prepared} />}
                   <span className="min-w-0">
                     <span className={`block truncate font-semibold ${layer.visible ? '' : 'text-muted'}`}>{layer.name}</span>
                     <span className="block truncate text-xs text-muted">
@@ -104,13 +104,26 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
   )
 }
 
-function Chip({ colours }: { colours: string[] }) {
+/** A small picture of what a layer draws: the colours of its classes, or its line, dot or fill. */
+function Chip({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
+  const kind = kindOf(layer.symbology.kind)
+  const plan = planOf(layer, prepared)
+  if (kind.thematic)
+    return (
+      <span className="flex h-5 w-8 shrink-0 overflow-hidden rounded-sm border border-line" aria-hidden>
+        {kind.chip(plan, layer.symbology.settings).map((colour, i) => (
+          <span key={i} className="flex-1" style={{ background: colour }} />
+        ))}
+      </span>
+    )
+  const { shape, fill, stroke } = kind.legend(plan, layer.symbology.settings, kindData(prepared)).items[0].swatch
+  const paint = { fill: fill?.type === 'solid' ? fill.colour : 'none', stroke: stroke?.colour, strokeWidth: stroke ? Math.max(1, Math.min(3, stroke.widthMm * 4)) : 0 }
   return (
-    <span className="flex h-5 w-8 shrink-0 overflow-hidden rounded-sm border border-line" aria-hidden>
-      {colours.map((colour, i) => (
-        <span key={i} className="flex-1" style={{ background: colour }} />
-      ))}
-    </span>
+    <svg width={32} height={20} className="shrink-0" aria-hidden>
+      {shape === 'line' && <path d="M2 13C8 3 14 17 20 9S28 8 30 6" {...paint} fill="none" />}
+      {shape === 'dot' && <circle cx={16} cy={10} r={3.5} {...paint} />}
+      {shape === 'box' && (fill ? <rect x={1} y={1} width={30} height={18} rx={2} {...paint} /> : <path d="M2 6L12 3L20 8L30 5V16L18 14L9 17L2 14Z" {...paint} />)}
+    </svg>
   )
 }
 
