@@ -8,7 +8,7 @@ module.exports = {
     only('geo', '^src/core/geo/', ['^src/core/(scene|projection)/']),
     only('projection', '^src/core/projection/', ['^src/core/(scene|geo)/']),
     only('colour', '^src/core/colour/', ['^src/core/scene/']),
-    only('data', '^src/core/data/', ['^src/core/geo/']),
+    only('data', '^src/core/data/', ['^src/core/(geo|projection)/']),
     only('classify', '^src/core/classify/', ['^src/core/data/']),
     only('labels', '^src/core/labels/', ['^src/core/scene/']),
     only('kinds', '^src/core/kinds/', ['^src/core/(classify|colour|projection|labels|data|geo|scene)/']),

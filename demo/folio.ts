@@ -61,7 +61,7 @@ export function demoFolio(files: Record<string, string>): FolioWithData {
     entry('rivers', 'Rivers', 'rivers.geojson', surveyCredit),
     entry('sea', 'Sea', 'sea.geojson', surveyCredit),
   ]
-  districts.steps.push({ type: 'join', id: 'join-returns', on: true, datasetId: 'returns', key: 'code', otherKey: 'code', mended: mendNearMisses(contents, districts, returns) })
+  districts.steps.push({ type: 'join', id: 'join-returns', on: true, settings: { datasetId: 'returns', keys: [{ key: 'code', otherKey: 'code' }], mended: mendNearMisses(contents, districts, returns), several: 'first', figures: [] } })
   const prepared = prepareDatasets(datasets, (id) => contents.get(id) ?? null)
   const geometry = prepared.get('districts')?.dataset.geometry
   const extent = geometry && extentOf([geometry])

@@ -51,7 +51,7 @@ export function classify(values: Float64Array, options: ClassifyOptions): Classi
   if (!sorted.length) return null
   const classes = Math.max(1, Math.min(maxClasses, Math.round(options.classes)))
   const compute = methods[options.method].compute
-  const exact = compute ? (sorted[0] === sorted[sorted.length - 1] ? [] : compute(sorted, classes)) : validManual(options.manualBreaks ?? [])
+  const exact = compute ? (sorted[0] === sorted[sorted.length - 1] ? [] : ascending(compute(sorted, classes))) : validManual(options.manualBreaks ?? [])
   const inner = compute && options.rounded ? roundBreaks(sorted, exact) : exact
   const breaks = [Math.min(sorted[0], inner[0] ?? Infinity), ...inner, Math.max(sorted[sorted.length - 1], inner.at(-1) ?? -Infinity)]
   const counts = countClasses(sorted, breaks)
@@ -67,6 +67,9 @@ export function classify(values: Float64Array, options: ClassifyOptions): Classi
     roundingCost: inner === exact ? 0 : varianceFit(sorted, countClasses(sorted, [breaks[0], ...exact, breaks[breaks.length - 1]])) - gvf,
   }
 }
+
+/** Limits so near each other that they are the same number count once. */
+const ascending = (breaks: number[]): number[] => breaks.filter((b, i) => i === 0 || b > breaks[i - 1])
 
 const validManual = (breaks: number[]): number[] => [...new Set(breaks.filter(Number.isFinite))].sort((a, b) => a - b)
 

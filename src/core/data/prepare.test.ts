@@ -9,7 +9,7 @@ const table: Dataset = { rowCount: 2, geometry: { kind: 'none' }, fields: [{ key
 const contents = (id: string): Dataset | null => ({ areas, table })[id] ?? null
 
 const entry = (id: string, steps: DatasetEntry['steps'] = []): DatasetEntry => ({ id, name: id, geometry: 'none', source: { contentId: id, fileName: '', format: '' }, steps, fields: {}, credit: '' })
-const join = (datasetId: string, more = {}): DatasetEntry['steps'][number] => ({ type: 'join', id: 'j', on: true, datasetId, key: 'code', otherKey: 'id', mended: {}, ...more })
+const join = (datasetId: string, more: { on?: boolean; settings?: object } = {}): DatasetEntry['steps'][number] => ({ type: 'join', id: 'j', on: true, ...more, settings: { datasetId, keys: [{ key: 'code', otherKey: 'id' }], mended: {}, several: 'first', figures: [], ...more.settings } })
 
 describe('preparing datasets', () => {
   it('joins the rows of a table; a field whose name is taken gets a number', () => {
@@ -33,7 +33,7 @@ describe('preparing datasets', () => {
   })
 
   it('does not run in circles', () => {
-    const prepared = prepareDatasets([entry('areas', [join('table')]), entry('table', [join('areas', { key: 'id', otherKey: 'code' })])], contents)
+    const prepared = prepareDatasets([entry('areas', [join('table')]), entry('table', [join('areas', { settings: { keys: [{ key: 'id', otherKey: 'code' }] } })])], contents)
     expect(prepared.get('areas')?.dataset.rowCount).toBe(3)
     expect(prepared.get('table')?.dataset.rowCount).toBe(2)
   })

@@ -13,7 +13,7 @@ const edits: ((history: History, n: number) => History)[] = [
   (h, n) => edit(h, 'Delete part', (f) => void (f.sheets[0].parts.length > 1 && f.sheets[0].parts.splice(n % f.sheets[0].parts.length, 1))),
   (h, n) => edit(h, 'Reorder layers', (f) => void f.maps[0].layers.unshift(...f.maps[0].layers.splice(n % f.maps[0].layers.length, 1))),
   (h, n) => edit(h, 'Words', (f) => { const legend = f.sheets[0].parts.find((p) => p.type === 'legend'); if (legend?.type === 'legend') legend.settings.words[`k${n % 4}`] = `w${n}` }),
-  (h, n) => edit(h, 'Mend', (f) => { const step = f.datasets[0].steps[0]; if (step) delete step.mended[Object.keys(step.mended)[n % 5]] }),
+  (h, n) => edit(h, 'Mend', (f) => { const step = f.datasets[0].steps[0]; if (step?.type === 'join') delete step.settings.mended[Object.keys(step.settings.mended)[n % 5]] }),
   (h) => seal(h),
 ]
 

@@ -1,5 +1,6 @@
 import { formatNumber } from '@/core/classify/labels'
 import type { Prepared } from '@/core/data/prepare'
+import { stepNeeds } from '@/core/data/steps/registry'
 import type { MapSpec } from '@/core/map/spec'
 import { projections } from '@/core/projection/catalogue'
 import { group, type Scene } from '@/core/scene/scene'
@@ -68,7 +69,7 @@ function creditsOf(maps: MapSpec[], datasets: Map<string, Prepared>): string {
   for (const layer of maps.flatMap((map) => map.layers)) {
     if (!layer.visible) continue
     used.add(layer.datasetId)
-    for (const step of datasets.get(layer.datasetId)?.entry.steps ?? []) if (step.on) used.add(step.datasetId)
+    for (const step of datasets.get(layer.datasetId)?.entry.steps ?? []) if (step.on) for (const id of stepNeeds(step)) used.add(id)
   }
   const credits = [...used].map((id) => datasets.get(id)?.entry.credit ?? '').filter(Boolean)
   return [...new Set(credits)].join('; ')

@@ -20,6 +20,9 @@ function load(contentId: string): Promise<void> {
   return work
 }
 
+/** Rows and shapes that have been loaded. */
+export const contentAtHand = (contentId: string): Dataset | null => loaded.get(contentId) ?? null
+
 /** The folio's datasets after their prep steps, as far as their rows have been loaded. */
 export function usePrepared(): Map<string, Prepared> {
   const { datasets } = useDocument()
@@ -30,5 +33,5 @@ export function usePrepared(): Map<string, Prepared> {
     return () => void (here = false)
   }, [datasets])
   // eslint-disable-next-line react-hooks/exhaustive-deps -- `arrived` stands for the contents that came in meanwhile
-  return useMemo(() => prepareDatasets(datasets, (id) => loaded.get(id) ?? null), [datasets, arrived])
+  return useMemo(() => prepareDatasets(datasets, contentAtHand), [datasets, arrived])
 }

@@ -1,0 +1,142 @@
+import polylabel from 'polylabel'
+import type { MultiPolygon, Polygon, Position } from 'geojson'
+import { createProjection, type Projection } from '@/core/projection/projection'
+import { adviseEqualArea } from '@/core/projection/adviser'
+import { arcNeighbours, extentOf, featureCount, type Areas, type Geometry, type Lines, type Points } from './geometry'
+import { groundAreas } from './measure'
+import { geometryFromShapes, polygonsOf, takeFeatures } from './shapes'
+
+/** An equal-area projection for the extent of a geometry, in which lengths and areas can be reckoned near enough. */
+export function workingProjection(geometries: Geometry[]): Projection {
+  return createProjection(adviseEqualArea(extentOf(geometries) ?? [-180, -90, 180, 90]))
+}
+
+/**
+ * A point inside each area, as far from its border as can be: the pole of inaccessibility of its largest part
+ * (Garcia-Castellanos and Lombardo 2007), found to a hundredth of the part's width. Areas without a shape get none.
+ */
+export function insidePoints(areas: Areas): Points {
+  const projection = workingProjection([areas])
+  const coords: number[] = []
+  const featureStarts = new Uint32Array(featureCount(areas) + 1)
+  for (let f = 0; f < featureCount(areas); f++) {
+    const parts = polygonsOf(areas, f).map((rings) => rings.map((ring) => ring.map(([lon, lat]) => projection.project(lon, lat) as [number, number])))
+    const largest = parts.reduce<{ rings: [number, number][][]; size: number } | null>((best, rings) => {
+      const size = Math.abs(planarArea(rings[0]))
+      return !best || size > best.size ? { rings, size } : best
+    }, null)
+    if (largest) {
+      const [x, y] = polylabel(largest.rings, Math.sqrt(largest.size) / 100)
+      const place = projection.invert(x, y)
+      if (place) coords.push(...place)
+    }
+    featureStarts[f + 1] = coords.length / 2
+  }
+  return { kind: 'points', coords: Float64Array.from(coords), featureStarts }
+}
+
+function planarArea(ring: Position[]): number {
+  let sum = 0
+  for (let i = 1; i < ring.length; i++) sum += ring[i - 1][0] * ring[i][1] - ring[i][0] * ring[i - 1][1]
+  return sum / 2
+}
+
+/** Every border once, each a line, with the areas on its two sides; −1 where there is none. Coasts are left out on wish. */
+export function bordersAsLines(areas: Areas, withCoasts: boolean): { lines: Lines; left: Int32Array; right: Int32Array } {
+  const sides = arcNeighbours(areas)
+  const chosen: number[] = []
+  for (let a = 0; a + 1 < areas.arcs.starts.length; a++) if (sides[2 * a] >= 0 && (withCoasts || sides[2 * a + 1] >= 0)) chosen.push(a)
+  const steps = Uint32Array.from({ length: chosen.length + 1 }, (_, i) => i)
+  return {
+    lines: { kind: 'lines', arcs: areas.arcs, refs: Int32Array.from(chosen), ringStarts: steps, featureStarts: steps },
+    left: Int32Array.from(chosen, (a) => sides[2 * a]),
+    right: Int32Array.from(chosen, (a) => sides[2 * a + 1]),
+  }
+}
+
+/** Parts of areas as features of their own, with the row each comes from; parts under `leastKm2` are dropped. */
+export function splitParts(areas: Areas, leastKm2: number): { areas: Areas; rows: Int32Array } {
+  const parts = areas.polygonStarts.length - 1
+  const single: Areas = { ...areas, featureStarts: Uint32Array.from({ length: parts + 1 }, (_, i) => i) }
+  const rowOf = new Int32Array(parts)
+  for (let f = 0; f < featureCount(areas); f++) for (let p = areas.featureStarts[f]; p < areas.featureStarts[f + 1]; p++) rowOf[p] = f
+  const sizes = groundAreas(single)
+  const kept = [...sizes.keys()].filter((p) => sizes[p] >= leastKm2 * 1e6)
+  return { areas: takeFeatures(single, kept) as Areas, rows: Int32Array.from(kept, (p) => rowOf[p]) }
+}
+
+export const gridShapes = ['hexagons', 'squares', 'triangles'] as const
+export type GridShape = (typeof gridShapes)[number]
+
+/**
+ * Cells of one shape and size over an extent, equal in area on the ground: they are laid in an equal-area projection.
+ * `sizeKm` is the width across flats of a hexagon, the side of a square or triangle.
+ */
+export function gridOver(geometry: Geometry, shape: GridShape, sizeKm: number): { cells: Areas; projection: Projection } {
+  const projection = workingProjection([geometry])
+  const coords = geometry.kind === 'none' ? new Float64Array(0) : geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (let i = 0; i < coords.length; i += 2) {
+    const [x, y] = projection.project(coords[i], coords[i + 1])
+    x0 = Math.min(x0, x)
+    x1 = Math.max(x1, x)
+    y0 = Math.min(y0, y)
+    y1 = Math.max(y1, y)
+  }
+  const size = sizeKm * 1000
+  const about = ((x1 - x0) * (y1 - y0)) / (size * size)
+  if (about > maxCells) throw new RangeError(`That would be about ${Math.round(about).toLocaleString('en-GB')} cells; choose larger ones (up to ${maxCells.toLocaleString('en-GB')} cells).`)
+  const rings = x1 >= x0 ? cellRings[shape](x0, y0, x1, y1, size) : []
+  const corner = new Map<string, Position | null>()
+  // One place for each corner, so that neighbours share their edges exactly.
+  const place = (x: number, y: number): Position | null => {
+    const key = `${Math.round(x * 10)} ${Math.round(y * 10)}`
+    let found = corner.get(key)
+    if (found === undefined) {
+      found = projection.invert(x, y)
+      corner.set(key, found)
+    }
+    return found
+  }
+  const shapes = rings.flatMap((ring): Polygon[] => {
+    const positions = ring.map(([x, y]) => place(x, y))
+    return positions.includes(null) ? [] : [{ type: 'Polygon', coordinates: [[...(positions as Position[]), positions[0] as Position]] }]
+  })
+  return { cells: geometryFromShapes(shapes) as Areas, projection }
+}
+
+const maxCells = 200_000
+
+type Cells = (x0: number, y0: number, x1: number, y1: number, size: number) => [number, number][][]
+
+const cellRings: Record<GridShape, Cells> = {
+  squares(x0, y0, x1, y1, size) {
+    const out: [number, number][][] = []
+    for (let y = y0; y < y1; y += size) for (let x = x0; x < x1; x += size) out.push([[x, y], [x + size, y], [x + size, y + size], [x, y + size]])
+    return out
+  },
+  hexagons(x0, y0, x1, y1, size) {
+    const out: [number, number][][] = []
+    const r = size / Math.sqrt(3)
+    // Every other row is pushed by half a width, so that the corners of three cells meet.
+    for (let row = 0, y = y0; y - r < y1; row++, y = y0 + row * 1.5 * r)
+      for (let x = x0 + (row % 2 ? size / 2 : 0); x - size / 2 < x1; x += size)
+        out.push(Array.from({ length: 6 }, (_, k): [number, number] => [x + r * Math.sin((k * Math.PI) / 3), y - r * Math.cos((k * Math.PI) / 3)]))
+    return out
+  },
+  triangles(x0, y0, x1, y1, size) {
+    const out: [number, number][][] = []
+    const h = (size * Math.sqrt(3)) / 2
+    for (let row = 0, y = y0; y < y1; row++, y = y0 + row * h)
+      for (let k = 0, x = x0 - size; x < x1; k++, x += size / 2) {
+        const up = (k + row) % 2 === 0
+        out.push(up ? [[x, y + h], [x + size, y + h], [x + size / 2, y]] : [[x, y], [x + size, y], [x + size / 2, y + h]])
+      }
+    return out
+  },
+}
+
+/** All areas as one shape, for clipping. */
+export function asMultiPolygon(areas: Areas): MultiPolygon {
+  return { type: 'MultiPolygon', coordinates: Array.from({ length: featureCount(areas) }, (_, f) => polygonsOf(areas, f)).flat() }
+}

@@ -1,0 +1,85 @@
+import type { Feature, FeatureCollection, Geometry as Shape, Position } from 'geojson'
+import { topology } from 'topojson-server'
+import type { GeometryObject } from 'topojson-specification'
+import { geometryFromTopology } from './from-topology'
+import { eachVertex, type Areas, type Geometry, type Lines } from './geometry'
+
+/** The vertices of ring or path `r` as positions. */
+export function ringPositions(geometry: Areas | Lines, r: number): Position[] {
+  const { coords } = geometry.arcs
+  const ring: Position[] = []
+  eachVertex(geometry, r, (v) => ring.push([coords[2 * v], coords[2 * v + 1]]))
+  return ring
+}
+
+/** Polygons of feature `f`, each a list of closed rings, the outer one first. */
+export function polygonsOf(areas: Areas, f: number): Position[][][] {
+  const polygons: Position[][][] = []
+  for (let p = areas.featureStarts[f]; p < areas.featureStarts[f + 1]; p++) {
+    const rings: Position[][] = []
+    for (let r = areas.polygonStarts[p]; r < areas.polygonStarts[p + 1]; r++) rings.push(ringPositions(areas, r))
+    polygons.push(rings)
+  }
+  return polygons
+}
+
+/** Feature `f` as a GeoJSON shape (RFC 7946), or null where it has none. */
+export function shapeOf(geometry: Geometry, f: number): Shape | null {
+  if (geometry.kind === 'none') return null
+  const { featureStarts } = geometry
+  const count = featureStarts[f + 1] - featureStarts[f]
+  if (count === 0) return null
+  if (geometry.kind === 'points') {
+    const points = Array.from({ length: count }, (_, i): Position => [geometry.coords[2 * (featureStarts[f] + i)], geometry.coords[2 * (featureStarts[f] + i) + 1]])
+    return count === 1 ? { type: 'Point', coordinates: points[0] } : { type: 'MultiPoint', coordinates: points }
+  }
+  if (geometry.kind === 'lines') {
+    const paths = Array.from({ length: count }, (_, i) => ringPositions(geometry, featureStarts[f] + i))
+    return count === 1 ? { type: 'LineString', coordinates: paths[0] } : { type: 'MultiLineString', coordinates: paths }
+  }
+  const polygons = polygonsOf(geometry, f)
+  return count === 1 ? { type: 'Polygon', coordinates: polygons[0] } : { type: 'MultiPolygon', coordinates: polygons }
+}
+
+/**
+ * The geometry store of GeoJSON shapes; borders that are equal vertex by vertex become shared.
+ * @throws TypeError when areas, lines and points are mixed
+ */
+export function geometryFromShapes(shapes: (Shape | null)[]): Geometry {
+  const features = shapes.map((geometry): Feature => ({ type: 'Feature', properties: {}, geometry: geometry as Shape }))
+  const built = topology({ all: { type: 'FeatureCollection', features } as FeatureCollection })
+  return geometryFromTopology(built, built.objects.all as GeometryObject)
+}
+
+/** The geometry of some features, in the order given; arcs are kept as they are. */
+export function takeFeatures(geometry: Geometry, rows: ArrayLike<number>): Geometry {
+  if (geometry.kind === 'none') return geometry
+  const { featureStarts } = geometry
+  const starts = new Uint32Array(rows.length + 1)
+  const units: number[] = []
+  for (let i = 0; i < rows.length; i++) {
+    for (let u = featureStarts[rows[i]]; u < featureStarts[rows[i] + 1]; u++) units.push(u)
+    starts[i + 1] = units.length
+  }
+  if (geometry.kind === 'points') {
+    const coords = new Float64Array(2 * units.length)
+    units.forEach((u, i) => coords.set([geometry.coords[2 * u], geometry.coords[2 * u + 1]], 2 * i))
+    return { kind: 'points', coords, featureStarts: starts }
+  }
+  if (geometry.kind === 'lines') return { kind: 'lines', arcs: geometry.arcs, ...takeRuns(geometry.refs, geometry.ringStarts, units), featureStarts: starts }
+  const polygonStarts = new Uint32Array(units.length + 1)
+  const rings: number[] = []
+  units.forEach((p, i) => {
+    for (let r = geometry.polygonStarts[p]; r < geometry.polygonStarts[p + 1]; r++) rings.push(r)
+    polygonStarts[i + 1] = rings.length
+  })
+  return { kind: 'areas', arcs: geometry.arcs, ...takeRuns(geometry.refs, geometry.ringStarts, rings), polygonStarts, featureStarts: starts }
+}
+
+function takeRuns(refs: Int32Array, ringStarts: Uint32Array, rings: number[]): { refs: Int32Array; ringStarts: Uint32Array } {
+  const starts = new Uint32Array(rings.length + 1)
+  rings.forEach((r, i) => (starts[i + 1] = starts[i] + ringStarts[r + 1] - ringStarts[r]))
+  const out = new Int32Array(starts[rings.length])
+  rings.forEach((r, i) => out.set(refs.subarray(ringStarts[r], ringStarts[r + 1]), starts[i]))
+  return { refs: out, ringStarts: starts }
+}
