@@ -4,7 +4,7 @@ import { feature } from 'topojson-client'
 import type { FeatureCollection } from 'geojson'
 import type { GeometryObject, Topology } from 'topojson-specification'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
-import type { DatasetEntry } from '@/core/data/entry'
+import { plainSource, type DatasetEntry } from '@/core/data/entry'
 import { composeMap, kindData } from '@/core/map/compose-map'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import { fitMap } from '@/core/map/view'
@@ -75,7 +75,7 @@ function plainLoop(context: SKRSContext2D, features: FeatureCollection['features
 /** The same areas as a choropleth of ours, read afresh, so that nothing has been projected yet. */
 function mapOf(topology: Topology) {
   const dataset = datasetFromTopology(topology, topology.objects.areas as GeometryObject, 'large')
-  const entry: DatasetEntry = { id: 'areas', name: 'Areas', geometry: 'areas', source: { contentId: 'areas', fileName: '', format: '' }, steps: [], fields: {}, credit: '' }
+  const entry: DatasetEntry = { id: 'areas', name: 'Areas', geometry: 'areas', source: plainSource('areas', '', ''), steps: [], fields: {}, credit: '', licence: '', dated: '', link: '' }
   const datasets = prepareDatasets([entry], () => dataset)
   const prepared = datasets.get('areas') as Prepared
   const extent = extentOf([dataset.geometry])

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { proposeMeta, type FieldMeta } from '@/core/data/field-meta'
-import type { DatasetEntry } from '@/core/data/entry'
+import { plainSource, type DatasetEntry } from '@/core/data/entry'
 import { prepareDatasets } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/geometry'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
@@ -33,10 +33,10 @@ const returnFields: Record<string, FieldMeta> = {
 }
 
 /** The demo folio, made from the files of Lindmere as a person would make it. */
-export function demoFolio(files: Record<string, string>): FolioWithData {
+export async function demoFolio(files: Record<string, string>): Promise<FolioWithData> {
   const contents = new Map<string, Dataset>()
-  const entry = (id: string, name: string, file: string, credit: string, fields: Record<string, FieldMeta> = {}): DatasetEntry => {
-    const { format, datasets } = readFile(Buffer.from(files[file]), file)
+  const entry = async (id: string, name: string, file: string, credit: string, fields: Record<string, FieldMeta> = {}): Promise<DatasetEntry> => {
+    const { format, datasets } = await readFile(Buffer.from(files[file]), file)
     const { dataset } = datasets[0]
     const contentId = createHash('sha256').update(packDataset(dataset)).digest('hex').slice(0, 32)
     contents.set(contentId, dataset)
@@ -44,22 +44,25 @@ export function demoFolio(files: Record<string, string>): FolioWithData {
       id,
       name,
       geometry: dataset.geometry.kind,
-      source: { contentId, fileName: file, format },
+      source: { ...plainSource(contentId, file, format), guessed: datasets[0].guessed, notes: datasets[0].notes },
       steps: [],
       fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, fields[key] ?? proposeMeta(key, column)])),
       credit,
+      licence: 'for the demo',
+      dated: '2025',
+      link: '',
     }
   }
-  const districts = entry('districts', 'Districts', 'districts.topojson', surveyCredit)
-  const returns = entry('returns', 'District returns', 'district-returns.csv', returnsCredit, returnFields)
+  const districts = await entry('districts', 'Districts', 'districts.topojson', surveyCredit)
+  const returns = await entry('returns', 'District returns', 'district-returns.csv', returnsCredit, returnFields)
   const datasets = [
     districts,
     returns,
-    entry('provinces', 'Provinces', 'provinces.geojson', surveyCredit),
-    entry('towns', 'Towns', 'towns.geojson', surveyCredit),
-    entry('lakes', 'Lakes', 'lakes.geojson', surveyCredit),
-    entry('rivers', 'Rivers', 'rivers.geojson', surveyCredit),
-    entry('sea', 'Sea', 'sea.geojson', surveyCredit),
+    await entry('provinces', 'Provinces', 'provinces.geojson', surveyCredit),
+    await entry('towns', 'Towns', 'towns.geojson', surveyCredit),
+    await entry('lakes', 'Lakes', 'lakes.geojson', surveyCredit),
+    await entry('rivers', 'Rivers', 'rivers.geojson', surveyCredit),
+    await entry('sea', 'Sea', 'sea.geojson', surveyCredit),
   ]
   districts.steps.push({ type: 'join', id: 'join-returns', on: true, settings: { datasetId: 'returns', keys: [{ key: 'code', otherKey: 'code' }], mended: mendNearMisses(contents, districts, returns), several: 'first', figures: [] } })
   const prepared = prepareDatasets(datasets, (id) => contents.get(id) ?? null)

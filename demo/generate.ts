@@ -11,6 +11,6 @@ for (const [name, text] of Object.entries(lindmereFiles())) {
   console.log(`${name}: ${(text.length / 1024).toFixed(0)} kB`)
 }
 
-const folioFile = writeFolioFile(demoFolio(lindmereFiles()))
+const folioFile = writeFolioFile(await demoFolio(lindmereFiles()))
 writeFileSync(path.join(import.meta.dirname, 'a-country-that-reads.keen.json'), folioFile)
 console.log(`a-country-that-reads.keen.json: ${(folioFile.length / 1024).toFixed(0)} kB`)

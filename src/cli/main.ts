@@ -50,8 +50,8 @@ program
   .requiredOption('--field <name>', 'the field')
   .addOption(new Option('--method <method>', 'how to set the breaks').choices(methodIds.filter((id) => id !== 'manual')).default('natural-breaks'))
   .option('--classes <n>', 'how many classes', wholeNumber(minClasses, maxClasses), 5)
-  .action((table: string, options: { field: string; method: MethodId; classes: number }) => {
-    const { datasets } = readFile(readFileSync(table), path.basename(table))
+  .action(async (table: string, options: { field: string; method: MethodId; classes: number }) => {
+    const { datasets } = await readFile(readFileSync(table), path.basename(table))
     const { dataset } = datasets[0]
     const column = fieldOf(dataset, options.field)
     if (!column) throw new Error(`${path.basename(table)} has no field “${options.field}”. It has: ${dataset.fields.map((f) => f.key).join(', ')}.`)

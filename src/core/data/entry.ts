@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { sortedKeys } from './sorted-record'
 import { FieldMeta } from './field-meta'
+import { Guessed, ReadOptions, ShapeNote } from './reading'
 import { PrepStep } from './steps/registry'
 
 /** A dataset as a folio refers to it: where its rows come from, the steps that prepare them, and what its fields are called. */
@@ -9,9 +10,27 @@ export const DatasetEntry = z.object({
   name: z.string(),
   geometry: z.enum(['areas', 'lines', 'points', 'none']),
   /** The stored rows and shapes, which never change; steps work on copies. */
-  source: z.object({ contentId: z.string(), fileName: z.string(), format: z.string() }),
+  source: z.object({
+    contentId: z.string(),
+    fileName: z.string(),
+    format: z.string(),
+    /** The file itself as it was brought in, for reading it anew; empty where it is not at hand. */
+    uploadId: z.string(),
+    /** Which of the datasets of the file this is. */
+    part: z.number().int().nonnegative(),
+    options: ReadOptions,
+    guessed: Guessed,
+    notes: z.array(ShapeNote),
+  }),
   steps: z.array(PrepStep),
   fields: z.record(z.string(), FieldMeta).overwrite(sortedKeys),
   credit: z.string(),
+  licence: z.string(),
+  /** When the data were made or published, as the source says it. */
+  dated: z.string(),
+  link: z.string(),
 })
 export type DatasetEntry = z.infer<typeof DatasetEntry>
+
+/** A source that was not brought in from a file of its own. */
+export const plainSource = (contentId: string, fileName: string, format: string): DatasetEntry['source'] => ({ contentId, fileName, format, uploadId: '', part: 0, options: {}, guessed: {}, notes: [] })

@@ -1,34 +1,45 @@
+import { analyse } from 'chardet'
 import Papa from 'papaparse'
-import { columnFromCells } from '@/core/data/column'
-import { ImportError, type Imported } from '../import-error'
+import { ImportError, type Imported, type ReadOptions } from '../import-error'
+import { tableDatasets } from '../table'
 import { decodeText, nameFromFile } from '../text'
 
 /**
- * Reads a table with a header row; the delimiter is detected. Blank header cells get a number; equal ones too.
+ * Reads a table; delimiter, encoding, decimal mark, header and coordinate columns are found out unless they are said.
  * @throws ImportError
  */
-export function readCsv(bytes: Uint8Array, fileName: string): Imported[] {
-  const text = decodeText(bytes)
+export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOptions): Imported[] {
+  const encoding = options.encoding ?? guessEncoding(bytes)
+  const text = options.encoding ? decodeAs(bytes, options.encoding) : encoding === null ? decodeText(bytes) : decodeAs(bytes, encoding)
   if (text.includes('\u0000')) throw new ImportError(`${fileName} is not a text file.`)
-  const { data, errors, meta } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy', delimitersToGuess: [',', ';', '\t', '|'] })
+  const { data, errors, meta } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy', delimiter: options.delimiter ?? '', delimitersToGuess: [',', ';', '\t', '|'] })
   const quotes = errors.find((error) => error.type === 'Quotes')
   if (quotes) throw new ImportError(`${fileName}, row ${(quotes.row ?? 0) + 1}: a quotation mark is opened and never closed.`)
   const [header, ...rows] = data
   if (!header || !rows.length) throw new ImportError(`${fileName} has no rows under its header.`)
   const long = rows.findIndex((row) => row.length > header.length && row.slice(header.length).some((cell) => cell.trim()))
   if (long >= 0) throw new ImportError(`${fileName}, row ${long + 2}: ${rows[long].length} cells, but the header has ${header.length}. Is ‘${meta.delimiter === '\t' ? 'tab' : meta.delimiter}’ the right delimiter?`)
-  const keys = uniqueKeys(header)
-  const fields = keys.map((key, c) => ({ key, column: columnFromCells(rows.map((row) => row[c] ?? null)) }))
-  return [{ name: nameFromFile(fileName), dataset: { rowCount: rows.length, fields, geometry: { kind: 'none' } } }]
+  const delimiter = ([',', ';', '\t', '|'] as const).find((mark) => mark === meta.delimiter)
+  return tableDatasets(data, nameFromFile(fileName), fileName, options, { delimiter, encoding: encoding ?? 'utf-8' })
 }
 
-function uniqueKeys(header: string[]): string[] {
-  const keys: string[] = []
-  header.forEach((cell, i) => {
-    const stem = cell.replace(/^\uFEFF/, '').trim() || `column ${i + 1}`
-    let key = stem
-    for (let n = 2; keys.includes(key); n++) key = `${stem} ${n}`
-    keys.push(key)
-  })
-  return keys
+/** Null for UTF-8 and files with a byte order mark; else the likeliest of the encodings of one byte a letter. */
+function guessEncoding(bytes: Uint8Array): string | null {
+  if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return null
+  try {
+    new TextDecoder('utf-8', { fatal: true }).decode(bytes)
+    return null
+  } catch {
+    const likely = analyse(Buffer.from(bytes.subarray(0, 200_000))).find(({ name }) => /^(windows-125\d|ISO-8859-\d+|KOI8-R)$/i.test(name))
+    // Western text looks much the same to a detector; the wider set of the two is taken.
+    return !likely || /8859-1$|windows-1252/i.test(likely.name) ? 'windows-1252' : likely.name.toLowerCase()
+  }
+}
+
+function decodeAs(bytes: Uint8Array, encoding: string): string {
+  try {
+    return new TextDecoder(encoding).decode(bytes)
+  } catch {
+    throw new ImportError(`“${encoding}” is not an encoding that is known here.`)
+  }
 }

@@ -1,10 +1,8 @@
-import type { FeatureCollection, Geometry } from 'geojson'
-import { topology } from 'topojson-server'
-import type { GeometryObject } from 'topojson-specification'
+import type { Geometry } from 'geojson'
 import { z } from 'zod'
-import { ImportError, type Imported } from '../import-error'
+import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { decodeText, nameFromFile, parseJson } from '../text'
-import { datasetFromTopology } from '../topojson/read'
+import { vectorDatasets, type Row } from '../vector'
 
 const Position = z.array(z.number()).min(2)
 const shapes = {
@@ -12,32 +10,41 @@ const shapes = {
   MultiPoint: z.array(Position),
   LineString: z.array(Position).min(2),
   MultiLineString: z.array(z.array(Position).min(2)),
-  Polygon: z.array(z.array(Position).min(4)),
-  MultiPolygon: z.array(z.array(z.array(Position).min(4))),
+  Polygon: z.array(z.array(Position).min(3)),
+  MultiPolygon: z.array(z.array(z.array(Position).min(3))),
 } as const
 
 const Member = z.object({ type: z.string(), geometry: z.unknown().optional(), properties: z.record(z.string(), z.unknown()).nullish(), id: z.union([z.string(), z.number()]).optional() })
 
 /**
- * Reads a GeoJSON feature collection, feature or geometry (RFC 7946). Shared borders become shared arcs.
+ * Reads a GeoJSON feature collection, feature or geometry (RFC 7946), or one feature a line (RFC 8142). Shared borders
+ * become shared arcs. An older file may name its reference system.
  * @throws ImportError
  */
-export function readGeojson(bytes: Uint8Array, fileName: string): Imported[] {
-  const parsed = parseJson(decodeText(bytes), fileName)
+export function readGeojson(bytes: Uint8Array, fileName: string, options: ReadOptions): Imported[] {
+  const text = decodeText(bytes)
+  const lines = /\.(geojsonl|ndjson)$/i.test(fileName)
+  const parsed = lines ? { type: 'FeatureCollection', features: text.split(/[\n\u001e]+/).filter((line) => line.trim()).map((line) => parseJson(line, fileName)) } : parseJson(text, fileName)
   const members = membersOf(parsed, fileName)
-  const features = members.map((member, i) => {
+  const rows = members.map((member, i): Row => {
     const feature = Member.safeParse(member)
     if (!feature.success || feature.data.type !== 'Feature') throw new ImportError(`${fileName}: entry ${i + 1} is not a GeoJSON feature.`)
     const properties = feature.data.properties ?? {}
     return {
-      type: 'Feature' as const,
       properties: feature.data.id !== undefined && !('id' in properties) ? { id: String(feature.data.id), ...properties } : properties,
-      geometry: checkGeometry(feature.data.geometry ?? null, i, fileName),
+      shape: checkGeometry(feature.data.geometry ?? null, i, fileName),
     }
   })
-  if (!features.length) throw new ImportError(`${fileName} holds no features.`)
-  const built = topology({ features: { type: 'FeatureCollection', features } as FeatureCollection })
-  return [{ name: nameFromFile(fileName), dataset: datasetFromTopology(built, built.objects.features as GeometryObject, fileName) }]
+  if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
+  const crs = options.crs ?? namedSystem(parsed)
+  return vectorDatasets(rows, nameFromFile(fileName), fileName, crs, { crs: crs ?? undefined })
+}
+
+/** The EPSG code of a “crs” member, as files from before RFC 7946 have it. */
+function namedSystem(parsed: unknown): string | null {
+  const name = (parsed as { crs?: { properties?: { name?: unknown } } }).crs?.properties?.name
+  const code = typeof name === 'string' ? /EPSG:+(\d+)$/i.exec(name)?.[1] : undefined
+  return code ? `EPSG:${code}` : null
 }
 
 function membersOf(parsed: unknown, fileName: string): unknown[] {

@@ -5,7 +5,7 @@ import { geometryFromTopology } from '@/core/geo/from-topology'
 import { featureCount } from '@/core/geo/geometry'
 import { ImportError, type Imported } from '../import-error'
 import { fieldsFromProperties } from '../properties'
-import { decodeText, parseJson } from '../text'
+import { decodeText, nameFromFile, parseJson } from '../text'
 import { checkDegrees } from '../geojson/coordinates'
 
 const Shape = z.object({
@@ -25,7 +25,7 @@ export function readTopojson(bytes: Uint8Array, fileName: string): Imported[] {
   const topology = absolute(parsed.data as unknown as Topology)
   const objects = Object.entries(topology.objects)
   if (!objects.length) throw new ImportError(`${fileName} holds no objects.`)
-  return objects.map(([name, object]) => ({ name, dataset: datasetFromTopology(topology, object as GeometryObject, fileName) }))
+  return objects.map(([name, object]) => ({ name: nameFromFile(name), guessed: {}, notes: [], dataset: datasetFromTopology(topology, object as GeometryObject, fileName) }))
 }
 
 /** One dataset of a topology with absolute coordinates. */

@@ -5,7 +5,7 @@ import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openDatabase, type Database } from '../database'
 import { addDemo } from '../demo'
-import { startImport, type ImportResult } from '../imports'
+import { keepUpload, startImport, type ImportResult } from '../imports'
 import { deletePrint, listPrints, readPrint, startPrint, type PrintCard } from '../prints'
 import { cancelJob, watchJob, type JobState } from './jobs'
 
@@ -35,7 +35,7 @@ const packs = () => (existsSync(path.join(folder, 'datasets')) ? readdirSync(pat
 
 describe('an import', () => {
   it('tells its progress and ends with stored datasets', async () => {
-    const states = await statesOf(await startImport(db, 'districts.topojson', bytesOf('districts.topojson')))
+    const states = await statesOf(await startImport(db, await keepUpload('districts.topojson', bytesOf('districts.topojson'))))
     expect(states.filter((s) => s.status === 'running').length).toBeGreaterThan(1)
     const last = states[states.length - 1]
     if (last.status !== 'done') throw new Error(`It ended as ${last.status}.`)
@@ -46,9 +46,9 @@ describe('an import', () => {
   })
 
   it('of the same rows again stores nothing twice; of a bad file nothing at all', async () => {
-    await statesOf(await startImport(db, 'districts.topojson', bytesOf('districts.topojson')))
+    await statesOf(await startImport(db, await keepUpload('districts.topojson', bytesOf('districts.topojson'))))
     expect(packs()).toHaveLength(1)
-    const states = await statesOf(await startImport(db, 'cut.geojson', bytesOf('lakes.geojson').subarray(0, 500)))
+    const states = await statesOf(await startImport(db, await keepUpload('cut.geojson', bytesOf('lakes.geojson').subarray(0, 500))))
     expect(states[states.length - 1]).toMatchObject({ status: 'failed', message: expect.stringContaining('cut.geojson is not complete JSON') })
     expect(packs()).toHaveLength(1)
     expect(await db.datasets.count()).toBe(1)
@@ -56,7 +56,7 @@ describe('an import', () => {
 
   it('can be cancelled, and leaves nothing behind', async () => {
     const before = packs().length
-    const id = await startImport(db, 'big.csv', new TextEncoder().encode(`a,b\n${'1,2\n'.repeat(2_000_000)}`))
+    const id = await startImport(db, await keepUpload('big.csv', new TextEncoder().encode(`a,b\n${'1,2\n'.repeat(2_000_000)}`)))
     const ended = statesOf(id)
     expect(await cancelJob(id)).toBe(true)
     expect((await ended).at(-1)).toEqual({ status: 'cancelled' })

@@ -7,7 +7,7 @@ import type { JobMessage, JobTask } from './protocol'
 export type JobState =
   | { status: 'running'; share: number; doing: string }
   | { status: 'done'; result: unknown }
-  | { status: 'failed'; message: string }
+  | { status: 'failed'; message: string; asksForSystem?: boolean }
   | { status: 'cancelled' }
 
 type Job = { state: JobState; worker: Worker; listeners: Set<(state: JobState) => void>; cleanUp: () => Promise<void> }
@@ -31,7 +31,7 @@ export function startJob(task: JobTask, finish: (outcome: Outcome) => Promise<un
     if (message.type === 'progress') return publish(job, { status: 'running', share: message.share, doing: message.doing })
     if (settled) return
     settled = true
-    if (message.type === 'failed') return void end(id, job, { status: 'failed', message: message.message })
+    if (message.type === 'failed') return void end(id, job, { status: 'failed', message: message.message, asksForSystem: message.asksForSystem })
     finish(message).then(
       (result) => end(id, job, { status: 'done', result }),
       (error: unknown) => end(id, job, { status: 'failed', message: error instanceof Error ? error.message : String(error) }),

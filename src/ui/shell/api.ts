@@ -29,7 +29,7 @@ export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 }
 
 /** Follows a job to its end. Aborting the signal cancels the job. */
-export function followJob<T>(jobId: string, onProgress: (share: number, doing: string) => void, signal?: AbortSignal): Promise<T> {
+export function followJob<T>(jobId: string, onProgress: (share: number, doing: string) => void, signal?: AbortSignal, context: Record<string, unknown> = {}): Promise<T> {
   return new Promise((resolve, reject) => {
     const events = new EventSource(`/api/jobs/${jobId}`)
     const stop = () => events.close()
@@ -39,7 +39,7 @@ export function followJob<T>(jobId: string, onProgress: (share: number, doing: s
       if (state.status === 'running') return onProgress(state.share, state.doing)
       stop()
       if (state.status === 'done') resolve(state.result as T)
-      else reject(state.status === 'cancelled' ? new DOMException('Cancelled', 'AbortError') : new ApiProblem(422, state.message, state.message, {}))
+      else reject(state.status === 'cancelled' ? new DOMException('Cancelled', 'AbortError') : new ApiProblem(422, state.message, state.message, { ...context, asksForSystem: state.asksForSystem ?? false }))
     }
     events.onerror = () => {
       if (events.readyState === EventSource.CLOSED) reject(new ApiProblem(0, 'The connection to the server broke', 'Try again.', {}))

@@ -8,7 +8,7 @@ import { geometryFromShapes } from '@/core/geo/shapes'
 import { workingProjection } from '@/core/geo/reshape'
 import { numberColumn, numbersOf, textAt, textColumn } from '../column'
 import { fieldOf, type Dataset } from '../dataset'
-import type { DatasetEntry } from '../entry'
+import { plainSource, type DatasetEntry } from '../entry'
 import { prepareDatasets, type Prepared } from '../prepare'
 import { PrepStep, stepKindOf, stepTypes, type StepType } from './registry'
 
@@ -19,7 +19,7 @@ const tableOf = (columns: Record<string, (number | null)[] | (string | null)[]>,
   fields: Object.entries(columns).map(([key, values]) => ({ key, column: values.some((v) => typeof v === 'string') ? textColumn(values as (string | null)[]) : numberColumn(values as (number | null)[]) })),
   geometry: shapes ? geometryFromShapes(shapes) : { kind: 'none' },
 })
-const entryOf = (id: string, dataset: Dataset, steps: PrepStep[] = []): DatasetEntry => ({ id, name: id, geometry: dataset.geometry.kind, source: { contentId: id, fileName: '', format: '' }, steps, fields: {}, credit: '' })
+const entryOf = (id: string, dataset: Dataset, steps: PrepStep[] = []): DatasetEntry => ({ id, name: id, geometry: dataset.geometry.kind, source: plainSource(id, '', ''), steps, fields: {}, credit: '', licence: '', dated: '', link: '' })
 
 /** A dataset after some steps, the settings being the kind's own first ones with changes. */
 function after(dataset: Dataset, steps: [StepType, object][], others: Record<string, Dataset> = {}): Prepared {

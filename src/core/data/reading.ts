@@ -1,0 +1,28 @@
+import { z } from 'zod'
+
+/** How a file is to be read where the best guess was wrong. Whatever is not set is found out from the file. */
+export const ReadOptions = z.object({
+  /** EPSG code of the coordinates. */
+  crs: z.string().max(4000).optional(),
+  delimiter: z.enum([',', ';', '\t', '|']).optional(),
+  encoding: z.string().max(30).optional(),
+  decimalMark: z.enum(['.', ',']).optional(),
+  header: z.boolean().optional(),
+  sheet: z.string().optional(),
+  /** Fields that hold coordinates; `none` leaves a table a table. */
+  x: z.string().optional(),
+  y: z.string().optional(),
+})
+export type ReadOptions = z.infer<typeof ReadOptions>
+
+/** What was taken for granted while reading, and the choices there were. */
+export const Guessed = ReadOptions.extend({ sheets: z.array(z.string()).optional() })
+export type Guessed = z.infer<typeof Guessed>
+
+/** What was found in one feature's shape while reading: mended where that is safe, and said in any case. */
+export const ShapeNote = z.object({
+  row: z.number().int(),
+  what: z.enum(['closed an open ring', 'untangled a ring that crosses itself', 'dropped a ring without an area', 'has no shape', 'is a copy of another row']),
+  at: z.array(z.number()).nullable(),
+})
+export type ShapeNote = z.infer<typeof ShapeNote>

@@ -1,0 +1,45 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import type { Extent } from '@/core/geo/geometry'
+
+/** A coordinate reference system of the EPSG list. `areaOfUse` is west, south, east, north in degrees. */
+export type ReferenceSystem = { code: string; name: string; area: string; unit: string; areaOfUse: Extent | null; proj4: string }
+
+type Entry = { code: string; name: string; area: string | null; unit: string | null; bbox: [number, number, number, number] | null; proj4: string | null }
+
+let list: ReferenceSystem[] | null = null
+
+/** Every system that can be reckoned with, read from the list once. */
+export function referenceSystems(): ReferenceSystem[] {
+  if (list) return list
+  const file = createRequire(import.meta.url).resolve('epsg-index/all.json')
+  const entries = Object.values(JSON.parse(readFileSync(file, 'utf8')) as Record<string, Entry>)
+  list = entries.flatMap(({ code, name, area, unit, bbox, proj4 }) =>
+    // The list gives areas of use as north, west, south, east.
+    proj4 ? [{ code: `EPSG:${code}`, name, area: area ?? '', unit: unit ?? '', areaOfUse: bbox ? [bbox[1], bbox[2], bbox[3], bbox[0]] : null, proj4 }] : [],
+  )
+  return list
+}
+
+export const referenceSystem = (code: string): ReferenceSystem | null => referenceSystems().find((system) => system.code === code.toUpperCase().replace(/^(?!EPSG:)/, 'EPSG:')) ?? null
+
+/** Whether one extent holds the other. */
+const holds = ([w, s, e, n]: Extent, [w2, s2, e2, n2]: Extent): boolean => w <= w2 && s <= s2 && e >= e2 && n >= n2
+const size = ([w, s, e, n]: Extent): number => (e - w) * (n - s)
+
+/**
+ * Systems whose code, name or area of use hold every word that is looked for; those whose area of use holds the data
+ * come first, the smallest area of use before larger ones.
+ */
+export function findReferenceSystems(words: string, extent: Extent | null, limit = 30): ReferenceSystem[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean)
+  const found = referenceSystems().filter(({ code, name, area }) => {
+    const text = `${code} ${name} ${area}`.toLowerCase()
+    return wanted.every((word) => text.includes(word))
+  })
+  const rank = (system: ReferenceSystem): number => {
+    if (wanted.length === 1 && system.code === `EPSG:${wanted[0]}`) return -2
+    return extent && system.areaOfUse && holds(system.areaOfUse, extent) ? size(system.areaOfUse) / 1e6 : 1
+  }
+  return found.map((system) => ({ system, rank: rank(system) })).sort((a, b) => a.rank - b.rank).slice(0, limit).map(({ system }) => system)
+}

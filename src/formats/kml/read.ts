@@ -1,0 +1,34 @@
+import { gpx, kml } from '@tmcw/togeojson'
+import { DOMParser, onWarningStopParsing } from '@xmldom/xmldom'
+import type { Feature } from 'geojson'
+import { ImportError, type Imported } from '../import-error'
+import { decodeText, nameFromFile } from '../text'
+import { vectorDatasets, type Row } from '../vector'
+
+/** A file with a document type could declare entities that blow up or read other files; such files are not taken. */
+function parseXml(bytes: Uint8Array, fileName: string): unknown {
+  const text = decodeText(bytes)
+  if (/<!(DOCTYPE|ENTITY)/i.test(text)) throw new ImportError(`${fileName} declares a document type with entities of its own, which is not taken. Save it again without.`)
+  try {
+    return new DOMParser({ onError: onWarningStopParsing }).parseFromString(text, 'text/xml')
+  } catch (error) {
+    throw new ImportError(`${fileName} is not complete XML: ${(error as Error).message.split('\n')[0]}.`)
+  }
+}
+
+function datasetsOf(features: Feature[], fileName: string): Imported[] {
+  const rows = features.flatMap(({ geometry, properties }): Row[] => {
+    const plain = Object.fromEntries(Object.entries(properties ?? {}).filter(([key, value]) => typeof value !== 'object' && !/^(styleUrl|styleHash|stroke|fill|icon|_gpxType|visibility)/.test(key)))
+    // A placemark of several sorts of shapes gives a row for each.
+    const parts = geometry?.type === 'GeometryCollection' ? geometry.geometries : [geometry]
+    return parts.map((shape) => ({ shape, properties: plain }))
+  })
+  if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
+  return vectorDatasets(rows, nameFromFile(fileName), fileName, null)
+}
+
+/** @throws ImportError */
+export const readKml = (bytes: Uint8Array, fileName: string): Imported[] => datasetsOf(kml(parseXml(bytes, fileName) as never).features as Feature[], fileName)
+
+/** @throws ImportError */
+export const readGpx = (bytes: Uint8Array, fileName: string): Imported[] => datasetsOf(gpx(parseXml(bytes, fileName) as never).features as Feature[], fileName)

@@ -1,0 +1,6 @@
+import type { Extent } from '@/core/geo/geometry'
+import { findReferenceSystems } from '@/formats/crs/catalogue'
+
+export type SystemCard = { code: string; name: string; area: string; unit: string }
+
+export const searchReferenceSystems = (words: string, extent: Extent | null): SystemCard[] => findReferenceSystems(words, extent).map(({ code, name, area, unit }) => ({ code, name, area, unit }))
