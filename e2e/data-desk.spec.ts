@@ -74,3 +74,92 @@ test('a wrong join can be switched off, taken apart and undone', async ({ page }
   await expect(page.getByRole('button', { name: /162 matched, 2 not, 3 mended by hand/ })).toBeVisible()
   expect((await savedFolio(page, id)).datasets[0].steps[0].on).toBe(true)
 })
+
+const addStep = async (page: Page, name: string) => {
+  await page.getByRole('button', { name: 'Add a step' }).click()
+  await page.getByRole('button', { name, exact: true }).last().click()
+}
+
+test('steps derive, filter and merge; the table follows; a wrong formula says where it is wrong', async ({ page }) => {
+  const id = await openDemo(page, 'data')
+  await addStep(page, 'Derive')
+  const steps = page.getByRole('region', { name: 'Prep steps' })
+  await steps.getByRole('combobox', { name: 'Field by' }).selectOption('formula')
+  const formula = steps.getByRole('textbox', { name: 'Formula' })
+  await formula.fill('lib_loans_2025 / populaton')
+  await expect(steps.getByText('There is no field “populaton”.').first()).toBeVisible()
+  await formula.fill('lib_loans_2025 / population * 1000')
+  await steps.getByRole('textbox', { name: 'Called' }).fill('Loans per thousand')
+  await page.keyboard.press('Enter')
+  await expect(steps.getByText('Loans per thousand: lib_loans_2025 / population * 1000')).toBeVisible()
+  await expect(page.getByText('164 areas · 29 fields')).toBeVisible()
+
+  await addStep(page, 'Filter')
+  await steps.getByRole('button', { name: 'Another condition' }).click()
+  await steps.getByRole('combobox', { name: 'Field of condition 1' }).selectOption('population')
+  await steps.getByRole('combobox', { name: 'Test of condition 1' }).selectOption('is at least')
+  await steps.getByRole('textbox', { name: 'Value of condition 1' }).fill('50000')
+  await page.keyboard.press('Enter')
+  await expect(steps.getByText('Population is at least 50000')).toBeVisible()
+  await expect(page.getByRole('complementary', { name: 'Datasets' }).getByRole('button', { name: /^Districts/ })).not.toContainText('164 areas')
+
+  await addStep(page, 'Merge')
+  await steps.getByRole('combobox', { name: 'Merge by 1' }).selectOption('province')
+  await expect(steps.getByText('by Province')).toBeVisible()
+  const folio = await savedFolio(page, id)
+  expect(folio.datasets[0].steps.map((step) => step.type)).toEqual(['join', 'derive', 'filter', 'merge'])
+  await page.getByRole('button', { name: 'More for step 4' }).click()
+  await page.getByRole('button', { name: 'Delete step' }).click()
+  expect((await savedFolio(page, id)).datasets[0].steps).toHaveLength(3)
+})
+
+test('a projected, badly encoded table with semicolons, decimal commas and other codes comes onto a map', async ({ page }) => {
+  const id = await openEmpty(page, 'data')
+  await page.getByLabel('Files to bring in').setInputFiles('demo/data/districts.topojson')
+  await expect(page.getByText('164 areas · 3 fields')).toBeVisible()
+  // Latin-1, codes in small letters without their zeros, a coordinate pair in a projected system.
+  const rows = ['Kürzel;Ausleihen;Quote;x;y', ...Array.from({ length: 120 }, (_, i) => `lm${i + 1};${1000 + i * 7},5;0,${10 + i};${500000 + i * 100};5427000`)]
+  await page.getByLabel('Files to bring in').setInputFiles({ name: 'ausleihen.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n'), 'latin1') })
+  await expect(page.getByRole('columnheader', { name: /^Kürzel/ })).toBeVisible()
+  await expect(page.getByRole('gridcell', { name: '1,000.5' })).toBeVisible()
+  // What was guessed can be looked at and said otherwise: the table becomes points of UTM zone 26.
+  await page.getByRole('button', { name: 'Source', exact: true }).click()
+  await expect(page.getByRole('combobox', { name: 'Delimiter' })).toHaveValue(';')
+  await expect(page.getByRole('combobox', { name: 'Decimal mark' })).toHaveValue(',')
+  await expect(page.getByRole('combobox', { name: 'Encoding' })).toHaveValue('windows-1252')
+
+  await page.getByRole('complementary', { name: 'Datasets' }).getByRole('button', { name: /^Districts/ }).click()
+  await addStep(page, 'Join')
+  await page.getByRole('combobox', { name: 'Key in Districts' }).selectOption('code')
+  await page.getByRole('combobox', { name: 'Key in Ausleihen' }).selectOption('Kürzel')
+  await page.getByRole('button', { name: /^Match all \d+$/ }).click()
+  await expect(page.getByRole('button', { name: /120 matched, 44 not, 120 mended by hand/ })).toBeVisible()
+  await page.getByRole('columnheader', { name: /^Quote/ }).getByRole('button').click()
+  await page.getByRole('button', { name: 'Map this field' }).click()
+  await expect(page.getByText(/^Shade districts by/)).toBeVisible()
+  const folio = await savedFolio(page, id)
+  expect(folio.maps[0].layers[0].symbology).toMatchObject({ kind: 'choropleth', settings: { field: 'Quote' } })
+})
+
+test('a file that does not say its reference system asks for it; a wrong one is corrected later', async ({ page }) => {
+  const id = await openEmpty(page, 'data')
+  const point = (x: number, y: number, name: string) => ({ type: 'Feature', properties: { name }, geometry: { type: 'Point', coordinates: [x, y] } })
+  await bringIn(page, 'metres.geojson', JSON.stringify({ type: 'FeatureCollection', features: [point(500000, 5427000, 'A'), point(510000, 5437000, 'B')] }))
+  await page.getByRole('button', { name: 'Reference system: Choose the reference system' }).click()
+  await page.getByRole('textbox', { name: 'Find a reference system' }).fill('32625')
+  await page.getByRole('button', { name: /EPSG:32625/ }).click()
+  await expect(page.getByText('2 points · 1 field')).toBeVisible()
+  await page.getByRole('button', { name: 'Source', exact: true }).click()
+  await page.getByRole('button', { name: 'Reference system: EPSG:32625' }).click()
+  await page.getByRole('textbox', { name: 'Find a reference system' }).fill('32626')
+  await page.getByRole('button', { name: /EPSG:32626/ }).click()
+  await expect(page.getByRole('button', { name: 'Reference system: EPSG:32626' })).toBeVisible()
+  expect((await savedFolio(page, id)).datasets[0].source.options.crs).toBe('EPSG:32626')
+})
+
+test('a prepared dataset is saved as a GeoPackage', async ({ page }) => {
+  await openDemo(page, 'data')
+  await page.getByRole('button', { name: 'Save Districts as a file' }).click()
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as a file' }).last().click()])
+  expect(download.suggestedFilename()).toBe('Districts.gpkg')
+})

@@ -19,10 +19,9 @@ test('from two dropped files to a printed PDF', async ({ page }, info) => {
   }
 
   await page.getByRole('complementary', { name: 'Datasets' }).getByRole('button', { name: /^Districts/ }).click()
-  await page.getByRole('button', { name: 'Join a table' }).click()
-  await expect(page.getByText('159 of 164 match')).toBeVisible()
-  await page.getByRole('button', { name: 'Join', exact: true }).last().click()
-  await page.getByRole('button', { name: /159 matched, 5 not/ }).click()
+  await page.getByRole('button', { name: 'Add a step' }).click()
+  await page.getByRole('button', { name: 'Join', exact: true }).click()
+  await expect(page.getByRole('button', { name: /159 matched, 5 not/ })).toBeVisible()
   await page.getByRole('button', { name: 'Match all 3' }).click()
   await expect(page.getByRole('button', { name: /162 matched, 2 not, 3 mended by hand/ })).toBeVisible()
 

@@ -18,7 +18,7 @@ if (!current()) {
 }
 
 if (process.argv.includes('--browser')) {
-  const tools = { chromium: 'chromium', pdftoppm: 'poppler-utils', qpdf: 'qpdf', xmllint: 'libxml2-utils' }
+  const tools = { chromium: 'chromium', pdftoppm: 'poppler-utils', qpdf: 'qpdf', xmllint: 'libxml2-utils', ogr2ogr: 'gdal-bin' }
   const missing = Object.entries(tools).filter(([tool]) => !works('which', [tool])).map(([, name]) => name)
   if (missing.length && works('which', ['apt-get'])) {
     step(`Installing ${missing.join(', ')} for the tests`)

@@ -3,9 +3,13 @@ import path from 'node:path'
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander'
 import { classify, maxClasses, methodIds, minClasses, type MethodId } from '@/core/classify/classify'
 import { numbersOf } from '@/core/data/column'
-import { fieldOf } from '@/core/data/dataset'
+import { fieldOf, shapeWords } from '@/core/data/dataset'
 import { readFolioFile, type FolioWithData } from '@/formats/folio-file/folio-file'
 import { readFile } from '@/formats/registry'
+import { exportFormatIds, exportFormats } from '@/formats/writers/formats'
+import { writeDataset } from '@/formats/writers/registry'
+import { prepareFiles } from './prepare-files'
+import { readSteps } from '@/formats/steps-file/steps-file'
 import { renderSheet, sheetFormats, type SheetFormat } from '@/render/sheet'
 
 const wholeNumber = (low: number, high: number) => (text: string): number => {
@@ -59,6 +63,24 @@ program
     const result = classify(numbersOf(column), options)
     if (!result) throw new Error(`The field “${options.field}” has no values.`)
     console.log(JSON.stringify({ breaks: result.breaks, counts: result.counts, gvf: result.gvf }))
+  })
+
+program
+  .command('import')
+  .description('read files, carry out prep steps on the first, and save the result')
+  .argument('<files...>', 'the first is prepared; steps may draw on the others by their names without ending')
+  .requiredOption('--out <file>', `where to save it; the ending says how: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}`)
+  .option('--steps <file>', 'a list of prep steps saved from the Data desk')
+  .option('--crs <code>', 'the reference system to save in', 'EPSG:4326')
+  .addOption(new Option('--names <which>', 'field names').choices(['short', 'readable']).default('short'))
+  .action(async (files: string[], options: { out: string; steps?: string; crs: string; names: 'short' | 'readable' }) => {
+    const format = exportFormatIds.find((id) => options.out.toLowerCase().endsWith(exportFormats[id].extension))
+    if (!format) throw new Error(`${path.basename(options.out)} has an ending that nothing is saved under. There are: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}.`)
+    const steps = options.steps === undefined ? [] : readSteps(readFileSync(options.steps, 'utf8'), path.basename(options.steps))
+    const prepared = await prepareFiles(files.map((file) => ({ fileName: path.basename(file), bytes: readFileSync(file) })), steps)
+    const bytes = await writeDataset(format, { dataset: prepared.dataset, name: path.parse(options.out).name, fieldMeta: prepared.fieldMeta, fieldNames: options.names, crs: options.crs })
+    writeFileSync(options.out, bytes)
+    console.log(`${options.out}: ${prepared.dataset.rowCount.toLocaleString('en-GB')} ${shapeWords[prepared.dataset.geometry.kind][prepared.dataset.rowCount === 1 ? 0 : 1]}, ${prepared.dataset.fields.length} fields, ${(bytes.length / 1024).toFixed(0)} kB`)
   })
 
 function openFolio(argument: string): FolioWithData {

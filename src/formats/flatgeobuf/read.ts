@@ -4,15 +4,12 @@ import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { nameFromFile } from '../text'
 import { vectorDatasets, type Row } from '../vector'
 
-/** The library takes the third argument, but its types do not say so. */
-type Deserialize = (bytes: Uint8Array, box: undefined, onHeader: (header: { crs?: { code: number } | null }) => void) => AsyncGenerator<Feature>
-
 /** @throws ImportError */
 export async function readFlatgeobuf(bytes: Uint8Array, fileName: string, options: ReadOptions): Promise<Imported[]> {
   const rows: Row[] = []
   let code: number | null = null
   try {
-    for await (const feature of (deserialize as unknown as Deserialize)(bytes, undefined, (header) => void (code = header.crs?.code ?? null))) rows.push({ shape: feature.geometry, properties: feature.properties ?? {} })
+    for await (const feature of deserialize(bytes, { headerMetaFn: (header) => void (code = header.crs?.code ?? null) }) as AsyncGenerator<Feature>) rows.push({ shape: feature.geometry, properties: feature.properties ?? {} })
   } catch (error) {
     throw new ImportError(`${fileName} cannot be read as FlatGeobuf: ${(error as Error).message}.`)
   }

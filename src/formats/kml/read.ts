@@ -1,6 +1,6 @@
 import { gpx, kml } from '@tmcw/togeojson'
 import { DOMParser, onWarningStopParsing } from '@xmldom/xmldom'
-import type { Feature } from 'geojson'
+import type { Feature, Geometry } from 'geojson'
 import { ImportError, type Imported } from '../import-error'
 import { decodeText, nameFromFile } from '../text'
 import { vectorDatasets, type Row } from '../vector'
@@ -19,12 +19,19 @@ function parseXml(bytes: Uint8Array, fileName: string): unknown {
 function datasetsOf(features: Feature[], fileName: string): Imported[] {
   const rows = features.flatMap(({ geometry, properties }): Row[] => {
     const plain = Object.fromEntries(Object.entries(properties ?? {}).filter(([key, value]) => typeof value !== 'object' && !/^(styleUrl|styleHash|stroke|fill|icon|_gpxType|visibility)/.test(key)))
-    // A placemark of several sorts of shapes gives a row for each.
-    const parts = geometry?.type === 'GeometryCollection' ? geometry.geometries : [geometry]
+    const parts = geometry?.type === 'GeometryCollection' ? together(geometry.geometries) : [geometry]
     return parts.map((shape) => ({ shape, properties: plain }))
   })
   if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
   return vectorDatasets(rows, nameFromFile(fileName), fileName, null)
+}
+
+/** Shapes of one sort in a placemark become one of several parts; each sort gives a row of its own. */
+function together(shapes: Geometry[]): Geometry[] {
+  return (['Polygon', 'LineString', 'Point'] as const).flatMap((type): Geometry[] => {
+    const parts = shapes.flatMap((shape) => (shape.type === type ? [shape.coordinates] : shape.type === `Multi${type}` ? (shape as unknown as { coordinates: never[] }).coordinates : []))
+    return parts.length > 1 ? [{ type: `Multi${type}`, coordinates: parts } as Geometry] : parts.length ? [{ type, coordinates: parts[0] } as Geometry] : []
+  })
 }
 
 /** @throws ImportError */

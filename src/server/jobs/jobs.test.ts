@@ -40,7 +40,7 @@ describe('an import', () => {
     const last = states[states.length - 1]
     if (last.status !== 'done') throw new Error(`It ended as ${last.status}.`)
     const [result] = last.result as ImportResult[]
-    expect(result).toMatchObject({ name: 'districts', rowCount: 164, geometry: 'areas', format: 'TopoJSON', fileName: 'districts.topojson' })
+    expect(result).toMatchObject({ name: 'Districts', rowCount: 164, geometry: 'areas', format: 'TopoJSON', fileName: 'districts.topojson' })
     expect(packs()).toEqual([`${result.contentId}.pack`])
     expect(await db.datasets.findByPk(result.contentId)).toMatchObject({ rowCount: 164, geometry: 'areas' })
   })

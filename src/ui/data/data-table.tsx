@@ -67,7 +67,7 @@ export function DataTable({ prepared, field, onField, row, onRow }: { prepared: 
         <h2 className="font-semibold">{entry.name}</h2>
         <span className="text-xs text-muted">
           {dataset.rowCount.toLocaleString('en-GB')} {dataset.rowCount === 1 ? 'row' : 'rows'}
-          {entry.geometry !== 'none' && `, ${shapeWords[entry.geometry][1]}`}
+          {dataset.geometry.kind !== 'none' && `, ${shapeWords[dataset.geometry.kind][1]}`}
         </span>
       </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="grid" aria-rowcount={dataset.rowCount + 1} aria-colcount={dataset.fields.length} aria-label={entry.name} tabIndex={0} onKeyDown={onKeyDown}>

@@ -37,7 +37,7 @@ export function FieldCard({ prepared, field }: { prepared: Prepared; field: stri
         </Row>
       </div>
       {column.kind === 'number' && <Figures prepared={prepared} values={numbersOf(column)} />}
-      {column.kind === 'number' && prepared.entry.geometry === 'areas' && (
+      {column.kind === 'number' && prepared.dataset.geometry.kind === 'areas' && (
         <Button look="primary" className="mt-3 w-full" onClick={() => mapField(prepared, field)}>
           Map this field <ArrowRight size={15} />
         </Button>

@@ -12,6 +12,7 @@ import { Popover } from '../kit/popover'
 import { editFolio, useDocument } from '../shell/folio-store'
 import { contentAtHand } from '../shell/contents'
 import { JoinReport } from './steps/join-report'
+import { SourceForm } from './source-form'
 import { StepForm } from './steps/step-form'
 
 const icons: Record<StepType, LucideIcon> = {
@@ -29,7 +30,7 @@ const editSteps = (datasetId: string, name: string, recipe: (steps: PrepStep[]) 
   )
 
 /** The steps that make a dataset, in order; each can be edited, switched off, moved and taken away. The table shows what comes out. */
-export function PrepSteps({ prepared, all }: { prepared: Prepared; all: Map<string, Prepared> }) {
+export function PrepSteps({ prepared, all, onRow }: { prepared: Prepared; all: Map<string, Prepared>; onRow: (row: number) => void }) {
   const { entry, reports } = prepared
   const [open, setOpen] = useState<string | null>(null)
   const stages = useStages(entry)
@@ -63,15 +64,7 @@ export function PrepSteps({ prepared, all }: { prepared: Prepared; all: Map<stri
         </Popover>
       </ColumnHead>
       <ol className="flex flex-col gap-2 p-3">
-        <li className="rounded border border-line px-2.5 py-1.5">
-          <p className="flex items-center gap-2 font-semibold">
-            <FileInput size={14} aria-hidden /> Source
-          </p>
-          <p className="text-xs text-muted">
-            {entry.source.fileName}
-            {source && `, ${source.dataset.rowCount.toLocaleString('en-GB')} ${shapeWords[source.dataset.geometry.kind][1]}`}
-          </p>
-        </li>
+        <SourceCard entry={entry} source={source ?? prepared} open={open === 'source'} onOpen={() => setOpen(open === 'source' ? null : 'source')} onRow={onRow} />
         {entry.steps.map((step, i) => (
           <StepCard key={step.id} step={step} index={i} entry={entry} before={stages[i] ?? prepared} report={reports.find((r) => r.stepId === step.id) ?? null} all={all} open={open === step.id} onOpen={() => setOpen(open === step.id ? null : step.id)} />
         ))}
@@ -80,12 +73,41 @@ export function PrepSteps({ prepared, all }: { prepared: Prepared; all: Map<stri
   )
 }
 
+/** Where the rows come from, what was found while reading them, and how they were read. */
+function SourceCard({ entry, source, open, onOpen, onRow }: { entry: DatasetEntry; source: Prepared; open: boolean; onOpen: () => void; onRow: (row: number) => void }) {
+  const { notes } = entry.source
+  const kinds = [...new Set(notes.map(({ what }) => what))]
+  return (
+    <li className={`rounded border px-2.5 py-1.5 ${notes.length ? 'border-caution' : 'border-line'}`}>
+      <button type="button" aria-expanded={open} className="flex w-full items-center gap-2 font-semibold" onClick={onOpen}>
+        <FileInput size={14} aria-hidden /> Source
+      </button>
+      <p className="text-xs break-words text-muted">
+        {entry.source.fileName}, {source.dataset.rowCount.toLocaleString('en-GB')} {shapeWords[source.dataset.geometry.kind][1]}
+      </p>
+      {kinds.map((what) => {
+        const rows = notes.filter((note) => note.what === what)
+        return (
+          <button key={what} type="button" className="flex items-start gap-1.5 text-left text-xs hover:underline" onClick={() => onRow(rows[0].row)}>
+            <AlertTriangle size={13} className="mt-0.5 shrink-0 text-caution" /> {rows.length} × {what}, first in row {rows[0].row + 1}
+          </button>
+        )
+      })}
+      {open && (
+        <div className="mt-2 border-t border-line pt-2">
+          <SourceForm entry={entry} fields={source.dataset.fields.map(({ key }) => ({ value: key, label: source.fieldMeta(key).label }))} />
+        </div>
+      )}
+    </li>
+  )
+}
+
 /** The dataset as it comes to each step: after the source, after the first step, and so on. */
 function useStages(entry: DatasetEntry): (Prepared | undefined)[] {
   const { datasets } = useDocument()
   return useMemo(
     () =>
-      entry.steps.map((_, i) => {
+      [...entry.steps.keys(), entry.steps.length].map((i) => {
         const cut = { ...entry, steps: entry.steps.slice(0, i) }
         return prepareDatasets(datasets.map((d) => (d.id === entry.id ? cut : d)), contentAtHand).get(entry.id)
       }),

@@ -7,7 +7,7 @@ import { adviseEqualArea } from '@/core/projection/adviser'
 export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
   const extent = extentOf([dataset.geometry])
   if (!extent) return null
-  const points = entry.geometry === 'points'
+  const points = dataset.geometry.kind === 'points'
   return {
     id: `preview-${entry.id}`,
     name: entry.name,
@@ -18,7 +18,7 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
         id: 'preview',
         name: entry.name,
         datasetId: entry.id,
-        symbology: { kind: 'plain', settings: { fill: points ? '#5c5c5c' : '#cfcfcf', stroke: { colour: entry.geometry === 'lines' ? '#7a7a7a' : '#ffffff', widthPt: entry.geometry === 'lines' ? 1 : 0.5, dashed: false }, dotPt: 4, label: null } },
+        symbology: { kind: 'plain', settings: { fill: points ? '#5c5c5c' : '#cfcfcf', stroke: { colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff', widthPt: dataset.geometry.kind === 'lines' ? 1 : 0.5, dashed: false }, dotPt: 4, label: null } },
         remembered: {},
         visible: true,
         opacity: 1,

@@ -129,9 +129,9 @@ function Fit({ label, share }: { label: string; share: number }) {
 const fitWords = (gvf: number): string => (gvf >= 0.9 ? 'The classes hold together well.' : gvf >= 0.75 ? 'The classes are fair; some hold quite different values.' : 'The classes hold very different values.')
 
 /** “district, districts” from the dataset's name; plain shapes where the name is no plural. */
-function nounsOf({ entry }: Prepared): [string, string] {
+function nounsOf({ entry, dataset }: Prepared): [string, string] {
   const name = entry.name.toLowerCase()
-  return /^[a-z]+s$/.test(name) ? [name.replace(/ies$/, 'y').replace(/s$/, ''), name] : [...shapeWords[entry.geometry]]
+  return /^[a-z]+s$/.test(name) ? [name.replace(/ies$/, 'y').replace(/s$/, ''), name] : [...shapeWords[dataset.geometry.kind]]
 }
 
 const upperFirst = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)

@@ -34,7 +34,7 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
           {(close) => (
             <ul className="min-w-56">
               {[...all.values()]
-                .filter((prepared) => prepared.entry.geometry !== 'none')
+                .filter((prepared) => prepared.dataset.geometry.kind !== 'none')
                 .map((prepared) => (
                   <li key={prepared.entry.id} className="flex items-center justify-between gap-2">
                     <span className="px-2">{prepared.entry.name}</span>

@@ -45,7 +45,7 @@ export function MapDesk() {
 
 function NoMap({ all }: { all: Map<string, Prepared> }) {
   const { openDesk } = useFolio()
-  const shapes = [...all.values()].filter(({ entry }) => entry.geometry !== 'none')
+  const shapes = [...all.values()].filter(({ dataset }) => dataset.geometry.kind !== 'none')
   return (
     <div className="grid h-full place-items-center">
       <div className="max-w-sm text-center">

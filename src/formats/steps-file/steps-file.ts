@@ -1,0 +1,21 @@
+import { z } from 'zod'
+import { PrepStep } from '@/core/data/steps/registry'
+import { ImportError } from '../import-error'
+
+const StepsFile = z.object({ format: z.literal('keen-steps'), version: z.literal(1), steps: z.array(PrepStep) })
+
+/** A list of prep steps as one JSON text, to be used on another dataset. */
+export const writeSteps = (steps: PrepStep[]): string => JSON.stringify(StepsFile.parse({ format: 'keen-steps', version: 1, steps }), null, 2) + '\n'
+
+/** @throws ImportError saying what is wrong with the list */
+export function readSteps(text: string, fileName: string): PrepStep[] {
+  let json: unknown
+  try {
+    json = JSON.parse(text)
+  } catch {
+    throw new ImportError(`${fileName} is not complete JSON.`)
+  }
+  const parsed = StepsFile.safeParse(json)
+  if (!parsed.success) throw new ImportError(`${fileName} is not a list of prep steps: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`)
+  return parsed.data.steps
+}

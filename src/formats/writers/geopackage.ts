@@ -1,0 +1,78 @@
+import { mkdtemp, readFile, rm } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import type { Geometry } from 'geojson'
+import sqlite3 from 'sqlite3'
+import { Geometry as WellKnown } from 'wkx'
+import { referenceSystem } from '../crs/catalogue'
+import { cellOf, namedFields, placedShapes, type WriteRequest } from './rows'
+
+const kinds = { areas: 'MULTIPOLYGON', lines: 'MULTILINESTRING', points: 'MULTIPOINT', none: '' } as const
+const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`
+
+/** A GeoPackage 1.3 (OGC 12-128r17) with one table. Shapes are multi-part throughout, as a table may hold one type only. */
+export async function writeGeopackage(request: WriteRequest): Promise<Uint8Array> {
+  const folder = await mkdtemp(path.join(tmpdir(), 'keen-gpkg-'))
+  const file = path.join(folder, 'out.gpkg')
+  const db = new sqlite3.Database(file)
+  const run = (sql: string, values: unknown[] = []): Promise<void> => new Promise((resolve, reject) => db.run(sql, values, (error: Error | null) => (error ? reject(error) : resolve())))
+  try {
+    const { dataset, name } = request
+    const { shapes, definition } = placedShapes(request)
+    const srs = definition.code ? Number(definition.code.slice(5)) : 4326
+    const fields = namedFields(request)
+    await run('PRAGMA application_id = 1196444487')
+    await run('PRAGMA user_version = 10300')
+    await run('BEGIN')
+    await run('CREATE TABLE gpkg_spatial_ref_sys (srs_name TEXT NOT NULL, srs_id INTEGER PRIMARY KEY, organization TEXT NOT NULL, organization_coordsys_id INTEGER NOT NULL, definition TEXT NOT NULL, description TEXT)')
+    await run("CREATE TABLE gpkg_contents (table_name TEXT NOT NULL PRIMARY KEY, data_type TEXT NOT NULL, identifier TEXT UNIQUE, description TEXT DEFAULT '', last_change DATETIME NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%fZ','now')), min_x DOUBLE, min_y DOUBLE, max_x DOUBLE, max_y DOUBLE, srs_id INTEGER)")
+    await run('CREATE TABLE gpkg_geometry_columns (table_name TEXT NOT NULL, column_name TEXT NOT NULL, geometry_type_name TEXT NOT NULL, srs_id INTEGER NOT NULL, z TINYINT NOT NULL, m TINYINT NOT NULL, CONSTRAINT pk_geom_cols PRIMARY KEY (table_name, column_name))')
+    const system = (id: number, title: string, organisation: string, code: number, wkt: string) => run('INSERT INTO gpkg_spatial_ref_sys VALUES (?, ?, ?, ?, ?, NULL)', [title, id, organisation, code, wkt])
+    await system(-1, 'Undefined cartesian', 'NONE', -1, 'undefined')
+    await system(0, 'Undefined geographic', 'NONE', 0, 'undefined')
+    await system(4326, 'WGS 84', 'EPSG', 4326, wgs84)
+    if (srs !== 4326) await system(srs, referenceSystem(`EPSG:${srs}`)?.name ?? '', 'EPSG', srs, 'undefined')
+    const table = name || 'data'
+    const spatial = dataset.geometry.kind !== 'none'
+    const columns = fields.map(({ name: column, column: { kind } }) => `${quoted(column === 'fid' || column === 'geom' ? `${column}_` : column)} ${kind === 'number' ? 'DOUBLE' : 'TEXT'}`)
+    await run(`CREATE TABLE ${quoted(table)} (fid INTEGER PRIMARY KEY AUTOINCREMENT${spatial ? `, geom ${kinds[dataset.geometry.kind]}` : ''}${columns.map((c) => `, ${c}`).join('')})`)
+    const box = extentOf(shapes)
+    await run('INSERT INTO gpkg_contents (table_name, data_type, identifier, min_x, min_y, max_x, max_y, srs_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)', [table, spatial ? 'features' : 'attributes', table, ...(spatial ? box : [null, null, null, null]), spatial ? srs : null])
+    if (spatial) await run('INSERT INTO gpkg_geometry_columns VALUES (?, ?, ?, ?, 0, 0)', [table, 'geom', kinds[dataset.geometry.kind], srs])
+    const marks = Array.from({ length: columns.length + (spatial ? 1 : 0) }, () => '?').join(', ')
+    for (let row = 0; row < dataset.rowCount; row++) await run(`INSERT INTO ${quoted(table)} VALUES (NULL${marks ? `, ${marks}` : ''})`, [...(spatial ? [blobOf(shapes[row], srs)] : []), ...fields.map(({ column }) => cellOf(column, row))])
+    await run('COMMIT')
+    await new Promise<void>((resolve, reject) => db.close((error) => (error ? reject(error) : resolve())))
+    return await readFile(file)
+  } finally {
+    await rm(folder, { recursive: true, force: true })
+  }
+}
+
+/** A GeoPackage header without an envelope before well-known binary (clause 2.1.3). */
+function blobOf(shape: Geometry | null, srs: number): Buffer | null {
+  if (!shape) return null
+  const many = shape.type.startsWith('Multi') ? shape : ({ type: `Multi${shape.type}`, coordinates: [(shape as { coordinates: unknown }).coordinates] } as Geometry)
+  const header = Buffer.alloc(8)
+  header.write('GP', 'latin1')
+  header[3] = 1
+  header.writeInt32LE(srs, 4)
+  return Buffer.concat([header, WellKnown.parseGeoJSON(many).toWkb()])
+}
+
+function extentOf(shapes: (Geometry | null)[]): number[] {
+  const box = [Infinity, Infinity, -Infinity, -Infinity]
+  const walk = (value: unknown): void => {
+    if (!Array.isArray(value)) return
+    if (typeof value[0] !== 'number') return value.forEach(walk)
+    const [x, y] = value as number[]
+    box[0] = Math.min(box[0], x)
+    box[1] = Math.min(box[1], y)
+    box[2] = Math.max(box[2], x)
+    box[3] = Math.max(box[3], y)
+  }
+  for (const shape of shapes) if (shape && 'coordinates' in shape) walk(shape.coordinates)
+  return box
+}
+
+export const wgs84 = 'GEOGCS["WGS 84",DATUM["WGS_1984",SPHEROID["WGS 84",6378137,298.257223563]],PRIMEM["Greenwich",0],UNIT["degree",0.0174532925199433],AUTHORITY["EPSG","4326"]]'

@@ -1,0 +1,152 @@
+import { zipSync } from 'fflate'
+import type { Geometry, Position } from 'geojson'
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { wgs84 } from './geopackage'
+import { cellOf, namedFields, placedShapes, type WritableField, type WriteRequest } from './rows'
+
+/** A zip archive with .shp, .shx, .dbf, .prj and .cpg (ESRI Shapefile Technical Description, 1998; dBASE III). */
+export function writeShapefile(request: WriteRequest): Uint8Array {
+  const { shapes, definition } = placedShapes(request)
+  const stem = request.name.replace(/[^\p{L}\p{N}_-]+/gu, '_') || 'data'
+  const { shp, shx } = writeShapes(shapes, request.dataset.geometry.kind)
+  const files: Record<string, Uint8Array> = { [`${stem}.shp`]: shp, [`${stem}.shx`]: shx, [`${stem}.dbf`]: writeDbf(namedFields({ ...request, fieldNames: 'short' }), request.dataset.rowCount), [`${stem}.cpg`]: new TextEncoder().encode('UTF-8'), [`${stem}.prj`]: new TextEncoder().encode(wktOf(definition.code)) }
+  return zipSync(files)
+}
+
+function wktOf(code: string | null): string {
+  if (!code || code === 'EPSG:4326') return wgs84
+  const list = JSON.parse(readFileSync(createRequire(import.meta.url).resolve('epsg-index/all.json'), 'utf8')) as Record<string, { wkt: string | null }>
+  return list[code.slice(5)]?.wkt ?? ''
+}
+
+const types = { areas: 5, lines: 3, points: 8, none: 0 } as const
+
+function writeShapes(shapes: (Geometry | null)[], kind: keyof typeof types): { shp: Uint8Array; shx: Uint8Array } {
+  const multi = shapes.some((shape) => shape?.type === 'MultiPoint')
+  const type = kind === 'points' && !multi ? 1 : types[kind]
+  const records = shapes.map((shape) => recordOf(shape, type))
+  const all = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const { box } of records) if (box) box.forEach((v, i) => (all[i] = i < 2 ? Math.min(all[i], v) : Math.max(all[i], v)))
+  const length = records.reduce((n, { bytes }) => n + 8 + bytes.length, 100)
+  const shp = Buffer.alloc(length)
+  const shx = Buffer.alloc(100 + 8 * records.length)
+  for (const [file, size] of [[shp, length], [shx, shx.length]] as const) {
+    file.writeInt32BE(9994, 0)
+    file.writeInt32BE(size / 2, 24)
+    file.writeInt32LE(1000, 28)
+    file.writeInt32LE(type, 32)
+    all.forEach((v, i) => file.writeDoubleLE(Number.isFinite(v) ? v : 0, 36 + 8 * i))
+  }
+  let at = 100
+  records.forEach(({ bytes }, i) => {
+    shx.writeInt32BE(at / 2, 100 + 8 * i)
+    shx.writeInt32BE(bytes.length / 2, 104 + 8 * i)
+    shp.writeInt32BE(i + 1, at)
+    shp.writeInt32BE(bytes.length / 2, at + 4)
+    bytes.copy(shp, at + 8)
+    at += 8 + bytes.length
+  })
+  return { shp, shx }
+}
+
+function recordOf(shape: Geometry | null, type: number): { bytes: Buffer; box: number[] | null } {
+  if (!shape || shape.type === 'GeometryCollection') return { bytes: Buffer.alloc(4), box: null }
+  if (type === 1 && shape.type === 'Point') {
+    const bytes = Buffer.alloc(20)
+    bytes.writeInt32LE(1, 0)
+    shape.coordinates.slice(0, 2).forEach((v, i) => bytes.writeDoubleLE(v, 4 + 8 * i))
+    return { bytes, box: [...shape.coordinates.slice(0, 2), ...shape.coordinates.slice(0, 2)] }
+  }
+  const parts = partsOf(shape)
+  const points = parts.flat()
+  const box = points.reduce((b, [x, y]) => [Math.min(b[0], x), Math.min(b[1], y), Math.max(b[2], x), Math.max(b[3], y)], [Infinity, Infinity, -Infinity, -Infinity])
+  const head = type === 8 ? 40 : 44 + 4 * parts.length
+  const bytes = Buffer.alloc(head + 16 * points.length)
+  bytes.writeInt32LE(type, 0)
+  box.forEach((v, i) => bytes.writeDoubleLE(v, 4 + 8 * i))
+  if (type === 8) bytes.writeInt32LE(points.length, 36)
+  else {
+    bytes.writeInt32LE(parts.length, 36)
+    bytes.writeInt32LE(points.length, 40)
+    let start = 0
+    parts.forEach((part, i) => {
+      bytes.writeInt32LE(start, 44 + 4 * i)
+      start += part.length
+    })
+  }
+  points.forEach(([x, y], i) => {
+    bytes.writeDoubleLE(x, head + 16 * i)
+    bytes.writeDoubleLE(y, head + 16 * i + 8)
+  })
+  return { bytes, box }
+}
+
+/** Rings run the other way round in this format: outer ones clockwise. */
+function partsOf(shape: Exclude<Geometry, { type: 'GeometryCollection' }>): Position[][] {
+  switch (shape.type) {
+    case 'Point': return [[shape.coordinates]]
+    case 'MultiPoint': return [shape.coordinates]
+    case 'LineString': return [shape.coordinates]
+    case 'MultiLineString': return shape.coordinates
+    case 'Polygon': return shape.coordinates.map((ring) => [...ring].reverse())
+    case 'MultiPolygon': return shape.coordinates.flat().map((ring) => [...ring].reverse())
+  }
+}
+
+function writeDbf(fields: WritableField[], rowCount: number): Uint8Array {
+  const names = shortNames(fields.map(({ name }) => name))
+  const encoder = new TextEncoder()
+  const columns = fields.map(({ column }, i) => {
+    const cells = Array.from({ length: rowCount }, (_, row) => {
+      const cell = cellOf(column, row)
+      return encoder.encode(cell === null ? '' : typeof cell === 'number' ? numberText(cell) : cell).subarray(0, 254)
+    })
+    return { name: names[i], numeric: column.kind === 'number', cells, width: Math.max(1, ...cells.map((cell) => cell.length)) }
+  })
+  const decimals = columns.map(({ cells, numeric }) => (numeric ? Math.max(0, ...cells.map((cell) => new TextDecoder().decode(cell).split('.')[1]?.length ?? 0)) : 0))
+  const rowBytes = 1 + columns.reduce((n, { width }) => n + width, 0)
+  const head = 33 + 32 * columns.length
+  const out = Buffer.alloc(head + rowBytes * rowCount + 1, 0x20)
+  out.fill(0, 0, head)
+  out[0] = 3
+  out.set([126, 1, 1], 1)
+  out.writeUInt32LE(rowCount, 4)
+  out.writeUInt16LE(head, 8)
+  out.writeUInt16LE(rowBytes, 10)
+  columns.forEach(({ name, numeric, width }, i) => {
+    out.write(name, 32 + 32 * i, 'latin1')
+    out.write(numeric ? 'N' : 'C', 43 + 32 * i, 'latin1')
+    out[48 + 32 * i] = width
+    out[49 + 32 * i] = decimals[i]
+  })
+  out[head - 1] = 0x0d
+  for (let row = 0; row < rowCount; row++) {
+    let at = head + row * rowBytes + 1
+    for (const { cells, width, numeric } of columns) {
+      out.set(cells[row], numeric ? at + width - cells[row].length : at)
+      at += width
+    }
+  }
+  out[out.length - 1] = 0x1a
+  return out
+}
+
+/** A number in at most 19 characters, without an exponent. */
+function numberText(n: number): string {
+  const plain = String(n)
+  if (!plain.includes('e') && plain.length <= 19) return plain
+  return n.toFixed(Math.max(0, 16 - Math.trunc(Math.abs(n)).toString().length)).slice(0, 19)
+}
+
+/** Names of at most ten plain letters, digits and underscores, each once. */
+export function shortNames(names: string[]): string[] {
+  const taken = new Set<string>()
+  return names.map((name) => {
+    const stem = name.normalize('NFD').replace(/[\u0300-\u036f]/g, '').replace(/[^A-Za-z0-9_]+/g, '_').slice(0, 10) || 'field'
+    let short = stem
+    for (let n = 2; taken.has(short.toLowerCase()); n++) short = `${stem.slice(0, 10 - String(n).length)}${n}`
+    taken.add(short.toLowerCase())
+    return short
+  })
+}
