@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto'
 import { proposeMeta, type FieldMeta } from '@/core/data/field-meta'
 import { plainSource, type DatasetEntry } from '@/core/data/entry'
+import type { Aggregate } from '@/core/data/aggregate'
+import type { PrepStep } from '@/core/data/steps/registry'
 import { prepareDatasets } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/geometry'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
@@ -32,11 +34,13 @@ const returnFields: Record<string, FieldMeta> = {
   book_van_stops: meta('Book-van stops', 'stops', 'total'),
 }
 
+const deriveDefaults = { label: '', unit: '', formula: '', field: '', other: '', perCount: 1, ranges: [{ under: null, name: 'all' }] }
+
 /** The demo folio, made from the files of Lindmere as a person would make it. */
-export async function demoFolio(files: Record<string, string>): Promise<FolioWithData> {
+export async function demoFolio(files: Record<string, string | Uint8Array>): Promise<FolioWithData> {
   const contents = new Map<string, Dataset>()
   const entry = async (id: string, name: string, file: string, credit: string, fields: Record<string, FieldMeta> = {}): Promise<DatasetEntry> => {
-    const { format, datasets } = await readFile(Buffer.from(files[file]), file)
+    const { format, datasets } = await readFile(typeof files[file] === 'string' ? Buffer.from(files[file]) : files[file], file)
     const { dataset } = datasets[0]
     const contentId = createHash('sha256').update(packDataset(dataset)).digest('hex').slice(0, 32)
     contents.set(contentId, dataset)
@@ -63,8 +67,20 @@ export async function demoFolio(files: Record<string, string>): Promise<FolioWit
     await entry('lakes', 'Lakes', 'lakes.geojson', surveyCredit),
     await entry('rivers', 'Rivers', 'rivers.geojson', surveyCredit),
     await entry('sea', 'Sea', 'sea.geojson', surveyCredit),
+    await entry('libraries', 'Libraries', 'libraries.csv', returnsCredit),
+    await entry('routes', 'Book-van routes', 'book-van-routes.geojson', returnsCredit),
+    await entry('by-province', 'Returns by province', 'districts.topojson', surveyCredit),
   ]
-  districts.steps.push({ type: 'join', id: 'join-returns', on: true, settings: { datasetId: 'returns', keys: [{ key: 'code', otherKey: 'code' }], mended: mendNearMisses(contents, districts, returns), several: 'first', figures: [] } })
+  const joinReturns: PrepStep = { type: 'join', id: 'join-returns', on: true, settings: { datasetId: 'returns', keys: [{ key: 'code', otherKey: 'code' }], mended: mendNearMisses(contents, districts, returns), several: 'first', figures: [] } }
+  districts.steps.push(joinReturns)
+  const sum = (field: string): Aggregate => ({ field, op: 'sum', weight: null })
+  datasets.find((d) => d.id === 'routes')?.steps.push({ type: 'merge', id: 'merge-routes', on: true, settings: { by: ['route'], figures: [{ field: 'segment', op: 'count', weight: null }] } }, { type: 'derive', id: 'length', on: true, settings: { ...deriveDefaults, recipe: 'length', label: 'Length', unit: 'km' } })
+  datasets.find((d) => d.id === 'by-province')?.steps.push(
+    joinReturns,
+    { type: 'count-points', id: 'count-libraries', on: true, settings: { datasetId: 'libraries', label: 'Libraries', figures: [sum('visits')] } },
+    { type: 'merge', id: 'merge-provinces', on: true, settings: { by: ['province'], figures: ['population', 'lib_loans_2025', 'lib_members', 'libraries', 'visits_sum'].map(sum) } },
+    { type: 'derive', id: 'rate', on: true, settings: { ...deriveDefaults, recipe: 'rate', label: 'Library visits per resident', unit: 'visits per resident', field: 'visits_sum', other: 'population' } },
+  )
   const prepared = prepareDatasets(datasets, (id) => contents.get(id) ?? null)
   const geometry = prepared.get('districts')?.dataset.geometry
   const extent = geometry && extentOf([geometry])

@@ -1,10 +1,14 @@
 import { geoArea } from 'd3-geo'
 import { topology } from 'topojson-server'
-import type { Feature, FeatureCollection, Geometry, MultiPolygon, Polygon } from 'geojson'
+import type { Feature, FeatureCollection, Geometry, MultiPolygon, Point, Polygon } from 'geojson'
+import { numberColumn, textColumn } from '@/core/data/column'
+import { geometryFromShapes } from '@/core/geo/shapes'
+import { writeShapefile } from '@/formats/writers/shapefile'
+import { libraryRows, loanRows, readerRows, roadFeatures, routeFeatures, subjectRows } from './lending'
 import { centres, makeLand, type Land } from './land'
-import { polygonsOf, regionRings, toLonLat, type Km } from './mesh'
+import { fromLonLat, polygonsOf, regionRings, toLonLat, type Km } from './mesh'
 import { nameMaker } from './names'
-import { seededRandom, type Random } from './random'
+import { normal, seededRandom, type Random } from './random'
 import { districtNeighbours, growDistricts, nearestSeed } from './regions'
 import { districtReturns, returnColumns, spoilCodes, type DistrictFacts } from './statistics'
 import { makeLakes, makeRivers } from './water'
@@ -15,8 +19,8 @@ const roughness = { inland: 0.13, coast: 0.2, finestKm: 0.8 }
 const districtCount = 164
 const provinceCount = 9
 
-/** Every file of the demo by name. The same seed gives the same text. */
-export function lindmereFiles(seed = lindmereSeed): Record<string, string> {
+/** Every file of the demo by name, text or bytes. The same seed gives the same files. */
+export function lindmereFiles(seed = lindmereSeed): Record<string, string | Uint8Array> {
   const random = seededRandom(seed)
   const land = makeLand(seed)
   const names = nameMaker(random)
@@ -35,6 +39,11 @@ export function lindmereFiles(seed = lindmereSeed): Record<string, string> {
   const lakes = makeLakes(land, random, 12).map(({ ring }) => feature({ name: `${names.word()} Water` }, polygon([ring])))
   const rivers = makeRivers(land, random, 16).map(({ line }, i) => feature({ name: names.word(), order: i + 1 }, { type: 'LineString', coordinates: line.map(toLonLat) }))
   const towns = makeTowns(land, seeds, districtNames, random)
+  // A source of chance of its own, so that what was there before stays as it was.
+  const more = seededRandom(seed + 77)
+  const townPlaces = towns.map(({ properties, geometry }) => ({ name: String(properties?.name), people: Number(properties?.population), at: fromLonLat((geometry as Point).coordinates as [number, number]) }))
+  const nearestCell = (at: Km) => nearestSeed(at, land.mesh.sites)
+  const population = new Map(returns.map((row) => [row.code, Number(row.population)]))
   return {
     'districts.topojson': JSON.stringify(topology({ districts: collection(districtFeatures) })) + '\n',
     'district-returns.csv': csv(returnColumns, spoilCodes(returns)),
@@ -42,8 +51,43 @@ export function lindmereFiles(seed = lindmereSeed): Record<string, string> {
     'towns.geojson': geojson(towns),
     'lakes.geojson': geojson(lakes),
     'rivers.geojson': geojson(rivers),
+    'libraries.csv': csvRows(['name', 'type', 'visits', 'hours_per_week', 'opened', 'lon', 'lat'], libraryRows(land, more, nameMaker(more).word)),
+    'readers.csv': csvRows(['lon', 'lat', 'books'], readerRows(land, more)),
+    'roads.geojson': geojson(roadFeatures(townPlaces, (at) => land.island[nearestCell(at)])),
+    'book-van-routes.geojson': geojson(routeFeatures(townPlaces, more, Array.from({ length: 9 }, nameMaker(more).word))),
+    'loans-between-districts.csv': csvRows(['origin', 'destination', 'loans'], loanRows(districts.map(({ code }) => code), districts.map(({ label }) => land.mesh.sites[seeds[label]]), districts.map(({ code }) => population.get(code) ?? 0))),
+    'subject-tree.csv': csvRows(['subject_group', 'subject', 'loans'], subjectRows(more)),
+    'parishes.zip': parishes(land, labels, districts, population, more),
     'sea.geojson': geojson([feature({ name: 'Merran Sea' }, { type: 'Polygon', coordinates: [[[-38, 42], [-18, 42], [-18, 56], [-38, 56], [-38, 42]]] })]),
   }
+}
+
+/** Small areas, one for each cell of land, as a zipped shapefile in UTM zone 26 north. */
+function parishes(land: Land, labels: Int32Array, districts: { label: number; code: string }[], population: Map<string, number>, random: Random): Uint8Array {
+  const cells = [...labels.keys()].filter((cell) => labels[cell] >= 0)
+  const own = new Int32Array(labels.length).fill(-1)
+  cells.forEach((cell) => (own[cell] = cell))
+  const shapes = featureShapes(land, own, labels)
+  const codeOf = new Map(districts.map(({ label, code }) => [label, code]))
+  const shares = new Map<number, number>()
+  const weights = new Map(cells.map((cell) => [cell, 0.2 + random() + 4 * land.townness(land.mesh.sites[cell])]))
+  for (const cell of cells) shares.set(labels[cell], (shares.get(labels[cell]) ?? 0) + (weights.get(cell) ?? 0))
+  const rows = cells.map((cell, i) => {
+    const code = codeOf.get(labels[cell]) ?? ''
+    const people = Math.round(((population.get(code) ?? 0) * (weights.get(cell) ?? 0)) / (shares.get(labels[cell]) ?? 1))
+    return { code: `${code}-${String(i + 1).padStart(4, '0')}`, district: code, people, loans: Math.round(people * Math.max(0, 3.6 + 1.4 * normal(random))) }
+  })
+  const dataset = {
+    rowCount: rows.length,
+    geometry: geometryFromShapes(cells.map((cell) => shapes.get(cell) ?? null)),
+    fields: [
+      { key: 'code', column: textColumn(rows.map((row) => row.code)) },
+      { key: 'district', column: textColumn(rows.map((row) => row.district)) },
+      { key: 'population', column: numberColumn(rows.map((row) => row.people)) },
+      { key: 'lib_loans', column: numberColumn(rows.map((row) => row.loans)) },
+    ],
+  }
+  return writeShapefile({ dataset, name: 'parishes', fieldMeta: (key) => ({ label: key, unit: '', role: 'total' }), fieldNames: 'short', crs: 'EPSG:32626' })
 }
 
 /** Provinces as a label for each district: the long island and the remote islands are one each; the main island is shared out. */
@@ -142,4 +186,5 @@ function makeTowns({ mesh, townness }: Land, seeds: number[], names: string[], r
 const feature = <G extends Geometry>(properties: Record<string, string | number>, geometry: G): Feature<G> => ({ type: 'Feature', properties, geometry })
 const collection = (features: Feature[]): FeatureCollection => ({ type: 'FeatureCollection', features })
 const geojson = (features: Feature[]): string => `{"type":"FeatureCollection","features":[\n${features.map((f) => JSON.stringify(f)).join(',\n')}\n]}\n`
+const csvRows = (columns: string[], rows: string[][]): string => [columns, ...rows].map((cells) => cells.join(',')).join('\n') + '\n'
 const csv = (columns: string[], rows: Record<string, string>[]): string => [columns, ...rows.map((row) => columns.map((c) => row[c]))].map((cells) => cells.join(',')).join('\n') + '\n'

@@ -1,19 +1,30 @@
-import { readFileSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
+import path from 'node:path'
 import type { Extent } from '@/core/geo/geometry'
 
 /** A coordinate reference system of the EPSG list. `areaOfUse` is west, south, east, north in degrees. */
 export type ReferenceSystem = { code: string; name: string; area: string; unit: string; areaOfUse: Extent | null; proj4: string }
 
-type Entry = { code: string; name: string; area: string | null; unit: string | null; bbox: [number, number, number, number] | null; proj4: string | null }
+type Entry = { code: string; name: string; area: string | null; unit: string | null; bbox: [number, number, number, number] | null; proj4: string | null; wkt: string | null }
 
 let list: ReferenceSystem[] | null = null
+
+/** The list lies beside the application; run from elsewhere, it is looked for from here. */
+function listFile(): string {
+  const beside = path.join(process.cwd(), 'node_modules', 'epsg-index', 'all.json')
+  return existsSync(beside) ? beside : createRequire(import.meta.url).resolve('epsg-index/all.json')
+}
+
+const readList = (): Record<string, Entry> => JSON.parse(readFileSync(listFile(), 'utf8')) as Record<string, Entry>
+
+/** A system in well-known text, as a .prj file has it; empty where the list has none. */
+export const wellKnownText = (code: string): string => readList()[code.slice(5)]?.wkt ?? ''
 
 /** Every system that can be reckoned with, read from the list once. */
 export function referenceSystems(): ReferenceSystem[] {
   if (list) return list
-  const file = createRequire(import.meta.url).resolve('epsg-index/all.json')
-  const entries = Object.values(JSON.parse(readFileSync(file, 'utf8')) as Record<string, Entry>)
+  const entries = Object.values(readList())
   list = entries.flatMap(({ code, name, area, unit, bbox, proj4 }) =>
     // The list gives areas of use as north, west, south, east.
     proj4 ? [{ code: `EPSG:${code}`, name, area: area ?? '', unit: unit ?? '', areaOfUse: bbox ? [bbox[1], bbox[2], bbox[3], bbox[0]] : null, proj4 }] : [],

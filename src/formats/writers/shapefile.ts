@@ -1,7 +1,6 @@
 import { zipSync } from 'fflate'
 import type { Geometry, Position } from 'geojson'
-import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
+import { wellKnownText } from '../crs/catalogue'
 import { wgs84 } from './geopackage'
 import { cellOf, namedFields, placedShapes, type WritableField, type WriteRequest } from './rows'
 
@@ -11,14 +10,11 @@ export function writeShapefile(request: WriteRequest): Uint8Array {
   const stem = request.name.replace(/[^\p{L}\p{N}_-]+/gu, '_') || 'data'
   const { shp, shx } = writeShapes(shapes, request.dataset.geometry.kind)
   const files: Record<string, Uint8Array> = { [`${stem}.shp`]: shp, [`${stem}.shx`]: shx, [`${stem}.dbf`]: writeDbf(namedFields({ ...request, fieldNames: 'short' }), request.dataset.rowCount), [`${stem}.cpg`]: new TextEncoder().encode('UTF-8'), [`${stem}.prj`]: new TextEncoder().encode(wktOf(definition.code)) }
-  return zipSync(files)
+  // A fixed time in the archive: the same data give the same bytes.
+  return zipSync(files, { mtime: new Date(2000, 0, 1) })
 }
 
-function wktOf(code: string | null): string {
-  if (!code || code === 'EPSG:4326') return wgs84
-  const list = JSON.parse(readFileSync(createRequire(import.meta.url).resolve('epsg-index/all.json'), 'utf8')) as Record<string, { wkt: string | null }>
-  return list[code.slice(5)]?.wkt ?? ''
-}
+const wktOf = (code: string | null): string => (!code || code === 'EPSG:4326' ? wgs84 : wellKnownText(code))
 
 const types = { areas: 5, lines: 3, points: 8, none: 0 } as const
 

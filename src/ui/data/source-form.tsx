@@ -102,9 +102,10 @@ export function SourceForm({ entry, fields }: { entry: DatasetEntry; fields: { v
 export function SystemPicker({ value, extent, onPick }: { value: string; extent?: Extent | null; onPick: (code: string) => void }) {
   const [words, setWords] = useState('')
   const [found, setFound] = useState<SystemCard[]>([])
+  const [problem, setProblem] = useState('')
   useEffect(() => {
     let here = true
-    const timer = setTimeout(() => void api<SystemCard[]>('GET', `/api/reference-systems?words=${encodeURIComponent(words)}&extent=${extent?.join(',') ?? ''}`).then((list) => here && setFound(list), () => undefined), 150)
+    const timer = setTimeout(() => void api<SystemCard[]>('GET', `/api/reference-systems?words=${encodeURIComponent(words)}&extent=${extent?.join(',') ?? ''}`).then((list) => here && setFound(list), (error: Error) => here && setProblem(error.message)), 150)
     return () => {
       here = false
       clearTimeout(timer)
@@ -134,7 +135,7 @@ export function SystemPicker({ value, extent, onPick }: { value: string; extent?
                 </button>
               </li>
             ))}
-            {!found.length && <li className="px-2 py-1 text-xs text-muted">Nothing of that name.</li>}
+            {!found.length && <li className="px-2 py-1 text-xs text-muted">{problem || 'Nothing of that name.'}</li>}
           </ul>
         </>
       )}

@@ -25,6 +25,8 @@ export async function saveNow(): Promise<void> {
     else setSave({ status: 'failed', message: error instanceof ApiProblem ? error.title : String(error) })
   } finally {
     running = false
+    // What was edited while this save was under way is saved next.
+    if (useFolio.getState().save.status === 'unsaved') setTimeout(() => void saveNow(), pauseMs)
   }
 }
 

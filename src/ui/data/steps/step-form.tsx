@@ -175,7 +175,7 @@ function Figures({ figures, source, onChange }: { figures: Aggregate[]; source: 
           <li key={i} className="flex flex-col gap-1">
             <div className="flex gap-1">
               <Select label={`Field of figure ${i + 1}`} value={figure.field} options={choices} onChange={(field) => change(i, { field, op: opFor(field) })} />
-              <Select label={`Figure ${i + 1}`} className="!w-28 shrink-0" value={figure.op} options={aggregateOps.map((op) => ({ value: op, label: op }))} onChange={(op: AggregateOp) => change(i, { op, weight: op === 'weighted mean' ? (figure.weight ?? choices.find((c) => c.kind === 'number')?.value ?? null) : figure.weight })} />
+              <Select label={`Figure ${i + 1}`} className="!w-20 shrink-0" value={figure.op} options={aggregateOps.map((op) => ({ value: op, label: op }))} onChange={(op: AggregateOp) => change(i, { op, weight: op === 'weighted mean' ? (figure.weight ?? choices.find((c) => c.kind === 'number')?.value ?? null) : figure.weight })} />
               <Remove label={`Without figure ${i + 1}`} onClick={() => onChange(figures.filter((_, j) => j !== i))} />
             </div>
             {figure.op === 'weighted mean' && (
