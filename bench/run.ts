@@ -1,6 +1,7 @@
 // Prints ratios against a baseline measured in the same run and fails when a budget is broken.
 import { classifyingRatios } from './classifying'
+import { countingRatios } from './counting'
 import { drawingRatios } from './drawing'
 import { report } from './measure'
 
-process.exitCode = report([...classifyingRatios(), ...drawingRatios()]) ? 0 : 1
+process.exitCode = report([...classifyingRatios(), ...countingRatios(), ...drawingRatios()]) ? 0 : 1

@@ -64,3 +64,32 @@ describe('keen classify', () => {
     expect(keen('classify', table, '--field', 'loans', '--classes', '1').err[0]).toContain('It takes a whole number from 2 to 12.')
   })
 })
+
+describe('keen import', () => {
+  const areas = at('areas.geojson')
+  const square = (x: number) => ({ type: 'Polygon', coordinates: [[[x, 48], [x + 1, 48], [x + 1, 49], [x, 49], [x, 48]]] })
+  writeFileSync(areas, JSON.stringify({ type: 'FeatureCollection', features: ['a', 'b', 'c'].map((code, i) => ({ type: 'Feature', properties: { code, side: i < 2 ? 'west' : 'east' }, geometry: square(-30 + i) })) }))
+  const steps = at('steps.json')
+  const join = { type: 'join', id: '1', on: true, settings: { datasetId: 'table', keys: [{ key: 'code', otherKey: 'code' }], mended: {}, several: 'first', figures: [] } }
+  const merge = { type: 'merge', id: '2', on: true, settings: { by: ['side'], figures: [{ field: 'loans', op: 'sum', weight: null }] } }
+  const save = (list: object[]) => writeFileSync(steps, JSON.stringify({ format: 'keen-steps', version: 1, steps: list }))
+
+  it('reads files, carries out saved steps and writes the result, in one line', () => {
+    save([join, merge])
+    const { status, out, err } = keen('import', areas, table, '--steps', steps, '--out', at('out.geojson'))
+    expect({ status, err }).toEqual({ status: 0, err: [] })
+    expect(out[0]).toMatch(/out\.geojson: 2 areas, 2 fields/)
+    const { features } = JSON.parse(readFileSync(at('out.geojson'), 'utf8'))
+    expect(features.map((f: { properties: object }) => f.properties)).toEqual([{ side: 'west', loans: 3 }, { side: 'east', loans: 9 }])
+    expect(keen('import', areas, '--out', at('out.gpkg'), '--crs', 'EPSG:3035').status).toBe(0)
+  })
+
+  it('fails with one line that names the step or the file', () => {
+    save([{ ...join, settings: { ...join.settings, datasetId: 'nowhere' } }])
+    expect(keen('import', areas, '--steps', steps, '--out', at('x.gpkg')).err).toEqual(['keen: Step 1 (join) could not be carried out: The dataset that it draws on is gone or not loaded yet.'])
+    save([{ type: 'dance', id: '1', on: true, settings: {} }])
+    expect(keen('import', areas, '--steps', steps, '--out', at('x.gpkg')).err[0]).toContain('steps.json is not a list of prep steps')
+    expect(keen('import', areas, '--out', at('x.doc')).err[0]).toContain('x.doc has an ending that nothing is saved under')
+    expect(keen('import', areas, '--out', at('x.gpkg'), '--crs', 'EPSG:1').err[0]).toContain('There is no reference system EPSG:1')
+  })
+})

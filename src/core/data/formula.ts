@@ -1,8 +1,8 @@
-import { all, create, type MathNode } from 'mathjs'
+import type { MathNode } from 'mathjs'
+// The library in one file: as thousands of modules it takes seconds to load.
+import math from 'mathjs/lib/browser/math.js'
 import { numberColumn, numbersOf, textAt, textColumn, type Column } from './column'
 import type { Dataset } from './dataset'
-
-const math = create(all, {})
 
 /** Functions that may stand in a formula: they only compute. */
 export const formulaFunctions = ['abs', 'ceil', 'floor', 'round', 'sqrt', 'cbrt', 'exp', 'log', 'log2', 'log10', 'pow', 'sign', 'min', 'max', 'mod', 'hypot'] as const

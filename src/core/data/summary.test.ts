@@ -1,7 +1,7 @@
 import fc from 'fast-check'
-import { quantile, sampleSkewness, standardDeviation } from 'simple-statistics'
+import { quantile, sampleCorrelation, sampleSkewness, standardDeviation } from 'simple-statistics'
 import { describe, expect, it } from 'vitest'
-import { histogram, quantileSorted, summarise } from './summary'
+import { correlation, extremeRows, histogram, quantileSorted, summarise } from './summary'
 
 describe('summaries', () => {
   it('of a textbook sample: 2, 4, 4, 4, 5, 5, 7, 9 has mean 5 and standard deviation 2', () => {
@@ -44,5 +44,19 @@ describe('histograms', () => {
         expect(bins.length).toBeLessThanOrEqual(60)
       }),
     )
+  })
+})
+
+describe('two fields', () => {
+  it('are correlated as an independent library says, missing rows left out', () => {
+    const [a, b] = [[1, 2, 3, 4, 7], [2, 1, 4, 3, 9]]
+    expect(correlation(Float64Array.from([...a, NaN, 5]), Float64Array.from([...b, 3, NaN]))).toBeCloseTo(sampleCorrelation(a, b), 12)
+    expect(correlation(Float64Array.of(1, 2, 3), Float64Array.of(-2, -4, -6))).toBeCloseTo(-1, 12)
+    expect(correlation(Float64Array.of(1, 2), Float64Array.of(1, 2))).toBeNaN()
+    expect(correlation(Float64Array.of(1, 1, 1), Float64Array.of(1, 2, 3))).toBeNaN()
+  })
+
+  it('the most extreme rows are named, most extreme first', () => {
+    expect(extremeRows(Float64Array.of(5, NaN, 1, 9, 3), 2)).toEqual({ lowest: [2, 4], highest: [3, 0] })
   })
 })

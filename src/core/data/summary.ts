@@ -1,4 +1,4 @@
-export type NumberSummary = { count: number; missing: number; min: number; max: number; mean: number; median: number; standardDeviation: number; skewness: number }
+export type NumberSummary = { count: number; missing: number; min: number; max: number; sum: number; mean: number; lowerQuartile: number; median: number; upperQuartile: number; standardDeviation: number; skewness: number }
 
 /** Present values in ascending order. */
 export const presentSorted = (values: Float64Array): Float64Array => values.filter((v) => Number.isFinite(v)).sort()
@@ -11,14 +11,15 @@ export function summarise(values: Float64Array): NumberSummary {
   const sorted = presentSorted(values)
   const count = sorted.length
   const missing = values.length - count
-  if (!count) return { count, missing, min: NaN, max: NaN, mean: NaN, median: NaN, standardDeviation: NaN, skewness: NaN }
-  const mean = sorted.reduce((sum, v) => sum + v, 0) / count
+  if (!count) return { count, missing, min: NaN, max: NaN, sum: NaN, mean: NaN, lowerQuartile: NaN, median: NaN, upperQuartile: NaN, standardDeviation: NaN, skewness: NaN }
+  const sum = sorted.reduce((total, v) => total + v, 0)
+  const mean = sum / count
   let [m2, m3] = [0, 0]
   for (const v of sorted) {
     m2 += (v - mean) ** 2 / count
     m3 += (v - mean) ** 3 / count
   }
-  return { count, missing, min: sorted[0], max: sorted[count - 1], mean, median: quantileSorted(sorted, 0.5), standardDeviation: Math.sqrt(m2), skewness: m2 > 0 ? m3 / m2 ** 1.5 : 0 }
+  return { count, missing, min: sorted[0], max: sorted[count - 1], sum, mean, lowerQuartile: quantileSorted(sorted, 0.25), median: quantileSorted(sorted, 0.5), upperQuartile: quantileSorted(sorted, 0.75), standardDeviation: Math.sqrt(m2), skewness: m2 > 0 ? m3 / m2 ** 1.5 : 0 }
 }
 
 /** Linear interpolation between order statistics (Hyndman and Fan 1996, type 7). */
@@ -43,4 +44,25 @@ export function histogram(values: Float64Array, wanted?: number): Bin[] {
   const counts = new Array<number>(bins).fill(0)
   for (const v of sorted) counts[Math.min(bins - 1, Math.floor(((v - min) / (max - min)) * bins))]++
   return counts.map((count, i) => ({ from: min + ((max - min) * i) / bins, to: min + ((max - min) * (i + 1)) / bins, count }))
+}
+
+/** Pearson's correlation of two lists over the rows in which both are present; NaN under three rows or without spread. */
+export function correlation(a: Float64Array, b: Float64Array): number {
+  const rows = [...a.keys()].filter((i) => Number.isFinite(a[i]) && Number.isFinite(b[i]))
+  if (rows.length < 3) return NaN
+  const mean = (values: Float64Array) => rows.reduce((sum, i) => sum + values[i], 0) / rows.length
+  const [ma, mb] = [mean(a), mean(b)]
+  let [ab, aa, bb] = [0, 0, 0]
+  for (const i of rows) {
+    ab += (a[i] - ma) * (b[i] - mb)
+    aa += (a[i] - ma) ** 2
+    bb += (b[i] - mb) ** 2
+  }
+  return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : NaN
+}
+
+/** Rows of the lowest and highest values, `count` of each, the most extreme first. */
+export function extremeRows(values: Float64Array, count: number): { lowest: number[]; highest: number[] } {
+  const rows = [...values.keys()].filter((i) => Number.isFinite(values[i])).sort((i, j) => values[i] - values[j] || i - j)
+  return { lowest: rows.slice(0, count), highest: rows.slice(-count).reverse() }
 }

@@ -143,7 +143,7 @@ export function DataDesk() {
         {current && (
           <>
             <PrepSteps prepared={current} all={prepared} onRow={setRow} />
-            <FieldCard prepared={current} field={field} />
+            <FieldCard key={field} prepared={current} field={field} onRow={setRow} />
             <DatasetForm prepared={current} />
           </>
         )}
