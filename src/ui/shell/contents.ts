@@ -1,5 +1,5 @@
 'use client'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Dataset } from '@/core/data/dataset'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
 import { unpackDataset } from '@/formats/pack/pack'
@@ -32,6 +32,16 @@ export function usePrepared(): Map<string, Prepared> {
     for (const { source } of datasets) if (!loaded.has(source.contentId)) load(source.contentId).then(() => here && setArrived((n) => n + 1), console.error)
     return () => void (here = false)
   }, [datasets])
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- `arrived` stands for the contents that came in meanwhile
-  return useMemo(() => prepareDatasets(datasets, contentAtHand), [datasets, arrived])
+  // While a source that was read anew is on its way, what was there before stays in sight.
+  const last = useRef(new Map<string, Prepared>())
+  return useMemo(() => {
+    const now = prepareDatasets(datasets, contentAtHand)
+    for (const entry of datasets) {
+      const before = now.has(entry.id) ? undefined : last.current.get(entry.id)
+      if (before) now.set(entry.id, { ...before, entry })
+    }
+    last.current = now
+    return now
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- `arrived` stands for the contents that came in meanwhile
+  }, [datasets, arrived])
 }
