@@ -65,7 +65,7 @@ describe('files that another program wrote are read by us', () => {
   for (const [encoding, srs] of [['UTF-8', 'EPSG:4326'], ['ISO-8859-1', 'EPSG:32626']]) {
     it(`a zipped shapefile in ${encoding} and ${srs}`, async () => {
       const stem = `towns_${srs.slice(5)}`
-      gdal('-f', 'ESRI Shapefile', '-lco', `ENCODING=${encoding}`, '-t_srs', srs, at(`${stem}.shp`), at('base.geojson'))
+      gdal('-lco', `ENCODING=${encoding}`, '-t_srs', srs, at(`${stem}.shp`), at('base.geojson'))
       writeFileSync(at(`${stem}.zip`), zipSync(Object.fromEntries(['shp', 'shx', 'dbf', 'prj', 'cpg'].map((e) => [`folder/${stem}.${e}`, new Uint8Array(readFileSync(at(`${stem}.${e}`)))]))))
       const { dataset, guessed } = await read(`${stem}.zip`)
       expect(total(dataset) / total(areas)).toBeCloseTo(1, 5)
@@ -76,7 +76,7 @@ describe('files that another program wrote are read by us', () => {
   }
 
   it('a shapefile without .prj asks for its reference system, and takes it', async () => {
-    gdal('-f', 'ESRI Shapefile', '-t_srs', 'EPSG:32626', at('lost.shp'), at('base.geojson'))
+    gdal('-t_srs', 'EPSG:32626', at('lost.shp'), at('base.geojson'))
     writeFileSync(at('lost.zip'), zipSync(Object.fromEntries(['shp', 'dbf'].map((e) => [`lost.${e}`, new Uint8Array(readFileSync(at(`lost.${e}`)))]))))
     await expect(read('lost.zip')).rejects.toMatchObject({ name: 'UnknownSystemError', message: expect.stringContaining('Choose the reference system') })
     expect(total((await read('lost.zip', { crs: 'EPSG:32626' })).dataset) / total(areas)).toBeCloseTo(1, 5)

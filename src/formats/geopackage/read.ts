@@ -26,7 +26,7 @@ function openFile(file: string): Promise<Db> {
 const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`
 
 /**
- * Reads every feature and attribute table of a GeoPackage (OGC 12-128).
+ * Reads every table of a GeoPackage, with or without shapes (OGC 12-128).
  * @throws ImportError
  */
 export async function readGeopackage(bytes: Uint8Array, fileName: string, options: ReadOptions): Promise<Imported[]> {

@@ -4,7 +4,7 @@ import { wellKnownText } from '../crs/catalogue'
 import { wgs84 } from './geopackage'
 import { cellOf, namedFields, placedShapes, type WritableField, type WriteRequest } from './rows'
 
-/** A zip archive with .shp, .shx, .dbf, .prj and .cpg (ESRI Shapefile Technical Description, 1998; dBASE III). */
+/** A zip archive with .shp, .shx, .dbf, .prj and .cpg (Shapefile Technical Description, 1998; dBASE III). */
 export function writeShapefile(request: WriteRequest): Uint8Array {
   const { shapes, definition } = placedShapes(request)
   const stem = request.name.replace(/[^\p{L}\p{N}_-]+/gu, '_') || 'data'

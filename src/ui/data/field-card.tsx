@@ -55,7 +55,7 @@ function Figures({ prepared, values, role, onRow }: { prepared: Prepared; values
   const top = Math.max(...bins.map((bin) => bin.count))
   const digits = s.max - s.min >= 100 ? 0 : s.max - s.min >= 1 ? 1 : 3
   const f = (v: number) => formatNumber(v, digits)
-  const figures: [string, string][] = [['values', formatNumber(s.count, 0)], ['missing', formatNumber(s.missing, 0)], ['lowest', f(s.min)], ['highest', f(s.max)], ['quarter', f(s.lowerQuartile)], ['three q.', f(s.upperQuartile)], ['median', f(s.median)], ['mean', f(s.mean)], ['st. dev.', f(s.standardDeviation)], ['skewness', formatNumber(s.skewness, 1)]]
+  const figures: [string, string][] = [['values', formatNumber(s.count, 0)], ['missing', formatNumber(s.missing, 0)], ['lowest', f(s.min)], ['highest', f(s.max)], ['quartile 1', f(s.lowerQuartile)], ['quartile 3', f(s.upperQuartile)], ['median', f(s.median)], ['mean', f(s.mean)], ['st. dev.', f(s.standardDeviation)], ['skewness', formatNumber(s.skewness, 1)]]
   if (role === 'total') figures.push(['sum', f(s.sum)])
   const { lowest, highest } = extremeRows(values, 3)
   return (
@@ -76,10 +76,12 @@ function Figures({ prepared, values, role, onRow }: { prepared: Prepared; values
         <p key={title} className="mt-1 text-xs text-muted">
           {title}:{' '}
           {rows.map((row, i) => (
-            <button key={row} type="button" className="hover:underline" onClick={() => onRow(row)}>
-              {i > 0 && ', '}
-              {rowName(prepared, row)} {f(values[row])}
-            </button>
+            <span key={row}>
+              <button type="button" className="inline text-left hover:underline" onClick={() => onRow(row)}>
+                {rowName(prepared, row)} {f(values[row])}
+              </button>
+              {i < rows.length - 1 && ', '}
+            </span>
           ))}
         </p>
       ))}
