@@ -163,3 +163,33 @@ test('a prepared dataset is saved as a GeoPackage', async ({ page }) => {
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as a file' }).last().click()])
   expect(download.suggestedFilename()).toBe('Districts.gpkg')
 })
+
+test('a source is replaced by a newer file; what no longer fits is said', async ({ page }) => {
+  const id = await openEmpty(page, 'data')
+  await bringIn(page, 'loans.csv', 'code,loans,note\nA,1,x\nB,2,y\n')
+  await page.getByRole('columnheader', { name: /^Loans/ }).getByRole('button').click()
+  await page.getByRole('textbox', { name: 'Name of the field' }).fill('Books lent')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Source', exact: true }).click()
+  await page.getByLabel('Newer file for Loans').setInputFiles({ name: 'loans-2026.csv', mimeType: 'text/csv', buffer: Buffer.from('code,loans\nA,5\nB,6\nC,7\n') })
+  await expect(page.getByRole('status').filter({ hasText: 'loans-2026.csv took its place. It no longer has: Note.' })).toBeVisible()
+  await expect(page.getByRole('columnheader', { name: /^Books lent/ })).toBeVisible()
+  await expect(page.getByText('3 rows · 2 fields')).toBeVisible()
+  expect((await savedFolio(page, id)).datasets[0].source.fileName).toBe('loans-2026.csv')
+  await page.getByRole('searchbox', { name: 'Find in the table' }).fill('c')
+  await expect(page.getByText('3 rows, 1 found')).toBeVisible()
+})
+
+test('a list of steps is saved and used on another dataset', async ({ page }) => {
+  const id = await openDemo(page, 'data')
+  await page.getByRole('button', { name: 'Add a step' }).click()
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save the list of steps' }).click()])
+  expect(download.suggestedFilename()).toBe('districts.steps.json')
+  await page.keyboard.press('Escape')
+  await page.getByRole('complementary', { name: 'Datasets' }).getByRole('button', { name: /^Provinces/ }).click()
+  await page.getByRole('button', { name: 'Add a step' }).click()
+  await page.getByLabel('List of steps').setInputFiles(await download.path())
+  await expect(page.getByRole('button', { name: /0 matched, 9 not/ })).toBeVisible()
+  const [step] = (await savedFolio(page, id)).datasets.find((d) => d.name === 'Provinces')?.steps ?? []
+  expect(step.type === 'join' && step.settings.datasetId).toBe('returns')
+})

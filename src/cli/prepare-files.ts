@@ -1,9 +1,9 @@
-import path from 'node:path'
 import { plainSource, type DatasetEntry } from '@/core/data/entry'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
 import type { PrepStep } from '@/core/data/steps/registry'
 import type { Dataset } from '@/core/data/dataset'
 import { readFile } from '@/formats/registry'
+import { stemOf } from '@/formats/steps-file/steps-file'
 
 /**
  * Reads files and carries out steps on the first dataset of the first one. Steps find the others by the name of their
@@ -15,7 +15,7 @@ export async function prepareFiles(files: { fileName: string; bytes: Uint8Array 
   const entries: DatasetEntry[] = []
   for (const { fileName, bytes } of files) {
     const { format, datasets } = await readFile(bytes, fileName)
-    const id = path.parse(fileName).name
+    const id = stemOf(fileName)
     contents.set(id, datasets[0].dataset)
     entries.push({ id, name: datasets[0].name, geometry: datasets[0].dataset.geometry.kind, source: plainSource(id, fileName, format), steps: [], fields: {}, credit: '', licence: '', dated: '', link: '' })
   }

@@ -25,7 +25,7 @@ export function projectGeometry(geometry: Geometry, projection: Projection): Pro
 function project(geometry: Geometry, projection: Projection): Projected {
   if (geometry.kind === 'none') return geometry
   if (geometry.kind === 'points') return { ...geometry, coords: projectCoords(geometry.coords, projection) }
-  if (!staysWhole(geometry.arcs.coords, projection)) return cutAndProject(geometry, projection)
+  if (!staysWhole(geometry.arcs, projection)) return cutAndProject(geometry, projection)
   return { ...geometry, arcs: projectArcs(geometry.arcs, projection) }
 }
 
@@ -39,21 +39,23 @@ function projectCoords(coords: Float64Array, projection: Projection): Float64Arr
   return out
 }
 
-/** Whether all vertices lie well away from where the projection tears the globe open. */
-function staysWhole(coords: Float64Array, projection: Projection): boolean {
+/** Whether all vertices lie well away from where the projection tears the globe open, and no edge runs across it. */
+function staysWhole({ coords, starts }: Areas['arcs'], projection: Projection): boolean {
   const { spec } = projection
   const azimuthal = spec.id === 'lambert-azimuthal-equal-area'
   const [lon0, lat0] = spec.centre
   const s0 = Math.sin((lat0 * Math.PI) / 180)
   const c0 = Math.cos((lat0 * Math.PI) / 180)
-  for (let i = 0; i < coords.length; i += 2) {
-    const away = Math.abs(((coords[i] - lon0 + 540) % 360) - 180)
-    if (!azimuthal) {
-      if (away > 170) return false
-      continue
+  for (let arc = 0; arc + 1 < starts.length; arc++) {
+    let before = NaN
+    for (let v = starts[arc]; v < starts[arc + 1]; v++) {
+      const east = ((((coords[2 * v] - lon0 + 180) % 360) + 360) % 360) - 180
+      if (azimuthal) {
+        const lat = (coords[2 * v + 1] * Math.PI) / 180
+        if (s0 * Math.sin(lat) + c0 * Math.cos(lat) * Math.cos((east * Math.PI) / 180) < -0.85) return false
+      } else if (Math.abs(east) > 170 || Math.abs(east - before) > 180) return false
+      before = east
     }
-    const lat = (coords[i + 1] * Math.PI) / 180
-    if (s0 * Math.sin(lat) + c0 * Math.cos(lat) * Math.cos((away * Math.PI) / 180) < -0.85) return false
   }
   return true
 }

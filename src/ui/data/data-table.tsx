@@ -26,6 +26,12 @@ function sortedRows(rowCount: number, column: Column | null, down: boolean): Uin
   })
 }
 
+/** The rows that hold some words in any of their fields. */
+function found(rows: Uint32Array, { fields }: Prepared['dataset'], words: string): Uint32Array {
+  const wanted = words.trim().toLowerCase()
+  return wanted ? rows.filter((row) => fields.some(({ column }) => textAt(column, row)?.toLowerCase().includes(wanted))) : rows
+}
+
 /** As many decimals as the column's numbers have, up to three. */
 function decimalsOf(column: Column): number {
   if (column.kind === 'text') return 0
@@ -38,13 +44,15 @@ export function DataTable({ prepared, field, onField, row, onRow }: { prepared: 
   const { dataset, entry, fieldMeta } = prepared
   const [sort, setSort] = useState<Sort>(null)
   const scroller = useRef<HTMLDivElement>(null)
-  const rows = useMemo(() => sortedRows(dataset.rowCount, dataset.fields.find((f) => f.key === sort?.key)?.column ?? null, sort?.down ?? false), [dataset, sort])
+  const [words, setWords] = useState('')
+  const rows = useMemo(() => found(sortedRows(dataset.rowCount, dataset.fields.find((f) => f.key === sort?.key)?.column ?? null, sort?.down ?? false), dataset, words), [dataset, sort, words])
   const decimals = useMemo(() => new Map(dataset.fields.map((f) => [f.key, decimalsOf(f.column)])), [dataset])
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => rowPx, overscan: 12 })
   const columns = useVirtualizer({ horizontal: true, count: dataset.fields.length, getScrollElement: () => scroller.current, estimateSize: (i) => widthOf(fieldMeta(dataset.fields[i].key).label), overscan: 3 })
 
   useEffect(() => {
-    if (row !== null) virtual.scrollToIndex(rows.indexOf(row), { align: 'auto' })
+    const at = row === null ? -1 : rows.indexOf(row)
+    if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' })
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only a newly marked row scrolls
   }, [row])
 
@@ -68,7 +76,9 @@ export function DataTable({ prepared, field, onField, row, onRow }: { prepared: 
         <span className="text-xs text-muted">
           {dataset.rowCount.toLocaleString('en-GB')} {dataset.rowCount === 1 ? 'row' : 'rows'}
           {dataset.geometry.kind !== 'none' && `, ${shapeWords[dataset.geometry.kind][1]}`}
+          {words.trim() && `, ${rows.length.toLocaleString('en-GB')} found`}
         </span>
+        <input type="search" aria-label="Find in the table" placeholder="Find in the table" className="control ml-auto w-40" value={words} onChange={(event) => setWords(event.target.value)} />
       </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="grid" aria-rowcount={dataset.rowCount + 1} aria-colcount={dataset.fields.length} aria-label={entry.name} tabIndex={0} onKeyDown={onKeyDown}>
         <div style={{ width: columns.getTotalSize(), height: virtual.getTotalSize() + 66 }} className="relative">

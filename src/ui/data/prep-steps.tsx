@@ -14,6 +14,7 @@ import { contentAtHand } from '../shell/contents'
 import { JoinReport } from './steps/join-report'
 import { SourceForm } from './source-form'
 import { StepForm } from './steps/step-form'
+import { StepListFile } from './steps/step-list-file'
 
 const icons: Record<StepType, LucideIcon> = {
   join: GitMerge, derive: Calculator, filter: Filter, merge: Combine, summarise: Sigma, 'count-points': Crosshair, stack: Layers, grid: Grid3x3, 'areas-to-points': Circle, 'areas-to-borders': Spline, simplify: Spline, clip: Scissors, buffer: Hexagon, 'split-off': Hexagon,
@@ -48,6 +49,7 @@ export function PrepSteps({ prepared, all, onRow }: { prepared: Prepared; all: M
       <ColumnHead title="Prep steps">
         <Popover label="Add a step" align="end" className="w-56" trigger={<IconButton label="Add a step"><Plus size={16} /></IconButton>}>
           {(close) => (
+            <>
             <ul>
               {offered.map((type) => {
                 const Icon = icons[type]
@@ -60,6 +62,8 @@ export function PrepSteps({ prepared, all, onRow }: { prepared: Prepared; all: M
                 )
               })}
             </ul>
+            <StepListFile entry={entry} onTake={(taken) => { editSteps(entry.id, 'Take steps from a list', (steps) => void steps.push(...taken)); close() }} />
+            </>
           )}
         </Popover>
       </ColumnHead>

@@ -9,7 +9,8 @@ import { Button, Row, Select } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { api } from '../shell/api'
 import { editFolio, useFolio } from '../shell/folio-store'
-import { readAnew, sourceOf } from './importing'
+import { importExtensions } from '@/formats/extensions'
+import { importFile, readAnew, sourceOf } from './importing'
 
 const delimiters = [{ value: ',', label: 'comma' }, { value: ';', label: 'semicolon' }, { value: '\t', label: 'tab' }, { value: '|', label: 'bar' }] as const
 const encodings = ['utf-8', 'windows-1252', 'iso-8859-1', 'windows-1250', 'iso-8859-2', 'windows-1251', 'koi8-r', 'utf-16le'].map((value) => ({ value, label: value }))
@@ -41,7 +42,45 @@ export function SourceForm({ entry, fields }: { entry: DatasetEntry; fields: { v
       setBusy(false)
     }
   }
-  if (!source.uploadId) return <p className="text-xs text-muted">The file itself is not kept here; bring it in again to read it otherwise.</p>
+  const replaceBy = async (file: File) => {
+    setBusy(true)
+    setProblem(null)
+    try {
+      const [result] = await importFile(file)
+      const gone = Object.keys(entry.fields).filter((key) => !(key in result.fields))
+      editFolio(`Replace ${source.fileName}`, (draft) => {
+        const found = draft.datasets.find((d) => d.id === entry.id)
+        if (!found) return
+        found.source = sourceOf(result) as typeof found.source
+        found.geometry = result.geometry
+        found.fields = { ...result.fields, ...Object.fromEntries(Object.entries(found.fields).filter(([key]) => key in result.fields)) }
+      })
+      useFolio.getState().tell(gone.length ? `${file.name} took its place. It no longer has: ${gone.map((key) => entry.fields[key].label).join(', ')}.` : `${file.name} took its place; every field is still there.`, true)
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error))
+    } finally {
+      setBusy(false)
+    }
+  }
+  const replacing = (
+    <label className="mt-1 flex cursor-pointer items-center justify-center rounded border border-line py-1 text-xs font-medium focus-within:border-primary hover:border-muted">
+      Replace by a newer file…
+      <input type="file" aria-label={`Newer file for ${entry.name}`} className="sr-only" accept={importExtensions.join(',')} onChange={(event) => event.target.files?.[0] && void replaceBy(event.target.files[0])} />
+    </label>
+  )
+  const told = problem && (
+    <p role="alert" className="text-xs text-error">
+      {problem}
+    </p>
+  )
+  if (!source.uploadId)
+    return (
+      <>
+        <p className="text-xs text-muted">The file itself is not kept here; bring it in again to read it otherwise.</p>
+        {replacing}
+        {told}
+      </>
+    )
   const table = guessed.header !== undefined
   return (
     <fieldset disabled={busy} className="flex flex-col gap-1" aria-label="How the source is read">
@@ -82,11 +121,8 @@ export function SourceForm({ entry, fields }: { entry: DatasetEntry; fields: { v
         </Row>
       )}
       {busy && <p className="text-xs text-muted">Reading anew…</p>}
-      {problem && (
-        <p role="alert" className="text-xs text-error">
-          {problem}
-        </p>
-      )}
+      {replacing}
+      {told}
     </fieldset>
   )
 
