@@ -55,7 +55,13 @@ function total(previous: Float64Array, sums: Float64Array, start: number, end: n
  */
 function fillMinima(row: Row, first: number, step: number, count: number, starts: Int32Array): void {
   if (count === 0) return
-  const { previous, current, limit, sums } = row
+  const kept = promisingStarts(row, first, step, count, starts)
+  fillMinima(row, first + step, 2 * step, count >> 1, kept)
+  fillBetween(row, first, step, count, kept)
+}
+
+/** The starts that can be best for one of the ends: no more of them than there are ends. */
+function promisingStarts({ previous, sums }: Row, first: number, step: number, count: number, starts: Int32Array): Int32Array {
   const kept = new Int32Array(Math.min(count, starts.length))
   let n = 0
   for (let i = 0; i < starts.length; i++) {
@@ -66,19 +72,27 @@ function fillMinima(row: Row, first: number, step: number, count: number, starts
     }
     if (n < count) kept[n++] = starts[i]
   }
-  fillMinima(row, first + step, 2 * step, count >> 1, kept.subarray(0, n))
+  return kept.subarray(0, n)
+}
+
+/** Every other end, whose best start lies between those of its neighbours. */
+function fillBetween({ previous, current, limit, sums }: Row, first: number, step: number, count: number, starts: Int32Array): void {
   let k = 0
   for (let r = 0; r < count; r += 2) {
     const end = first + step * r
-    const last = r + 1 < count ? limit[end + step] : kept[n - 1]
+    const last = r + 1 < count ? limit[end + step] : starts[starts.length - 1]
+    let best = Infinity
+    let at = starts[k]
     for (; ; k++) {
-      const value = total(previous, sums, kept[k], end)
-      if (value < current[end]) {
-        current[end] = value
-        limit[end] = kept[k]
+      const value = total(previous, sums, starts[k], end)
+      if (value < best) {
+        best = value
+        at = starts[k]
       }
-      if (kept[k] >= last) break
+      if (starts[k] >= last) break
     }
+    current[end] = best
+    limit[end] = at
   }
 }
 
