@@ -18,7 +18,7 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
         id: 'preview',
         name: entry.name,
         datasetId: entry.id,
-        symbology: { kind: 'plain', settings: { fill: points ? '#5c5c5c' : '#cfcfcf', stroke: { colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff', widthPt: dataset.geometry.kind === 'lines' ? 1 : 0.5, dashed: false }, dotPt: 4, label: null } },
+        symbology: { kind: 'plain', settings: { fill: points ? '#5c5c5c' : '#cfcfcf', stroke: { colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff', widthPt: dataset.geometry.kind === 'lines' ? 1 : dataset.rowCount > 1000 ? 0.12 : 0.5, dashed: false }, dotPt: 4, label: null } },
         remembered: {},
         visible: true,
         opacity: 1,
