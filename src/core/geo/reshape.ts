@@ -1,5 +1,5 @@
 import polylabel from 'polylabel'
-import type { MultiPolygon, Polygon, Position } from 'geojson'
+import type { Polygon, Position } from 'geojson'
 import { createProjection, type Projection } from '@/core/projection/projection'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import { arcNeighbours, extentOf, featureCount, type Areas, type Geometry, type Lines, type Points } from './geometry'
@@ -134,9 +134,4 @@ const cellRings: Record<GridShape, Cells> = {
       }
     return out
   },
-}
-
-/** All areas as one shape, for clipping. */
-export function asMultiPolygon(areas: Areas): MultiPolygon {
-  return { type: 'MultiPolygon', coordinates: Array.from({ length: featureCount(areas) }, (_, f) => polygonsOf(areas, f)).flat() }
 }

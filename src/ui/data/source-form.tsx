@@ -10,6 +10,7 @@ import { Popover } from '../kit/popover'
 import { api } from '../shell/api'
 import { editFolio, useFolio } from '../shell/folio-store'
 import { importExtensions } from '@/formats/extensions'
+import { exportFormatIds, exportFormats, type ExportFormat } from '@/formats/writers/formats'
 import { importFile, readAnew, sourceOf } from './importing'
 
 const delimiters = [{ value: ',', label: 'comma' }, { value: ';', label: 'semicolon' }, { value: '\t', label: 'tab' }, { value: '|', label: 'bar' }] as const
@@ -181,11 +182,11 @@ export function SystemPicker({ value, extent, onPick }: { value: string; extent?
 
 /** Saves a prepared dataset as a file. */
 export function SaveDataset({ folioId, entry, hasShapes, onBefore }: { folioId: string; entry: DatasetEntry; hasShapes: boolean; onBefore: () => Promise<boolean> }) {
-  const [format, setFormat] = useState('gpkg')
+  const [format, setFormat] = useState<ExportFormat>('gpkg')
   const [names, setNames] = useState<'readable' | 'short'>('readable')
   const [crs, setCrs] = useState('EPSG:4326')
   const [problem, setProblem] = useState<string | null>(null)
-  const formats = [['geojson', 'GeoJSON'], ['topojson', 'TopoJSON'], ['gpkg', 'GeoPackage'], ['fgb', 'FlatGeobuf'], ['shp', 'Shapefile, zipped'], ['csv', 'CSV'], ['xlsx', 'Workbook']].filter(([id]) => hasShapes || ['gpkg', 'csv', 'xlsx'].includes(id))
+  const formats = exportFormatIds.filter((id) => hasShapes || !exportFormats[id].shapes).map((id) => ({ value: id, label: exportFormats[id].label }))
   const save = async () => {
     setProblem(null)
     if (!(await onBefore())) return setProblem('The folio is not saved; settle that first.')
@@ -201,7 +202,7 @@ export function SaveDataset({ folioId, entry, hasShapes, onBefore }: { folioId: 
   return (
     <div className="flex flex-col gap-1">
       <Row label="As">
-        <Select label="File format" value={format} options={formats.map(([value, label]) => ({ value, label }))} onChange={setFormat} />
+        <Select label="File format" value={format} options={formats} onChange={setFormat} />
       </Row>
       <Row label="Field names">
         <Select label="Field names" value={names} options={[{ value: 'readable', label: 'readable' }, { value: 'short', label: 'short' }]} onChange={setNames} />
