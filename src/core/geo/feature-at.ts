@@ -1,5 +1,5 @@
 import Flatbush from 'flatbush'
-import { eachVertex, featureCount, ringRange, type Geometry } from './geometry'
+import { featureCount, ringRange, type Geometry } from './geometry'
 
 const indexes = new WeakMap<Geometry, Flatbush>()
 
@@ -17,14 +17,17 @@ function indexOf(areas: Extract<Geometry, { kind: 'areas' }>): Flatbush {
   for (let f = 0; f < featureCount(areas); f++) {
     let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
     const [from, to] = ringRange(areas, f)
-    for (let r = from; r < to; r++)
-      eachVertex(areas, r, (v) => {
-        const [x, y] = [areas.arcs.coords[2 * v], areas.arcs.coords[2 * v + 1]]
+    for (let k = areas.ringStarts[from]; k < areas.ringStarts[to]; k++) {
+      const arc = areas.refs[k] < 0 ? ~areas.refs[k] : areas.refs[k]
+      for (let i = 2 * areas.arcs.starts[arc]; i < 2 * areas.arcs.starts[arc + 1]; i += 2) {
+        const x = areas.arcs.coords[i]
+        const y = areas.arcs.coords[i + 1]
         if (x < x0) x0 = x
         if (x > x1) x1 = x
         if (y < y0) y0 = y
         if (y > y1) y1 = y
-      })
+      }
+    }
     index.add(x0, y0, x1, y1)
   }
   index.finish()
@@ -32,19 +35,23 @@ function indexOf(areas: Extract<Geometry, { kind: 'areas' }>): Flatbush {
   return index
 }
 
-/** Whether a ray to the east crosses the rings an odd number of times. */
+/**
+ * Whether a ray to the east crosses the rings an odd number of times. Which way an arc is run along does not matter
+ * for that, so both neighbours of a border reckon with the same numbers and a point near it lies in one of them only.
+ */
 function contains(areas: Extract<Geometry, { kind: 'areas' }>, feature: number, lon: number, lat: number): boolean {
-  const { coords } = areas.arcs
-  let inside = false
+  const { refs, ringStarts } = areas
+  const { coords, starts } = areas.arcs
   const [from, to] = ringRange(areas, feature)
-  for (let r = from; r < to; r++) {
-    let [px, py] = [NaN, NaN]
-    eachVertex(areas, r, (v) => {
-      const [x, y] = [coords[2 * v], coords[2 * v + 1]]
-      if (py > lat !== y > lat && lon < ((px - x) * (lat - y)) / (py - y) + x) inside = !inside
-      px = x
-      py = y
-    })
+  let inside = false
+  for (let k = ringStarts[from]; k < ringStarts[to]; k++) {
+    const arc = refs[k] < 0 ? ~refs[k] : refs[k]
+    const last = 2 * (starts[arc + 1] - 1)
+    for (let i = 2 * starts[arc]; i < last; i += 2) {
+      const y = coords[i + 1]
+      const next = coords[i + 3]
+      if (y > lat !== next > lat && lon < ((coords[i] - coords[i + 2]) * (lat - next)) / (y - next) + coords[i + 2]) inside = !inside
+    }
   }
   return inside
 }
