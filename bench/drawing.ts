@@ -18,6 +18,7 @@ import { createPathCache } from '@/render/canvas/path-cache'
 import { nodeSurface } from '@/render/raster/bitmap'
 import { largeCountry } from '../demo/lindmere/large'
 import { median, type Ratio } from './measure'
+import { plainLayout } from '@/core/data/table-layout'
 
 const widthPx = 1200
 const heightPx = 800
@@ -75,7 +76,7 @@ function plainLoop(context: SKRSContext2D, features: FeatureCollection['features
 /** The same areas as a choropleth of ours, read afresh, so that nothing has been projected yet. */
 function mapOf(topology: Topology) {
   const dataset = datasetFromTopology(topology, topology.objects.areas as GeometryObject, 'large')
-  const entry: DatasetEntry = { id: 'areas', name: 'Areas', geometry: 'areas', source: plainSource('areas', '', ''), steps: [], fields: {}, credit: '', licence: '', dated: '', link: '' }
+  const entry: DatasetEntry = { id: 'areas', name: 'Areas', geometry: 'areas', source: plainSource('areas', '', ''), steps: [], fields: {}, table: plainLayout(), credit: '', licence: '', dated: '', link: '' }
   const datasets = prepareDatasets([entry], () => dataset)
   const prepared = datasets.get('areas') as Prepared
   const extent = extentOf([dataset.geometry])

@@ -5,7 +5,7 @@ import type { Aggregate } from '@/core/data/aggregate'
 import type { PrepStep } from '@/core/data/steps/registry'
 import { prepareDatasets } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/geometry'
-import { fieldOf, type Dataset } from '@/core/data/dataset'
+import { fieldOf, formOf, type Dataset } from '@/core/data/dataset'
 import { matchKeys } from '@/core/data/join'
 import { Folio } from '@/core/folio/schema'
 import type { Layer, MapSpec } from '@/core/map/spec'
@@ -18,6 +18,7 @@ import type { FolioWithData } from '@/formats/folio-file/folio-file'
 import { packDataset } from '@/formats/pack/pack'
 import { readFile } from '@/formats/registry'
 import { toLonLat } from './lindmere/mesh'
+import { plainLayout } from '@/core/data/table-layout'
 
 const returnsCredit = 'Lindmere Office of Statistics, library returns 2025'
 const surveyCredit = 'boundaries, Lindmere Survey 2024'
@@ -47,10 +48,11 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     return {
       id,
       name,
-      geometry: dataset.geometry.kind,
+      geometry: formOf(dataset),
       source: { ...plainSource(contentId, file, format), guessed: datasets[0].guessed, notes: datasets[0].notes },
       steps: [],
       fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, fields[key] ?? proposeMeta(key, column)])),
+      table: plainLayout(),
       credit,
       licence: 'for the demo',
       dated: '2025',
@@ -68,6 +70,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     await entry('rivers', 'Rivers', 'rivers.geojson', surveyCredit),
     await entry('sea', 'Sea', 'sea.geojson', surveyCredit),
     await entry('libraries', 'Libraries', 'libraries.csv', returnsCredit),
+    await entry('relief', 'Relief', 'relief.tif', surveyCredit),
     await entry('routes', 'Book-van routes', 'book-van-routes.geojson', returnsCredit),
     await entry('by-province', 'Returns by province', 'districts.topojson', surveyCredit),
   ]

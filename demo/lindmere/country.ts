@@ -1,4 +1,5 @@
 import { geoArea } from 'd3-geo'
+import { reliefTiff } from './relief'
 import { topology } from 'topojson-server'
 import type { Feature, FeatureCollection, Geometry, MultiPolygon, Point, Polygon } from 'geojson'
 import { numberColumn, textColumn } from '@/core/data/column'
@@ -58,15 +59,33 @@ export function lindmereFiles(seed = lindmereSeed): Record<string, string | Uint
     'loans-between-districts.csv': csvRows(['origin', 'destination', 'loans'], loanRows(districts.map(({ code }) => code), districts.map(({ label }) => land.mesh.sites[seeds[label]]), districts.map(({ code }) => population.get(code) ?? 0))),
     'subject-tree.csv': csvRows(['subject_group', 'subject', 'loans'], subjectRows(more)),
     'parishes.zip': parishes(land, labels, districts, population, more),
+    'relief.tif': reliefTiff(land, geometryFromShapes(districtFeatures.map(({ geometry }) => geometry))),
     'sea.geojson': geojson([feature({ name: 'Merran Sea' }, { type: 'Polygon', coordinates: [[[-38, 42], [-18, 42], [-18, 56], [-38, 56], [-38, 42]]] })]),
   }
 }
 
-/** Small areas, one for each cell of land, as a zipped shapefile in UTM zone 26 north. */
-function parishes(land: Land, labels: Int32Array, districts: { label: number; code: string }[], population: Map<string, number>, random: Random): Uint8Array {
+const parishCount = 2400
+
+/** Cells of land in pairs with a neighbour of their district, until there are no more than `parishCount` parishes; −1 is sea. */
+function parishOf({ mesh }: Land, labels: Int32Array): Int32Array {
   const cells = [...labels.keys()].filter((cell) => labels[cell] >= 0)
-  const own = new Int32Array(labels.length).fill(-1)
-  cells.forEach((cell) => (own[cell] = cell))
+  const parish = new Int32Array(labels.length).fill(-1)
+  let left = cells.length
+  for (const cell of cells) {
+    if (parish[cell] >= 0) continue
+    parish[cell] = cell
+    const other = left > parishCount ? mesh.neighbours[cell].find((n) => labels[n] === labels[cell] && parish[n] < 0) : undefined
+    if (other === undefined) continue
+    parish[other] = cell
+    left--
+  }
+  return parish
+}
+
+/** Small areas of one or two cells of land, as a zipped shapefile in UTM zone 26 north. */
+function parishes(land: Land, labels: Int32Array, districts: { label: number; code: string }[], population: Map<string, number>, random: Random): Uint8Array {
+  const own = parishOf(land, labels)
+  const cells = [...own.keys()].filter((cell) => own[cell] === cell)
   const shapes = featureShapes(land, own, labels)
   const codeOf = new Map(districts.map(({ label, code }) => [label, code]))
   const shares = new Map<number, number>()

@@ -58,7 +58,7 @@ function scatter(random: Random, spacing: number): Km[] {
 }
 
 /** Above 0 is land: a few broad shapes, torn by noise of several sizes. */
-function height([x, y]: Km, noise: (x: number, y: number) => number): number {
+export function height([x, y]: Km, noise: (x: number, y: number) => number): number {
   const fractal = (scale: number) => noise(x / scale, y / scale) + 0.5 * noise((2 * x) / scale + 9, (2 * y) / scale) + 0.25 * noise((4 * x) / scale, (4 * y) / scale + 5)
   const blob = (cx: number, cy: number, rx: number, ry: number, turn = 0): number => {
     const [c, s] = [Math.cos(turn), Math.sin(turn)]

@@ -4,6 +4,7 @@ import type { PrepStep } from '@/core/data/steps/registry'
 import type { Dataset } from '@/core/data/dataset'
 import { readFile } from '@/formats/registry'
 import { stemOf } from '@/formats/steps-file/steps-file'
+import { plainLayout } from '@/core/data/table-layout'
 
 /**
  * Reads files and carries out steps on the first dataset of the first one. Steps find the others by the name of their
@@ -17,7 +18,7 @@ export async function prepareFiles(files: { fileName: string; bytes: Uint8Array 
     const { format, datasets } = await readFile(bytes, fileName)
     const id = stemOf(fileName)
     contents.set(id, datasets[0].dataset)
-    entries.push({ id, name: datasets[0].name, geometry: datasets[0].dataset.geometry.kind, source: plainSource(id, fileName, format), steps: [], fields: {}, credit: '', licence: '', dated: '', link: '' })
+    entries.push({ id, name: datasets[0].name, geometry: datasets[0].dataset.geometry.kind, source: plainSource(id, fileName, format), steps: [], fields: {}, table: plainLayout(), credit: '', licence: '', dated: '', link: '' })
   }
   entries[0] = { ...entries[0], steps }
   const prepared = prepareDatasets(entries, (id) => contents.get(id) ?? null).get(entries[0].id)

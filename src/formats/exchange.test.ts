@@ -10,6 +10,7 @@ import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { proposeMeta } from '@/core/data/field-meta'
 import { groundAreas } from '@/core/geo/measure'
 import { geometryFromShapes } from '@/core/geo/shapes'
+import { askedBy } from './import-error'
 import { findReferenceSystems } from './crs/catalogue'
 import { readFile } from './registry'
 import { degreesOf } from './table'
@@ -124,6 +125,19 @@ describe('files that we write are read by another program', () => {
   })
 })
 
+describe('a GeoPackage of several layers', () => {
+  it('asks which are wanted, and brings in those', async () => {
+    gdal('-f', 'GPKG', '-nln', 'upper', at('many.gpkg'), at('base.geojson'))
+    gdal('-f', 'GPKG', '-update', '-nln', 'lower', at('many.gpkg'), at('base.geojson'), '-where', 'n < 3')
+    const error: unknown = await read('many.gpkg').catch((e: unknown) => e)
+    expect(askedBy(error)).toEqual({ what: 'layers', layers: [{ name: 'upper', rows: 3, geometry: expect.any(String) }, { name: 'lower', rows: 2, geometry: expect.any(String) }] })
+    expect((error as Error).message).toBe('many.gpkg holds 2 layers: upper, lower. Choose which to bring in.')
+    const chosen = await readFile(new Uint8Array(readFileSync(at('many.gpkg'))), 'many.gpkg', { layers: ['lower'] })
+    expect(chosen.datasets.map(({ name, dataset }) => [name, dataset.rowCount])).toEqual([['Lower', 2]])
+    await expect(read('many.gpkg', { layers: ['gone'] })).rejects.toThrow('has no layer gone. It has: upper, lower.')
+  })
+})
+
 describe('tables', () => {
   const table = async (name: string, text: string | Uint8Array, options = {}) => (await readFile(typeof text === 'string' ? new TextEncoder().encode(text) : text, name, options)).datasets[0]
 
@@ -169,6 +183,10 @@ describe('tables', () => {
     const bytes = new Uint8Array(await book.xlsx.writeBuffer())
     const { dataset, guessed } = await table('b.xlsx', bytes)
     expect([cells(dataset, 'code'), cells(dataset, 'loans'), guessed.sheets]).toEqual([['A', 'B'], ['5', '10'], ['Notes', 'Loans']])
+    const cut = await table('b.xlsx', bytes, { range: 'b1:B2' })
+    expect([cut.dataset.fields.map((f) => f.key), cells(cut.dataset, 'loans'), cut.guessed.range]).toEqual([['loans'], ['5'], 'b1:B2'])
+    await expect(table('b.xlsx', bytes, { range: 'B1' })).rejects.toThrow('‘B1’ is not a range of cells. Write its corners, such as B3:H60.')
+    await expect(table('b.xlsx', bytes, { range: 'F9:G12' })).rejects.toThrow('The cells F9:G12 of “Loans” are empty.')
     await expect(table('b.xlsx', bytes, { sheet: 'Gone' })).rejects.toThrow('b.xlsx has no sheet “Gone”. It has: Notes, Loans.')
   })
 

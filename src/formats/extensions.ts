@@ -8,6 +8,7 @@ export const importFormats = {
   flatgeobuf: { label: 'FlatGeobuf', extensions: ['.fgb'] },
   xlsx: { label: 'Workbook', extensions: ['.xlsx'] },
   kml: { label: 'KML', extensions: ['.kml'] },
+  geotiff: { label: 'GeoTIFF', extensions: ['.tif', '.tiff'] },
   gpx: { label: 'GPX', extensions: ['.gpx'] },
 } as const
 

@@ -1,5 +1,5 @@
 import type { Dataset } from '@/core/data/dataset'
-import type { Guessed, ShapeNote } from '@/core/data/reading'
+import type { Asks, Guessed, LayerCard, ShapeNote } from '@/core/data/reading'
 
 export type { Guessed, ReadOptions, ShapeNote } from '@/core/data/reading'
 
@@ -12,6 +12,20 @@ export class ImportError extends Error {
 export class UnknownSystemError extends ImportError {
   override name = 'UnknownSystemError'
 }
+
+/** The file holds several layers, and the person has to say which are wanted. */
+export class ManyLayersError extends ImportError {
+  override name = 'ManyLayersError'
+  constructor(
+    fileName: string,
+    readonly layers: LayerCard[],
+  ) {
+    super(`${fileName} holds ${layers.length} layers: ${layers.map(({ name }) => name).join(', ')}. Choose which to bring in.`)
+  }
+}
+
+/** What the person is asked for by an error, if anything. */
+export const askedBy = (error: unknown): Asks | null => (error instanceof UnknownSystemError ? { what: 'system' } : error instanceof ManyLayersError ? { what: 'layers', layers: error.layers } : null)
 
 /** One dataset found in a file, with what is to be said of it. */
 export type Imported = { name: string; dataset: Dataset; guessed: Guessed; notes: ShapeNote[] }

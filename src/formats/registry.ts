@@ -2,6 +2,7 @@ import { readCsv } from './csv/read'
 import { importFormats, type FormatId } from './extensions'
 import { readFlatgeobuf } from './flatgeobuf/read'
 import { readGeojson } from './geojson/read'
+import { readGeotiff } from './geotiff/read'
 import { readGeopackage } from './geopackage/read'
 import { ImportError, type Imported, type ReadOptions } from './import-error'
 import { readGpx, readKml } from './kml/read'
@@ -22,6 +23,7 @@ const readers: Record<FormatId, Reader> = {
   xlsx: readXlsx,
   kml: readKml,
   gpx: readGpx,
+  geotiff: readGeotiff,
 }
 
 /** The format of a file by its name; a `.json` file is looked into. */

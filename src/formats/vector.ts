@@ -1,5 +1,6 @@
 import type { Geometry } from 'geojson'
 import type { Dataset, Field } from '@/core/data/dataset'
+import { borderFaults } from '@/core/geo/gaps'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { definitionOf, mapPositions } from './crs/reproject'
 import { ImportError, UnknownSystemError, type Guessed, type Imported, type ShapeNote } from './import-error'
@@ -37,6 +38,9 @@ export function vectorDatasets(rows: Row[], name: string, fileName: string, crs:
   return found.map((kind) => oneKind(inDegrees.filter(({ shape }) => shape && kindOf(shape) === kind), `${name}, ${kind}`, guessed))
 }
 
+/** Gaps and overlaps between neighbours, which only the person can judge. */
+export const borderNotes = (geometry: Dataset['geometry']): ShapeNote[] => (geometry.kind === 'areas' ? borderFaults(geometry).map(({ row, what, at }): ShapeNote => ({ row, what: what === 'gap' ? 'leaves a gap to its neighbour' : 'overlaps its neighbour', at })) : [])
+
 function oneKind(rows: Row[], name: string, guessed: Guessed): Imported {
   const notes: ShapeNote[] = []
   const anyShape = rows.some(({ shape }) => shape !== null)
@@ -50,5 +54,5 @@ function oneKind(rows: Row[], name: string, guessed: Guessed): Imported {
   })
   const fields: Field[] = fieldsFromProperties(rows.map(({ properties }) => properties))
   const dataset: Dataset = { rowCount: rows.length, fields, geometry: anyShape ? geometryFromShapes(shapes) : { kind: 'none' } }
-  return { name, dataset, guessed, notes }
+  return { name, dataset, guessed, notes: [...notes, ...borderNotes(dataset.geometry)] }
 }

@@ -1,6 +1,5 @@
 import { expose, transfer } from 'comlink'
-import type { Dataset } from '@/core/data/dataset'
-import { prepareDatasets, type Prepared } from '@/core/data/prepare'
+import { describeChains, type Prepared } from '@/core/data/prepare'
 import type { Folio } from '@/core/folio/schema'
 import { featureAt } from '@/core/geo/feature-at'
 import { generalise } from '@/core/geo/generalise'
@@ -19,14 +18,13 @@ import { composeSheet, effectiveBox, sheetContext, sheetFonts, type SheetInput }
 import { layOutLegend } from '@/core/sheet/parts/legend'
 import { mapFonts } from '@/core/sheet/parts/panel'
 import type { PartBox } from '@/core/sheet/part'
-import { unpackDataset } from '@/formats/pack/pack'
 import { decodePictures, drawScene } from '@/render/canvas/draw'
 import { createPathCache } from '@/render/canvas/path-cache'
 import { browserSurface } from '@/render/canvas/surface'
+import { createReceiver, type Parcel } from './parcels'
 
 const fonts = createFontBook()
-const contents = new Map<string, Promise<Dataset>>()
-const ready = new Map<string, Dataset>()
+const receive = createReceiver()
 const paths = createPathCache()
 let folio: Folio | null = null
 let datasets: Map<string, Prepared> = new Map()
@@ -34,25 +32,10 @@ let datasets: Map<string, Prepared> = new Map()
 /** CSS pixels are 96 to the inch. */
 const mmPerPx = 25.4 / 96
 
-/** Takes over the folio and loads what it needs. Drawing waits for it. */
-async function setFolio(next: Folio): Promise<void> {
-  await Promise.all(next.datasets.map(({ source }) => loadContent(source.contentId)))
+/** Takes over the folio and its prepared datasets. */
+function setFolio(next: Folio, parcel: Parcel): void {
   folio = next
-  datasets = prepareDatasets(next.datasets, (id) => ready.get(id) ?? null)
-}
-
-function loadContent(id: string): Promise<Dataset> {
-  const known = contents.get(id)
-  if (known) return known
-  const work = fetch(`/api/contents/${id}`).then(async (response) => {
-    if (!response.ok) throw new Error('The rows of a dataset could not be loaded.')
-    const dataset = unpackDataset(new Uint8Array(await response.arrayBuffer()))
-    ready.set(id, dataset)
-    return dataset
-  })
-  contents.set(id, work)
-  work.catch(() => contents.delete(id))
-  return work
+  datasets = describeChains(next.datasets, receive(parcel))
 }
 
 async function loadFonts(wanted: TextFont[]): Promise<void> {

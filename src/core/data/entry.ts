@@ -2,13 +2,14 @@ import { z } from 'zod'
 import { sortedKeys } from './sorted-record'
 import { FieldMeta } from './field-meta'
 import { Guessed, ReadOptions, ShapeNote } from './reading'
+import { plainLayout, TableLayout } from './table-layout'
 import { PrepStep } from './steps/registry'
 
 /** A dataset as a folio refers to it: where its rows come from, the steps that prepare them, and what its fields are called. */
 export const DatasetEntry = z.object({
   id: z.string(),
   name: z.string(),
-  geometry: z.enum(['areas', 'lines', 'points', 'none']),
+  geometry: z.enum(['areas', 'lines', 'points', 'raster', 'none']),
   /** The stored rows and shapes, which never change; steps work on copies. */
   source: z.object({
     contentId: z.string(),
@@ -24,6 +25,7 @@ export const DatasetEntry = z.object({
   }),
   steps: z.array(PrepStep),
   fields: z.record(z.string(), FieldMeta).overwrite(sortedKeys),
+  table: TableLayout.default(plainLayout),
   credit: z.string(),
   licence: z.string(),
   /** When the data were made or published, as the source says it. */

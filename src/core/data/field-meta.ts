@@ -9,6 +9,8 @@ export const FieldMeta = z.object({
   label: z.string(),
   unit: z.string(),
   role: z.enum(fieldRoles),
+  /** Anything worth knowing: how it was counted, what is left out. */
+  note: z.string().optional(),
 })
 export type FieldMeta = z.infer<typeof FieldMeta>
 

@@ -3,12 +3,13 @@ import { numberColumn, numbersOf, textColumn } from './column'
 import type { Dataset } from './dataset'
 import { plainSource, type DatasetEntry } from './entry'
 import { prepareDatasets, rowName } from './prepare'
+import { plainLayout } from '@/core/data/table-layout'
 
 const areas: Dataset = { rowCount: 3, geometry: { kind: 'none' }, fields: [{ key: 'code', column: textColumn(['A', 'B', 'C']) }, { key: 'pop', column: numberColumn([1, 2, 3]) }] }
 const table: Dataset = { rowCount: 2, geometry: { kind: 'none' }, fields: [{ key: 'id', column: textColumn(['B', 'A']) }, { key: 'pop', column: numberColumn([20, 10]) }, { key: 'loans', column: numberColumn([7, 8]) }] }
 const contents = (id: string): Dataset | null => ({ areas, table })[id] ?? null
 
-const entry = (id: string, steps: DatasetEntry['steps'] = []): DatasetEntry => ({ id, name: id, geometry: 'none', source: plainSource(id, '', ''), steps, fields: {}, credit: '', licence: '', dated: '', link: '' })
+const entry = (id: string, steps: DatasetEntry['steps'] = []): DatasetEntry => ({ id, name: id, geometry: 'none', source: plainSource(id, '', ''), steps, fields: {}, table: plainLayout(), credit: '', licence: '', dated: '', link: '' })
 const join = (datasetId: string, more: { on?: boolean; settings?: object } = {}): DatasetEntry['steps'][number] => ({ type: 'join', id: 'j', on: true, ...more, settings: { datasetId, keys: [{ key: 'code', otherKey: 'id' }], mended: {}, several: 'first', figures: [], ...more.settings } })
 
 describe('preparing datasets', () => {

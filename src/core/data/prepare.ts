@@ -5,8 +5,8 @@ import { textAt, type Column } from './column'
 import { stepKindOf, stepNeeds, type PrepStep } from './steps/registry'
 import { ownOrigins, StepProblem, type Preparing } from './steps/step'
 
-/** What became of one step: how many rows it left, or what kept it from being carried out. */
-export type StepReport = { stepId: string; rows: number; problem: string | null }
+/** What became of one step: how many rows it left, what kept it from being carried out, and what else is to be known. */
+export type StepReport = { stepId: string; rows: number; problem: string | null; remark: string | null }
 
 /** A dataset after its prep steps, with what its fields are called. */
 export type Prepared = Preparing & { entry: DatasetEntry; reports: StepReport[]; fieldMeta: (key: string) => FieldMeta }
@@ -14,7 +14,13 @@ export type Prepared = Preparing & { entry: DatasetEntry; reports: StepReport[];
 /** Stored rows and shapes by content id; null while they are not at hand. */
 export type Contents = (contentId: string) => Dataset | null
 
-type Stage = { key: string; result: Preparing; problem: string | null }
+/** A dataset along its steps: `stages[i]` is what comes to step `i`; a step that is switched off or fails passes on what came to it. */
+export type Chain = { result: Preparing; reports: StepReport[]; stages: Preparing[] }
+
+/** The step that is being carried out, and how much of it is done (0 to 1). */
+export type Doing = { datasetId: string; stepId: string; share: number }
+
+type Stage = { id: number; result: Preparing; problem: string | null; remark: string | null }
 
 const identities = new WeakMap<Dataset, number>()
 let identified = 0
@@ -29,69 +35,94 @@ function identityOf(source: Dataset): number {
 /** Stages that were reckoned before, by everything that they depend on; the latest are kept. */
 const memory = new Map<string, Stage>()
 const kept = 120
+let stages = 0
 
-function remembered(key: string, reckon: () => Omit<Stage, 'key'>): Stage {
+function remembered(key: string, reckon: () => Omit<Stage, 'id'>): Stage {
   const known = memory.get(key)
   if (known) {
     memory.delete(key)
     memory.set(key, known)
     return known
   }
-  const stage = { key, ...reckon() }
+  const stage = { id: ++stages, ...reckon() }
   memory.set(key, stage)
   if (memory.size > kept) memory.delete(memory.keys().next().value as string)
   return stage
 }
 
 /**
- * All datasets that can be prepared with the contents at hand, by id. A step that cannot be carried out is passed
- * over and reported; a dataset that would need itself is left without that step. Only what changed is reckoned anew.
+ * Carries out the prep steps of all datasets whose contents are at hand, by id. A step that cannot be carried out is
+ * passed over and reported; a dataset that would need itself is left without that step. Only what changed is reckoned
+ * anew; `tell` hears of each step that is.
  */
-export function prepareDatasets(entries: DatasetEntry[], contents: Contents): Map<string, Prepared> {
-  const done = new Map<string, { last: Stage; prepared: Prepared }>()
+export function carryOutSteps(entries: DatasetEntry[], contents: Contents, tell: (doing: Doing) => void = () => undefined): Map<string, Chain> {
+  const done = new Map<string, { last: Stage; chain: Chain }>()
   const under = new Set<string>()
-  const prepare = (id: string): { last: Stage; prepared: Prepared } | null => {
+  const prepare = (id: string): { last: Stage; chain: Chain } | null => {
     const known = done.get(id)
     const entry = entries.find((e) => e.id === id)
     if (known || !entry || under.has(id)) return known ?? null
     const source = contents(entry.source.contentId)
     if (!source) return null
     under.add(id)
-    let stage = remembered(`${id} ${identityOf(source)}`, () => ({ result: { datasetId: id, dataset: source, origins: ownOrigins(id, source), made: new Map() }, problem: null }))
-    const reports: StepReport[] = []
+    let stage = remembered(`${id} ${identityOf(source)}`, () => ({ result: { datasetId: id, dataset: source, origins: ownOrigins(id, source), made: new Map() }, problem: null, remark: null }))
+    const chain: Chain = { result: stage.result, reports: [], stages: [stage.result] }
     for (const step of entry.steps) {
-      if (!step.on) continue
-      stage = carryOut(step, stage, prepare)
-      reports.push({ stepId: step.id, rows: stage.result.dataset.rowCount, problem: stage.problem })
+      if (step.on) {
+        stage = carryOut(step, stage, prepare, (share) => tell({ datasetId: id, stepId: step.id, share }))
+        chain.reports.push({ stepId: step.id, rows: stage.result.dataset.rowCount, problem: stage.problem, remark: stage.remark })
+      }
+      chain.stages.push(stage.result)
     }
     under.delete(id)
-    const { result } = stage
-    const metas = new Map<string, FieldMeta>()
-    const fieldMeta = (field: string): FieldMeta => {
-      const meta = metas.get(field) ?? metaOf(result, entries, field)
-      metas.set(field, meta)
-      return meta
-    }
-    const found = { last: stage, prepared: { ...result, entry, reports, fieldMeta } }
+    chain.result = stage.result
+    const found = { last: stage, chain }
     done.set(id, found)
     return found
   }
   for (const entry of entries) prepare(entry.id)
-  return new Map([...done].map(([id, { prepared }]) => [id, prepared]))
+  return new Map([...done].map(([id, { chain }]) => [id, chain]))
 }
 
-function carryOut(step: PrepStep, from: Stage, prepare: (id: string) => { last: Stage } | null): Stage {
+function carryOut(step: PrepStep, from: Stage, prepare: (id: string) => { last: Stage } | null, tell: (share: number) => void): Stage {
   const others = new Map(stepNeeds(step).map((id) => [id, prepare(id)?.last ?? null]))
-  const key = JSON.stringify([from.key, step.type, step.settings, [...others].map(([id, stage]) => [id, stage?.key ?? null])])
+  const key = JSON.stringify([from.id, step.type, step.settings, [...others].map(([id, stage]) => [id, stage?.id ?? null])])
   return remembered(key, () => {
+    tell(0)
+    let said: string | null = null
+    const remark = (words: string) => void (said = words)
     try {
-      return { result: stepKindOf(step.type).apply(step.settings, from.result, (id) => others.get(id)?.result ?? null), problem: null }
+      return { result: stepKindOf(step.type).apply(step.settings, from.result, (id) => others.get(id)?.result ?? null, { tell, remark }), problem: null, remark: said }
     } catch (error) {
       if (!(error instanceof StepProblem)) console.error(error)
-      return { result: from.result, problem: error instanceof Error ? error.message : String(error) }
+      return { result: from.result, problem: error instanceof Error ? error.message : String(error), remark: null }
     }
   })
 }
+
+/** Prepared datasets with what the folio says of them now; entries whose steps were not carried out yet are left out. */
+export function describeChains(entries: DatasetEntry[], chains: Map<string, Chain>): Map<string, Prepared> {
+  return new Map(entries.flatMap((entry) => {
+    const chain = chains.get(entry.id)
+    return chain ? [[entry.id, described(chain.result, chain.reports, entry, entries)] as const] : []
+  }))
+}
+
+/** The stages of one dataset, described in the same way. */
+export const describeStages = (entry: DatasetEntry, entries: DatasetEntry[], { stages }: Chain): Prepared[] => stages.map((stage) => described(stage, [], entry, entries))
+
+function described(result: Preparing, reports: StepReport[], entry: DatasetEntry, entries: DatasetEntry[]): Prepared {
+  const metas = new Map<string, FieldMeta>()
+  const fieldMeta = (field: string): FieldMeta => {
+    const meta = metas.get(field) ?? metaOf(result, entries, field)
+    metas.set(field, meta)
+    return meta
+  }
+  return { ...result, entry, reports, fieldMeta }
+}
+
+/** Both at once, for whoever has all contents at hand. */
+export const prepareDatasets = (entries: DatasetEntry[], contents: Contents): Map<string, Prepared> => describeChains(entries, carryOutSteps(entries, contents))
 
 function metaOf({ dataset, origins, made }: Preparing, entries: DatasetEntry[], field: string): FieldMeta {
   const origin = origins.get(field)

@@ -9,6 +9,10 @@ export const ReadOptions = z.object({
   decimalMark: z.enum(['.', ',']).optional(),
   header: z.boolean().optional(),
   sheet: z.string().optional(),
+  /** Cells of a sheet, such as `B3:H60`. */
+  range: z.string().optional(),
+  /** Layers of a file that holds several. */
+  layers: z.array(z.string()).optional(),
   /** Fields that hold coordinates; `none` leaves a table a table. */
   x: z.string().optional(),
   y: z.string().optional(),
@@ -19,10 +23,17 @@ export type ReadOptions = z.infer<typeof ReadOptions>
 export const Guessed = ReadOptions.extend({ sheets: z.array(z.string()).optional() })
 export type Guessed = z.infer<typeof Guessed>
 
+/** A layer of a file that holds several. */
+export const LayerCard = z.object({ name: z.string(), rows: z.number(), geometry: z.string() })
+export type LayerCard = z.infer<typeof LayerCard>
+
+/** What a person has to say before a file can be read. */
+export type Asks = { what: 'system' } | { what: 'layers'; layers: LayerCard[] }
+
 /** What was found in one feature's shape while reading: mended where that is safe, and said in any case. */
 export const ShapeNote = z.object({
   row: z.number().int(),
-  what: z.enum(['closed an open ring', 'untangled a ring that crosses itself', 'dropped a ring without an area', 'has no shape', 'is a copy of another row']),
+  what: z.enum(['closed an open ring', 'untangled a ring that crosses itself', 'dropped a ring without an area', 'has no shape', 'is a copy of another row', 'leaves a gap to its neighbour', 'overlaps its neighbour']),
   at: z.array(z.number()).nullable(),
 })
 export type ShapeNote = z.infer<typeof ShapeNote>

@@ -10,14 +10,20 @@ import { geometryFromShapes, polygonsOf, shapeOf } from './shapes'
 
 type Rings = Position[][][]
 
+/** Hears how much is done, 0 to 1. */
+export type Tell = (share: number) => void
+const silent: Tell = () => undefined
+
 /** The parts of each area that lie in any of the others; null where nothing is left. */
-export function clipAreas(areas: Areas, by: Areas): (MultiPolygon | null)[] {
+export function clipAreas(areas: Areas, by: Areas, tell: Tell = silent): (MultiPolygon | null)[] {
   const pieces = Array.from({ length: featureCount(by) }, (_, f) => polygonsOf(by, f)).flat()
   if (!pieces.length) return Array.from({ length: featureCount(areas) }, () => null)
   const index = new Flatbush(pieces.length)
   for (const [outer] of pieces) index.add(...boxOf(outer))
   index.finish()
-  return Array.from({ length: featureCount(areas) }, (_, f) => {
+  const count = featureCount(areas)
+  return Array.from({ length: count }, (_, f) => {
+    tell(f / count)
     const own = polygonsOf(areas, f)
     if (!own.length) return null
     const near = new Set(own.flatMap(([outer]) => index.search(...boxOf(outer))))
@@ -40,8 +46,10 @@ function boxOf(ring: Position[]): [number, number, number, number] {
 }
 
 /** Everything within `km` of each feature, as areas; reckoned in an azimuthal projection about the feature. */
-export function bufferFeatures(geometry: Geometry, km: number): Geometry {
-  const shapes = Array.from({ length: featureCount(geometry) }, (_, f): Shape | null => {
+export function bufferFeatures(geometry: Geometry, km: number, tell: Tell = silent): Geometry {
+  const count = featureCount(geometry)
+  const shapes = Array.from({ length: count }, (_, f): Shape | null => {
+    tell(f / count)
     const shape = shapeOf(geometry, f)
     if (!shape) return null
     const around = buffer({ type: 'Feature', properties: {}, geometry: shape }, km, { units: 'kilometers', steps: 16 })

@@ -4,6 +4,7 @@ import type { Dataset } from '@/core/data/dataset'
 import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
 import type { Projected } from '@/core/geo/projected'
 import type { Classification } from '@/core/classify/classify'
+import type { Projection } from '@/core/projection/projection'
 import type { Colour, Paint, Stroke } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
@@ -12,11 +13,15 @@ import type { FontBook, TextFont } from '@/core/scene/text'
 export type KindData = { dataset: Dataset; name: string; fieldMeta: (key: string) => FieldMeta }
 
 export type DrawContext = {
+  dataset: Dataset
+  projection: Projection
   /** Projected to metres and thinned to the output. */
   projected: Projected
   to: PaperTransform
   window: PaperWindow
   fonts: FontBook
+  /** Details smaller than this on paper are not seen, mm. */
+  toleranceMm: number
   /** A readable, unique name for each feature, for formats that name objects. */
   featureName: (feature: number) => string
 }

@@ -2,11 +2,13 @@ import { z } from 'zod'
 import { choropleth } from './choropleth'
 import type { MapKind } from './kind'
 import { plain } from './plain'
+import { raster } from './raster'
 
 /** Every map kind, one line each. Nothing else in the program lists them. */
 const kinds = {
   choropleth,
   plain,
+  raster,
 }
 
 export type KindId = keyof typeof kinds

@@ -34,6 +34,9 @@ export function composeMap({ map, view, window, datasets, fonts, toleranceMm, id
     const projected = generalise(projectGeometry(prepared.dataset.geometry, projection), toleranceMm / to.mmPerMetre)
     const kind = kindOf(layer.symbology.kind)
     const nodes = kind.draw(planOf(layer, prepared), layer.symbology.settings, {
+      dataset: prepared.dataset,
+      projection,
+      toleranceMm,
       projected,
       to,
       window,

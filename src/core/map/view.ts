@@ -1,4 +1,5 @@
 import { projectGeometry } from '@/core/geo/projected'
+import { placesOf } from '@/core/data/dataset'
 import { coordsOf, type Geometry } from '@/core/geo/geometry'
 import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
 import { geodesicMetres, groundPerProjected } from '@/core/projection/ground'
@@ -55,7 +56,7 @@ export function fitView(projection: Projection, geometries: Geometry[], window: 
 export function leadingGeometries(map: MapSpec, datasets: Map<string, Prepared>): Geometry[] {
   const thematic = map.layers.filter((layer) => layer.visible && kindOf(layer.symbology.kind).thematic)
   const chosen = thematic.length ? thematic : map.layers.filter((layer) => layer.visible)
-  return chosen.flatMap((layer) => datasets.get(layer.datasetId)?.dataset.geometry ?? [])
+  return chosen.flatMap((layer) => placesOf(datasets.get(layer.datasetId)?.dataset))
 }
 
 export const fitMap = (map: MapSpec, datasets: Map<string, Prepared>, window: { width: number; height: number }, margin?: number): MapView | null =>

@@ -63,14 +63,15 @@ function fillInValues(sheet: Sheet, maps: MapSpec[], datasets: Map<string, Prepa
   }
 }
 
-/** The credit lines of all datasets that visible layers draw on, joined tables included, each once. */
+/** The credit lines of all datasets that visible layers draw on, through all their steps, each once. */
 function creditsOf(maps: MapSpec[], datasets: Map<string, Prepared>): string {
   const used = new Set<string>()
-  for (const layer of maps.flatMap((map) => map.layers)) {
-    if (!layer.visible) continue
-    used.add(layer.datasetId)
-    for (const step of datasets.get(layer.datasetId)?.entry.steps ?? []) if (step.on) for (const id of stepNeeds(step)) used.add(id)
+  const use = (id: string): void => {
+    if (used.has(id)) return
+    used.add(id)
+    for (const step of datasets.get(id)?.entry.steps ?? []) if (step.on) stepNeeds(step).forEach(use)
   }
+  for (const layer of maps.flatMap((map) => map.layers)) if (layer.visible) use(layer.datasetId)
   const credits = [...used].map((id) => datasets.get(id)?.entry.credit ?? '').filter(Boolean)
   return [...new Set(credits)].join('; ')
 }

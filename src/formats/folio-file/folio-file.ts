@@ -1,6 +1,8 @@
+import { deflateSync, inflateSync } from 'fflate'
 import { z } from 'zod'
 import type { Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
+import type { Raster } from '@/core/data/raster'
 import { FolioError, readFolio, type Folio } from '@/core/folio/schema'
 import { flatGeometry, geometryFromFlat } from '../pack/pack'
 
@@ -16,7 +18,11 @@ const StoredDataset = z.object({
     z.object({ kind: z.literal('lines'), arcCoords: z.array(z.number()), arcStarts: Whole, refs: Whole, ringStarts: Whole, featureStarts: Whole }),
     z.object({ kind: z.literal('areas'), arcCoords: z.array(z.number()), arcStarts: Whole, refs: Whole, ringStarts: Whole, polygonStarts: Whole, featureStarts: Whole }),
   ]),
+  raster: z.lazy(() => StoredRaster).optional(),
 })
+
+/** The values of a raster as packed text: 32-bit floats, little-endian, deflated (RFC 1951), in Base64. */
+const StoredRaster = z.object({ crs: z.string(), columns: z.number().int().positive(), rows: z.number().int().positive(), bands: z.number().int().positive(), transform: z.array(z.number()).length(6), edge: z.array(z.number()), fileSize: Whole, values: z.string() })
 
 const FolioFile = z.object({ format: z.literal('keen-folio-file'), version: z.literal(1), folio: z.unknown(), contents: z.record(z.string(), StoredDataset) })
 
@@ -48,7 +54,7 @@ export function readFolioFile(text: string): FolioWithData {
   return { folio, contents }
 }
 
-function storedDataset({ rowCount, fields, geometry }: Dataset): z.infer<typeof StoredDataset> {
+function storedDataset({ rowCount, fields, geometry, raster }: Dataset): z.infer<typeof StoredDataset> {
   const lists = Object.fromEntries(Object.entries(flatGeometry(geometry)).map(([key, value]) => [key, typeof value === 'string' ? value : Array.from(value)]))
   return {
     rowCount,
@@ -58,15 +64,38 @@ function storedDataset({ rowCount, fields, geometry }: Dataset): z.infer<typeof 
         : { key, kind: 'text', values: Array.from(column.codes, (code) => (code ? column.dictionary[code - 1] : null)) },
     ),
     geometry: lists as z.infer<typeof StoredDataset>['geometry'],
+    ...(raster && { raster: storedRaster(raster) }),
   }
 }
 
-function datasetFromStored({ rowCount, fields, geometry }: z.infer<typeof StoredDataset>): Dataset {
+function datasetFromStored({ rowCount, fields, geometry, raster }: z.infer<typeof StoredDataset>): Dataset {
   const arrays = Object.entries(geometry).map(([key, value]) => [key, typeof value === 'string' ? value : /coords/i.test(key) ? Float64Array.from(value) : key === 'refs' ? Int32Array.from(value) : Uint32Array.from(value)])
-  const dataset: Dataset = { rowCount, fields: fields.map((field) => ({ key: field.key, column: columnFromStored(field) })), geometry: geometryFromFlat(Object.fromEntries(arrays)) }
+  const dataset: Dataset = { rowCount, fields: fields.map((field) => ({ key: field.key, column: columnFromStored(field) })), geometry: geometryFromFlat(Object.fromEntries(arrays)), ...(raster && { raster: rasterFromStored(raster) }) }
   checkIndices(dataset)
   return dataset
 }
+
+const storedRaster = ({ values, transform, edge, fileSize, ...rest }: Raster): z.infer<typeof StoredRaster> => ({ ...rest, transform: Array.from(transform), edge: Array.from(edge), fileSize: Array.from(fileSize), values: toBase64(deflateSync(new Uint8Array(values.buffer, values.byteOffset, values.byteLength), { level: 9 })) })
+
+function rasterFromStored({ values, transform, edge, fileSize, ...rest }: z.infer<typeof StoredRaster>): Raster {
+  const cells = rest.columns * rest.rows * rest.bands
+  if (cells > 64_000_000) throw new FolioError('The folio file is damaged: a raster is too large.')
+  try {
+    // No more is unpacked than there can be.
+    const bytes = inflateSync(fromBase64(values), { out: new Uint8Array(4 * cells) })
+    if (bytes.length !== 4 * cells) throw new Error('Cells are missing.')
+    return { ...rest, values: new Float32Array(bytes.buffer, bytes.byteOffset, cells), transform: Float64Array.from(transform), edge: Float64Array.from(edge), fileSize: Uint32Array.from(fileSize) }
+  } catch {
+    throw new FolioError('The folio file is damaged: the cells of a raster cannot be read.')
+  }
+}
+
+const toBase64 = (bytes: Uint8Array): string => {
+  let text = ''
+  for (let i = 0; i < bytes.length; i += 30_000) text += String.fromCharCode(...bytes.subarray(i, i + 30_000))
+  return btoa(text)
+}
+const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0))
 
 function columnFromStored(field: z.infer<typeof StoredDataset>['fields'][number]): Column {
   if (field.kind === 'number') return { kind: 'number', values: Float64Array.from(field.values, (v) => v ?? NaN) }

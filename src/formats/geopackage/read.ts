@@ -4,7 +4,7 @@ import path from 'node:path'
 import type { Geometry } from 'geojson'
 import sqlite3 from 'sqlite3'
 import { Geometry as WellKnown } from 'wkx'
-import { ImportError, type Imported, type ReadOptions } from '../import-error'
+import { ImportError, ManyLayersError, type Imported, type ReadOptions } from '../import-error'
 import { nameFromFile } from '../text'
 import { vectorDatasets, type Row } from '../vector'
 
@@ -26,8 +26,8 @@ function openFile(file: string): Promise<Db> {
 const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`
 
 /**
- * Reads every table of a GeoPackage, with or without shapes (OGC 12-128).
- * @throws ImportError
+ * Reads the chosen tables of a GeoPackage, with or without shapes (OGC 12-128).
+ * @throws ImportError; ManyLayersError where it holds several and none is chosen
  */
 export async function readGeopackage(bytes: Uint8Array, fileName: string, options: ReadOptions): Promise<Imported[]> {
   const folder = await mkdtemp(path.join(tmpdir(), 'keen-gpkg-'))
@@ -37,9 +37,11 @@ export async function readGeopackage(bytes: Uint8Array, fileName: string, option
   try {
     db = await openFile(file)
     const tables = await db.all<{ table_name: string; data_type: string; identifier: string | null; srs_id: number | null }>(`SELECT table_name, data_type, identifier, srs_id FROM gpkg_contents WHERE data_type IN ('features', 'attributes')`)
-    const shapes = await db.all<{ table_name: string; column_name: string }>('SELECT table_name, column_name FROM gpkg_geometry_columns').catch(() => [])
+    const shapes = await db.all<{ table_name: string; column_name: string; geometry_type_name: string }>('SELECT table_name, column_name, geometry_type_name FROM gpkg_geometry_columns').catch(() => [])
+    const { layers } = options
+    if (tables.length > 1 && !layers) throw new ManyLayersError(fileName, await Promise.all(tables.map(async ({ table_name }) => ({ name: table_name, rows: (await (db as Db).all<{ n: number }>(`SELECT count(*) AS n FROM ${quoted(table_name)}`))[0].n, geometry: shapes.find((s) => s.table_name === table_name)?.geometry_type_name.toLowerCase() ?? 'table' }))))
     const found: Imported[] = []
-    for (const table of tables) {
+    for (const table of layers ? tables.filter(({ table_name }) => layers.includes(table_name)) : tables) {
       const column = shapes.find(({ table_name }) => table_name === table.table_name)?.column_name
       const records = await db.all<Record<string, unknown>>(`SELECT * FROM ${quoted(table.table_name)}`)
       const key = (await db.all<{ name: string; pk: number }>(`PRAGMA table_info(${quoted(table.table_name)})`)).find(({ pk }) => pk)?.name
@@ -49,7 +51,7 @@ export async function readGeopackage(bytes: Uint8Array, fileName: string, option
       })
       found.push(...vectorDatasets(rows, nameFromFile(table.table_name), fileName, options.crs ?? (table.srs_id && table.srs_id > 0 ? `EPSG:${table.srs_id}` : null), { crs: options.crs ?? (table.srs_id && table.srs_id > 0 ? `EPSG:${table.srs_id}` : undefined) }))
     }
-    if (!found.length) throw new ImportError(`${fileName} holds no features and no tables.`)
+    if (!found.length) throw new ImportError(layers ? `${fileName} has no layer ${layers.join(', ')}. It has: ${tables.map(({ table_name }) => table_name).join(', ')}.` : `${fileName} holds no features and no tables.`)
     return found
   } catch (error) {
     if (error instanceof ImportError) throw error

@@ -1,5 +1,6 @@
 import type { Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
+import type { Raster } from '@/core/data/raster'
 import type { Geometry } from '@/core/geo/geometry'
 
 /**
@@ -8,19 +9,19 @@ import type { Geometry } from '@/core/geo/geometry'
  */
 const magic = 'KEENPACK'
 
-type ArrayType = 'f64' | 'u32' | 'i32'
+type ArrayType = 'f64' | 'f32' | 'u32' | 'i32'
 type Slot = { type: ArrayType; offset: number; length: number }
 type ColumnHead = { key: string; kind: 'number'; values: Slot } | { key: string; kind: 'text'; dictionary: string[]; codes: Slot }
-type Head = { rowCount: number; columns: ColumnHead[]; geometry: Record<string, Slot | string> }
+type Head = { rowCount: number; columns: ColumnHead[]; geometry: Record<string, Slot | string>; raster?: Record<string, Slot | string | number> }
 
-const constructors = { f64: Float64Array, u32: Uint32Array, i32: Int32Array }
-type Numbers = Float64Array | Uint32Array | Int32Array
+const constructors = { f64: Float64Array, f32: Float32Array, u32: Uint32Array, i32: Int32Array }
+type Numbers = Float64Array | Float32Array | Uint32Array | Int32Array
 
-export function packDataset({ rowCount, fields, geometry }: Dataset): Uint8Array {
+export function packDataset({ rowCount, fields, geometry, raster }: Dataset): Uint8Array {
   const arrays: Numbers[] = []
   let offset = 0
   const slot = (array: Numbers): Slot => {
-    const type = array instanceof Float64Array ? 'f64' : array instanceof Uint32Array ? 'u32' : 'i32'
+    const type = array instanceof Float64Array ? 'f64' : array instanceof Float32Array ? 'f32' : array instanceof Uint32Array ? 'u32' : 'i32'
     const made: Slot = { type, offset, length: array.length }
     arrays.push(array)
     offset = align(offset + array.byteLength)
@@ -28,7 +29,8 @@ export function packDataset({ rowCount, fields, geometry }: Dataset): Uint8Array
   }
   const columns = fields.map(({ key, column }): ColumnHead => (column.kind === 'number' ? { key, kind: 'number', values: slot(column.values) } : { key, kind: 'text', dictionary: column.dictionary, codes: slot(column.codes) }))
   const shapes = Object.entries(flatGeometry(geometry)).map(([name, value]) => [name, typeof value === 'string' ? value : slot(value)])
-  const head: Head = { rowCount, columns, geometry: Object.fromEntries(shapes) }
+  const cells = raster && Object.fromEntries(Object.entries(raster).map(([name, value]) => [name, typeof value === 'object' ? slot(value) : value]))
+  const head: Head = { rowCount, columns, geometry: Object.fromEntries(shapes), ...(cells && { raster: cells }) }
   const json = new TextEncoder().encode(JSON.stringify(head))
   const start = align(12 + json.length)
   const bytes = new Uint8Array(start + offset)
@@ -57,7 +59,8 @@ export function unpackDataset(source: Uint8Array): Dataset {
     column: (column.kind === 'number' ? { kind: 'number', values: view(column.values) } : { kind: 'text', dictionary: column.dictionary, codes: view(column.codes) }) as Column,
   }))
   const parts = Object.fromEntries(Object.entries(head.geometry).map(([name, value]) => [name, typeof value === 'string' ? value : view(value)]))
-  return { rowCount: head.rowCount, fields, geometry: geometryFromFlat(parts) }
+  const raster = head.raster && (Object.fromEntries(Object.entries(head.raster).map(([name, value]) => [name, typeof value === 'object' ? view(value) : value])) as Raster)
+  return { rowCount: head.rowCount, fields, geometry: geometryFromFlat(parts), ...(raster && { raster }) }
 }
 
 const align = (n: number): number => Math.ceil(n / 8) * 8

@@ -3,9 +3,11 @@ import { z } from 'zod'
 import type { Dataset } from '@/core/data/dataset'
 import { geometryFromTopology } from '@/core/geo/from-topology'
 import { featureCount } from '@/core/geo/geometry'
-import { ImportError, type Imported } from '../import-error'
+import { definitionOf } from '../crs/reproject'
+import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { fieldsFromProperties } from '../properties'
 import { decodeText, nameFromFile, parseJson } from '../text'
+import { borderNotes } from '../vector'
 import { checkDegrees } from '../geojson/coordinates'
 
 const Shape = z.object({
@@ -19,13 +21,16 @@ const Shape = z.object({
  * Reads every object of a TopoJSON file as a dataset of its own, keeping the shared arcs.
  * @throws ImportError
  */
-export function readTopojson(bytes: Uint8Array, fileName: string): Imported[] {
+export function readTopojson(bytes: Uint8Array, fileName: string, { crs }: ReadOptions = {}): Imported[] {
   const parsed = Shape.safeParse(parseJson(decodeText(bytes), fileName))
   if (!parsed.success) throw new ImportError(`${fileName} is not a TopoJSON topology: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`)
-  const topology = absolute(parsed.data as unknown as Topology)
+  const topology = placed(absolute(parsed.data as unknown as Topology), crs, fileName)
   const objects = Object.entries(topology.objects)
   if (!objects.length) throw new ImportError(`${fileName} holds no objects.`)
-  return objects.map(([name, object]) => ({ name: nameFromFile(name), guessed: {}, notes: [], dataset: datasetFromTopology(topology, object as GeometryObject, fileName) }))
+  return objects.map(([name, object]) => {
+    const dataset = datasetFromTopology(topology, object as GeometryObject, fileName)
+    return { name: nameFromFile(name), guessed: { crs }, notes: borderNotes(dataset.geometry), dataset }
+  })
 }
 
 /** One dataset of a topology with absolute coordinates. */
@@ -53,6 +58,25 @@ function checkReferences(features: GeometryObject[], arcs: number, fileName: str
   features.forEach((feature, i) => 'arcs' in feature && visit(feature.arcs, i))
 }
 
+/** The topology in degrees, where its coordinates are in another system; arcs stay shared. */
+function placed(topology: Topology, crs: string | undefined, fileName: string): Topology {
+  const toDegrees = crs === undefined ? null : definitionOf(crs).toDegrees
+  if (!toDegrees) return topology
+  const place = ([x, y]: number[]): [number, number] => {
+    const [lon, lat] = toDegrees(x, y)
+    if (!Number.isFinite(lon) || !Number.isFinite(lat)) throw new ImportError(`${fileName} holds the coordinates ${x}, ${y}, which lie outside ${crs}.`)
+    return [lon, lat]
+  }
+  return { ...topology, arcs: topology.arcs.map((arc) => arc.map(place)), objects: Object.fromEntries(Object.entries(topology.objects).map(([name, object]) => [name, movePoints(object as GeometryObject, place)])) } as Topology
+}
+
+function movePoints(object: GeometryObject, place: (position: number[]) => [number, number]): GeometryObject {
+  if (object.type === 'GeometryCollection') return { ...object, geometries: ((object as GeometryCollection).geometries as GeometryObject[]).map((part) => movePoints(part, place)) } as GeometryObject
+  if (object.type === 'Point') return { ...object, coordinates: place(object.coordinates) }
+  if (object.type === 'MultiPoint') return { ...object, coordinates: object.coordinates.map(place) }
+  return object
+}
+
 /** Undoes the quantization of arcs and points (TopoJSON specification 2.1.2 and 2.1.4). */
 function absolute(topology: Topology): Topology {
   const { transform } = topology
@@ -63,11 +87,5 @@ function absolute(topology: Topology): Topology {
     let [x, y] = [0, 0]
     return arc.map(([dx, dy]) => place((x += dx), (y += dy)))
   })
-  const movePoints = (object: GeometryObject): GeometryObject => {
-    if (object.type === 'GeometryCollection') return { ...object, geometries: ((object as GeometryCollection).geometries as GeometryObject[]).map(movePoints) } as GeometryObject
-    if (object.type === 'Point') return { ...object, coordinates: place(object.coordinates[0], object.coordinates[1]) }
-    if (object.type === 'MultiPoint') return { ...object, coordinates: object.coordinates.map(([x, y]) => place(x, y)) }
-    return object
-  }
-  return { ...topology, transform: undefined, arcs, objects: Object.fromEntries(Object.entries(topology.objects).map(([k, o]) => [k, movePoints(o as GeometryObject)])) } as Topology
+  return { ...topology, transform: undefined, arcs, objects: Object.fromEntries(Object.entries(topology.objects).map(([k, o]) => [k, movePoints(o as GeometryObject, ([x, y]) => place(x, y))])) } as Topology
 }

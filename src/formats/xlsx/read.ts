@@ -21,13 +21,26 @@ export async function readXlsx(bytes: Uint8Array, fileName: string, options: Rea
   const sheets = workbook.worksheets.filter((sheet) => sheet.actualRowCount > 0)
   const sheet = options.sheet === undefined ? [...sheets].sort((a, b) => b.actualRowCount * b.actualColumnCount - a.actualRowCount * a.actualColumnCount)[0] : sheets.find(({ name }) => name === options.sheet)
   if (!sheet) throw new ImportError(options.sheet === undefined ? `${fileName} has no filled sheet.` : `${fileName} has no sheet “${options.sheet}”. It has: ${sheets.map(({ name }) => name).join(', ')}.`)
+  const { left, top, right, bottom } = options.range ? rangeOf(options.range) : { left: 1, top: 1, right: sheet.columnCount, bottom: Infinity }
   const rows: (string | null)[][] = []
-  sheet.eachRow((row) => {
+  sheet.eachRow((row, number) => {
+    if (number < top || number > bottom) return
     const cells: (string | null)[] = []
-    for (let c = 1; c <= sheet.columnCount; c++) cells.push(textOf(row.getCell(c).value))
-    rows.push(cells)
+    for (let c = left; c <= right; c++) cells.push(textOf(row.getCell(c).value))
+    if (cells.some((cell) => cell !== null)) rows.push(cells)
   })
-  return tableDatasets(rows, sheets.length > 1 ? `${nameFromFile(fileName)}, ${sheet.name}` : nameFromFile(fileName), fileName, options, { sheet: sheet.name, sheets: sheets.map(({ name }) => name) })
+  if (!rows.length) throw new ImportError(`The cells ${options.range ?? ''} of “${sheet.name}” are empty.`)
+  return tableDatasets(rows, sheets.length > 1 ? `${nameFromFile(fileName)}, ${sheet.name}` : nameFromFile(fileName), fileName, options, { sheet: sheet.name, range: options.range, sheets: sheets.map(({ name }) => name) })
+}
+
+/** `B3:H60` as numbers of columns and rows, counted from 1. */
+function rangeOf(range: string): { left: number; top: number; right: number; bottom: number } {
+  const match = /^([A-Z]{1,3})(\d{1,7}):([A-Z]{1,3})(\d{1,7})$/.exec(range.trim().toUpperCase())
+  if (!match) throw new ImportError(`‘${range}’ is not a range of cells. Write its corners, such as B3:H60.`)
+  const column = (letters: string) => [...letters].reduce((n, letter) => 26 * n + letter.charCodeAt(0) - 64, 0)
+  const [left, right] = [column(match[1]), column(match[3])].sort((a, b) => a - b)
+  const [top, bottom] = [Number(match[2]), Number(match[4])].sort((a, b) => a - b)
+  return { left, top, right, bottom }
 }
 
 function textOf(value: ExcelJS.CellValue): string | null {

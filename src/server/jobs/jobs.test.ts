@@ -5,7 +5,8 @@ import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openDatabase, type Database } from '../database'
 import { addDemo } from '../demo'
-import { keepUpload, startImport, type ImportResult } from '../imports'
+import { createFolio } from '../folios'
+import { clearUploads, firstRows, keepUpload, startImport, type ImportResult } from '../imports'
 import { deletePrint, listPrints, readPrint, startPrint, type PrintCard } from '../prints'
 import { cancelJob, watchJob, type JobState } from './jobs'
 
@@ -62,6 +63,29 @@ describe('an import', () => {
     expect((await ended).at(-1)).toEqual({ status: 'cancelled' })
     expect(packs()).toHaveLength(before)
     expect(await cancelJob('nowhere')).toBe(false)
+  })
+})
+
+describe('a kept file', () => {
+  it('shows its first rows as they would be read', async () => {
+    const id = await keepUpload('alt.csv', new TextEncoder().encode(`a;b\n1,5;x\n${'2,5;y\n'.repeat(90_000)}`))
+    expect(await firstRows(id, {}, 0)).toEqual({ keys: ['a', 'b'], rows: [['1.5', 'x'], ...Array.from({ length: 5 }, () => ['2.5', 'y'])] })
+    await expect(firstRows(id, { delimiter: ',' }, 0)).rejects.toMatchObject({ status: 422, detail: expect.stringContaining('Is ‘,’ the right delimiter?') })
+    await expect(firstRows('nowhere', {}, 0)).rejects.toMatchObject({ status: 404 })
+    await expect(firstRows(id, { encoding: 'no such' }, 0)).rejects.toMatchObject({ status: 422 })
+  })
+
+  it('is cleared away after a month unless a folio refers to it', async () => {
+    const [used, spare] = [await keepUpload('used.csv', new TextEncoder().encode('a\n1\n')), await keepUpload('spare.csv', new TextEncoder().encode('a\n1\n'))]
+    const { folio } = await addDemo(db)
+    await createFolio(db, { ...folio, id: 'uses', datasets: folio.datasets.map((entry, i) => (i ? entry : { ...entry, source: { ...entry.source, uploadId: used } })) })
+    const there = () => readdirSync(path.join(folder, 'uploads'))
+    expect(await clearUploads(db)).toBe(0)
+    expect(await clearUploads(db, Date.now() + 40 * 86_400_000)).toBeGreaterThan(0)
+    expect(there()).toContain(used)
+    expect(there()).toContain(`${used}.name`)
+    expect(there()).not.toContain(spare)
+    expect(there()).not.toContain(`${spare}.name`)
   })
 })
 

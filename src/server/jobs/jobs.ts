@@ -1,13 +1,14 @@
 import path from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { nanoid } from 'nanoid'
+import type { Asks } from '@/core/data/reading'
 import type { JobMessage, JobTask } from './protocol'
 
 /** What is told of a job while it runs and when it has ended. `result` is what its owner made of the outcome. */
 export type JobState =
   | { status: 'running'; share: number; doing: string }
   | { status: 'done'; result: unknown }
-  | { status: 'failed'; message: string; asksForSystem?: boolean }
+  | { status: 'failed'; message: string; asks?: Asks | null }
   | { status: 'cancelled' }
 
 type Job = { state: JobState; worker: Worker; listeners: Set<(state: JobState) => void>; cleanUp: () => Promise<void> }
@@ -31,7 +32,7 @@ export function startJob(task: JobTask, finish: (outcome: Outcome) => Promise<un
     if (message.type === 'progress') return publish(job, { status: 'running', share: message.share, doing: message.doing })
     if (settled) return
     settled = true
-    if (message.type === 'failed') return void end(id, job, { status: 'failed', message: message.message, asksForSystem: message.asksForSystem })
+    if (message.type === 'failed') return void end(id, job, { status: 'failed', message: message.message, asks: message.asks })
     finish(message).then(
       (result) => end(id, job, { status: 'done', result }),
       (error: unknown) => end(id, job, { status: 'failed', message: error instanceof Error ? error.message : String(error) }),

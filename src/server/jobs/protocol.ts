@@ -1,6 +1,6 @@
 import type { Folio } from '@/core/folio/schema'
 import type { FieldMeta } from '@/core/data/field-meta'
-import type { Guessed, ReadOptions, ShapeNote } from '@/core/data/reading'
+import type { Asks, Guessed, ReadOptions, ShapeNote } from '@/core/data/reading'
 import type { SheetFormat } from '@/render/sheet'
 
 /** What a job worker is asked to do. Files are passed by path. */
@@ -8,10 +8,10 @@ export type JobTask =
   | { kind: 'import'; file: string; fileName: string; options: ReadOptions; outFolder: string }
   | { kind: 'print'; folio: Folio; sheetId: string; format: SheetFormat; dpi: number; svgText: 'embedded' | 'outlines'; contentFiles: Record<string, string>; outFile: string; date: string }
 
-export type ImportedPack = { file: string; name: string; rowCount: number; geometry: 'areas' | 'lines' | 'points' | 'none'; fields: Record<string, FieldMeta>; guessed: Guessed; notes: ShapeNote[] }
+export type ImportedPack = { file: string; name: string; rowCount: number; geometry: 'areas' | 'lines' | 'points' | 'raster' | 'none'; fields: Record<string, FieldMeta>; guessed: Guessed; notes: ShapeNote[] }
 
 export type JobMessage =
   | { type: 'progress'; share: number; doing: string }
   | { type: 'imported'; format: string; packs: ImportedPack[] }
   | { type: 'printed'; bytes: number }
-  | { type: 'failed'; message: string; expected: boolean; /** The person can help by naming the reference system. */ asksForSystem?: boolean }
+  | { type: 'failed'; message: string; expected: boolean; /** What the person can say to help. */ asks: Asks | null }

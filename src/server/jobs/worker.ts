@@ -1,8 +1,9 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { parentPort, workerData } from 'node:worker_threads'
+import { formOf } from '@/core/data/dataset'
 import { proposeMeta } from '@/core/data/field-meta'
-import { ImportError, UnknownSystemError } from '@/formats/import-error'
+import { askedBy, ImportError } from '@/formats/import-error'
 import { packDataset, unpackDataset } from '@/formats/pack/pack'
 import { readFile } from '@/formats/registry'
 import { renderSheet } from '@/render/sheet'
@@ -18,7 +19,7 @@ async function runImport({ file, fileName, options, outFolder }: Extract<JobTask
     progress(0.6 + (0.4 * i) / datasets.length, `Storing ${name}`)
     const packed = path.join(outFolder, `${i}.pack`)
     writeFileSync(packed, packDataset(dataset))
-    return { file: packed, name, rowCount: dataset.rowCount, geometry: dataset.geometry.kind, fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, proposeMeta(key, column)])), guessed, notes: notes.slice(0, 500) }
+    return { file: packed, name, rowCount: dataset.rowCount, geometry: formOf(dataset), fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, proposeMeta(key, column)])), guessed, notes: notes.slice(0, 500) }
   })
   tell({ type: 'imported', format, packs })
 }
@@ -35,5 +36,5 @@ try {
   if (task.kind === 'import') await runImport(task)
   else await runPrint(task)
 } catch (error) {
-  tell({ type: 'failed', message: error instanceof Error ? error.message : String(error), expected: error instanceof ImportError || error instanceof RangeError, asksForSystem: error instanceof UnknownSystemError })
+  tell({ type: 'failed', message: error instanceof Error ? error.message : String(error), expected: error instanceof ImportError || error instanceof RangeError, asks: askedBy(error) })
 }

@@ -36,6 +36,9 @@ export function FieldCard({ prepared, field, onRow }: { prepared: Prepared; fiel
         <Row label="Unit">
           <TextField label="Unit" value={meta.unit} allowEmpty placeholder="none" onChange={(unit) => change({ unit })} />
         </Row>
+        <Row label="Note">
+          <TextField label="Note on the field" value={meta.note ?? ''} allowEmpty placeholder="how it was counted…" onChange={(note) => change({ note: note || undefined })} />
+        </Row>
       </div>
       {column.kind === 'number' ? <Figures prepared={prepared} values={numbersOf(column)} role={meta.role} onRow={onRow} /> : <Categories column={column} />}
       {column.kind === 'number' && <Scatter prepared={prepared} field={field} />}

@@ -5,6 +5,7 @@ import type { ReadOptions } from '@/core/data/reading'
 import type { Folio } from '@/core/folio/schema'
 import type { ImportResult } from '@/server/imports'
 import { api, followJob } from '../shell/api'
+import { plainLayout } from '@/core/data/table-layout'
 
 type OnProgress = (share: number, doing: string) => void
 
@@ -35,6 +36,7 @@ export const entryOf = (result: ImportResult): DatasetEntry => ({
   source: sourceOf(result),
   steps: [],
   fields: result.fields,
+  table: plainLayout(),
   credit: '',
   licence: '',
   dated: '',

@@ -1,23 +1,24 @@
 'use client'
-import { AlertTriangle, ArrowDown, ArrowUp, Calculator, Check as CheckIcon, Circle, Combine, Crosshair, FileInput, Filter, GitMerge, Grid3x3, Hexagon, Layers, MoreHorizontal, Plus, Scissors, Sigma, Spline, Trash2, type LucideIcon } from 'lucide-react'
+import { AlertTriangle, ArrowDown, ArrowUp, Calculator, Check as CheckIcon, Circle, Combine, Crosshair, FileInput, Filter, GitMerge, Grid3x3, Hexagon, Layers, MoreHorizontal, PencilLine, Plus, Scissors, Sigma, Spline, Trash2, type LucideIcon } from 'lucide-react'
 import { nanoid } from 'nanoid'
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import { shapeWords } from '@/core/data/dataset'
 import type { DatasetEntry } from '@/core/data/entry'
-import { prepareDatasets, type Prepared, type StepReport } from '@/core/data/prepare'
+import type { Prepared, StepReport } from '@/core/data/prepare'
+import type { ShapeNote } from '@/core/data/reading'
 import { joinMatch, type JoinSettings } from '@/core/data/steps/join'
 import { stepKindOf, stepTypes, type PrepStep, type StepType } from '@/core/data/steps/registry'
 import { Check, ColumnHead, IconButton } from '../kit/controls'
 import { Popover } from '../kit/popover'
-import { editFolio, useDocument } from '../shell/folio-store'
-import { contentAtHand } from '../shell/contents'
+import { editFolio } from '../shell/folio-store'
+import { useStages } from '../shell/contents'
 import { JoinReport } from './steps/join-report'
 import { SourceForm } from './source-form'
 import { StepForm } from './steps/step-form'
 import { StepListFile } from './steps/step-list-file'
 
 const icons: Record<StepType, LucideIcon> = {
-  join: GitMerge, derive: Calculator, filter: Filter, merge: Combine, summarise: Sigma, 'count-points': Crosshair, stack: Layers, grid: Grid3x3, 'areas-to-points': Circle, 'areas-to-borders': Spline, simplify: Spline, clip: Scissors, buffer: Hexagon, 'split-off': Hexagon,
+  join: GitMerge, derive: Calculator, correct: PencilLine, filter: Filter, merge: Combine, summarise: Sigma, 'count-points': Crosshair, stack: Layers, grid: Grid3x3, 'areas-to-points': Circle, 'areas-to-borders': Spline, simplify: Spline, clip: Scissors, buffer: Hexagon, 'split-off': Hexagon,
 }
 
 const editSteps = (datasetId: string, name: string, recipe: (steps: PrepStep[]) => void, merge?: string) =>
@@ -31,12 +32,12 @@ const editSteps = (datasetId: string, name: string, recipe: (steps: PrepStep[]) 
   )
 
 /** The steps that make a dataset, in order; each can be edited, switched off, moved and taken away. The table shows what comes out. */
-export function PrepSteps({ prepared, all, onRow }: { prepared: Prepared; all: Map<string, Prepared>; onRow: (row: number) => void }) {
+export function PrepSteps({ prepared, all, onLook }: { prepared: Prepared; all: Map<string, Prepared>; onLook: (row: number, at: [number, number] | null) => void }) {
   const { entry, reports } = prepared
   const [open, setOpen] = useState<string | null>(null)
   const stages = useStages(entry)
   const others = [...all.values()].filter((other) => other.entry.id !== entry.id)
-  const offered = stepTypes.filter((type) => stepKindOf(type).accepts(prepared))
+  const offered = prepared.dataset.raster ? [] : stepTypes.filter((type) => stepKindOf(type).accepts(prepared))
   const add = (type: StepType) => {
     const kind = stepKindOf(type)
     const id = nanoid(8)
@@ -68,7 +69,7 @@ export function PrepSteps({ prepared, all, onRow }: { prepared: Prepared; all: M
         </Popover>
       </ColumnHead>
       <ol className="flex flex-col gap-2 p-3">
-        <SourceCard entry={entry} source={source ?? prepared} open={open === 'source'} onOpen={() => setOpen(open === 'source' ? null : 'source')} onRow={onRow} />
+        <SourceCard entry={entry} source={source ?? prepared} open={open === 'source'} onOpen={() => setOpen(open === 'source' ? null : 'source')} onLook={onLook} />
         {entry.steps.map((step, i) => (
           <StepCard key={step.id} step={step} index={i} entry={entry} before={stages[i] ?? prepared} report={reports.find((r) => r.stepId === step.id) ?? null} all={all} open={open === step.id} onOpen={() => setOpen(open === step.id ? null : step.id)} />
         ))}
@@ -78,7 +79,7 @@ export function PrepSteps({ prepared, all, onRow }: { prepared: Prepared; all: M
 }
 
 /** Where the rows come from, what was found while reading them, and how they were read. */
-function SourceCard({ entry, source, open, onOpen, onRow }: { entry: DatasetEntry; source: Prepared; open: boolean; onOpen: () => void; onRow: (row: number) => void }) {
+function SourceCard({ entry, source, open, onOpen, onLook }: { entry: DatasetEntry; source: Prepared; open: boolean; onOpen: () => void; onLook: (row: number, at: [number, number] | null) => void }) {
   const { notes } = entry.source
   const kinds = [...new Set(notes.map(({ what }) => what))]
   return (
@@ -91,11 +92,7 @@ function SourceCard({ entry, source, open, onOpen, onRow }: { entry: DatasetEntr
       </p>
       {kinds.map((what) => {
         const rows = notes.filter((note) => note.what === what)
-        return (
-          <button key={what} type="button" className="flex items-start gap-1.5 text-left text-xs hover:underline" onClick={() => onRow(rows[0].row)}>
-            <AlertTriangle size={13} className="mt-0.5 shrink-0 text-caution" /> {rows.length} × {what}, first in row {rows[0].row + 1}
-          </button>
-        )
+        return <NoteLine key={what} what={what} notes={rows} onLook={onLook} />
       })}
       {open && (
         <div className="mt-2 border-t border-line pt-2">
@@ -106,16 +103,21 @@ function SourceCard({ entry, source, open, onOpen, onRow }: { entry: DatasetEntr
   )
 }
 
-/** The dataset as it comes to each step: after the source, after the first step, and so on. */
-function useStages(entry: DatasetEntry): (Prepared | undefined)[] {
-  const { datasets } = useDocument()
-  return useMemo(
-    () =>
-      [...entry.steps.keys(), entry.steps.length].map((i) => {
-        const cut = { ...entry, steps: entry.steps.slice(0, i) }
-        return prepareDatasets(datasets.map((d) => (d.id === entry.id ? cut : d)), contentAtHand).get(entry.id)
-      }),
-    [datasets, entry],
+/** What was found so many times; each click goes to the next place. */
+function NoteLine({ what, notes, onLook }: { what: string; notes: ShapeNote[]; onLook: (row: number, at: [number, number] | null) => void }) {
+  const [next, setNext] = useState(0)
+  const { row, at } = notes[next]
+  return (
+    <button
+      type="button"
+      className="flex items-start gap-1.5 text-left text-xs hover:underline"
+      onClick={() => {
+        onLook(row, at ? [at[0], at[1]] : null)
+        setNext((next + 1) % notes.length)
+      }}
+    >
+      <AlertTriangle size={13} className="mt-0.5 shrink-0 text-caution" /> {notes.length} × {what}: {next + 1 < notes.length || next ? `see number ${next + 1}` : 'see it'}, row {row + 1}
+    </button>
   )
 }
 
@@ -135,7 +137,7 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
     }, merge)
   const move = (by: number) => editSteps(entry.id, `Move ${kind.label.toLowerCase()}`, (steps) => void steps.splice(index + by, 0, ...steps.splice(index, 1)))
   return (
-    <li className={`rounded border px-2.5 py-1.5 ${report?.problem ? 'border-error' : warning ? 'border-caution' : 'border-line'} ${step.on ? '' : 'opacity-60'}`}>
+    <li className={`rounded border px-2.5 py-1.5 ${report?.problem ? 'border-error' : warning || report?.remark ? 'border-caution' : 'border-line'} ${step.on ? '' : 'opacity-60'}`}>
       <div className="flex items-center justify-between">
         <button type="button" aria-expanded={open} className="flex min-w-0 flex-1 items-center gap-2 font-semibold" onClick={onOpen}>
           <Icon size={14} aria-hidden /> {kind.label}
@@ -160,6 +162,11 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
           {warning ? <AlertTriangle size={13} className="shrink-0 text-caution" /> : <CheckIcon size={13} className="shrink-0 text-good" />}
           {match ? `${match.matched} matched, ${match.unmatched.length} not${mended ? `, ${mended} mended by hand` : ''}` : step.on ? `${(report?.rows ?? 0).toLocaleString('en-GB')} rows` : 'switched off'}
         </button>
+      )}
+      {report?.remark && (
+        <p className="flex items-start gap-1.5 text-xs">
+          <AlertTriangle size={13} className="mt-0.5 shrink-0 text-caution" /> {report.remark}
+        </p>
       )}
       {open && (
         <div className="mt-2 flex flex-col gap-2 border-t border-line pt-2">

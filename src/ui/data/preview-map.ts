@@ -1,11 +1,12 @@
 import type { Prepared } from '@/core/data/prepare'
+import { placesOf } from '@/core/data/dataset'
 import { extentOf } from '@/core/geo/geometry'
 import type { MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
 
 /** A plain map of one dataset for the Data desk; null for a table. */
 export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
-  const extent = extentOf([dataset.geometry])
+  const extent = extentOf(placesOf(dataset))
   if (!extent) return null
   const points = dataset.geometry.kind === 'points'
   return {
@@ -18,7 +19,7 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
         id: 'preview',
         name: entry.name,
         datasetId: entry.id,
-        symbology: { kind: 'plain', settings: { fill: points ? '#5c5c5c' : '#cfcfcf', stroke: { colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff', widthPt: dataset.geometry.kind === 'lines' ? 1 : dataset.rowCount > 1000 ? 0.12 : 0.5, dashed: false }, dotPt: 4, label: null } },
+        symbology: dataset.raster ? { kind: 'raster', settings: { look: dataset.raster.bands >= 3 ? 'colours' : 'greys', band: 0, low: null, high: null, reversed: false } } : { kind: 'plain', settings: { fill: points ? '#5c5c5c' : '#cfcfcf', stroke: { colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff', widthPt: dataset.geometry.kind === 'lines' ? 1 : dataset.rowCount > 1000 ? 0.12 : 0.5, dashed: false }, dotPt: 4, label: null } },
         remembered: {},
         visible: true,
         opacity: 1,

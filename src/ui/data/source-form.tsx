@@ -1,67 +1,63 @@
 'use client'
-import { Search } from 'lucide-react'
-import { useEffect, useState } from 'react'
+import { X } from 'lucide-react'
+import { useEffect, useRef, useState } from 'react'
 import type { DatasetEntry } from '@/core/data/entry'
 import type { ReadOptions } from '@/core/data/reading'
-import type { Extent } from '@/core/geo/geometry'
-import type { SystemCard } from '@/server/reference-systems'
-import { Button, Row, Select } from '../kit/controls'
-import { Popover } from '../kit/popover'
+import type { ImportResult } from '@/server/imports'
+import { importExtensions } from '@/formats/extensions'
+import { IconButton, Row, Select } from '../kit/controls'
+import { TextField } from '../kit/text-field'
 import { api } from '../shell/api'
 import { editFolio, useFolio } from '../shell/folio-store'
-import { importExtensions } from '@/formats/extensions'
-import { exportFormatIds, exportFormats, type ExportFormat } from '@/formats/writers/formats'
 import { importFile, readAnew, sourceOf } from './importing'
+import { SystemPicker } from './system-picker'
 
 const delimiters = [{ value: ',', label: 'comma' }, { value: ';', label: 'semicolon' }, { value: '\t', label: 'tab' }, { value: '|', label: 'bar' }] as const
 const encodings = ['utf-8', 'windows-1252', 'iso-8859-1', 'windows-1250', 'iso-8859-2', 'windows-1251', 'koi8-r', 'utf-16le'].map((value) => ({ value, label: value }))
 
+type Busy = { share: number; doing: string; abort: AbortController }
+
 /** How the source was read, each guess open to correction; the file is read anew and everything behind it follows. */
 export function SourceForm({ entry, fields }: { entry: DatasetEntry; fields: { value: string; label: string }[] }) {
   const { source } = entry
-  const [busy, setBusy] = useState(false)
+  const [busy, setBusy] = useState<Busy | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
+  const [trying, setTrying] = useState<ReadOptions | null>(null)
   const { guessed, options } = source
-  const read = async (change: ReadOptions) => {
-    setBusy(true)
+  const work = async (name: string, load: (onProgress: (share: number, doing: string) => void, signal: AbortSignal) => Promise<ImportResult[]>, keep: (fields: DatasetEntry['fields'], result: ImportResult) => DatasetEntry['fields']): Promise<ImportResult | null> => {
+    const abort = new AbortController()
+    setBusy({ share: 0, doing: 'Reading', abort })
     setProblem(null)
-    const next = { ...options, ...change }
     try {
-      const results = await readAnew(source.uploadId, next)
+      const results = await load((share, doing) => setBusy({ share, doing, abort }), abort.signal)
       const result = results[source.part] ?? results[0]
-      editFolio(`Read ${source.fileName} anew`, (draft) => {
+      editFolio(name, (draft) => {
         const found = draft.datasets.find((d) => d.id === entry.id)
         if (!found) return
         found.source = sourceOf(result) as typeof found.source
         found.geometry = result.geometry
-        found.fields = { ...result.fields, ...found.fields }
+        found.fields = keep(found.fields, result)
       })
-      useFolio.getState().tell(`${source.fileName} was read anew.`, true)
+      return result
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      if (!(error instanceof DOMException)) setProblem(error instanceof Error ? error.message : String(error))
+      return null
     } finally {
-      setBusy(false)
+      setBusy(null)
+      setTrying(null)
     }
   }
+  const read = async (change: ReadOptions) => {
+    const next = { ...options, ...change }
+    setTrying(next)
+    if (await work(`Read ${source.fileName} anew`, (onProgress, signal) => readAnew(source.uploadId, next, onProgress, signal), (fields, result) => ({ ...result.fields, ...fields }))) useFolio.getState().tell(`${source.fileName} was read anew.`, true)
+  }
   const replaceBy = async (file: File) => {
-    setBusy(true)
-    setProblem(null)
-    try {
-      const [result] = await importFile(file)
-      const gone = Object.keys(entry.fields).filter((key) => !(key in result.fields))
-      editFolio(`Replace ${source.fileName}`, (draft) => {
-        const found = draft.datasets.find((d) => d.id === entry.id)
-        if (!found) return
-        found.source = sourceOf(result) as typeof found.source
-        found.geometry = result.geometry
-        found.fields = { ...result.fields, ...Object.fromEntries(Object.entries(found.fields).filter(([key]) => key in result.fields)) }
-      })
-      useFolio.getState().tell(gone.length ? `${file.name} took its place. It no longer has: ${gone.map((key) => entry.fields[key].label).join(', ')}.` : `${file.name} took its place; every field is still there.`, true)
-    } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
-    } finally {
-      setBusy(false)
-    }
+    const before = entry.fields
+    const result = await work(`Replace ${source.fileName}`, (onProgress, signal) => importFile(file, onProgress, signal), (fields, { fields: now }) => ({ ...now, ...Object.fromEntries(Object.entries(fields).filter(([key]) => key in now)) }))
+    if (!result) return
+    const gone = Object.keys(before).filter((key) => !(key in result.fields))
+    useFolio.getState().tell(gone.length ? `${file.name} took its place. It no longer has: ${gone.map((key) => before[key].label).join(', ')}.` : `${file.name} took its place; every field is still there.`, true)
   }
   const replacing = (
     <label className="mt-1 flex cursor-pointer items-center justify-center rounded border border-line py-1 text-xs font-medium focus-within:border-primary hover:border-muted">
@@ -84,7 +80,17 @@ export function SourceForm({ entry, fields }: { entry: DatasetEntry; fields: { v
     )
   const table = guessed.header !== undefined
   return (
-    <fieldset disabled={busy} className="flex flex-col gap-1" aria-label="How the source is read">
+    <>
+    {busy && (
+      <div role="status" className="flex items-center gap-2 text-xs text-muted">
+        <span className="shrink-0">{busy.doing}…</span>
+        <progress className="progress progress-primary h-1 min-w-0 flex-1" aria-label="How much was read" value={busy.share} max={1} />
+        <IconButton label="Stop reading" className="!size-6" onClick={() => busy.abort.abort()}>
+          <X size={13} />
+        </IconButton>
+      </div>
+    )}
+    <fieldset disabled={busy !== null} className="flex flex-col gap-1" aria-label="How the source is read">
       {guessed.delimiter !== undefined && (
         <>
           <Row label="Delimiter">
@@ -98,6 +104,11 @@ export function SourceForm({ entry, fields }: { entry: DatasetEntry; fields: { v
       {guessed.sheets && guessed.sheets.length > 1 && (
         <Row label="Sheet">
           <Select label="Sheet of the workbook" value={guessed.sheet ?? ''} options={guessed.sheets.map((value) => ({ value, label: value }))} onChange={(sheet) => void read({ sheet })} />
+        </Row>
+      )}
+      {guessed.sheets && (
+        <Row label="Cells">
+          <TextField label="Cells of the sheet" placeholder="all of them, or B3:H60" value={guessed.range ?? ''} allowEmpty onChange={(range) => void read({ range: range.trim() || undefined })} />
         </Row>
       )}
       {table && (
@@ -121,10 +132,11 @@ export function SourceForm({ entry, fields }: { entry: DatasetEntry; fields: { v
           <SystemPicker value={guessed.crs ?? 'WGS 84, degrees'} onPick={(crs) => void read({ crs })} />
         </Row>
       )}
-      {busy && <p className="text-xs text-muted">Reading anew…</p>}
+      {table && <FirstRows uploadId={source.uploadId} options={trying ?? options} part={source.part} />}
       {replacing}
       {told}
     </fieldset>
+    </>
   )
 
   function setPair(x: string | undefined, y: string | undefined) {
@@ -135,89 +147,41 @@ export function SourceForm({ entry, fields }: { entry: DatasetEntry; fields: { v
   }
 }
 
-/** A search of the EPSG list by name, place or code; systems whose area of use holds the data come first. */
-export function SystemPicker({ value, extent, onPick }: { value: string; extent?: Extent | null; onPick: (code: string) => void }) {
-  const [words, setWords] = useState('')
-  const [found, setFound] = useState<SystemCard[]>([])
-  const [problem, setProblem] = useState('')
-  useEffect(() => {
-    let here = true
-    const timer = setTimeout(() => void api<SystemCard[]>('GET', `/api/reference-systems?words=${encodeURIComponent(words)}&extent=${extent?.join(',') ?? ''}`).then((list) => here && setFound(list), (error: Error) => here && setProblem(error.message)), 150)
-    return () => {
-      here = false
-      clearTimeout(timer)
-    }
-  }, [words, extent])
-  return (
-    <Popover
-      label="Reference system"
-      className="w-80"
-      trigger={
-        <button type="button" aria-label={`Reference system: ${value}`} className="control flex w-full min-w-0 items-center gap-2">
-          <Search size={13} className="shrink-0" aria-hidden /> <span className="truncate">{value}</span>
-        </button>
-      }
-    >
-      {(close) => (
-        <>
-          <input autoFocus aria-label="Find a reference system" placeholder="Name, place or code" className="control w-full" value={words} onChange={(event) => setWords(event.target.value)} />
-          <ul className="mt-1 max-h-64 overflow-y-auto">
-            {found.map((system) => (
-              <li key={system.code}>
-                <button type="button" className="flex w-full flex-col rounded px-2 py-1 text-left hover:bg-base-200" onClick={() => { onPick(system.code); close() }}>
-                  <span className="flex justify-between gap-2">
-                    <span className="truncate">{system.name}</span> <span className="shrink-0 text-xs text-muted">{system.code}</span>
-                  </span>
-                  <span className="truncate text-xs text-muted">{system.area}</span>
-                </button>
-              </li>
-            ))}
-            {!found.length && <li className="px-2 py-1 text-xs text-muted">{problem || 'Nothing of that name.'}</li>}
-          </ul>
-        </>
-      )}
-    </Popover>
-  )
-}
+type Rows = { keys: string[]; rows: (string | null)[][] }
 
-/** Saves a prepared dataset as a file. */
-export function SaveDataset({ folioId, entry, hasShapes, onBefore }: { folioId: string; entry: DatasetEntry; hasShapes: boolean; onBefore: () => Promise<boolean> }) {
-  const [format, setFormat] = useState<ExportFormat>('gpkg')
-  const [names, setNames] = useState<'readable' | 'short'>('readable')
-  const [crs, setCrs] = useState('EPSG:4326')
-  const [problem, setProblem] = useState<string | null>(null)
-  const formats = exportFormatIds.filter((id) => hasShapes || !exportFormats[id].shapes).map((id) => ({ value: id, label: exportFormats[id].label }))
-  const save = async () => {
-    setProblem(null)
-    if (!(await onBefore())) return setProblem('The folio is not saved; settle that first.')
-    const response = await fetch(`/api/folios/${folioId}/datasets/${entry.id}?format=${format}&names=${names}&crs=${encodeURIComponent(crs)}`)
-    if (!response.ok) return setProblem(String(((await response.json().catch(() => ({}))) as { detail?: string }).detail ?? 'It could not be saved.'))
-    const name = /filename\*=UTF-8''(.+)$/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? 'data'
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(await response.blob())
-    link.download = decodeURIComponent(name)
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
-  }
+/** The first rows of a table as it is read with some options; shown before the whole file has been read. */
+function FirstRows({ uploadId, options, part }: { uploadId: string; options: ReadOptions; part: number }) {
+  const [rows, setRows] = useState<Rows | null>(null)
+  const latest = useRef(0)
+  useEffect(() => {
+    const mine = ++latest.current
+    void api<Rows | null>('POST', `/api/imports/${uploadId}/first-rows?part=${part}`, options).then((found) => mine === latest.current && setRows(found), () => mine === latest.current && setRows(null))
+  }, [uploadId, options, part])
+  if (!rows) return null
   return (
-    <div className="flex flex-col gap-1">
-      <Row label="As">
-        <Select label="File format" value={format} options={formats} onChange={setFormat} />
-      </Row>
-      <Row label="Field names">
-        <Select label="Field names" value={names} options={[{ value: 'readable', label: 'readable' }, { value: 'short', label: 'short' }]} onChange={setNames} />
-      </Row>
-      {hasShapes && (
-        <Row label="System">
-          <SystemPicker value={crs} onPick={setCrs} />
-        </Row>
-      )}
-      <Button onClick={() => void save()}>Save as a file</Button>
-      {problem && (
-        <p role="alert" className="text-xs text-error">
-          {problem}
-        </p>
-      )}
+    <div className="mt-1 overflow-x-auto rounded border border-line" role="region" aria-label="First rows as they are read" tabIndex={0}>
+      <table className="font-condensed text-[11px] leading-5">
+        <thead className="bg-base-200 text-left">
+          <tr>
+            {rows.keys.map((key) => (
+              <th key={key} className="max-w-28 truncate border-r border-line px-1.5 font-semibold">
+                {key}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.rows.map((row, i) => (
+            <tr key={i} className="border-t border-line">
+              {row.map((cell, c) => (
+                <td key={c} className={`max-w-28 truncate border-r border-line px-1.5 ${cell === null ? 'text-muted italic' : ''}`}>
+                  {cell ?? 'missing'}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </div>
   )
 }

@@ -7,6 +7,7 @@ import { kindData, planOf } from '@/core/map/compose-map'
 import type { Layer, MapSpec } from '@/core/map/spec'
 import { blendModes, type BlendMode } from '@/core/scene/paint'
 import { projections } from '@/core/projection/catalogue'
+import { formOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { Check, ColumnHead, IconButton, Row, Section, Select } from '../kit/controls'
 import { ColourField } from '../kit/colour-field'
@@ -34,7 +35,7 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
           {(close) => (
             <ul className="min-w-56">
               {[...all.values()]
-                .filter((prepared) => prepared.dataset.geometry.kind !== 'none')
+                .filter((prepared) => formOf(prepared.dataset) !== 'none')
                 .map((prepared) => (
                   <li key={prepared.entry.id} className="flex items-center justify-between gap-2">
                     <span className="px-2">{prepared.entry.name}</span>

@@ -2,6 +2,7 @@
 import { Map as MapIcon, Maximize, Minus, Plus } from 'lucide-react'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { formatNumber } from '@/core/classify/labels'
+import { formOf } from '@/core/data/dataset'
 import { rowName, type Prepared } from '@/core/data/prepare'
 import { featureAt } from '@/core/geo/feature-at'
 import { kindOf } from '@/core/kinds/registry'
@@ -45,7 +46,7 @@ export function MapDesk() {
 
 function NoMap({ all }: { all: Map<string, Prepared> }) {
   const { openDesk } = useFolio()
-  const shapes = [...all.values()].filter(({ dataset }) => dataset.geometry.kind !== 'none')
+  const shapes = [...all.values()].filter(({ dataset }) => formOf(dataset) !== 'none')
   return (
     <div className="grid h-full place-items-center">
       <div className="max-w-sm text-center">

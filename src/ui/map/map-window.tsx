@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } fro
 import type { MapSpec, MapView } from '@/core/map/spec'
 import { scenes, sendFolio } from '@/workers/client'
 import { useSize } from '../kit/use-size'
+import { useDrawn } from '../shell/contents'
 import { useDocument } from '../shell/folio-store'
 import { useDrawing } from './use-drawing'
 import { movedPicture, panned, placeAt, zoomed, type SizePx } from './viewing'
@@ -27,6 +28,7 @@ type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
 /** A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one follows. */
 export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, mark, children }: Props) {
   const folio = useDocument()
+  const drawn = useDrawn()
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const size = useSize(frame)
@@ -37,9 +39,9 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
     if (size && size.width > 0) onSize(size)
   }, [size, onSize])
 
-  // `folio` is among the dependencies because the data behind the map may have changed.
+  // `drawn` is among the dependencies because the data behind the map may have changed.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const wanted = useMemo((): Wanted | null => (view && size?.width && size.height ? { map, view, size, ratio: window.devicePixelRatio || 1 } : null), [map, view, size, folio])
+  const wanted = useMemo((): Wanted | null => (view && size?.width && size.height ? { map, view, size, ratio: window.devicePixelRatio || 1 } : null), [map, view, size, drawn])
   const draw = useCallback(
     async ({ map, view, size, ratio }: Wanted) => {
       await sendFolio(folio)
@@ -145,6 +147,7 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
 
 function useOutline(mark: { datasetId: string; feature: number } | null, wanted: Wanted | null): string {
   const folio = useDocument()
+  const drawn = useDrawn()
   const [outline, setOutline] = useState('')
   const datasetId = mark?.datasetId
   const feature = mark?.feature ?? -1
@@ -156,6 +159,6 @@ function useOutline(mark: { datasetId: string; feature: number } | null, wanted:
         .then(() => scenes().outlineOf(wanted.map, wanted.view, datasetId, feature, wanted.size.width, wanted.size.height))
         .then((path) => here && setOutline(path))
     return () => void (here = false)
-  }, [datasetId, feature, wanted, folio])
+  }, [datasetId, feature, wanted, folio, drawn])
   return outline
 }

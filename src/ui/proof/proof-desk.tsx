@@ -7,6 +7,7 @@ import { scenes, sendFolio } from '@/workers/client'
 import { Button, ColumnHead, IconButton, Segments, Select } from '../kit/controls'
 import { useSize } from '../kit/use-size'
 import { useDrawing } from '../map/use-drawing'
+import { useDrawn } from '../shell/contents'
 import { useDocument, useFolio } from '../shell/folio-store'
 import { ExportTicket } from './export-ticket'
 
@@ -50,12 +51,13 @@ export function ProofDesk() {
 function Checks({ sheet }: { sheet: Sheet }) {
   const folio = useDocument()
   const { select, openDesk } = useFolio()
+  const drawn = useDrawn()
   const [lines, setLines] = useState<ProofLine[] | null>(null)
   useEffect(() => {
     let here = true
     void sendFolio(folio).then(() => scenes().proof(sheet.id)).then((found) => here && setLines(found))
     return () => void (here = false)
-  }, [folio, sheet.id])
+  }, [folio, drawn, sheet.id])
   const open = lines?.filter((line) => !line.ok).length ?? 0
   const go = ({ target }: ProofLine) => {
     if (!target) return
@@ -93,13 +95,14 @@ const pxPerMm = 96 / 25.4
 
 function ProofPage({ sheet }: { sheet: Sheet }) {
   const folio = useDocument()
+  const drawn = useDrawn()
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const [actual, setActual] = useState(false)
   const size = useSize(frame)
   const { widthMm, heightMm } = sheet.page
   const scale = actual || !size ? pxPerMm : Math.min((size.width - 48) / widthMm, (size.height - 110) / heightMm)
-  const wanted = useMemo(() => (size ? { folio, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null), [folio, sheet.id, scale, size])
+  const wanted = useMemo(() => (size ? { folio, drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null), [folio, drawn, sheet.id, scale, size])
   const draw = useCallback(async (w: NonNullable<typeof wanted>) => {
     await sendFolio(w.folio)
     return scenes().drawSheet(w.sheetId, w.density)

@@ -7,6 +7,7 @@ import type { Part, Sheet } from '@/core/sheet/spec'
 import { scenes, sendFolio } from '@/workers/client'
 import { useSize } from '../kit/use-size'
 import { useDrawing } from '../map/use-drawing'
+import { useDrawn } from '../shell/contents'
 import { useDocument, useFolio } from '../shell/folio-store'
 import { deletePart, duplicatePart, editPart, liftPart } from './edit-sheet'
 import { InsidePart } from './inside/inside-part'
@@ -27,6 +28,7 @@ type Props = { sheet: Sheet; selected: Part | null; zoom: Zoom; onZoom: (zoom: Z
 export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Props) {
   const folio = useDocument()
   const select = useFolio((state) => state.select)
+  const drawn = useDrawn()
   const frame = useRef<HTMLDivElement>(null)
   const page = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -40,7 +42,7 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
   const scale = shown * pxPerMm
   useEffect(() => onShownZoom(shown), [shown, onShownZoom])
 
-  const wanted = useMemo(() => (size ? { folio, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null), [folio, sheet.id, scale, size])
+  const wanted = useMemo(() => (size ? { folio, drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null), [folio, drawn, sheet.id, scale, size])
   const draw = useCallback(async (w: NonNullable<typeof wanted>) => {
     await sendFolio(w.folio)
     return scenes().drawSheet(w.sheetId, w.density)

@@ -39,7 +39,7 @@ export function followJob<T>(jobId: string, onProgress: (share: number, doing: s
       if (state.status === 'running') return onProgress(state.share, state.doing)
       stop()
       if (state.status === 'done') resolve(state.result as T)
-      else reject(state.status === 'cancelled' ? new DOMException('Cancelled', 'AbortError') : new ApiProblem(422, state.message, state.message, { ...context, asksForSystem: state.asksForSystem ?? false }))
+      else reject(state.status === 'cancelled' ? new DOMException('Cancelled', 'AbortError') : new ApiProblem(422, state.message, state.message, { ...context, asks: state.asks ?? null }))
     }
     events.onerror = () => {
       if (events.readyState === EventSource.CLOSED) reject(new ApiProblem(0, 'The connection to the server broke', 'Try again.', {}))

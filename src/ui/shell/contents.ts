@@ -1,47 +1,37 @@
 'use client'
-import { useEffect, useMemo, useRef, useState } from 'react'
-import type { Dataset } from '@/core/data/dataset'
-import { prepareDatasets, type Prepared } from '@/core/data/prepare'
-import { unpackDataset } from '@/formats/pack/pack'
-import { useDocument } from './folio-store'
+import { useEffect, useMemo, useSyncExternalStore } from 'react'
+import type { DatasetEntry } from '@/core/data/entry'
+import { describeChains, describeStages, type Prepared } from '@/core/data/prepare'
+import { preparation, prepare, type Preparation } from '@/workers/preparing'
+import { useDocument, useFolio } from './folio-store'
 
-const loaded = new Map<string, Dataset>()
-const loading = new Map<string, Promise<void>>()
+export const usePreparation = (): Preparation => useSyncExternalStore(preparation.subscribe, preparation.get, preparation.get)
 
-function load(contentId: string): Promise<void> {
-  const known = loading.get(contentId)
-  if (known) return known
-  const work = fetch(`/api/contents/${contentId}`).then(async (response) => {
-    if (!response.ok) throw new Error(`Rows ${contentId} could not be loaded.`)
-    loaded.set(contentId, unpackDataset(new Uint8Array(await response.arrayBuffer())))
-  })
-  loading.set(contentId, work)
-  work.catch(() => loading.delete(contentId))
-  return work
+/** Keeps the prepared datasets in step with the folio. */
+export function usePreparing(): void {
+  const { datasets } = useDocument()
+  const staged = useFolio((state) => (state.desk === 'data' ? state.selection.datasetId : null))
+  useEffect(() => void prepare(datasets, staged), [datasets, staged])
 }
 
-/** Rows and shapes that have been loaded. */
-export const contentAtHand = (contentId: string): Dataset | null => loaded.get(contentId) ?? null
-
-/** The folio's datasets after their prep steps, as far as their rows have been loaded. */
+/** The folio's datasets after their prep steps; while steps are carried out anew, as they were before. */
 export function usePrepared(): Map<string, Prepared> {
   const { datasets } = useDocument()
-  const [arrived, setArrived] = useState(0)
-  useEffect(() => {
-    let here = true
-    for (const { source } of datasets) if (!loaded.has(source.contentId)) load(source.contentId).then(() => here && setArrived((n) => n + 1), console.error)
-    return () => void (here = false)
-  }, [datasets])
-  // While a source that was read anew is on its way, what was there before stays in sight.
-  const last = useRef(new Map<string, Prepared>())
-  return useMemo(() => {
-    const now = prepareDatasets(datasets, contentAtHand)
-    for (const entry of datasets) {
-      const before = now.has(entry.id) ? undefined : last.current.get(entry.id)
-      if (before) now.set(entry.id, { ...before, entry })
-    }
-    last.current = now
-    return now
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- `arrived` stands for the contents that came in meanwhile
-  }, [datasets, arrived])
+  const { chains } = usePreparation()
+  return useMemo(() => describeChains(datasets, chains), [datasets, chains])
+}
+
+/** A dataset as it comes to each of its steps; empty until that is known. */
+export function useStages(entry: DatasetEntry): Prepared[] {
+  const { datasets } = useDocument()
+  const chain = usePreparation().chains.get(entry.id)
+  return useMemo(() => (chain ? describeStages(entry, datasets, chain) : []), [chain, entry, datasets])
+}
+
+/** Changes whenever what is drawn may have changed: the folio or its prepared datasets. */
+export function useDrawn(): object {
+  const folio = useDocument()
+  const { chains } = usePreparation()
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- a new mark for each of them
+  return useMemo(() => ({}), [folio, chains])
 }

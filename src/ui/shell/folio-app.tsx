@@ -5,12 +5,14 @@ import { DataDesk } from '../data/data-desk'
 import { MapDesk } from '../map/map-desk'
 import { ProofDesk } from '../proof/proof-desk'
 import { SheetDesk } from '../sheet/sheet-desk'
+import { usePreparing } from './contents'
 import { useAutosave } from './autosave'
 import { Finder } from './finder'
 import { desks, useFolio, type Desk } from './folio-store'
 import { KeyHelp } from './key-help'
 import { Notice } from './notice'
 import { Refused } from './refused'
+import { StepsUnderWay } from './steps-under-way'
 import { useThumbnail } from './thumbnail'
 import { TopBar } from './top-bar'
 import { isTyping } from './typing'
@@ -36,6 +38,7 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
     if (ready && deskOfPath() !== desk) window.history.pushState(null, '', `/folio/${opened.folio.id}/${desk}`)
   }, [desk, ready, opened.folio.id])
   useAutosave()
+  usePreparing()
   useThumbnail()
 
   useEffect(() => {
@@ -65,6 +68,7 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
         {desk === 'sheet' && <SheetDesk />}
         {desk === 'proof' && <ProofDesk />}
       </main>
+      <StepsUnderWay />
       <Notice />
       <Refused />
       <Finder open={open === 'find'} onClose={() => setOpen(null)} />

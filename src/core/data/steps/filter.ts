@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { areaOfPoints } from '@/core/geo/points-in-areas'
 import { insidePoints } from '@/core/geo/reshape'
-import { takeFeatures } from '@/core/geo/shapes'
+import type { Geometry } from '@/core/geo/geometry'
+import { geometryFromShapes, takeFeatures } from '@/core/geo/shapes'
 import { isMissing, numbersOf, takeRows, textAt, type Column } from '../column'
 import { fieldOf, type Dataset } from '../dataset'
 import { FormulaError, formulaColumn } from '../formula'
@@ -14,11 +15,13 @@ export const Condition = z.object({ field: z.string(), test: z.enum(conditionTes
 export type Condition = z.infer<typeof Condition>
 
 export const FilterSettings = z.object({
-  by: z.enum(['conditions', 'formula', 'areas']),
+  by: z.enum(['conditions', 'formula', 'areas', 'drawn']),
   match: z.enum(['all', 'any', 'none']),
   conditions: z.array(Condition),
   formula: z.string(),
   datasetId: z.string(),
+  /** An area drawn by hand: its corners as longitude and latitude, the first one not repeated. */
+  ring: z.array(z.tuple([z.number(), z.number()])).default([]),
 })
 export type FilterSettings = z.infer<typeof FilterSettings>
 
@@ -70,28 +73,35 @@ export function keepRows(dataset: Dataset, rows: Int32Array): Dataset {
   return { rowCount: rows.length, fields: dataset.fields.map(({ key, column }) => ({ key, column: takeRows(column, rows) })), geometry: takeFeatures(dataset.geometry, rows) }
 }
 
-/** Keeps the rows for which conditions hold, a formula is true, or whose place lies in the areas of another dataset. */
+/** Keeps the rows for which conditions hold, a formula is true, or whose place lies in the areas of another dataset or in one drawn by hand. */
 export const filter: StepKind<FilterSettings> = {
   label: 'Filter',
   settings: FilterSettings,
   form: [
-    { name: 'by', label: 'Keep rows by', control: 'choice', options: [{ value: 'conditions', label: 'conditions' }, { value: 'formula', label: 'a formula' }, { value: 'areas', label: 'areas they lie in' }] },
+    { name: 'by', label: 'Keep rows by', control: 'choice', options: [{ value: 'conditions', label: 'conditions' }, { value: 'formula', label: 'a formula' }, { value: 'areas', label: 'areas they lie in' }, { value: 'drawn', label: 'an area that I draw' }] },
     { name: 'match', label: 'Holding', control: 'choice', options: [{ value: 'all', label: 'all of them' }, { value: 'any', label: 'any of them' }, { value: 'none', label: 'none of them' }], when: { name: 'by', is: ['conditions'] } },
     { name: 'conditions', label: 'Conditions', control: 'conditions', when: { name: 'by', is: ['conditions'] } },
     { name: 'formula', label: 'Formula', control: 'formula', when: { name: 'by', is: ['formula'] } },
+    { name: 'ring', label: 'Area', control: 'drawn', when: { name: 'by', is: ['drawn'] } },
     { name: 'datasetId', label: 'Areas', control: 'dataset', geometry: ['areas'], when: { name: 'by', is: ['areas'] } },
   ],
   accepts: () => true,
-  initial: (_, others) => ({ by: 'conditions', match: 'all', conditions: [], formula: '', datasetId: others.find((o) => o.dataset.geometry.kind === 'areas')?.datasetId ?? '' }),
+  initial: (_, others) => ({ by: 'conditions', match: 'all', conditions: [], formula: '', datasetId: others.find((o) => o.dataset.geometry.kind === 'areas')?.datasetId ?? '', ring: [] }),
   needs: ({ by, datasetId }) => (by === 'areas' ? [datasetId] : []),
   words({ by, conditions, formula, datasetId }, name) {
     if (by === 'formula') return formula || 'nothing yet'
+    if (by === 'drawn') return 'in an area drawn by hand'
     if (by === 'areas') return `in ${name(datasetId)}`
     return conditions.map(({ field, test, value, upTo }) => `${name('', field)} ${test} ${test.endsWith('missing') || test === 'is there' ? '' : value}${test === 'lies between' ? ` and ${upTo}` : ''}`.trim()).join(', ') || 'nothing yet'
   },
   apply(settings, from, others) {
     const { dataset } = from
-    const keep = settings.by === 'conditions' ? byConditions(settings, dataset) : settings.by === 'formula' ? byFormula(settings.formula, dataset) : inAreas(dataset, otherOf(others, settings.datasetId).dataset)
+    const keep = {
+      conditions: () => byConditions(settings, dataset),
+      formula: () => byFormula(settings.formula, dataset),
+      areas: () => inAreas(dataset, otherOf(others, settings.datasetId).dataset.geometry),
+      drawn: () => (settings.ring.length > 2 ? inAreas(dataset, geometryFromShapes([{ type: 'Polygon', coordinates: [[...settings.ring, settings.ring[0]]] }])) : () => true),
+    }[settings.by]()
     const rows = Int32Array.from(Array.from({ length: dataset.rowCount }, (_, i) => i).filter(keep))
     return { ...from, dataset: keepRows(dataset, rows) }
   },
@@ -107,7 +117,7 @@ function byFormula(formula: string, dataset: Dataset): (row: number) => boolean 
   }
 }
 
-function inAreas(dataset: Dataset, { geometry: areas }: Dataset): (row: number) => boolean {
+function inAreas(dataset: Dataset, areas: Geometry): (row: number) => boolean {
   const { geometry } = dataset
   if (areas.kind !== 'areas') throw new StepProblem('The other dataset has no areas.')
   if (geometry.kind === 'none' || geometry.kind === 'lines') throw new StepProblem('Only areas and points can be kept by the areas that they lie in.')

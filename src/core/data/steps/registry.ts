@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { correct } from './correct'
 import { countPoints } from './count-points'
 import { derive } from './derive'
 import { filter } from './filter'
@@ -12,6 +13,7 @@ import type { StepKind } from './step'
 const kinds = {
   join,
   derive,
+  correct,
   filter,
   merge,
   summarise,

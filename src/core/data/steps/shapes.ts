@@ -36,11 +36,11 @@ export const grid: StepKind<z.infer<typeof GridSettings>> = {
   initial: () => ({ shape: 'hexagons', sizeKm: 20, keep: 'touching' }),
   needs: () => [],
   words: ({ shape, sizeKm }) => `${shape} of ${sizeKm} km`,
-  apply({ shape, sizeKm, keep }, from) {
+  apply({ shape, sizeKm, keep }, from, _, { tell }) {
     const { cells } = asStep(() => gridOver(from.dataset.geometry, shape, sizeKm))
     let areas = cells
     if (keep !== 'all' && from.dataset.geometry.kind === 'areas') {
-      const cut = clipAreas(cells, from.dataset.geometry)
+      const cut = clipAreas(cells, from.dataset.geometry, tell)
       areas = keep === 'clipped' ? (geometryFromShapes(cut.filter((shape) => shape !== null)) as Areas) : (takeFeatures(cells, [...cut.keys()].filter((i) => cut[i] !== null)) as Areas)
     }
     const dataset: Dataset = { rowCount: featureCount(areas), fields: [{ key: 'cell', column: numberColumn(Array.from({ length: featureCount(areas) }, (_, i) => i + 1)) }], geometry: areas }
@@ -121,7 +121,7 @@ export const clip: StepKind<z.infer<typeof ClipSettings>> = {
   initial: (_, others) => ({ datasetId: others.find(isAreas)?.datasetId ?? '' }),
   needs: ({ datasetId }) => [datasetId],
   words: ({ datasetId }, name) => `to ${name(datasetId)}`,
-  apply: ({ datasetId }, from, others) => withShapes(from, clipAreas(areasOf(from), areasOf(otherOf(others, datasetId)))),
+  apply: ({ datasetId }, from, others, { tell }) => withShapes(from, clipAreas(areasOf(from), areasOf(otherOf(others, datasetId)), tell)),
 }
 
 const BufferSettings = z.object({ km: z.number().positive().max(2000) })
@@ -135,7 +135,7 @@ export const buffer: StepKind<z.infer<typeof BufferSettings>> = {
   initial: () => ({ km: 10 }),
   needs: () => [],
   words: ({ km }) => `within ${km} km`,
-  apply: ({ km }, from) => ({ ...from, dataset: { ...from.dataset, geometry: bufferFeatures(from.dataset.geometry, km) } }),
+  apply: ({ km }, from, _, { tell }) => ({ ...from, dataset: { ...from.dataset, geometry: bufferFeatures(from.dataset.geometry, km, tell) } }),
 }
 
 const SplitSettings = z.object({ leastKm2: z.number().min(0) })

@@ -3,11 +3,11 @@ import { geometryFromShapes, shapeOf } from '@/core/geo/shapes'
 import { numberColumn, textAt, textColumn, type Column } from '../column'
 import { fieldOf, type Dataset } from '../dataset'
 import { sortedKeys } from '../sorted-record'
-import { otherOf, StepProblem, type StepKind } from './step'
+import { freeKey, otherOf, StepProblem, type StepKind } from './step'
 
 export const StackSettings = z.object({
   datasetId: z.string(),
-  /** Fields of this dataset matched by hand with fields of the other; equal keys match by themselves. */
+  /** Fields of this dataset matched by hand with fields of the other; empty: with none. Equal keys match by themselves. */
   fields: z.record(z.string(), z.string()).overwrite(sortedKeys),
 })
 export type StackSettings = z.infer<typeof StackSettings>
@@ -24,7 +24,7 @@ const part = (column: Column | null, rows: number): (number | null)[] => (column
 export const stack: StepKind<StackSettings> = {
   label: 'Stack',
   settings: StackSettings,
-  form: [{ name: 'datasetId', label: 'Rows of', control: 'dataset', geometry: 'any' }],
+  form: [{ name: 'datasetId', label: 'Rows of', control: 'dataset', geometry: 'any' }, { name: 'fields', label: 'Fields', control: 'matching', of: 'datasetId' }],
   accepts: () => true,
   initial: (from, others) => ({ datasetId: others.find((o) => o.dataset.geometry.kind === from.dataset.geometry.kind)?.datasetId ?? '', fields: {} }),
   needs: ({ datasetId }) => [datasetId],
@@ -36,14 +36,15 @@ export const stack: StepKind<StackSettings> = {
     const taken = new Set<string>()
     const fields = a.fields.map(({ key, column }) => {
       const otherKey = matched[key] ?? key
-      taken.add(otherKey)
-      return { key, column: stacked(column, a.rowCount, fieldOf(b, otherKey), b.rowCount) }
+      if (otherKey) taken.add(otherKey)
+      return { key, column: stacked(column, a.rowCount, otherKey ? fieldOf(b, otherKey) : null, b.rowCount) }
     })
     const origins = new Map(from.origins)
     for (const { key, column } of b.fields) {
       if (taken.has(key)) continue
-      fields.push({ key, column: stacked(null, a.rowCount, column, b.rowCount) })
-      origins.set(key, other.origins.get(key) ?? { datasetId, key })
+      const free = freeKey(fields, key)
+      fields.push({ key: free, column: stacked(null, a.rowCount, column, b.rowCount) })
+      origins.set(free, other.origins.get(key) ?? { datasetId, key })
     }
     const shapes = (dataset: Dataset) => Array.from({ length: dataset.rowCount }, (_, row) => shapeOf(dataset.geometry, row))
     const geometry = a.geometry.kind === 'none' ? a.geometry : geometryFromShapes([...shapes(a), ...shapes(b)])

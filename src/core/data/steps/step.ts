@@ -31,6 +31,12 @@ export type StepControl = { name: string; label: string; when?: { name: string; 
   | { control: 'aggregates'; of?: string }
   | { control: 'conditions' }
   | { control: 'ranges' }
+  /** An area drawn on the preview map. */
+  | { control: 'drawn' }
+  /** Cells set by hand. */
+  | { control: 'corrections' }
+  /** Own fields, each with the field of the other dataset that goes into it. */
+  | { control: 'matching'; of: string }
 )
 
 /**
@@ -49,8 +55,11 @@ export type StepKind<Settings> = {
   /** A few words on what it does, behind its label. */
   words: (settings: Settings, name: (datasetId: string, field?: string) => string) => string
   /** @throws StepProblem saying what keeps it from being carried out */
-  apply: (settings: Settings, from: Preparing, others: Others) => Preparing
+  apply: (settings: Settings, from: Preparing, others: Others, work: StepWork) => Preparing
 }
+
+/** What a step tells while it is carried out: how much is done (0 to 1), and what is to be known of its result though it could be carried out. */
+export type StepWork = { tell: (share: number) => void; remark: (words: string) => void }
 
 /** What keeps a step from being carried out, in words. */
 export class StepProblem extends Error {

@@ -10,7 +10,9 @@ import { numberColumn, numbersOf, textAt, textColumn } from '../column'
 import { fieldOf, type Dataset } from '../dataset'
 import { plainSource, type DatasetEntry } from '../entry'
 import { prepareDatasets, type Prepared } from '../prepare'
+import { telling } from './correct'
 import { PrepStep, stepKindOf, stepTypes, type StepType } from './registry'
+import { plainLayout } from '@/core/data/table-layout'
 
 const demo = openDemo()
 const square = (x: number, y: number, size = 1): GeoJSON.Geometry => ({ type: 'Polygon', coordinates: [[[x, y], [x + size, y], [x + size, y + size], [x, y + size], [x, y]]] })
@@ -19,7 +21,7 @@ const tableOf = (columns: Record<string, (number | null)[] | (string | null)[]>,
   fields: Object.entries(columns).map(([key, values]) => ({ key, column: values.some((v) => typeof v === 'string') ? textColumn(values as (string | null)[]) : numberColumn(values as (number | null)[]) })),
   geometry: shapes ? geometryFromShapes(shapes) : { kind: 'none' },
 })
-const entryOf = (id: string, dataset: Dataset, steps: PrepStep[] = []): DatasetEntry => ({ id, name: id, geometry: dataset.geometry.kind, source: plainSource(id, '', ''), steps, fields: {}, credit: '', licence: '', dated: '', link: '' })
+const entryOf = (id: string, dataset: Dataset, steps: PrepStep[] = []): DatasetEntry => ({ id, name: id, geometry: dataset.geometry.kind, source: plainSource(id, '', ''), steps, fields: {}, table: plainLayout(), credit: '', licence: '', dated: '', link: '' })
 
 /** A dataset after some steps, the settings being the kind's own first ones with changes. */
 function after(dataset: Dataset, steps: [StepType, object][], others: Record<string, Dataset> = {}): Prepared {
@@ -193,7 +195,58 @@ describe('count points', () => {
   })
 })
 
+describe('an area drawn by hand', () => {
+  it('keeps the points and areas that lie in it; nothing is drawn yet: all', () => {
+    const ring = [[-0.5, -0.5], [1.5, -0.5], [1.5, 1.5], [-0.5, 1.5]]
+    const points = tableOf({ n: [1, 2, 3] }, [[0, 0], [5, 5], [1, 1]].map((coordinates) => ({ type: 'Point', coordinates })))
+    expect(column(after(points, [['filter', { by: 'drawn', ring }]]), 'n')).toEqual([1, 3])
+    expect(column(after(points, [['filter', { by: 'drawn' }]]), 'n')).toEqual([1, 2, 3])
+    expect(column(after(tableOf({ n: [1, 2] }, [square(0, 0), square(4, 4)]), [['filter', { by: 'drawn', ring }]]), 'n')).toEqual([1])
+  })
+})
+
+describe('corrections by hand', () => {
+  const libraries = tableOf({ code: ['A', 'B', 'C'], visits: [1, 2, 3], kind: ['small', null, 'large'] })
+  const edit = (row: string, field: string, value: string | null) => ({ row, field, value })
+
+  it('set single cells by the code of their row, and leave everything else as it was', () => {
+    const prepared = after(libraries, [['correct', { key: 'code', edits: [edit('B', 'visits', '7.5'), edit('C', 'visits', null), edit('B', 'kind', 'branch')] }]])
+    expect([column(prepared, 'visits'), column(prepared, 'kind')]).toEqual([[1, 7.5, null], ['small', 'branch', 'large']])
+    expect(column(after(libraries, []), 'visits')).toEqual([1, 2, 3])
+    expect(prepared.dataset.fields[0]).toBe(libraries.fields[0])
+  })
+
+  it('find their rows after the source was sorted otherwise, and say which they no longer find', () => {
+    const newer = tableOf({ code: ['C', 'A'], visits: [30, 10] })
+    const prepared = after(newer, [['correct', { key: 'code', edits: [edit('A', 'visits', '11'), edit('B', 'visits', '7'), edit('A', 'gone', 'x')] }]])
+    expect(column(prepared, 'visits')).toEqual([30, 11])
+    expect(prepared.reports[0]).toMatchObject({ problem: null, remark: '2 of 3 no longer fit: visits of B, gone of A' })
+  })
+
+  it('go by row number where no field tells the rows apart; words turn numbers into text', () => {
+    expect(after(tableOf({ n: [1, 1] }), [['correct', { edits: [edit('2', 'n', 'many')] }]]).dataset.fields[0].column).toEqual(textColumn(['1', 'many']))
+    expect(telling(libraries, (key) => ({ label: key, unit: '', role: key === 'code' ? 'code' : 'total' }))).toBe('code')
+    expect(telling(tableOf({ code: ['A', 'A'] }), () => ({ label: '', unit: '', role: 'code' }))).toBe('')
+  })
+})
+
+describe('long steps', () => {
+  it('tell how far they are', () => {
+    const heard: number[] = []
+    const kind = stepKindOf('clip')
+    const own = { datasetId: 'own', dataset: tableOf({ n: [1, 2, 3, 4] }, [square(0, 0), square(1, 0), square(2, 0), square(3, 0)]), origins: new Map(), made: new Map() }
+    kind.apply({ datasetId: 'other' }, own, () => own, { tell: (share) => heard.push(share), remark: () => undefined })
+    expect(heard).toEqual([0, 0.25, 0.5, 0.75])
+  })
+})
+
 describe('stack', () => {
+  it('takes fields that were matched by hand, and keeps apart what was said to be', () => {
+    const more = tableOf({ n: [2], inhabitants: [9], b: ['y'] }, [square(1, 0)])
+    const prepared = after(tableOf({ n: [1], people: [8], b: ['x'] }, [square(0, 0)]), [['stack', { datasetId: 'more', fields: { people: 'inhabitants', b: '' } }]], { more })
+    expect(prepared.dataset.fields.map((f) => [f.key, column(prepared, f.key)])).toEqual([['n', [1, 2]], ['people', [8, 9]], ['b', ['x', null]], ['b_2', [null, 'y']]])
+  })
+
   it('puts rows below rows, matching fields by name, and refuses another sort of shapes', () => {
     const prepared = after(tableOf({ n: [1], a: ['x'] }, [square(0, 0)]), [['stack', { datasetId: 'more' }]], { more: tableOf({ n: [2], b: ['y'] }, [square(1, 0)]) })
     expect([column(prepared, 'n'), column(prepared, 'a'), column(prepared, 'b')]).toEqual([[1, 2], ['x', null], [null, 'y']])

@@ -2,9 +2,11 @@ import type { KindId } from '@/core/kinds/registry'
 import { choroplethUi } from './choropleth'
 import type { KindUi } from './kind-ui'
 import { plainUi } from './plain'
+import { rasterUi } from './raster'
 
 /** The controls of every map kind, one line each. */
 export const kindUi: Record<KindId, KindUi> = {
   choropleth: choroplethUi,
   plain: plainUi,
+  raster: rasterUi,
 }

@@ -1,0 +1,44 @@
+/**
+ * Values on a grid: an elevation model or a picture. What is held is reduced to `columns × rows` cells (means of the
+ * cells of the file), each band after the other, rows from the top, NaN where the file says that there is nothing.
+ * The upper left corner of held cell (i, j), counted in columns and rows, lies at x = t0 + t1·i + t2·j,
+ * y = t3 + t4·i + t5·j in the reference system `crs` (a proj4 definition; empty: degrees of WGS 84).
+ */
+export type Raster = {
+  crs: string
+  columns: number
+  rows: number
+  bands: number
+  transform: Float64Array
+  values: Float32Array
+  /** Points round the grid, longitudes and latitudes in turn. */
+  edge: Float64Array
+  /** Columns and rows of the file itself. */
+  fileSize: Uint32Array
+}
+
+/** Up to this many cells of each band are held. */
+export const heldCells = 1_500_000
+
+/** Columns and rows to hold of a grid, at most `heldCells`, each the same whole number of cells of the file wide. */
+export function heldSize(columns: number, rows: number): { columns: number; rows: number; every: number } {
+  let every = 1
+  while (Math.ceil(columns / every) * Math.ceil(rows / every) > heldCells) every++
+  return { columns: Math.ceil(columns / every), rows: Math.ceil(rows / every), every }
+}
+
+/** The value of a band at held column and row (fractions allowed), from the four cells around it; NaN outside and beside empty cells. */
+export function rasterAt({ columns, rows, values }: Raster, band: number, column: number, row: number): number {
+  const [x, y] = [column - 0.5, row - 0.5]
+  const [i, j] = [Math.floor(x), Math.floor(y)]
+  if (x < -0.5 || y < -0.5 || x > columns - 0.5 || y > rows - 0.5) return NaN
+  const at = (c: number, r: number) => values[band * columns * rows + Math.min(rows - 1, Math.max(0, r)) * columns + Math.min(columns - 1, Math.max(0, c))]
+  const [u, v] = [x - i, y - j]
+  return (at(i, j) * (1 - u) + at(i + 1, j) * u) * (1 - v) + (at(i, j + 1) * (1 - u) + at(i + 1, j + 1) * u) * v
+}
+
+/** From coordinates in the grid's reference system to held column and row. */
+export function gridPlace({ transform: [t0, t1, t2, t3, t4, t5] }: Raster, x: number, y: number): [number, number] {
+  const d = t1 * t5 - t2 * t4
+  return [(t5 * (x - t0) - t2 * (y - t3)) / d, (t1 * (y - t3) - t4 * (x - t0)) / d]
+}

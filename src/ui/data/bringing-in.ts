@@ -1,0 +1,58 @@
+'use client'
+import { useState } from 'react'
+import { shapeWords } from '@/core/data/dataset'
+import type { Asks, ReadOptions } from '@/core/data/reading'
+import type { ImportResult } from '@/server/imports'
+import { ApiProblem } from '../shell/api'
+import { editFolio, useFolio } from '../shell/folio-store'
+import { addImported, importFile, readAnew } from './importing'
+
+/** A file on its way in. `asks` is what has to be said before it can be read; it is kept under `uploadId` meanwhile. */
+export type Reading = { id: number; name: string; share: number; doing: string; problem: string | null; asks: Asks | null; uploadId: string; abort: AbortController }
+
+export type BringingIn = { readings: Reading[]; bringIn: (files: File[]) => void; readWith: (reading: Reading, options: ReadOptions) => void; putAside: (reading: Reading) => void }
+
+/** Files on their way into the folio: their progress, what went wrong and what they ask. `onIn` is called for each that arrived. */
+export function useBringingIn(onIn: () => void): BringingIn {
+  const [readings, setReadings] = useState<Reading[]>([])
+  const { select, tell } = useFolio()
+  const without = (id: number) => setReadings((all) => all.filter((r) => r.id !== id))
+
+  const follow = async (name: string, read: (onProgress: (share: number, doing: string) => void, signal: AbortSignal) => Promise<ImportResult[]>) => {
+    const reading: Reading = { id: Math.random(), name, share: 0, doing: 'Sending', problem: null, asks: null, uploadId: '', abort: new AbortController() }
+    const update = (change: Partial<Reading>) => setReadings((all) => all.map((r) => (r.id === reading.id ? { ...r, ...change } : r)))
+    setReadings((all) => [...all, reading])
+    try {
+      const results = await read((share, doing) => update({ share, doing }), reading.abort.signal)
+      editFolio(`Bring in ${name}`, (draft) => void (draft.datasets = addImported(draft as never, results).datasets as never))
+      const added = useFolio.getState().history.folio.datasets.at(-1)
+      if (added) select({ datasetId: added.id })
+      onIn()
+      without(reading.id)
+      tell(`${name} was brought in: ${results.map((r) => `${r.rowCount.toLocaleString('en-GB')} ${shapeWords[r.geometry][r.rowCount === 1 ? 0 : 1]}`).join(', ')}.`)
+    } catch (error) {
+      if (error instanceof DOMException) return without(reading.id)
+      const more = error instanceof ApiProblem ? error.more : {}
+      update({ problem: error instanceof Error ? error.message : String(error), asks: (more.asks as Asks | undefined) ?? null, uploadId: String(more.uploadId ?? '') })
+    }
+  }
+  return {
+    readings,
+    bringIn: (files) => files.forEach((file) => void follow(file.name, (onProgress, signal) => importFile(file, onProgress, signal))),
+    readWith(reading, options) {
+      without(reading.id)
+      void follow(reading.name, (onProgress, signal) => readAnew(reading.uploadId, options, onProgress, signal))
+    },
+    putAside(reading) {
+      reading.abort.abort()
+      without(reading.id)
+    },
+  }
+}
+
+/** A table copied from a spreadsheet or a page, as a file; null for words that are not a table. */
+export function pastedTable(text: string): File | null {
+  const lines = text.split(/\r?\n/).filter((line) => line.trim())
+  if (lines.length < 2 || !/[\t;,|]/.test(lines[0])) return null
+  return new File([text], 'Pasted table.tsv', { type: 'text/tab-separated-values' })
+}
