@@ -8,12 +8,12 @@ test('the table shows readable names, roles, units, missing counts, and sorts', 
   const grid = page.getByRole('grid', { name: 'Districts' })
   await expect(grid.getByRole('columnheader', { name: /^Population/ })).toContainText('total · persons · 2 missing')
   const population = grid.getByRole('columnheader', { name: /^Population/ })
-  await population.getByRole('button').click()
+  await population.getByRole('button').first().click()
   await expect(population).toHaveAttribute('aria-sort', 'ascending')
   const cells = async () => (await grid.getByRole('row').locator('[role=gridcell]:nth-child(4)').allInnerTexts()).slice(0, 8).map((text) => Number(text.replace(/,/g, '')))
   const rising = await cells()
   expect(rising).toEqual([...rising].sort((a, b) => a - b))
-  await population.getByRole('button').click()
+  await population.getByRole('button').first().click()
   await expect(population).toHaveAttribute('aria-sort', 'descending')
   const falling = await cells()
   expect(falling[0]).toBeGreaterThan(rising[7])
@@ -23,7 +23,7 @@ test('the table shows readable names, roles, units, missing counts, and sorts', 
 
 test('a field is renamed once for the whole folio', async ({ page }) => {
   const id = await openDemo(page, 'data')
-  await page.getByRole('columnheader', { name: /^Population/ }).getByRole('button').click()
+  await page.getByRole('columnheader', { name: /^Population/ }).getByRole('button').first().click()
   await page.getByRole('textbox', { name: 'Name of the field' }).fill('Residents')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('columnheader', { name: /^Residents/ })).toBeVisible()
@@ -49,7 +49,7 @@ test('bad files are explained and leave nothing behind', async ({ page }) => {
     ['metres.geojson', '{"type":"Feature","properties":{},"geometry":{"type":"Point","coordinates":[432000,5200000]}}', /metres\.geojson.*degrees/],
     ['loose.csv', 'code,name\n1,a\n2,b,c,d\n', /loose\.csv, row 3: 4 cells, but the header has 2/],
     ['empty.csv', 'code,name\n', /empty\.csv has no rows under its header/],
-    ['picture.tif', 'II*', /picture\.tif has an ending that is not known here/],
+    ['picture.heic', 'II*', /picture\.heic has an ending that is not known here/],
   ]
   for (const [name, text, says] of cases) {
     await bringIn(page, name, text)
@@ -134,7 +134,7 @@ test('a projected, badly encoded table with semicolons, decimal commas and other
   await page.getByRole('combobox', { name: 'Key in Ausleihen' }).selectOption('Kürzel')
   await page.getByRole('button', { name: /^Match all \d+$/ }).click()
   await expect(page.getByRole('button', { name: /120 matched, 44 not, 120 mended by hand/ })).toBeVisible()
-  await page.getByRole('columnheader', { name: /^Quote/ }).getByRole('button').click()
+  await page.getByRole('columnheader', { name: /^Quote/ }).getByRole('button').first().click()
   await page.getByRole('button', { name: 'Map this field' }).click()
   await expect(page.getByText(/^Shade districts by/)).toBeVisible()
   const folio = await savedFolio(page, id)
@@ -167,7 +167,7 @@ test('a prepared dataset is saved as a GeoPackage', async ({ page }) => {
 test('a source is replaced by a newer file; what no longer fits is said', async ({ page }) => {
   const id = await openEmpty(page, 'data')
   await bringIn(page, 'loans.csv', 'code,loans,note\nA,1,x\nB,2,y\n')
-  await page.getByRole('columnheader', { name: /^Loans/ }).getByRole('button').click()
+  await page.getByRole('columnheader', { name: /^Loans/ }).getByRole('button').first().click()
   await page.getByRole('textbox', { name: 'Name of the field' }).fill('Books lent')
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'Source', exact: true }).click()

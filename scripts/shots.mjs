@@ -24,7 +24,7 @@ try {
   await page.getByRole('link', { name: /Open A country that reads/ }).click()
   await page.getByRole('grid').waitFor()
   await page.getByRole('row').nth(6).click()
-  await page.getByRole('columnheader').nth(4).getByRole('button').click()
+  await page.getByRole('columnheader').nth(4).getByRole('button').first().click()
   await shot('data-desk')
   await page.keyboard.press('2')
   const map = page.getByRole('application', { name: /^Map:/ })

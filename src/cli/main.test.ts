@@ -86,6 +86,7 @@ describe('keen import', () => {
 
   it('fails with one line that names the step or the file', () => {
     save([{ ...join, settings: { ...join.settings, datasetId: 'nowhere' } }])
+    expect(keen('import', at('out.gpkg'), '--layer', 'gone', '--out', at('x.csv')).err[0]).toContain('has no layer gone. It has: ')
     expect(keen('import', areas, '--steps', steps, '--out', at('x.gpkg')).err).toEqual(['keen: Step 1 (join) could not be carried out: The dataset that it draws on is gone or not loaded yet.'])
     save([{ type: 'dance', id: '1', on: true, settings: {} }])
     expect(keen('import', areas, '--steps', steps, '--out', at('x.gpkg')).err[0]).toContain('steps.json is not a list of prep steps')

@@ -3,7 +3,7 @@ import path from 'node:path'
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander'
 import { classify, maxClasses, methodIds, minClasses, type MethodId } from '@/core/classify/classify'
 import { numbersOf } from '@/core/data/column'
-import { fieldOf, shapeWords } from '@/core/data/dataset'
+import { fieldOf, formOf, shapeWords } from '@/core/data/dataset'
 import { readFolioFile, type FolioWithData } from '@/formats/folio-file/folio-file'
 import { readFile } from '@/formats/registry'
 import { exportFormatIds, exportFormats } from '@/formats/writers/formats'
@@ -71,16 +71,18 @@ program
   .argument('<files...>', 'the first is prepared; steps may draw on the others by their names without ending')
   .requiredOption('--out <file>', `where to save it; the ending says how: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}`)
   .option('--steps <file>', 'a list of prep steps saved from the Data desk')
+  .option('--layer <name>', 'the layer to read, where the first file holds several')
+  .option('--from-crs <code>', 'the reference system of the first file, where it does not say it')
   .option('--crs <code>', 'the reference system to save in', 'EPSG:4326')
   .addOption(new Option('--names <which>', 'field names').choices(['short', 'readable']).default('short'))
-  .action(async (files: string[], options: { out: string; steps?: string; crs: string; names: 'short' | 'readable' }) => {
+  .action(async (files: string[], options: { out: string; steps?: string; layer?: string; fromCrs?: string; crs: string; names: 'short' | 'readable' }) => {
     const format = exportFormatIds.find((id) => options.out.toLowerCase().endsWith(exportFormats[id].extension))
     if (!format) throw new Error(`${path.basename(options.out)} has an ending that nothing is saved under. There are: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}.`)
     const steps = options.steps === undefined ? [] : readSteps(readFileSync(options.steps, 'utf8'), path.basename(options.steps))
-    const prepared = await prepareFiles(files.map((file) => ({ fileName: path.basename(file), bytes: readFileSync(file) })), steps)
+    const prepared = await prepareFiles(files.map((file) => ({ fileName: path.basename(file), bytes: readFileSync(file) })), steps, { ...(options.layer !== undefined && { layers: [options.layer] }), ...(options.fromCrs !== undefined && { crs: options.fromCrs }) })
     const bytes = await writeDataset(format, { dataset: prepared.dataset, name: path.parse(options.out).name, fieldMeta: prepared.fieldMeta, fieldNames: options.names, crs: options.crs })
     writeFileSync(options.out, bytes)
-    console.log(`${options.out}: ${prepared.dataset.rowCount.toLocaleString('en-GB')} ${shapeWords[prepared.dataset.geometry.kind][prepared.dataset.rowCount === 1 ? 0 : 1]}, ${prepared.dataset.fields.length} fields, ${(bytes.length / 1024).toFixed(0)} kB`)
+    console.log(`${options.out}: ${prepared.dataset.rowCount.toLocaleString('en-GB')} ${shapeWords[formOf(prepared.dataset)][prepared.dataset.rowCount === 1 ? 0 : 1]}, ${prepared.dataset.fields.length} fields, ${(bytes.length / 1024).toFixed(0)} kB`)
   })
 
 function openFolio(argument: string): FolioWithData {

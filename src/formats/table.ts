@@ -1,63 +1,69 @@
 import type { Geometry } from 'geojson'
 import { Geometry as WellKnown } from 'wkx'
-import { columnFromCells } from '@/core/data/column'
+import { columnFromWords } from '@/core/data/column'
 import type { Field } from '@/core/data/dataset'
 import { ImportError, type Guessed, type Imported, type ReadOptions } from './import-error'
-import { vectorDatasets } from './vector'
+import { withoutFirst, wordAt, type Cells, type WordColumn } from './cells'
+import { pointsDataset, vectorDatasets } from './vector'
 
 /**
- * Rows of cells as a table, or as points or shapes where columns hold coordinates or well-known text. The decimal
- * mark, the header and the coordinate columns are found out unless they are said.
- * @throws ImportError
+ * Cells as a table, or as points or shapes where columns hold coordinates or well-known text. The decimal mark, the
+ * header and the coordinate columns are found out unless they are said.
+ * @throws ImportError; UnknownSystemError where coordinates are not degrees
  */
-export function tableDatasets(rows: (string | null)[][], name: string, fileName: string, options: ReadOptions, guessed: Guessed): Imported[] {
-  const header = options.header ?? looksLikeHeader(rows)
-  const body = header ? rows.slice(1) : rows
-  if (!body.length) throw new ImportError(`${fileName} has no rows under its header.`)
-  const width = Math.max(...rows.map((row) => row.length))
-  const keys = uniqueKeys(Array.from({ length: width }, (_, c) => (header ? (rows[0][c] ?? '') : '')))
-  const columns = keys.map((_, c) => body.map((row) => row[c] ?? null))
-  const decimalMark = options.decimalMark ?? guessDecimalMark(columns)
-  const fields: Field[] = keys.map((key, c) => ({ key, column: columnFromCells(decimalMark === ',' ? columns[c].map(withPoint) : columns[c].map(withoutThousands)) }))
+export function tableDatasets(cells: Cells, name: string, fileName: string, options: ReadOptions, guessed: Guessed): Imported[] {
+  const header = options.header ?? looksLikeHeader(cells)
+  const body = header ? withoutFirst(cells) : cells
+  if (body.rows < 1) throw new ImportError(`${fileName} has no rows under its header.`)
+  const keys = uniqueKeys(cells.columns.map((column) => (header ? (wordAt(column, 0) ?? '') : '')))
+  const decimalMark = options.decimalMark ?? guessDecimalMark(body.columns)
+  const plain = body.columns.map(({ words, codes }): WordColumn => ({ words: words.map(decimalMark === ',' ? withPoint : withoutThousands), codes }))
+  const fields: Field[] = keys.map((key, c) => ({ key, column: columnFromWords(plain[c].words, plain[c].codes) }))
   const said: Guessed = { ...guessed, header, decimalMark }
-  const table = (): Imported[] => [{ name, dataset: { rowCount: body.length, fields, geometry: { kind: 'none' } }, guessed: said, notes: [] }]
+  const table = (): Imported[] => [{ name, dataset: { rowCount: body.rows, fields, geometry: { kind: 'none' } }, guessed: said, notes: [] }]
   if (options.x === 'none') return table()
 
-  const wkt = keys.findIndex((_, c) => columns[c].some(Boolean) && columns[c].every((cell) => !cell || /^\s*(SRID=\d+;)?(MULTI)?(POINT|LINESTRING|POLYGON)\s*(Z|M|ZM)?\s*\(/i.test(cell)))
-  if (wkt >= 0 && options.x === undefined) {
-    const shapes = columns[wkt].map((cell, row): Geometry | null => {
-      try {
-        return cell ? (WellKnown.parse(cell).toGeoJSON() as Geometry) : null
-      } catch {
-        throw new ImportError(`${fileName}, row ${row + (header ? 2 : 1)}: ‘${(cell ?? '').slice(0, 40)}’ in “${keys[wkt]}” is not complete well-known text.`)
-      }
-    })
-    return withShapes(shapes, wkt)
-  }
-  const pair = options.x !== undefined && options.y !== undefined ? [keys.indexOf(options.x), keys.indexOf(options.y)] : guessCoordinates(keys, columns)
+  const wkt = body.columns.findIndex(({ words }) => words.length > 0 && words.every((word) => /^\s*(SRID=\d+;)?(MULTI)?(POINT|LINESTRING|POLYGON)\s*(Z|M|ZM)?\s*\(/i.test(word)))
+  if (wkt >= 0 && options.x === undefined) return withShapes(wkt)
+  const pair = options.x !== undefined && options.y !== undefined ? [keys.indexOf(options.x), keys.indexOf(options.y)] : guessCoordinates(keys, body.columns)
   if (!pair || pair[0] < 0 || pair[1] < 0) return table()
   const [cx, cy] = pair
-  const places = body.map((_, row): Geometry | null => {
-    const [x, y] = [cx, cy].map((c) => degreesOf(decimalMark === ',' ? withPoint(columns[c][row]) : columns[c][row]))
-    if (x === null || y === null) {
-      const bad = [cx, cy].find((c) => (columns[c][row] ?? '').trim() && degreesOf(decimalMark === ',' ? withPoint(columns[c][row]) : columns[c][row]) === null)
-      if (bad !== undefined && options.x !== undefined) throw new ImportError(`${fileName}, row ${row + (header ? 2 : 1)}: ‘${columns[bad][row]}’ in “${keys[bad]}” is not a coordinate.`)
-      return null
+  // Degrees may be written with either mark.
+  const [xs, ys] = [cx, cy].map((c) => coordinatesOf(plain[c]))
+  if (options.x !== undefined) {
+    const bad = Array.from({ length: body.rows }, (_, row) => row).find((row) => [[xs, cx], [ys, cy]].some(([values, c]) => (wordAt(body.columns[c as number], row) ?? '').trim() && Number.isNaN((values as Float64Array)[row])))
+    if (bad !== undefined) {
+      const c = Number.isNaN(xs[bad]) && (wordAt(body.columns[cx], bad) ?? '').trim() ? cx : cy
+      throw new ImportError(`${fileName}, row ${bad + (header ? 2 : 1)}: ‘${wordAt(body.columns[c], bad)}’ in “${keys[c]}” is not a coordinate.`)
     }
-    return { type: 'Point', coordinates: [x, y] }
-  })
-  if (!options.crs && places.some((place) => place?.type === 'Point' && (Math.abs(place.coordinates[0]) > 180 || Math.abs(place.coordinates[1]) > 90)) && options.x === undefined) return table()
-  return withShapes(places, -1, { x: keys[cx], y: keys[cy] })
+  } else if (!options.crs && (xs.some((x) => Math.abs(x) > 180) || ys.some((y) => Math.abs(y) > 90))) return table()
+  const { geometry, notes } = pointsDataset(xs, ys, fileName, options.crs ?? null)
+  return [{ name, dataset: { rowCount: body.rows, fields, geometry }, guessed: { ...said, x: keys[cx], y: keys[cy], crs: options.crs }, notes }]
 
-  function withShapes(shapes: (Geometry | null)[], without: number, more: Guessed = {}): Imported[] {
-    const found = vectorDatasets(shapes.map((shape, row) => ({ shape, properties: { row } })), name, fileName, options.crs ?? null, { ...said, ...more, crs: options.crs })
+  function withShapes(column: number): Imported[] {
+    const { words, codes } = body.columns[column]
+    const parsed = words.map((word, i): Geometry => {
+      try {
+        return WellKnown.parse(word).toGeoJSON() as Geometry
+      } catch {
+        throw new ImportError(`${fileName}, row ${codes.indexOf(i + 1) + (header ? 2 : 1)}: ‘${word.slice(0, 40)}’ in “${keys[column]}” is not complete well-known text.`)
+      }
+    })
+    const found = vectorDatasets(Array.from(codes, (code, row) => ({ shape: code ? parsed[code - 1] : null, properties: { row } })), name, fileName, options.crs ?? null, { ...said, crs: options.crs })
     // Mixed shapes were split; each part takes the fields of its own rows.
     return found.map((part) => {
       const own = part.dataset.fields.find((f) => f.key === 'row')?.column
       const rowsOf = own?.kind === 'number' ? own.values : new Float64Array(0)
-      return { ...part, dataset: { ...part.dataset, fields: fields.filter((_, c) => c !== without).map(({ key, column }) => ({ key, column: takeNumbered(column, rowsOf) })) } }
+      return { ...part, dataset: { ...part.dataset, fields: fields.filter((_, c) => c !== column).map(({ key, column: values }) => ({ key, column: takeNumbered(values, rowsOf) })) } }
     })
   }
+}
+
+/** Coordinates of every row, NaN where there are none. */
+function coordinatesOf({ words, codes }: WordColumn): Float64Array {
+  const byCode = new Float64Array(words.length + 1).fill(NaN)
+  words.forEach((word, i) => (byCode[i + 1] = degreesOf(word) ?? NaN))
+  return Float64Array.from(codes, (code) => byCode[code])
 }
 
 function takeNumbered(column: Field['column'], rows: Float64Array): Field['column'] {
@@ -76,21 +82,23 @@ function uniqueKeys(header: string[]): string[] {
 }
 
 /** A first row without a number, above rows with some, is a header. */
-function looksLikeHeader(rows: (string | null)[][]): boolean {
-  const numeric = (cell: string | null) => /^[+-]?[\d.,]+$/.test((cell ?? '').trim())
-  return !rows[0]?.some(numeric) || !rows.slice(1, 20).some((row) => row.some(numeric))
+function looksLikeHeader({ rows, columns }: Cells): boolean {
+  const numeric = (row: number) => columns.some((column) => /^[+-]?[\d.,]+$/.test((wordAt(column, row) ?? '').trim()))
+  if (!numeric(0)) return true
+  for (let row = 1; row < Math.min(rows, 20); row++) if (numeric(row)) return false
+  return true
 }
 
 const commaNumber = /^[+-]?(\d{1,3}(\.\d{3})+|\d+)(,\d+)?$/
 const pointNumber = /^[+-]?(\d{1,3}(,\d{3})+|\d+)(\.\d+)?$/
 
 /** The comma is the decimal mark where a column makes numbers with it that the point cannot make. */
-function guessDecimalMark(columns: (string | null)[][]): '.' | ',' {
+function guessDecimalMark(columns: WordColumn[]): '.' | ',' {
   let [comma, point] = [0, 0]
-  for (const column of columns) {
-    const filled = column.map((cell) => cell?.trim() ?? '').filter((cell) => cell !== '' && !/^(na|n\/a|\.\.|-)$/i.test(cell))
+  for (const { words } of columns) {
+    const filled = words.map((word) => word.trim()).filter((word) => word !== '' && !/^(na|n\/a|\.\.|-)$/i.test(word))
     if (!filled.length) continue
-    const [asComma, asPoint] = [filled.every((cell) => commaNumber.test(cell)), filled.every((cell) => pointNumber.test(cell))]
+    const [asComma, asPoint] = [filled.every((word) => commaNumber.test(word)), filled.every((word) => pointNumber.test(word))]
     if (asComma && !asPoint) comma++
     if (asPoint && !asComma) point++
   }
@@ -98,19 +106,17 @@ function guessDecimalMark(columns: (string | null)[][]): '.' | ',' {
 }
 
 /** “1.234,5” becomes “1234.5”. */
-const withPoint = (cell: string | null): string | null => (cell !== null && commaNumber.test(cell.trim()) ? cell.trim().replaceAll('.', '').replace(',', '.') : cell)
+const withPoint = (cell: string): string => (commaNumber.test(cell.trim()) ? cell.trim().replaceAll('.', '').replace(',', '.') : cell)
 /** “1,234.5” becomes “1234.5”. */
-const withoutThousands = (cell: string | null): string | null => (cell !== null && cell.includes(',') && pointNumber.test(cell.trim()) ? cell.trim().replaceAll(',', '') : cell)
+const withoutThousands = (cell: string): string => (cell.includes(',') && pointNumber.test(cell.trim()) ? cell.trim().replaceAll(',', '') : cell)
 
 const xNames = /^(lon|long|lng|longitude|x|easting|x_?coord(inate)?)$/i
 const yNames = /^(lat|latitude|y|northing|y_?coord(inate)?)$/i
 
-function guessCoordinates(keys: string[], columns: (string | null)[][]): [number, number] | null {
+function guessCoordinates(keys: string[], columns: WordColumn[]): [number, number] | null {
   const x = keys.findIndex((key) => xNames.test(key.trim()))
   const y = keys.findIndex((key) => yNames.test(key.trim()))
-  if (x < 0 || y < 0) return null
-  const filled = (c: number) => columns[c].filter((cell) => (cell ?? '').trim() !== '').length
-  return filled(x) && filled(y) ? [x, y] : null
+  return x >= 0 && y >= 0 && columns[x].words.length && columns[y].words.length ? [x, y] : null
 }
 
 /** A coordinate: a number, or degrees, minutes and seconds such as `49° 12′ 30″ N` or `27 15 00 W`. */

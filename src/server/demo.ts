@@ -10,19 +10,25 @@ import { openFolioFile, putThumbnail, type OpenedFolio } from './folios'
 /** Puts a fresh copy of the demo on the shelf. */
 export async function addDemo(db: Database): Promise<OpenedFolio> {
   const opened = await openFolioFile(db, readFileSync(demoFile, 'utf8'), true)
-  await drawThumbnail(db, opened)
+  thumbnail ??= drawThumbnail(opened)
+  const picture = await thumbnail
+  if (picture) await putThumbnail(db, opened.folio.id, picture)
   return opened
 }
+
+/** The same file gives the same picture; it is drawn once. */
+let thumbnail: Promise<Buffer | null> | null = null
+
 
 /** The demo is there when somebody opens the shelf for the first time; once it was deleted it stays away. */
 export async function ensureDemo(db: Database): Promise<void> {
   if ((await db.folios.count()) === 0) await addDemo(db)
 }
 
-async function drawThumbnail(db: Database, { folio }: OpenedFolio): Promise<void> {
+async function drawThumbnail({ folio }: OpenedFolio): Promise<Buffer | null> {
   const [sheet] = folio.sheets
-  if (!sheet) return
+  if (!sheet) return null
   const { scene, fonts } = sheetScene(folio, sheet.id, loadContent, new Date())
   const png = await writePng(scene, fonts, Math.max(40, (640 * 25.4) / sheet.page.widthMm))
-  await putThumbnail(db, folio.id, await sharp(png).resize({ width: 640 }).png({ palette: true }).toBuffer())
+  return sharp(png).resize({ width: 640 }).png({ palette: true }).toBuffer()
 }

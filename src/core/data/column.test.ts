@@ -37,8 +37,9 @@ describe('readable names', () => {
   it('are made of field names', () => {
     expect(readableName('lib_loans_2025')).toBe('Library loans 2025')
     expect(readableName('medianIncome')).toBe('Median income')
-    expect(readableName('med_hh_income_moe')).toBe('Median households income margin of error')
+    expect(readableName('med_hh_income_moe')).toBe('Median household income margin of error')
     expect(readableName('GDP.per.head')).toBe('GDP per head')
+    expect(readableName('hh_2025')).toBe('Households 2025')
     expect(readableName('POP')).toBe('Population')
   })
 })

@@ -45,12 +45,23 @@ export function takeRows(column: Column, rows: Int32Array): Column {
  * Blank cells, `NA`, `n/a`, `..` and `-` are missing among numbers. Codes such as `007` stay text.
  */
 export function columnFromCells(cells: (string | null)[]): Column {
-  const trimmed = cells.map((cell) => cell?.trim() ?? '')
-  const filled = trimmed.filter((cell) => !missingMarks.has(cell.toLowerCase()))
-  const numeric = filled.length > 0 && filled.every((cell) => plainNumber.test(cell)) && !filled.some((cell) => /^[+-]?0\d/.test(cell))
-  return numeric
-    ? numberColumn(trimmed.map((cell) => (missingMarks.has(cell.toLowerCase()) ? null : Number(cell))))
-    : textColumn(trimmed)
+  const { dictionary, codes } = textColumn(cells) as Extract<Column, { kind: 'text' }>
+  return columnFromWords(dictionary, codes)
+}
+
+/** The same for cells that are held as codes of different words, counted from 1; 0 is an empty cell. */
+export function columnFromWords(words: string[], codes: Uint32Array): Column {
+  const trimmed = words.map((word) => word.trim())
+  const filled = trimmed.filter((word) => !missingMarks.has(word.toLowerCase()))
+  if (filled.length > 0 && filled.every((word) => plainNumber.test(word)) && !filled.some((word) => /^[+-]?0\d/.test(word))) {
+    const byCode = new Float64Array(words.length + 1).fill(NaN)
+    trimmed.forEach((word, i) => (byCode[i + 1] = missingMarks.has(word.toLowerCase()) ? NaN : Number(word)))
+    return { kind: 'number', values: Float64Array.from(codes, (code) => byCode[code]) }
+  }
+  // Words that differ in blanks at their ends only become one.
+  const { dictionary, codes: joined } = textColumn(trimmed) as Extract<Column, { kind: 'text' }>
+  if (dictionary.length === words.length) return { kind: 'text', dictionary, codes: codes.slice() }
+  return { kind: 'text', dictionary, codes: codes.map((code) => (code ? joined[code - 1] : 0)) }
 }
 
 const missingMarks = new Set(['', 'na', 'n/a', 'nan', 'null', '..', '-'])

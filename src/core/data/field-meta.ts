@@ -26,7 +26,7 @@ export function readableName(key: string): string {
     .trim()
     .split(' ')
     .map((word) => (word.length > 1 && word === word.toUpperCase() && !/^\d+$/.test(word) && !abbreviations[word.toLowerCase()] ? word : (abbreviations[word.toLowerCase()] ?? word.toLowerCase())))
-  const text = words.join(' ')
+  const text = words.join(' ').replace(/\bhouseholds (income|size|budget)\b/, 'household $1')
   return text.charAt(0).toUpperCase() + text.slice(1)
 }
 
@@ -34,12 +34,15 @@ export function readableName(key: string): string {
 export function proposeMeta(key: string, column: Column): FieldMeta {
   const label = readableName(key)
   const words = label.toLowerCase()
-  return { label, unit: proposeUnit(words), role: column.kind === 'text' ? textRole(words, column) : numberRole(words, column.values) }
+  return { label, unit: column.kind === 'text' ? '' : proposeUnit(words), role: column.kind === 'text' ? textRole(words, column) : numberRole(words, column.values) }
 }
+
+/** A few letters and then figures, such as `LM042` or `07-113`. */
+const codeLike = /^[A-Z]{0,4}[-_ ]?\d[\d\-_.]*$/
 
 function textRole(words: string, column: Extract<Column, { kind: 'text' }>): FieldRole {
   const rows = column.codes.length
-  if (/\b(code|id|key)\b/.test(words)) return 'code'
+  if (/\b(code|id|key)\b/.test(words) || column.dictionary.filter((word) => codeLike.test(word)).length > 0.95 * column.dictionary.length) return 'code'
   if (/\bdate\b/.test(words)) return 'date'
   if (/\bname\b/.test(words)) return 'name'
   const filled = column.codes.reduce((n, code) => n + (code ? 1 : 0), 0)
@@ -47,11 +50,11 @@ function textRole(words: string, column: Extract<Column, { kind: 'text' }>): Fie
 }
 
 function numberRole(words: string, values: Float64Array): FieldRole {
-  if (/\b(code|id)\b/.test(words)) return 'code'
+  if (/\b(code|id|band number)\b/.test(words)) return 'code'
   if (/^year|\bdate\b/.test(words)) return 'date'
   if (/\b(percent|share|proportion)\b|%/.test(words)) return 'share'
   if (/\b(rate|per|density|ratio)\b/.test(words)) return 'rate'
-  if (/\b(median|mean|average|index|score|rank|income|price|temperature|margin of error)\b/.test(words)) return 'index'
+  if (/\b(median|mean|average|index|score|rank|income|price|temperature|lowest|highest|deviation|margin of error)\b/.test(words)) return 'index'
   return values.some((v) => v < 0) ? 'index' : 'total'
 }
 

@@ -1,5 +1,6 @@
 import { analyse } from 'chardet'
-import Papa from 'papaparse'
+import Papa, { type ParseConfig, type ParseResult } from 'papaparse'
+import { collectCells } from '../cells'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { tableDatasets } from '../table'
 import { decodeText, nameFromFile } from '../text'
@@ -12,16 +13,32 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
   const encoding = options.encoding ?? guessEncoding(bytes)
   const text = options.encoding ? decodeAs(bytes, options.encoding) : encoding === null ? decodeText(bytes) : decodeAs(bytes, encoding)
   if (text.includes('\u0000')) throw new ImportError(`${fileName} is not a text file.`)
-  const { data, errors, meta } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy', delimiter: options.delimiter ?? '', delimitersToGuess: [',', ';', '\t', '|'] })
-  const quotes = errors.find((error) => error.type === 'Quotes')
-  if (quotes) throw new ImportError(`${fileName}, row ${(quotes.row ?? 0) + 1}: a quotation mark is opened and never closed.`)
-  const [header, ...rows] = data
-  if (!header || !rows.length) throw new ImportError(`${fileName} has no rows under its header.`)
-  const long = rows.findIndex((row) => row.length > header.length && row.slice(header.length).some((cell) => cell.trim()))
-  if (long >= 0) throw new ImportError(`${fileName}, row ${long + 2}: ${rows[long].length} cells, but the header has ${header.length}. Is ‘${meta.delimiter === '\t' ? 'tab' : meta.delimiter}’ the right delimiter?`)
-  const delimiter = ([',', ';', '\t', '|'] as const).find((mark) => mark === meta.delimiter)
-  return tableDatasets(data, nameFromFile(fileName), fileName, options, { delimiter, encoding: encoding ?? 'utf-8' })
+  const cells = collectCells()
+  let [read, width, said] = [0, 0, '']
+  Papa.parse<string[]>(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text, {
+    skipEmptyLines: 'greedy',
+    delimiter: options.delimiter ?? '',
+    delimitersToGuess: [',', ';', '\t', '|'],
+    // A part at a time, so that the rows of a large file are never all there at once.
+    chunkSize,
+    chunk({ data, errors, meta }: ParseResult<string[]>) {
+      said = meta.delimiter
+      const quotes = errors.find((error) => error.type === 'Quotes')
+      if (quotes) throw new ImportError(`${fileName}, row ${read + (quotes.row ?? 0) + 1}: a quotation mark is opened and never closed.`)
+      for (const row of data) {
+        if (!read) width = row.length
+        if (row.length > width && row.slice(width).some((cell) => cell.trim())) throw new ImportError(`${fileName}, row ${read + 1}: ${row.length} cells, but the header has ${width}. Is ‘${said === '\t' ? 'tab' : said}’ the right delimiter?`)
+        cells.add(row.length > width ? row.slice(0, width) : row)
+        read++
+      }
+    },
+  } as ParseConfig<string[]>)
+  if (read < 2) throw new ImportError(`${fileName} has no rows under its header.`)
+  const delimiter = ([',', ';', '\t', '|'] as const).find((mark) => mark === said)
+  return tableDatasets(cells.done(), nameFromFile(fileName), fileName, options, { delimiter, encoding: encoding ?? 'utf-8' })
 }
+
+const chunkSize = 4_000_000
 
 /** Null for UTF-8 and files with a byte order mark; else the likeliest of the encodings of one byte a letter. */
 function guessEncoding(bytes: Uint8Array): string | null {

@@ -4,14 +4,14 @@ import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { decodeText, nameFromFile, parseJson } from '../text'
 import { vectorDatasets, type Row } from '../vector'
 
-const Position = z.array(z.number()).min(2)
+/** How deep the positions of each shape lie, and how many must stand together at the innermost level. */
 const shapes = {
-  Point: Position,
-  MultiPoint: z.array(Position),
-  LineString: z.array(Position).min(2),
-  MultiLineString: z.array(z.array(Position).min(2)),
-  Polygon: z.array(z.array(Position).min(3)),
-  MultiPolygon: z.array(z.array(z.array(Position).min(3))),
+  Point: { depth: 0, least: 0 },
+  MultiPoint: { depth: 1, least: 0 },
+  LineString: { depth: 1, least: 2 },
+  MultiLineString: { depth: 2, least: 2 },
+  Polygon: { depth: 2, least: 3 },
+  MultiPolygon: { depth: 3, least: 3 },
 } as const
 
 const Member = z.object({ type: z.string(), geometry: z.unknown().optional(), properties: z.record(z.string(), z.unknown()).nullish(), id: z.union([z.string(), z.number()]).optional() })
@@ -60,10 +60,17 @@ function checkGeometry(geometry: unknown, index: number, fileName: string): Geom
   if (geometry === null) return null
   const type = typeof geometry === 'object' && 'type' in geometry ? String(geometry.type) : ''
   if (!(type in shapes)) throw new ImportError(`${fileName}: feature ${index + 1} has a shape of the type “${type}”, which cannot be read.`)
-  const coordinates = shapes[type as keyof typeof shapes].safeParse((geometry as { coordinates?: unknown }).coordinates)
-  if (!coordinates.success) throw new ImportError(`${fileName}: feature ${index + 1} (${type}) has coordinates that are not complete.`)
-  return { type, coordinates: flat(coordinates.data) } as unknown as Geometry
+  const { coordinates } = geometry as { coordinates?: unknown }
+  const { depth, least } = shapes[type as keyof typeof shapes]
+  if (!complete(coordinates, depth, least)) throw new ImportError(`${fileName}: feature ${index + 1} (${type}) has coordinates that are not complete.`)
+  return { type, coordinates } as unknown as Geometry
 }
 
-/** Heights and measures behind longitude and latitude are dropped. */
-const flat = (value: unknown): unknown => (Array.isArray(value) && typeof value[0] === 'number' ? value.slice(0, 2) : (value as unknown[]).map(flat))
+/** Whether coordinates are whole, without copying them. Heights and measures behind longitude and latitude are dropped. */
+function complete(value: unknown, depth: number, least: number): boolean {
+  if (!Array.isArray(value)) return false
+  if (depth > 0) return (depth > 1 || value.length >= least) && value.every((part) => complete(part, depth - 1, least))
+  if (value.length < 2 || typeof value[0] !== 'number' || typeof value[1] !== 'number') return false
+  if (value.length > 2) value.length = 2
+  return true
+}

@@ -1,4 +1,5 @@
 import ExcelJS from 'exceljs'
+import { collectCells } from '../cells'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { tableDatasets } from '../table'
 import { nameFromFile } from '../text'
@@ -22,15 +23,18 @@ export async function readXlsx(bytes: Uint8Array, fileName: string, options: Rea
   const sheet = options.sheet === undefined ? [...sheets].sort((a, b) => b.actualRowCount * b.actualColumnCount - a.actualRowCount * a.actualColumnCount)[0] : sheets.find(({ name }) => name === options.sheet)
   if (!sheet) throw new ImportError(options.sheet === undefined ? `${fileName} has no filled sheet.` : `${fileName} has no sheet “${options.sheet}”. It has: ${sheets.map(({ name }) => name).join(', ')}.`)
   const { left, top, right, bottom } = options.range ? rangeOf(options.range) : { left: 1, top: 1, right: sheet.columnCount, bottom: Infinity }
-  const rows: (string | null)[][] = []
+  const collected = collectCells()
+  let filled = 0
   sheet.eachRow((row, number) => {
     if (number < top || number > bottom) return
     const cells: (string | null)[] = []
     for (let c = left; c <= right; c++) cells.push(textOf(row.getCell(c).value))
-    if (cells.some((cell) => cell !== null)) rows.push(cells)
+    if (cells.every((cell) => cell === null)) return
+    collected.add(cells)
+    filled++
   })
-  if (!rows.length) throw new ImportError(`The cells ${options.range ?? ''} of “${sheet.name}” are empty.`)
-  return tableDatasets(rows, sheets.length > 1 ? `${nameFromFile(fileName)}, ${sheet.name}` : nameFromFile(fileName), fileName, options, { sheet: sheet.name, range: options.range, sheets: sheets.map(({ name }) => name) })
+  if (!filled) throw new ImportError(`The cells ${options.range ?? ''} of “${sheet.name}” are empty.`)
+  return tableDatasets(collected.done(), sheets.length > 1 ? `${nameFromFile(fileName)}, ${sheet.name}` : nameFromFile(fileName), fileName, options, { sheet: sheet.name, range: options.range, sheets: sheets.map(({ name }) => name) })
 }
 
 /** `B3:H60` as numbers of columns and rows, counted from 1. */

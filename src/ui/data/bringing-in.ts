@@ -1,5 +1,5 @@
 'use client'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { shapeWords } from '@/core/data/dataset'
 import type { Asks, ReadOptions } from '@/core/data/reading'
 import type { ImportResult } from '@/server/imports'
@@ -16,6 +16,8 @@ export type BringingIn = { readings: Reading[]; bringIn: (files: File[]) => void
 export function useBringingIn(onIn: () => void): BringingIn {
   const [readings, setReadings] = useState<Reading[]>([])
   const { select, tell } = useFolio()
+  /** Datasets of the same drop. */
+  const together = useRef(new Set<string>())
   const without = (id: number) => setReadings((all) => all.filter((r) => r.id !== id))
 
   const follow = async (name: string, read: (onProgress: (share: number, doing: string) => void, signal: AbortSignal) => Promise<ImportResult[]>) => {
@@ -25,8 +27,11 @@ export function useBringingIn(onIn: () => void): BringingIn {
     try {
       const results = await read((share, doing) => update({ share, doing }), reading.abort.signal)
       editFolio(`Bring in ${name}`, (draft) => void (draft.datasets = addImported(draft as never, results).datasets as never))
-      const added = useFolio.getState().history.folio.datasets.at(-1)
-      if (added) select({ datasetId: added.id })
+      const { history, selection } = useFolio.getState()
+      const [added, before] = [history.folio.datasets.at(-1), history.folio.datasets.find((d) => d.id === selection.datasetId)]
+      // Of several files that come in together, shapes stay in sight rather than their tables.
+      if (added && !(together.current.has(before?.id ?? '') && before?.geometry !== 'none' && added.geometry === 'none')) select({ datasetId: added.id })
+      if (added) together.current.add(added.id)
       onIn()
       without(reading.id)
       tell(`${name} was brought in: ${results.map((r) => `${r.rowCount.toLocaleString('en-GB')} ${shapeWords[r.geometry][r.rowCount === 1 ? 0 : 1]}`).join(', ')}.`)
@@ -38,7 +43,10 @@ export function useBringingIn(onIn: () => void): BringingIn {
   }
   return {
     readings,
-    bringIn: (files) => files.forEach((file) => void follow(file.name, (onProgress, signal) => importFile(file, onProgress, signal))),
+    bringIn(files) {
+      if (!readings.length) together.current.clear()
+      for (const file of files) void follow(file.name, (onProgress, signal) => importFile(file, onProgress, signal))
+    },
     readWith(reading, options) {
       without(reading.id)
       void follow(reading.name, (onProgress, signal) => readAnew(reading.uploadId, options, onProgress, signal))

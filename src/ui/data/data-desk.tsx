@@ -10,6 +10,7 @@ import { pastedTable, useBringingIn } from './bringing-in'
 import { DatasetForm } from './dataset-form'
 import { DatasetList } from './dataset-list'
 import { FieldCard } from './field-card'
+import { NextSteps } from './next-steps'
 import { Overview, type Looked } from './overview'
 import { PrepSteps } from './prep-steps'
 
@@ -63,6 +64,7 @@ export function DataDesk() {
       <aside className="flex min-h-0 flex-col overflow-y-auto border-l border-line bg-base-100" aria-label="Prep steps and field">
         {current && (
           <>
+            <NextSteps prepared={current} all={prepared} />
             <PrepSteps key={current.entry.id} prepared={current} all={prepared} onLook={lookAt} />
             <FieldCard key={`${current.entry.id} ${field}`} prepared={current} field={field} onRow={lookAt} />
             <DatasetForm prepared={current} />

@@ -1,7 +1,8 @@
 'use client'
-import { Circle, ClipboardPaste, Hexagon, Image, Spline, Table2, Upload, X } from 'lucide-react'
+import { AlertTriangle, Circle, ClipboardPaste, Hexagon, Image, Spline, Table2, Upload, X } from 'lucide-react'
 import { useState } from 'react'
 import { formOf, shapeWords } from '@/core/data/dataset'
+import type { DatasetEntry } from '@/core/data/entry'
 import type { Prepared } from '@/core/data/prepare'
 import type { LayerCard } from '@/core/data/reading'
 import { importExtensions } from '@/formats/extensions'
@@ -42,10 +43,11 @@ export function DatasetList({ prepared, files, onChoose, onPick }: { prepared: M
             <li key={entry.id}>
               <button type="button" aria-current={on} onClick={() => onPick(entry.id)} className={`flex w-full gap-2.5 border-b border-l-3 border-line py-2 pr-3 pl-2.5 text-left ${on ? 'border-l-primary bg-tint' : 'border-l-transparent hover:bg-base-200'}`}>
                 <Icon size={15} className="mt-0.5 shrink-0" aria-hidden />
-                <span className="min-w-0">
+                <span className="min-w-0 flex-1">
                   <span className="block truncate font-semibold">{entry.name}</span>
                   <span className="block text-xs text-muted">{data ? `${data.rowCount.toLocaleString('en-GB')} ${shapeWords[kind][data.rowCount === 1 ? 0 : 1]} · ${data.fields.length} ${data.fields.length === 1 ? 'field' : 'fields'}` : 'loading…'}</span>
                 </span>
+                {wrong(entry, prepared.get(entry.id)) && <AlertTriangle size={14} className="mt-0.5 shrink-0 text-caution" aria-label={wrong(entry, prepared.get(entry.id)) ?? ''} />}
               </button>
             </li>
           )
@@ -61,6 +63,13 @@ export function DatasetList({ prepared, files, onChoose, onPick }: { prepared: M
       </button>
     </aside>
   )
+}
+
+/** What is wrong with a dataset, in a few words; null where nothing was found. */
+function wrong({ source, steps }: DatasetEntry, prepared: Prepared | undefined): string | null {
+  const failed = prepared?.reports.filter(({ problem }) => problem).length ?? 0
+  if (failed) return `${failed} of ${steps.length} steps cannot be carried out`
+  return source.notes.length ? `${source.notes.length} shapes to look at` : null
 }
 
 function ReadingCard({ reading, files }: { reading: Reading; files: BringingIn }) {

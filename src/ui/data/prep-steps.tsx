@@ -2,7 +2,7 @@
 import { AlertTriangle, ArrowDown, ArrowUp, Calculator, Check as CheckIcon, Circle, Combine, Crosshair, FileInput, Filter, GitMerge, Grid3x3, Hexagon, Layers, MoreHorizontal, PencilLine, Plus, Scissors, Sigma, Spline, Trash2, type LucideIcon } from 'lucide-react'
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
-import { shapeWords } from '@/core/data/dataset'
+import { formOf, shapeWords, type Dataset } from '@/core/data/dataset'
 import type { DatasetEntry } from '@/core/data/entry'
 import type { Prepared, StepReport } from '@/core/data/prepare'
 import type { ShapeNote } from '@/core/data/reading'
@@ -78,6 +78,12 @@ export function PrepSteps({ prepared, all, onLook }: { prepared: Prepared; all: 
   )
 }
 
+const sizeWords = (dataset: Dataset): string => {
+  const count = (n: number) => n.toLocaleString('en-GB')
+  if (dataset.raster) return `${count(dataset.raster.fileSize[0])} × ${count(dataset.raster.fileSize[1])} cells`
+  return `${count(dataset.rowCount)} ${shapeWords[formOf(dataset)][dataset.rowCount === 1 ? 0 : 1]}`
+}
+
 /** Where the rows come from, what was found while reading them, and how they were read. */
 function SourceCard({ entry, source, open, onOpen, onLook }: { entry: DatasetEntry; source: Prepared; open: boolean; onOpen: () => void; onLook: (row: number, at: [number, number] | null) => void }) {
   const { notes } = entry.source
@@ -88,7 +94,7 @@ function SourceCard({ entry, source, open, onOpen, onLook }: { entry: DatasetEnt
         <FileInput size={14} aria-hidden /> Source
       </button>
       <p className="text-xs break-words text-muted">
-        {entry.source.fileName}, {source.dataset.rowCount.toLocaleString('en-GB')} {shapeWords[source.dataset.geometry.kind][1]}
+        {entry.source.fileName}, {sizeWords(source.dataset)}
       </p>
       {kinds.map((what) => {
         const rows = notes.filter((note) => note.what === what)

@@ -33,7 +33,10 @@ export function followJob<T>(jobId: string, onProgress: (share: number, doing: s
   return new Promise((resolve, reject) => {
     const events = new EventSource(`/api/jobs/${jobId}`)
     const stop = () => events.close()
-    signal?.addEventListener('abort', () => void api('DELETE', `/api/jobs/${jobId}`).catch(() => undefined))
+    const cancel = () => void api('DELETE', `/api/jobs/${jobId}`).catch(() => undefined)
+    // It may have been cancelled before the job had its name.
+    if (signal?.aborted) cancel()
+    else signal?.addEventListener('abort', cancel)
     events.onmessage = (event: MessageEvent<string>) => {
       const state = JSON.parse(event.data) as JobState
       if (state.status === 'running') return onProgress(state.share, state.doing)

@@ -1,0 +1,68 @@
+import { textAt, type Column } from './column'
+import { formOf } from './dataset'
+import { matchKeys } from './join'
+import type { Prepared } from './prepare'
+
+/** What could be done next with a dataset, as far as that can be told from what is there. */
+export type Proposal =
+  /** A table whose keys are those of areas, points or lines: how many of `of` rows find a partner. */
+  | { does: 'join'; into: string; table: string; key: string; otherKey: string; matched: number; of: number }
+  /** Points that can be counted in areas. */
+  | { does: 'count'; areas: string; points: string }
+  /** A field that is worth a map. */
+  | { does: 'map'; datasetId: string; field: string }
+
+/** A join is proposed where at least this share of the rows would find a partner. */
+const worthJoining = 0.4
+
+export function proposalsFor(current: Prepared, all: Map<string, Prepared>): Proposal[] {
+  const form = formOf(current.dataset)
+  const others = [...all.values()].filter((other) => other.entry.id !== current.entry.id)
+  if (form === 'raster') return []
+  if (form === 'none') return others.filter((other) => isShape(other)).flatMap((other) => joinOf(other, current) ?? []).slice(0, 2)
+  const joins = others.filter((other) => formOf(other.dataset) === 'none').flatMap((other) => joinOf(current, other) ?? [])
+  if (joins.length) return joins.slice(0, 2)
+  const out: Proposal[] = []
+  const field = form === 'areas' ? fieldToMap(current) : null
+  if (field) out.push({ does: 'map', datasetId: current.entry.id, field })
+  const areas = form === 'points' ? others.find((other) => formOf(other.dataset) === 'areas' && !draws(other, current.entry.id)) : null
+  if (areas) out.push({ does: 'count', areas: areas.entry.id, points: current.entry.id })
+  return out
+}
+
+const isShape = ({ dataset }: Prepared): boolean => ['areas', 'points', 'lines'].includes(formOf(dataset))
+
+const draws = ({ entry }: Prepared, id: string): boolean => entry.steps.some((step) => 'datasetId' in step.settings && step.settings.datasetId === id)
+
+const keysOf = ({ dataset, fieldMeta }: Prepared): { key: string; column: Column }[] => dataset.fields.filter(({ key, column }) => column.kind === 'text' && ['code', 'name'].includes(fieldMeta(key).role))
+
+/** The best pair of keys by which a table can be joined to shapes; null where it was joined already or hardly fits. */
+function joinOf(into: Prepared, table: Prepared): Extract<Proposal, { does: 'join' }> | null {
+  if (draws(into, table.entry.id)) return null
+  let best: Extract<Proposal, { does: 'join' }> | null = null
+  for (const own of keysOf(into)) {
+    // Several areas with one key would each take the figures of the whole.
+    if (!different(own.column)) continue
+    for (const other of keysOf(table)) {
+      if (!different(other.column)) continue
+      const { matched } = matchKeys(own.column, other.column)
+      if (matched > (best?.matched ?? worthJoining * into.dataset.rowCount)) best = { does: 'join', into: into.entry.id, table: table.entry.id, key: own.key, otherKey: other.key, matched, of: into.dataset.rowCount }
+    }
+  }
+  return best
+}
+
+/** Whether nearly every row has a value of its own. */
+function different(column: Column): boolean {
+  const rows = column.kind === 'text' ? column.codes.length : column.values.length
+  const seen = new Set<string>()
+  for (let row = 0; row < rows; row++) seen.add(textAt(column, row) ?? '')
+  return seen.size > 0.8 * rows
+}
+
+/** Rates and shares come before indices, those before totals; a measure of error is left out. */
+function fieldToMap({ dataset, fieldMeta }: Prepared): string | null {
+  const order = ['rate', 'share', 'index', 'total']
+  const fields = dataset.fields.filter(({ key, column }) => column.kind === 'number' && order.includes(fieldMeta(key).role) && !/margin of error|number/i.test(fieldMeta(key).label))
+  return [...fields].sort((a, b) => order.indexOf(fieldMeta(a.key).role) - order.indexOf(fieldMeta(b.key).role))[0]?.key ?? null
+}
