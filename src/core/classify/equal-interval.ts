@@ -1,7 +1,4 @@
 import type { BreakMethod } from './break-method'
 
-/** Classes of equal width between the extremes. */
-export const equalInterval: BreakMethod = (sorted, classes) => {
-  const [min, max] = [sorted[0], sorted[sorted.length - 1]]
-  return Array.from({ length: classes - 1 }, (_, i) => min + ((max - min) * (i + 1)) / classes)
-}
+/** Classes of equal width between the ends. */
+export const equalInterval: BreakMethod = (_, classes, { low, high }) => Array.from({ length: classes - 1 }, (_, i) => low + ((high - low) * (i + 1)) / classes)

@@ -1,9 +1,7 @@
+import { plainFormat, writeNumber, type NumberFormat } from './number-format'
+
 /** A number as people read it, with a fixed number of decimals and thousands set apart by commas; a true minus sign. */
-export function formatNumber(value: number, decimals: number): string {
-  if (!Number.isFinite(value)) return '–'
-  const text = Math.abs(value).toLocaleString('en-GB', { minimumFractionDigits: decimals, maximumFractionDigits: decimals })
-  return value < 0 && Number(Math.abs(value).toFixed(decimals)) !== 0 ? `−${text}` : text
-}
+export const formatNumber = (value: number, decimals: number): string => writeNumber(value, plainFormat(), decimals)
 
 /**
  * The fewest decimals (0–6) with which all breaks can be told apart and each is shown to within a hundredth of the
@@ -17,12 +15,26 @@ export function decimalsFor(breaks: number[]): number {
   return 6
 }
 
-/** Plain words for each class: “under 2.0”, “2.0 to 3.5”, “3.5 and over”; with one class, its range. */
-export function classLabels(breaks: number[], decimals = decimalsFor(breaks)): string[] {
+/**
+ * - `to`: “under 2.0”, “2.0 to 3.5”, “3.5 and over”
+ * - `dash`: “0.4–2.0”, “2.0–3.5”, “3.5–7.1”
+ * - `under`: “under 2.0”, “under 3.5”, “3.5 and over”
+ * - `over`: “under 2.0”, “2.0 and over”, “3.5 and over”
+ */
+export type LabelPattern = 'to' | 'dash' | 'under' | 'over'
+
+/** Plain words for each class; with one class, its range. `decimals` are those of the numbers as they are written. */
+export function classLabels(breaks: number[], decimals = decimalsFor(breaks), pattern: LabelPattern = 'to', format: NumberFormat = plainFormat()): string[] {
   const last = breaks.length - 2
-  const f = (v: number) => formatNumber(v, decimals)
+  const f = (v: number) => writeNumber(v, format, decimals)
   if (last <= 0) return [`${f(breaks[0])} to ${f(breaks[breaks.length - 1])}`]
-  return Array.from({ length: last + 1 }, (_, i) => (i === 0 ? `under ${f(breaks[1])}` : i === last ? `${f(breaks[i])} and over` : `${f(breaks[i])} to ${f(breaks[i + 1])}`))
+  return Array.from({ length: last + 1 }, (_, i) => {
+    const [low, high] = [f(breaks[i]), f(breaks[i + 1])]
+    if (pattern === 'dash') return `${low}–${high}`
+    if (i === last) return `${low} and over`
+    if (i === 0 || pattern === 'under') return `under ${high}`
+    return pattern === 'over' ? `${low} and over` : `${low} to ${high}`
+  })
 }
 
 const numberWords = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve']

@@ -1,11 +1,11 @@
-import { between, type BreakMethod } from './break-method'
+import { between, type ValueMethod } from './break-method'
 
 /**
  * Natural breaks: the classes with the least sum of squared deviations from their means, exactly. Dynamic
  * programming after Fisher (1958) and Wang and Song (2011), each row of it in linear time; O(k n) after sorting.
  * Equal values stay together.
  */
-export const naturalBreaks: BreakMethod = (sorted, classes) => {
+export const naturalBreaks: ValueMethod = (sorted, classes) => {
   const { values, weights } = distinct(sorted)
   const m = values.length
   const k = Math.min(classes, m)

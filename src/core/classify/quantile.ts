@@ -1,10 +1,10 @@
-import { between, type BreakMethod } from './break-method'
+import { between, type ValueMethod } from './break-method'
 
 /**
  * Classes of equal size, as nearly as ties allow: the limit nearest to each share that lies between two different
  * values is taken, so equal values never fall in different classes.
  */
-export const quantile: BreakMethod = (sorted, classes) => {
+export const quantile: ValueMethod = (sorted, classes) => {
   const n = sorted.length
   const breaks: number[] = []
   let previous = 0

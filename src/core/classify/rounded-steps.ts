@@ -1,0 +1,23 @@
+import type { BreakMethod } from './break-method'
+
+const digits = [1, 2, 2.5, 5]
+
+/**
+ * Breaks at multiples of one round number: 1, 2, 2½ or 5 times a power of ten, whichever gives a number of classes
+ * nearest to that asked for and not above it. A step that was chosen is taken as it is, as long as the number of
+ * classes stays within what can be told apart.
+ */
+export const roundedSteps: BreakMethod = (_, classes, { low, high, step }) => {
+  const at = (width: number): number[] => {
+    const breaks: number[] = []
+    for (let k = Math.floor(low / width) + 1; breaks.length <= mostBreaks && k * width < high; k++) if (k * width > low) breaks.push(Number((k * width).toPrecision(12)))
+    return breaks
+  }
+  if (step !== null && step > 0 && (high - low) / step < mostBreaks) return at(step)
+  const power = Math.floor(Math.log10((high - low) / classes))
+  const widths = [power - 1, power, power + 1, power + 2].flatMap((p) => digits.map((digit) => digit * 10 ** p))
+  const found = widths.map(at).filter((breaks) => breaks.length > 0 && breaks.length < classes)
+  return found.reduce<number[]>((best, breaks) => (breaks.length > best.length ? breaks : best), [])
+}
+
+const mostBreaks = 40

@@ -1,0 +1,47 @@
+import { z } from 'zod'
+import { NumberFormat, plainFormat } from './number-format'
+import { methodIds } from './methods'
+
+export const minClasses = 2
+export const maxClasses = 12
+
+const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
+
+/** A value, or all values from one to another, taken out of the classification into a class of its own. */
+export const SetAside = z.object({ id: z.string(), from: z.number(), to: z.number(), colour: Hex, hatched: z.boolean(), label: z.string() })
+export type SetAside = z.infer<typeof SetAside>
+
+export const midpointKinds = ['zero', 'mean', 'median', 'national', 'typed'] as const
+/** The middle of two-sided data: every method then works on either side of it. */
+export const Midpoint = z.object({ at: z.enum(midpointKinds), value: z.number() })
+export type Midpoint = z.infer<typeof Midpoint>
+
+export const scalings = ['linear', 'square-root', 'logarithmic', 'rank'] as const
+export const labelPatterns = ['to', 'dash', 'under', 'over'] as const
+
+/** How values are put into classes; the settings of every kind that has classes hold these. */
+export const classingShape = {
+  method: z.enum(methodIds),
+  classes: z.number().int().min(minClasses).max(maxClasses),
+  manualBreaks: z.array(z.number()),
+  rounded: z.boolean(),
+  /** Width of a class in standard deviations. */
+  deviations: z.union([z.literal(1), z.literal(0.5), z.literal(1 / 3)]).default(1),
+  /** Width of a class for rounded steps; null lets the number of classes decide. */
+  step: z.number().positive().nullable().default(null),
+  midpoint: Midpoint.nullable().default(null),
+  /** Breaks that stay where they are while the method fits the others around them. */
+  locked: z.array(z.number()).default([]),
+  /** Which end belongs to a class: `lower` puts a value that equals a break into the class above it. */
+  inclusive: z.enum(['lower', 'upper']).default('lower'),
+  setAside: z.array(SetAside).default([]),
+  /** No classes at all: each value its own shade, along this scale; null has classes. */
+  unclassed: z.enum(scalings).nullable().default(null),
+  labelPattern: z.enum(labelPatterns).default('to'),
+  numbers: NumberFormat.default(plainFormat),
+}
+export const Classing = z.object(classingShape)
+export type Classing = z.infer<typeof Classing>
+
+/** What is needed of it to put values into classes. */
+export type ClassifyOptions = Pick<Classing, 'method' | 'classes'> & Partial<Pick<Classing, 'manualBreaks' | 'rounded' | 'deviations' | 'step' | 'midpoint' | 'locked' | 'inclusive' | 'setAside'>>
