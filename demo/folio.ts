@@ -73,6 +73,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     await entry('relief', 'Relief', 'relief.tif', surveyCredit),
     await entry('routes', 'Book-van routes', 'book-van-routes.geojson', returnsCredit),
     await entry('by-province', 'Returns by province', 'districts.topojson', surveyCredit),
+    await entry('change', 'Districts since 2015', 'districts.topojson', surveyCredit),
   ]
   const joinReturns: PrepStep = { type: 'join', id: 'join-returns', on: true, settings: { datasetId: 'returns', keys: [{ key: 'code', otherKey: 'code' }], mended: mendNearMisses(contents, districts, returns), several: 'first', figures: [] } }
   districts.steps.push(joinReturns)
@@ -84,6 +85,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     { type: 'merge', id: 'merge-provinces', on: true, settings: { by: ['province'], figures: ['population', 'lib_loans_2025', 'lib_members', 'libraries', 'visits_sum'].map(sum) } },
     { type: 'derive', id: 'rate', on: true, settings: { ...deriveDefaults, recipe: 'rate', label: 'Library visits per resident', unit: 'visits per resident', field: 'visits_sum', other: 'population' } },
   )
+  datasets.find((d) => d.id === 'change')?.steps.push({ ...joinReturns, id: 'join-change' }, { type: 'derive', id: 'change', on: true, settings: { ...deriveDefaults, recipe: 'percent change', label: 'Change in loans, 2015 to 2025', unit: '%', field: 'lib_loans_2025', other: 'lib_loans_2015' } })
   const prepared = prepareDatasets(datasets, (id) => contents.get(id) ?? null)
   const geometry = prepared.get('districts')?.dataset.geometry
   const extent = geometry && extentOf([geometry])
@@ -96,6 +98,23 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     return { id, name, datasetId, symbology: symbology(initial), remembered: {}, visible: true, opacity: 1, blend: 'normal', inLegend: kindOf(kind).thematic, ...more }
   }
   const plain = (fill: string | null, colour: string, widthPt: number) => (): Symbology => ({ kind: 'plain', settings: { fill, stroke: { colour, widthPt, dashed: false }, dotPt: 3, label: null } })
+  const withChange = prepared.get('change')
+  const changeField = withChange?.dataset.fields.at(-1)?.key ?? ''
+  const orientation = () => [
+    layer('province-borders-2', 'Province borders', 'provinces', plain(null, '#4d5b60', 0.55), 'plain'),
+    layer('lakes-2', 'Lakes', 'lakes', plain('#e2eaee', '#7f9aa6', 0.35), 'plain'),
+  ]
+  const change: MapSpec = {
+    id: 'change',
+    name: 'Change in loans',
+    projection: adviseEqualArea(extent),
+    background: '#e2eaee',
+    layers: [
+      ...orientation(),
+      layer('change-in-loans', 'Change in loans', 'change', (initial) => (initial.kind === 'choropleth' ? { ...initial, settings: { ...initial.settings, field: changeField, method: 'quantile', classes: 6, midpoint: { at: 'zero', value: 0 }, scheme: 'ochre and violet', missing: { colour: '#a9a9a9', hatched: true, label: 'no return' }, numbers: { ...initial.settings.numbers, after: ' %' } } } : initial), 'choropleth'),
+      layer('sea-2', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
+    ],
+  }
   const loans: MapSpec = {
     id: 'loans',
     name: 'Loans per resident',
@@ -110,7 +129,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
       layer('sea', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
     ],
   }
-  const folio = Folio.parse({ format: 'keen-folio', version: 1, id: 'demo', name: 'A country that reads', author: 'Keen Plot demo', datasets, maps: [loans], sheets: [loansSheet()] } satisfies Folio)
+  const folio = Folio.parse({ format: 'keen-folio', version: 1, id: 'demo', name: 'A country that reads', author: 'Keen Plot demo', datasets, maps: [loans, change], sheets: [loansSheet(), changeSheet()] } satisfies Folio)
   return { folio, contents }
 }
 
@@ -124,22 +143,28 @@ function mendNearMisses(contents: Map<string, Dataset>, left: DatasetEntry, righ
   return Object.fromEntries(matchKeys(keys[0], keys[1]).nearMisses.map(({ value, otherValue }) => [value, otherValue]))
 }
 
-function loansSheet(): Sheet {
+type Page = { id: string; name: string; mapId: string; legendKey: string; legendTitle: string; subtitle: string; method: string }
+
+const loansSheet = (): Sheet => page({ id: 'loans-a4', name: 'Loans, A4', mapId: 'loans', legendKey: 'loans-per-resident', legendTitle: 'Loans per resident, 2025', subtitle: 'Library loans per resident in the 164 districts of Lindmere, 2025', method: 'Natural breaks, rounded' })
+const changeSheet = (): Sheet => page({ id: 'change-a4', name: 'Change, A4', mapId: 'change', legendKey: 'change-in-loans', legendTitle: 'Loans in 2025, against 2015', subtitle: 'Where the libraries of Lindmere lend more than ten years ago, and where less', method: 'As many districts in each class on either side of no change' })
+
+/** One page of the folio: a map over the full width, the outer isles in an inset, legend, scale bar and notes. */
+function page({ id, name, mapId, legendKey, legendTitle, subtitle, method }: Page): Sheet {
   const part = <T extends Part['type']>(type: T, id: string, name: string, box: Part['box'], settings: Extract<Part, { type: T }>['settings']): Part => ({ id, type, name, box, hidden: false, locked: false, settings }) as Part
   const text = (id: string, name: string, box: Part['box'], words: string, style: ReturnType<typeof typeStyle>, align: 'left' | 'right' = 'left') => part('text', id, name, box, { text: words, style, align, leading: 1.25 })
   const centre = (x: number, y: number): [number, number] => toLonLat([x, y])
   return {
-    id: 'loans-a4',
-    name: 'Loans, A4',
+    id,
+    name,
     page: { widthMm: 297, heightMm: 210 },
     margins: { top: 12, right: 12, bottom: 10, left: 12 },
     background: '#ffffff',
     parts: [
-      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId: 'loans', view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
-      part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId: 'loans', view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } }),
+      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId, view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
+      part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId, view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } }),
       part('legend', 'legend', 'Legend', { x: 17, y: 39, width: 56, height: 44 }, {
         panelId: 'main',
-        words: { 'loans-per-resident/heading': 'Loans per resident, 2025' },
+        words: { [`${legendKey}/heading`]: legendTitle },
         hiddenLines: [],
         lowFirst: true,
         heading: typeStyle('source-sans-3', 9.5, { weight: 600 }),
@@ -152,9 +177,9 @@ function loansSheet(): Sheet {
       }),
       part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 181, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
       text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'A country that reads', typeStyle('source-serif-4', 25, { weight: 600 })),
-      text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, 'Library loans per resident in the 164 districts of Lindmere, 2025', typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
+      text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, subtitle, typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
       text('inset-name', 'Inset name', { x: 19, y: 182, width: 42, height: 4 }, 'Outer isles, same scale', typeStyle('source-sans-3', 7, { italic: true })),
-      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, 'Source: {{credits}}. Natural breaks, rounded. {{projection}}.', typeStyle('source-sans-3', 7, { colour: '#4a4a4a' })),
+      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, `Source: {{credits}}. ${method}. {{projection}}.`, typeStyle('source-sans-3', 7, { colour: '#4a4a4a' })),
       text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', typeStyle('source-sans-3', 7, { colour: '#4a4a4a' }), 'right'),
     ],
   }

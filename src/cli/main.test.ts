@@ -58,6 +58,23 @@ describe('keen classify', () => {
     expect(gvf).toBeCloseTo(1 - 1 / 65, 12)
   })
 
+  it('takes every method and option, and prints labels and quality', () => {
+    const classified = (...args: string[]) => JSON.parse(keen('classify', ...args).out.join(''))
+    const districts = 'demo/data/districts.topojson'
+    const returns = ['demo/data/district-returns.csv', '--field', 'lib_loans_2025', '--per', 'population']
+    for (const method of ['standard-deviation', 'head-tail']) {
+      const { breaks, counts, labels, gvf, tabularAccuracy } = classified(...returns, '--method', method, '--classes', '4')
+      expect(counts.reduce((a: number, b: number) => a + b, 0)).toBe(160)
+      expect([breaks.length, labels.length]).toEqual([counts.length + 1, counts.length])
+      expect(gvf > 0 && gvf <= 1 && tabularAccuracy > 0 && tabularAccuracy <= 1).toBe(true)
+    }
+    expect(classified(table, '--field', 'loans', '--method', 'manual', '--breaks', '2,9', '--inclusive', 'upper', '--labels', 'dash')).toMatchObject({ breaks: [1, 2, 9, 10], counts: [2, 1, 1], labels: ['1–2', '2–9', '9–10'], boundaryAccuracy: null })
+    expect(classified(table, '--field', 'loans', '--method', 'equal-interval', '--classes', '2', '--set-aside', '10', '--midpoint', '5')).toMatchObject({ breaks: [1, 5, 9], setAside: [1] })
+    expect(keen('classify', districts, '--field', 'name', '--method', 'equal-area').err).toEqual(['keen: The field “name” holds text, not numbers.'])
+    expect(keen('classify', table, '--field', 'loans', '--method', 'boundary-error').err).toEqual(['keen: The method boundary-error needs areas; table.csv holds none.'])
+    expect(keen('classify', table, '--field', 'loans', '--method', 'manual').err[0]).toContain('needs --breaks')
+  })
+
   it('says which fields there are', () => {
     expect(keen('classify', table, '--field', 'loanz').err).toEqual(['keen: table.csv has no field “loanz”. It has: code, loans, name.'])
     expect(keen('classify', table, '--field', 'name').err).toEqual(['keen: The field “name” holds text, not numbers.'])

@@ -1,8 +1,10 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander'
-import { classify, maxClasses, methodIds, minClasses, type MethodId } from '@/core/classify/classify'
-import { numbersOf } from '@/core/data/column'
+import { classify, maxClasses, methodIds, methods, minClasses, qualityOf, type MethodId } from '@/core/classify/classify'
+import { classLabels, decimalsFor, type LabelPattern } from '@/core/classify/labels'
+import { labelPatterns, midpointKinds, type Midpoint } from '@/core/classify/spec'
+import { groundOf, valuesOf } from '@/core/kinds/values'
 import { fieldOf, formOf, shapeWords } from '@/core/data/dataset'
 import { readFolioFile, type FolioWithData } from '@/formats/folio-file/folio-file'
 import { readFile } from '@/formats/registry'
@@ -47,23 +49,57 @@ program
     console.log(JSON.stringify(folio.sheets.map(({ id, name, page, parts }) => ({ id, name, widthMm: page.widthMm, heightMm: page.heightMm, parts: parts.length }))))
   })
 
+const numbers = (text: string): number[] => {
+  const list = text.split(',').map((part) => Number(part.trim()))
+  if (list.some((n) => !Number.isFinite(n))) throw new InvalidArgumentError(`‘${text}’ is not a list of numbers with commas between them.`)
+  return list
+}
+const oneNumber = (text: string): number => {
+  if (text.trim() === '' || !Number.isFinite(Number(text))) throw new InvalidArgumentError(`‘${text}’ is not a number.`)
+  return Number(text)
+}
+const midpoint = (text: string): Midpoint => ((midpointKinds as readonly string[]).includes(text) && text !== 'typed' ? { at: text as Midpoint['at'], value: 0 } : { at: 'typed', value: oneNumber(text) })
+
 program
   .command('classify')
-  .description('class breaks of a field of a table, as JSON')
-  .argument('<table>', 'a CSV file')
+  .description('class breaks, labels and quality of a field, as JSON')
+  .argument('<table>', 'a table or areas, in any format that can be brought in')
   .requiredOption('--field <name>', 'the field')
-  .addOption(new Option('--method <method>', 'how to set the breaks').choices(methodIds.filter((id) => id !== 'manual')).default('natural-breaks'))
+  .addOption(new Option('--method <method>', 'how to set the breaks; equal-area and boundary-error need areas').choices(methodIds).default('natural-breaks'))
   .option('--classes <n>', 'how many classes', wholeNumber(minClasses, maxClasses), 5)
-  .action(async (table: string, options: { field: string; method: MethodId; classes: number }) => {
-    const { datasets } = await readFile(readFileSync(table), path.basename(table))
+  .option('--per <field>', 'divide by this field')
+  .option('--per-count <n>', 'so many of the denominator', oneNumber, 1)
+  .option('--breaks <list>', 'inner breaks for the method manual, with commas between them', numbers)
+  .option('--locked <list>', 'breaks that stay while the method fits the others around them', numbers)
+  .option('--midpoint <where>', 'the middle of two-sided data: zero, mean, median, national or a number', midpoint)
+  .addOption(new Option('--deviations <width>', 'width of a class in standard deviations').choices(['1', '1/2', '1/3']).default('1'))
+  .option('--step <width>', 'width of a class for rounded-steps', oneNumber)
+  .option('--rounded', 'make the breaks readable')
+  .option('--set-aside <list>', 'values left out of the classes, with commas between them', numbers)
+  .addOption(new Option('--inclusive <end>', 'which end belongs to a class').choices(['lower', 'upper']).default('lower'))
+  .addOption(new Option('--labels <pattern>', 'how classes are worded').choices(labelPatterns).default('to'))
+  .action(async (table: string, o: ClassifyFlags) => {
+    const name = path.basename(table)
+    const { datasets } = await readFile(readFileSync(table), name)
     const { dataset } = datasets[0]
-    const column = fieldOf(dataset, options.field)
-    if (!column) throw new Error(`${path.basename(table)} has no field “${options.field}”. It has: ${dataset.fields.map((f) => f.key).join(', ')}.`)
-    if (column.kind !== 'number') throw new Error(`The field “${options.field}” holds text, not numbers.`)
-    const result = classify(numbersOf(column), options)
-    if (!result) throw new Error(`The field “${options.field}” has no values.`)
-    console.log(JSON.stringify({ breaks: result.breaks, counts: result.counts, gvf: result.gvf }))
+    for (const field of [o.field, ...(o.per === undefined ? [] : [o.per])]) {
+      const column = fieldOf(dataset, field)
+      if (!column) throw new Error(`${name} has no field “${field}”. It has: ${dataset.fields.map((f) => f.key).join(', ')}.`)
+      if (column.kind !== 'number') throw new Error(`The field “${field}” holds text, not numbers.`)
+    }
+    if (methods[o.method].needs === 'areas' && dataset.geometry.kind !== 'areas') throw new Error(`The method ${o.method} needs areas; ${name} holds none.`)
+    if (o.method === 'manual' && !o.breaks?.length) throw new Error('The method manual needs --breaks, such as --breaks 2,5,10.')
+    const shown = { field: o.field, per: o.per ?? null, perCount: o.perCount }
+    const values = valuesOf(shown, dataset)
+    const setAside = (o.setAside ?? []).map((value) => ({ id: String(value), from: value, to: value, colour: '#ffffff', hatched: false, label: String(value) }))
+    const ground = groundOf(shown, dataset)
+    const result = classify(values, { method: o.method, classes: o.classes, manualBreaks: o.breaks ?? [], locked: o.locked ?? [], midpoint: o.midpoint ?? null, deviations: ({ '1': 1, '1/2': 0.5, '1/3': 1 / 3 } as const)[o.deviations], step: o.step ?? null, rounded: o.rounded ?? false, inclusive: o.inclusive, setAside }, ground)
+    if (!result) throw new Error(`The field “${o.field}” has no values.`)
+    const { tabular, boundary, moran } = qualityOf(values, result, setAside, ground)
+    console.log(JSON.stringify({ breaks: result.breaks, counts: result.counts, labels: classLabels(result.breaks, decimalsFor(result.breaks), o.labels), gvf: result.gvf, tabularAccuracy: tabular, boundaryAccuracy: boundary, moransI: moran?.i ?? null, roundingCost: result.roundingCost, outside: result.outside, missing: result.missing, setAside: result.aside }))
   })
+
+type ClassifyFlags = { field: string; method: MethodId; classes: number; per?: string; perCount: number; breaks?: number[]; locked?: number[]; midpoint?: Midpoint; deviations: '1' | '1/2' | '1/3'; step?: number; rounded?: boolean; setAside?: number[]; inclusive: 'lower' | 'upper'; labels: LabelPattern }
 
 program
   .command('import')

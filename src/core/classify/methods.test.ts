@@ -154,8 +154,11 @@ const gridPairs = (columns: number, rows: number): Pairs => {
   const [a, b]: [number[], number[]] = [[], []]
   for (let r = 0; r < rows; r++)
     for (let c = 0; c < columns; c++) {
-      if (c + 1 < columns) [a.push(r * columns + c), b.push(r * columns + c + 1)]
-      if (r + 1 < rows) [a.push(r * columns + c), b.push((r + 1) * columns + c)]
+      const cell = r * columns + c
+      for (const next of [...(c + 1 < columns ? [cell + 1] : []), ...(r + 1 < rows ? [cell + columns] : [])]) {
+        a.push(cell)
+        b.push(next)
+      }
     }
   return { a: Uint32Array.from(a), b: Uint32Array.from(b) }
 }

@@ -3,7 +3,7 @@ import type { FieldMeta } from '@/core/data/field-meta'
 import type { Dataset } from '@/core/data/dataset'
 import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
 import type { Projected } from '@/core/geo/projected'
-import type { Classification } from '@/core/classify/classify'
+import type { Classification, Ground } from '@/core/classify/classify'
 import type { Projection } from '@/core/projection/projection'
 import type { Colour, Paint, Stroke } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
@@ -31,7 +31,10 @@ export type LegendItem = { key: string; label: string; swatch: { shape: 'box' | 
 export type LegendEntry = { heading: string; items: LegendItem[] }
 
 /** A piece of a map sentence: plain words, or a word that opens a control. */
-export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'classes' | 'method' | 'colours' | 'kind' }
+export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'classes' | 'method' | 'midpoint' | 'colours' | 'kind' }
+
+/** What the bench shows of a kind's classes. */
+export type Classes = { heading: string; unit: string; result: Classification; colours: Colour[]; labels: string[]; values: Float64Array; ground: Ground }
 
 /** What one feature shows, for the card beside the pointer. */
 export type FeatureReading = { value: string; detail: string }
@@ -51,8 +54,10 @@ export type MapKind<Settings, Plan> = {
   draw: (plan: Plan, settings: Settings, context: DrawContext) => Node[]
   legend: (plan: Plan, settings: Settings, data: KindData) => LegendEntry
   sentence: (settings: Settings, data: KindData) => SentencePart[]
-  /** The classes on the bench, for kinds that have them. */
-  classification: (plan: Plan) => { result: Classification; colours: Colour[]; labels: string[]; values: Float64Array } | null
+  /** The classes on the bench, for kinds whose settings hold those of classes (`Classing`); null for others. */
+  classification: ((plan: Plan, settings: Settings, data: KindData) => Classes | null) | null
+  /** The settings for showing another field, every other choice kept; null for kinds that show no single field. */
+  showField: ((settings: Settings, field: string) => Settings) | null
   read: (plan: Plan, settings: Settings, data: KindData, feature: number) => FeatureReading | null
   fonts: (settings: Settings) => TextFont[]
   /** Colours of the small picture of a layer in lists. */

@@ -1,6 +1,7 @@
 import { generalise } from '@/core/geo/generalise'
 import type { PaperWindow } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
+import type { Classes } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import { rowName, type Prepared } from '@/core/data/prepare'
 import { createProjection } from '@/core/projection/projection'
@@ -62,5 +63,8 @@ export function planOf({ symbology }: Layer, prepared: Prepared): unknown {
   }
   return known.get(key)
 }
+
+/** The classes of a layer, for kinds that have some. */
+export const classesOf = (layer: Layer, prepared: Prepared): Classes | null => kindOf(layer.symbology.kind).classification?.(planOf(layer, prepared), layer.symbology.settings, kindData(prepared)) ?? null
 
 export const kindData = (prepared: Prepared) => ({ dataset: prepared.dataset, name: prepared.entry.name, fieldMeta: prepared.fieldMeta })

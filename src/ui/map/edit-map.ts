@@ -85,17 +85,18 @@ export function mapField(prepared: Prepared, field: string): void {
   const { history, selection, select, openDesk } = useFolio.getState()
   const maps = history.folio.maps
   const map = maps.find((m) => m.id === selection.mapId) ?? maps[0]
-  const layer = map?.layers.find((l) => l.datasetId === prepared.entry.id && l.symbology.kind === 'choropleth')
+  const shows = ({ symbology }: Layer) => kindOf(symbology.kind).showField
+  const layer = map?.layers.find((l) => l.datasetId === prepared.entry.id && shows(l))
   if (map && layer) {
     editLayer(layer.id, 'Map another field', (draft) => {
-      if (draft.symbology.kind !== 'choropleth') return
-      draft.symbology.settings.field = field
+      draft.symbology.settings = shows(layer)?.(layer.symbology.settings, field) as never
       draft.name = prepared.fieldMeta(field).label
     })
     select({ mapId: map.id, layerId: layer.id })
   } else {
     const made = newLayer(prepared)
-    const shaded: Layer = made.symbology.kind === 'choropleth' ? { ...made, name: prepared.fieldMeta(field).label, symbology: { kind: 'choropleth', settings: { ...made.symbology.settings, field } } } : made
+    const show = shows(made)
+    const shaded: Layer = show ? { ...made, name: prepared.fieldMeta(field).label, symbology: { kind: made.symbology.kind, settings: show(made.symbology.settings, field) } as Symbology } : made
     const target = map ?? newMap(prepared, shaded)
     editFolio(`Map ${shaded.name}`, (draft) => {
       if (map) draft.maps.find((m) => m.id === map.id)?.layers.unshift(shaded as Draft<Layer>)

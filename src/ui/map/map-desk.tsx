@@ -1,12 +1,12 @@
 'use client'
 import { Map as MapIcon, Maximize, Minus, Plus } from 'lucide-react'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { formatNumber } from '@/core/classify/labels'
 import { formOf } from '@/core/data/dataset'
 import { rowName, type Prepared } from '@/core/data/prepare'
 import { featureAt } from '@/core/geo/feature-at'
 import { kindOf } from '@/core/kinds/registry'
-import { kindData, planOf } from '@/core/map/compose-map'
+import { classesOf, kindData, planOf } from '@/core/map/compose-map'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { fitMap, groundMetresPerMm } from '@/core/map/view'
 import { projections } from '@/core/projection/catalogue'
@@ -16,7 +16,9 @@ import { Button, IconButton } from '../kit/controls'
 import { usePrepared } from '../shell/contents'
 import { useDocument, useFolio } from '../shell/folio-store'
 import { isTyping } from '../shell/typing'
-import { ClassBench } from './class-bench'
+import { ClassBench } from './bench/class-bench'
+import { Compare } from './bench/compare'
+import { classingOf } from './edit-classing'
 import { addLayer } from './edit-map'
 import { LayerStack } from './layer-stack'
 import { MapWindow } from './map-window'
@@ -79,6 +81,7 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
   const [size, setSize] = useState<SizePx | null>(null)
   const [pointed, setPointed] = useState<Pointed>(null)
   const [folded, setFolded] = useState(false)
+  const [comparing, setComparing] = useState(false)
   const onView = useCallback((next: MapView) => setView(map.id, next), [map.id, setView])
   // The view that the last fit made: as long as nobody has moved it, it is fitted again when the window changes.
   const fitted = useRef<MapView | null>(null)
@@ -108,13 +111,16 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
     if (!view && size) fit(size)
   }, [view, size, fit])
   const kind = layer && kindOf(layer.symbology.kind)
-  const classes = layer && prepared && kind?.classification(planOf(layer, prepared))
+  const classes = useMemo(() => (layer && prepared ? classesOf(layer, prepared) : null), [layer, prepared])
+  const classing = layer ? classingOf(layer) : null
+  const mark = useCallback((found: number) => setPointed(found >= 0 ? { feature: found, x: 0, y: 0 } : null), [])
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event) || event.ctrlKey || event.metaKey) return
       if (event.key === 'f' && size) fit(size)
       else if (event.key === 'b') setFolded((now) => !now)
+      else if (event.key === 'c') setComparing(true)
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
@@ -155,7 +161,12 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
           {pointed && layer && prepared && kind && <ReadingCard layer={layer} prepared={prepared} feature={feature} />}
         </MapWindow>
       </div>
-      {layer && prepared && classes && <ClassBench layer={layer} prepared={prepared} classes={classes} marked={feature} folded={folded} onFold={() => setFolded(!folded)} />}
+      {layer && prepared && classes && classing && (
+        <>
+          <ClassBench layer={layer} prepared={prepared} classing={classing} classes={classes} marked={feature} onMark={mark} folded={folded} onFold={() => setFolded(!folded)} onCompare={() => setComparing(true)} />
+          {view && size && <Compare open={comparing} onClose={() => setComparing(false)} map={map} view={view} window={size} layer={layer} classing={classing} classes={classes} />}
+        </>
+      )}
     </div>
   )
 }

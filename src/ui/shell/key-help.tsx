@@ -9,6 +9,8 @@ const keys: [string, string][] = [
   ['F', 'fit the map or the page'],
   ['+ −', 'closer, further'],
   ['B', 'fold the class bench'],
+  ['C', 'the same map by every method'],
+  ['L', 'on a break: lock it'],
   ['[ ]', 'previous, next sheet'],
   ['Arrows', 'move the part by 1 mm (Shift 10 mm, Alt 0.1 mm), or the break by a step'],
   ['D', 'duplicate the part'],

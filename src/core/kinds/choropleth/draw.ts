@@ -6,8 +6,10 @@ import type { DrawContext } from '../kind'
 import type { ChoroplethPlan } from './plan'
 import type { ChoroplethSettings } from './spec'
 
-export const missingPaint = ({ missing }: ChoroplethSettings): Paint =>
-  missing.hatched ? { type: 'hatch', colour: missing.colour, background: '#ffffff', angleDeg: 45, spacingMm: 0.9, widthMm: 0.2 } : solid(missing.colour)
+export const missingPaint = ({ missing }: ChoroplethSettings): Paint => asidePaint(missing)
+
+/** A flat colour, or lines of it on white. */
+export const asidePaint = ({ colour, hatched }: { colour: string; hatched: boolean }): Paint => (hatched ? { type: 'hatch', colour, background: '#ffffff', angleDeg: 45, spacingMm: 0.9, widthMm: 0.2 } : solid(colour))
 
 /** Values outside breaks set by hand are shown in a colour that cannot be overlooked. */
 const outsidePaint: Paint = { type: 'hatch', colour: '#c2185b', background: '#ffffff', angleDeg: -45, spacingMm: 0.8, widthMm: 0.3 }
@@ -15,10 +17,12 @@ const outsidePaint: Paint = { type: 'hatch', colour: '#c2185b', background: '#ff
 /** One path for each class, then every border once over them. */
 export function drawChoropleth(plan: ChoroplethPlan, settings: ChoroplethSettings, { projected, to, window, featureName }: DrawContext): Node[] {
   if (projected.kind !== 'areas') return []
-  const members: number[][] = Array.from({ length: plan.colours.length + 2 }, () => [])
-  plan.classOf.forEach((c, feature) => members[c === -1 ? plan.colours.length : c === -2 ? plan.colours.length + 1 : c].push(feature))
-  const paints = [...plan.colours.map(solid), missingPaint(settings), outsidePaint]
-  const names = [...plan.labels, settings.missing.label, 'outside all classes']
+  const classCount = plan.colours.length
+  const members: number[][] = Array.from({ length: classCount + 2 + settings.setAside.length }, () => [])
+  // Behind the classes: missing, outside, then what was set aside.
+  plan.classOf.forEach((c, feature) => members[c < 0 ? classCount - 1 - c : c].push(feature))
+  const paints = [...plan.colours.map(solid), missingPaint(settings), outsidePaint, ...settings.setAside.map(asidePaint)]
+  const names = [...plan.labels, settings.missing.label, 'outside all classes', ...settings.setAside.map(({ label }) => label)]
   const classes = paints.flatMap((fill, i) => {
     if (!members[i].length) return []
     const { outline, offsets, kept } = featureOutline(projected, members[i], to, window)

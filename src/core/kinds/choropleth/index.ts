@@ -1,8 +1,10 @@
-import { formatNumber } from '@/core/classify/labels'
+import { writeNumber } from '@/core/classify/number-format'
+import { Classing } from '@/core/classify/spec'
 import type { KindData, MapKind } from '../kind'
 import { drawChoropleth } from './draw'
-import { choroplethLegend } from './legend'
-import { planChoropleth, unitOf, type ChoroplethPlan } from './plan'
+import { choroplethLegend, headingOf } from './legend'
+import { groundOf, unitOf } from '../values'
+import { planChoropleth, type ChoroplethPlan } from './plan'
 import { choroplethSentence } from './sentence'
 import { ChoroplethSettings } from './spec'
 
@@ -25,12 +27,10 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
     field: firstField(data),
     per: null,
     perCount: 1,
-    method: 'natural-breaks',
-    classes: 5,
-    manualBreaks: [],
-    rounded: true,
+    ...Classing.parse({ method: 'natural-breaks', classes: 5, manualBreaks: [], rounded: true }),
     scheme: 'reed',
     reversed: false,
+    ownColours: {},
     missing: { colour: '#a8a8a8', hatched: true, label: 'no data' },
     outline: { colour: '#ffffff', widthPt: 0.25, coastColour: '#6f7f86', coastWidthPt: 0.35 },
   }),
@@ -38,11 +38,13 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   draw: drawChoropleth,
   legend: choroplethLegend,
   sentence: choroplethSentence,
-  classification: (plan) => plan.classification && { result: plan.classification, colours: plan.colours, labels: plan.labels, values: plan.values },
+  classification: (plan, settings, data) => plan.classification && { heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.colours, labels: plan.labels, values: plan.values, ground: groundOf(settings, data.dataset) },
+  showField: (settings, field) => ({ ...settings, field }),
   read(plan, settings, { fieldMeta }, feature) {
     const index = plan.classOf[feature]
     if (index === -1) return { value: 'missing', detail: 'no value' }
-    const value = `${formatNumber(plan.values[feature], plan.decimals + 1)} ${unitOf(settings, fieldMeta)}`.trim()
+    const value = `${writeNumber(plan.values[feature], settings.numbers, plan.decimals + 1)} ${unitOf(settings, fieldMeta)}`.trim()
+    if (index <= -3) return { value, detail: `set aside: ${settings.setAside[-3 - index].label}` }
     const total = plan.classification?.counts.length ?? 0
     const higher = plan.values.reduce((n, v) => n + (v > plan.values[feature] ? 1 : 0), 1)
     return { value, detail: index === -2 ? 'outside all classes' : `class ${index + 1} of ${total} · rank ${higher} of ${plan.values.length - plan.missingCount}` }

@@ -1,14 +1,12 @@
-import { classify, classIndex, type Classification } from '@/core/classify/classify'
-import { classLabels, decimalsFor, formatNumber } from '@/core/classify/labels'
+import { asideOf, classify, classIndex, type Classification } from '@/core/classify/classify'
+import { classLabels, decimalsFor } from '@/core/classify/labels'
 import { schemeColours } from '@/core/colour/schemes'
-import { numbersOf } from '@/core/data/column'
-import { fieldOf, type Dataset } from '@/core/data/dataset'
-import { singularUnit } from '@/core/data/field-meta'
 import type { Colour } from '@/core/scene/paint'
 import type { KindData } from '../kind'
+import { groundOf, valuesOf } from '../values'
 import type { ChoroplethSettings } from './spec'
 
-/** `classOf[f]`: the class of feature `f`; −1 missing, −2 a value outside breaks set by hand. */
+/** `classOf[f]`: the class of feature `f`; −1 missing, −2 a value outside breaks set by hand, −3 − i the i-th class set aside. */
 export type ChoroplethPlan = {
   values: Float64Array
   classOf: Int8Array
@@ -21,13 +19,15 @@ export type ChoroplethPlan = {
 
 export function planChoropleth(settings: ChoroplethSettings, { dataset }: KindData): ChoroplethPlan {
   const values = valuesOf(settings, dataset)
-  const classification = classify(values, settings)
+  const classification = classify(values, settings, groundOf(settings, dataset))
   const breaks = classification?.breaks ?? []
-  const decimals = breaks.length ? decimalsFor(breaks) : 0
+  const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
   let missingCount = 0
   const classOf = Int8Array.from(values, (value) => {
     if (Number.isFinite(value)) {
-      const index = classIndex(breaks, value)
+      const apart = settings.setAside.length ? asideOf(value, settings.setAside) : -1
+      if (apart >= 0) return -3 - apart
+      const index = classIndex(breaks, value, settings.inclusive)
       return index < 0 ? -2 : index
     }
     missingCount++
@@ -37,40 +37,18 @@ export function planChoropleth(settings: ChoroplethSettings, { dataset }: KindDa
     values,
     classOf,
     classification,
-    colours: classification ? schemeColours(settings.scheme, classification.counts.length, settings.reversed) : [],
-    labels: classification ? classLabels(breaks, decimals) : [],
+    colours: classification ? coloursOf(settings, classification) : [],
+    labels: classification ? classLabels(breaks, decimals, settings.labelPattern, settings.numbers) : [],
     decimals,
     missingCount,
   }
 }
 
-const memory = new WeakMap<Dataset, Map<string, Float64Array>>()
-
-/** The numbers that are shaded: the field, divided by the denominator where one is set. A denominator of zero gives a missing value. */
-export function valuesOf({ field, per, perCount }: Pick<ChoroplethSettings, 'field' | 'per' | 'perCount'>, dataset: Dataset): Float64Array {
-  const key = JSON.stringify([field, per, perCount])
-  const known = memory.get(dataset) ?? new Map<string, Float64Array>()
-  memory.set(dataset, known)
-  let values = known.get(key)
-  if (!values) {
-    values = computeValues(field, per, perCount, dataset)
-    known.set(key, values)
-  }
-  return values
-}
-
-function computeValues(field: string, per: string | null, perCount: number, dataset: Dataset): Float64Array {
-  const column = fieldOf(dataset, field)
-  const values = column ? numbersOf(column) : new Float64Array(dataset.rowCount).fill(NaN)
-  if (per === null) return values
-  const denominator = fieldOf(dataset, per)
-  const divisors = denominator ? numbersOf(denominator) : new Float64Array(dataset.rowCount).fill(NaN)
-  return values.map((value, row) => (divisors[row] === 0 ? NaN : (value / divisors[row]) * perCount))
-}
-
-export function unitOf({ field, per, perCount }: ChoroplethSettings, fieldMeta: KindData['fieldMeta']): string {
-  const unit = fieldMeta(field).unit
-  if (per === null) return unit
-  const divisor = fieldMeta(per)
-  return `${unit || fieldMeta(field).label.toLowerCase()} per ${perCount === 1 ? singularUnit(divisor) : `${formatNumber(perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`}`.trim()
+/** Colours from low to high. On either side of a middle they run outwards from the middle of the scheme. */
+function coloursOf({ scheme, reversed, ownColours }: ChoroplethSettings, { counts, middle }: Classification): Colour[] {
+  const classes = counts.length
+  const above = middle ? classes - middle.below : 0
+  const side = middle ? Math.max(middle.below, above) : 0
+  const colours = middle && middle.below !== above && side > 0 ? schemeColours(scheme, 2 * side, reversed).slice(side - middle.below, side + above) : schemeColours(scheme, classes, reversed)
+  return colours.map((colour, i) => ownColours[String(i)] ?? colour)
 }

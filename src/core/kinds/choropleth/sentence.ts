@@ -1,5 +1,6 @@
 import { methods } from '@/core/classify/classify'
 import { formatNumber, numberWord } from '@/core/classify/labels'
+import { writeNumber } from '@/core/classify/number-format'
 import { schemes } from '@/core/colour/schemes'
 import { singularUnit } from '@/core/data/field-meta'
 import type { KindData, SentencePart } from '../kind'
@@ -20,11 +21,15 @@ export function choroplethSentence(settings: ChoroplethSettings, { name, fieldMe
     { text: numberWord(count), control: 'classes' },
     { text: ' classes by ' },
     { text: methods[settings.method].label, control: 'method' },
+    ...(settings.midpoint ? [{ text: ' on both sides of ' }, { text: midpointWords(settings), control: 'midpoint' as const }] : []),
     { text: ', coloured ' },
     { text: schemes[settings.scheme].label, control: 'colours' },
     { text: '.' },
   ]
 }
+
+const midpointWords = ({ midpoint, numbers }: ChoroplethSettings): string =>
+  midpoint ? { zero: 'zero', mean: 'the mean', median: 'the median', national: 'the national figure', typed: writeNumber(midpoint.value, numbers, 2).replace(/\.?0+$/, '') }[midpoint.at] : ''
 
 /** Keeps abbreviations such as GDP as they are. */
 const lowerFirst = (label: string): string => (/^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label)

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { maxClasses, methodIds, minClasses } from '@/core/classify/classify'
+import { classingShape } from '@/core/classify/spec'
+import { sortedKeys } from '@/core/data/sorted-record'
 import { schemeIds } from '@/core/colour/schemes'
 
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
@@ -10,12 +11,11 @@ export const ChoroplethSettings = z.object({
   per: z.string().nullable(),
   /** Values are given for so many of the denominator: 1, 100, 1,000… */
   perCount: z.number().positive(),
-  method: z.enum(methodIds),
-  classes: z.number().int().min(minClasses).max(maxClasses),
-  manualBreaks: z.array(z.number()),
-  rounded: z.boolean(),
+  ...classingShape,
   scheme: z.enum(schemeIds),
   reversed: z.boolean(),
+  /** Colours of single classes chosen by hand, by the number of the class from below. */
+  ownColours: z.record(z.string(), Hex).overwrite(sortedKeys).default({}),
   missing: z.object({ colour: Hex, hatched: z.boolean(), label: z.string() }),
   outline: z.object({ colour: Hex, widthPt: z.number().min(0).max(20), coastColour: Hex, coastWidthPt: z.number().min(0).max(20) }),
 })

@@ -1,5 +1,4 @@
-import { kindOf } from '@/core/kinds/registry'
-import { planOf } from '@/core/map/compose-map'
+import { classesOf } from '@/core/map/compose-map'
 import type { Check } from '../check'
 
 export const emptyClasses: Check = {
@@ -11,7 +10,7 @@ export const emptyClasses: Check = {
     for (const map of maps)
       for (const layer of map.layers) {
         const prepared = datasets.get(layer.datasetId)
-        const found = prepared && layer.visible ? kindOf(layer.symbology.kind).classification(planOf(layer, prepared)) : null
+        const found = prepared && layer.visible ? classesOf(layer, prepared) : null
         if (!found) continue
         const at = found.result.counts.indexOf(0)
         if (at >= 0) return { ok: false, detail: `Nothing falls in “${found.labels[at]}” of “${layer.name}”.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }

@@ -1,5 +1,4 @@
-import { kindOf } from '@/core/kinds/registry'
-import { planOf } from '@/core/map/compose-map'
+import { classesOf } from '@/core/map/compose-map'
 import type { Check } from '../check'
 
 export const valuesInClasses: Check = {
@@ -13,7 +12,7 @@ export const valuesInClasses: Check = {
     for (const map of maps)
       for (const layer of map.layers) {
         const prepared = datasets.get(layer.datasetId)
-        const classes = prepared && layer.visible ? kindOf(layer.symbology.kind).classification(planOf(layer, prepared)) : null
+        const classes = prepared && layer.visible ? classesOf(layer, prepared) : null
         if (!classes) continue
         any = true
         if (classes.result.outside > 0) return { ok: false, detail: `${classes.result.outside} values of “${layer.name}” fall in no class.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }

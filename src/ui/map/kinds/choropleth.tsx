@@ -1,6 +1,6 @@
 'use client'
 import type { Draft } from 'immer'
-import { maxClasses, methodIds, methods, minClasses, type MethodId } from '@/core/classify/classify'
+import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { formatNumber, numberWord } from '@/core/classify/labels'
 import { schemeColours, schemeIds, schemes, type SchemeId } from '@/core/colour/schemes'
 import { singularUnit } from '@/core/data/field-meta'
@@ -13,28 +13,15 @@ import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList, Popover } from '../../kit/popover'
 import { TextField } from '../../kit/text-field'
+import { chooseClasses, chooseMethod } from '../edit-classing'
 import { editLayer } from '../edit-map'
+import { MidpointPicker } from '../midpoint'
 import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
 
 const settingsOf = (layer: Layer): ChoroplethSettings => layer.symbology.settings as ChoroplethSettings
 
 export function change(layer: Layer, name: string, recipe: (settings: Draft<ChoroplethSettings>) => void, merge?: string): void {
   editLayer(layer.id, name, (draft) => draft.symbology.kind === 'choropleth' && recipe(draft.symbology.settings), merge)
-}
-
-/** Choosing a method. Going to breaks set by hand starts from the breaks that are there. */
-export function chooseMethod(layer: Layer, breaks: number[], method: MethodId): void {
-  change(layer, `Classify by ${methods[method].label}`, (s) => {
-    if (method === 'manual' && s.method !== 'manual') s.manualBreaks = breaks.slice(1, -1)
-    s.method = method
-  })
-}
-
-export function chooseClasses(layer: Layer, classes: number): void {
-  change(layer, `${numberWord(classes)} classes`, (s) => {
-    if (s.method === 'manual') s.method = 'natural-breaks'
-    s.classes = Math.min(maxClasses, Math.max(minClasses, classes))
-  })
 }
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
@@ -84,22 +71,16 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
     return (
       <ChoiceList
         value={settings.method}
-        options={methodIds.map((id) => ({ value: id, label: methods[id].label, note: methodNotes[id] }))}
+        options={methodIds.map((id) => ({ value: id, label: methods[id].label, note: methods[id].note }))}
         onPick={(method) => {
           chooseMethod(layer, plan.classification?.breaks ?? [], method)
           close()
         }}
       />
     )
+  if (control === 'midpoint') return <MidpointPicker layer={layer} />
   if (control === 'colours') return <SchemePicker layer={layer} />
   return null
-}
-
-const methodNotes: Record<MethodId, string> = {
-  'natural-breaks': 'least spread within classes',
-  quantile: 'as many areas in each',
-  'equal-interval': 'equally wide',
-  manual: 'drag or type them',
 }
 
 function SchemePicker({ layer }: { layer: Layer }) {

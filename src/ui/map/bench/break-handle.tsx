@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { formatNumber } from '@/core/classify/labels'
-import { parseArithmetic } from '../kit/arithmetic'
+import { parseArithmetic } from '../../kit/arithmetic'
 
 type Props = {
   index: number
@@ -13,16 +13,24 @@ type Props = {
   low: number
   high: number
   step: number
+  locked: boolean
+  /** Breaks set by hand stay anyway. */
+  canLock: boolean
+  onLock: () => void
   onMove: (px: number) => void
   onSet: (value: number) => void
   onRemove: () => void
   onEnd: () => void
 }
 
-/** A break on the bench: dragged, moved with the arrow keys, typed after Enter or a double click, removed with Delete. */
-export function BreakHandle({ index, value, decimals, x, top, bottom, low, high, step, onMove, onSet, onRemove, onEnd }: Props) {
+/** As far from the plot as this, a dragged break is taken out when it is let go. */
+const outPx = 46
+
+/** A break on the bench: dragged, moved with the arrow keys, typed after Enter or a double click, locked with L, removed with Delete or by dragging it out. */
+export function BreakHandle({ index, value, decimals, x, top, bottom, low, high, step, locked, canLock, onLock, onMove, onSet, onRemove, onEnd }: Props) {
   const [held, setHeld] = useState(false)
   const [typing, setTyping] = useState(false)
+  const [out, setOut] = useState(false)
   const words = formatNumber(value, decimals)
   const width = Math.max(30, words.length * 7 + 12)
   const set = (text: string) => {
@@ -39,17 +47,23 @@ export function BreakHandle({ index, value, decimals, x, top, bottom, low, high,
       aria-valuemin={low}
       aria-valuemax={high}
       aria-valuetext={words}
-      className="group cursor-ew-resize outline-none"
+      className={`group cursor-ew-resize outline-none ${out ? 'opacity-30' : ''}`}
       onPointerDown={(event) => {
         if (typing) return
         event.currentTarget.setPointerCapture(event.pointerId)
         setHeld(true)
       }}
       onPointerMove={(event) => {
-        if (held) onMove(event.clientX - (event.currentTarget.ownerSVGElement?.getBoundingClientRect().left ?? 0))
+        const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect()
+        if (!held || !box) return
+        const away = event.clientY < box.top - outPx || event.clientY > box.bottom + outPx
+        setOut(away)
+        if (!away) onMove(event.clientX - box.left)
       }}
       onPointerUp={() => {
         setHeld(false)
+        if (out) onRemove()
+        setOut(false)
         onEnd()
       }}
       onDoubleClick={(event) => {
@@ -61,6 +75,7 @@ export function BreakHandle({ index, value, decimals, x, top, bottom, low, high,
         const size = step * (event.shiftKey ? 10 : 1)
         if (event.key === 'ArrowRight' || event.key === 'ArrowUp') onSet(Number((value + size).toFixed(10)))
         else if (event.key === 'ArrowLeft' || event.key === 'ArrowDown') onSet(Number((value - size).toFixed(10)))
+        else if (event.key.toLowerCase() === 'l' && canLock) onLock()
         else if (event.key === 'Enter') setTyping(true)
         else if (event.key === 'Delete' || event.key === 'Backspace') onRemove()
         else return
@@ -92,6 +107,13 @@ export function BreakHandle({ index, value, decimals, x, top, bottom, low, high,
           <text x={x} y={16} textAnchor="middle" fontSize={12} fill={held ? 'var(--color-primary-content)' : 'currentColor'}>
             {words}
           </text>
+          {canLock && (
+            <g role="button" aria-label={locked ? `Unlock break ${index + 1}` : `Lock break ${index + 1}`} className={`cursor-pointer ${locked ? '' : 'opacity-0 group-hover:opacity-100 group-focus-visible:opacity-100'}`} onPointerDown={(event) => event.stopPropagation()} onClick={onLock} onDoubleClick={(event) => event.stopPropagation()}>
+              <title>{locked ? 'Let it move again (L)' : 'Keep it while the method fits the others around it (L)'}</title>
+              <circle cx={x} cy={top + 6} r={8} fill="var(--color-base-100)" stroke={locked ? 'var(--color-primary)' : 'var(--muted)'} />
+              <path d={`M${x - 3} ${top + 5.5}h6v4h-6zM${x - 1.8} ${top + 5.5}v-1.6a1.8 1.8 0 0 1 ${locked ? '3.6 0v1.6' : '3.4 -0.7'}`} fill={locked ? 'var(--color-primary)' : 'none'} stroke={locked ? 'var(--color-primary)' : 'currentColor'} />
+            </g>
+          )}
         </>
       )}
     </g>

@@ -1,0 +1,171 @@
+'use client'
+import { AlertTriangle, BarChart3, ChevronDown, ChevronUp, Minus, Plus, Ruler, ScatterChart, Spline, type LucideIcon } from 'lucide-react'
+import { useMemo } from 'react'
+import { classify, maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
+import { decimalsFor } from '@/core/classify/labels'
+import { writeNumber } from '@/core/classify/number-format'
+import type { Classing } from '@/core/classify/spec'
+import type { Prepared } from '@/core/data/prepare'
+import { summarise } from '@/core/data/summary'
+import type { Classes } from '@/core/kinds/kind'
+import type { Layer } from '@/core/map/spec'
+import { Button, IconButton, Row, Select } from '../../kit/controls'
+import { NumberField } from '../../kit/number-field'
+import { Popover } from '../../kit/popover'
+import { changeClassing, chooseClasses, chooseMethod } from '../edit-classing'
+import { MidpointPicker } from '../midpoint'
+import { ClassList } from './class-list'
+import { Distribution } from './distribution'
+import { LabelForm } from './label-form'
+import { QualityFigures } from './quality'
+import { SetAsideList } from './set-aside'
+import { benchShapes, useBenchView, type BenchView } from './view'
+
+type Props = { layer: Layer; prepared: Prepared; classing: Classing; classes: Classes; marked: number; onMark: (feature: number) => void; folded: boolean; onFold: () => void; onCompare: () => void }
+
+/** The distribution of the values, its classes, and how well they fit. Breaks are dragged, typed, locked, added and removed here. */
+export function ClassBench({ layer, prepared, classing, classes, marked, onMark, folded, onFold, onCompare }: Props) {
+  const { result, values, ground, heading } = classes
+  const { view } = useBenchView()
+  const summary = useMemo(() => summarise(values), [values])
+  const decimals = decimalsFor(result.breaks)
+  const f = (v: number) => writeNumber(v, { ...classing.numbers, divideBy: 1, before: '', after: '' }, decimals + 1)
+  const { national } = ground
+  const marks = [{ value: summary.mean, name: 'mean' }, { value: summary.median, name: 'median' }, ...(national !== null && national !== undefined ? [{ value: national, name: 'national' }] : [])]
+  return (
+    <section aria-label="Class bench" className={`grid shrink-0 grid-cols-[minmax(0,1fr)_264px] border-t border-line bg-base-100 ${folded ? 'h-9' : 'h-[236px]'}`}>
+      <div className="flex min-w-0 flex-col border-r border-line">
+        <div className="flex h-9 shrink-0 items-center justify-between gap-3 px-4">
+          <h2 className="truncate font-semibold">{heading}</h2>
+          <span className="truncate text-xs text-muted">
+            {summary.count} values · {summary.missing} missing · mean {f(summary.mean)} · median {f(summary.median)}
+            {national !== null && national !== undefined && ` · national ${f(national)}`}
+          </span>
+          {!folded && <ViewSwitch positive={summary.min > 0} />}
+        </div>
+        {!folded && (
+          <>
+            <Distribution layer={layer} classes={classes} marks={marks} view={view} marked={marked} onMark={onMark} />
+            <ClassList classes={classes} prepared={prepared} aside={classing.setAside.map(({ label, colour }, i) => ({ label, colour, count: result.aside[i] ?? 0 })).filter(({ count }) => count > 0)} />
+          </>
+        )}
+      </div>
+      <div className="flex min-h-0 min-w-0 flex-col gap-1.5 overflow-y-auto px-3 py-1">
+        <div className="flex items-center gap-2">
+          <Select label="Method" value={result.method} options={methodIds.map((id) => ({ value: id, label: upperFirst(methods[id].label) }))} onChange={(method) => chooseMethod(layer, result.breaks, method)} />
+          <IconButton label={folded ? 'Unfold the class bench' : 'Fold the class bench'} aria-expanded={!folded} onClick={onFold}>
+            {folded ? <ChevronUp size={16} /> : <ChevronDown size={16} />}
+          </IconButton>
+        </div>
+        {!folded && (
+          <>
+            <div className="flex items-center gap-2">
+              <span className="control flex flex-1 items-center justify-between whitespace-nowrap !pr-0.5">
+                {result.counts.length} {result.counts.length === 1 ? 'class' : 'classes'}
+                <span className="flex">
+                  <IconButton label="One class fewer" className="!size-6" disabled={result.counts.length <= minClasses} onClick={() => chooseClasses(layer, result.counts.length - 1)}>
+                    <Minus size={14} />
+                  </IconButton>
+                  <IconButton label="One class more" className="!size-6" disabled={result.counts.length >= maxClasses} onClick={() => chooseClasses(layer, result.counts.length + 1)}>
+                    <Plus size={14} />
+                  </IconButton>
+                </span>
+              </span>
+              <RoundButton layer={layer} classing={classing} classes={classes} />
+            </div>
+            <MethodRow layer={layer} classing={classing} />
+            <div className="grid grid-cols-4 gap-1">
+              <Popover label="Two sides" align="end" side="top" trigger={<Button className={`!h-6 !px-1 font-condensed !text-xs ${classing.midpoint ? '!border-primary text-primary' : ''}`}>Two sides</Button>}>
+                <MidpointPicker layer={layer} />
+              </Popover>
+              <Popover label="Set aside" align="end" side="top" trigger={<Button className={`!h-6 !px-1 font-condensed !text-xs ${classing.setAside.length ? '!border-primary text-primary' : ''}`}>Set aside</Button>}>
+                <SetAsideList layer={layer} setAside={classing.setAside} classes={classes} />
+              </Popover>
+              <Popover label="Labels" align="end" side="top" trigger={<Button className="!h-6 !px-1 font-condensed !text-xs">Labels</Button>}>
+                <LabelForm layer={layer} classing={classing} />
+              </Popover>
+              <Button className="!h-6 !px-1 font-condensed !text-xs" title="The same map by every method (C)" onClick={onCompare}>
+                Compare
+              </Button>
+            </div>
+            <QualityFigures classes={classes} setAside={classing.setAside} />
+            <Warnings classing={classing} classes={classes} values={summary.count} />
+          </>
+        )}
+      </div>
+    </section>
+  )
+}
+
+const shapeWords: Record<BenchView['shape'], { label: string; Icon: LucideIcon }> = { bars: { label: 'Bars', Icon: BarChart3 }, curve: { label: 'Rising curve', Icon: Spline }, dots: { label: 'A dot for each', Icon: ScatterChart } }
+
+function ViewSwitch({ positive }: { positive: boolean }) {
+  const { view, set } = useBenchView()
+  return (
+    <span className="flex shrink-0 items-center" role="group" aria-label="How the values are shown">
+      {benchShapes.map((shape) => {
+        const { label, Icon } = shapeWords[shape]
+        return (
+          <IconButton key={shape} label={label} aria-pressed={view.shape === shape} active={view.shape === shape} className="!size-6" onClick={() => set({ shape })}>
+            <Icon size={14} />
+          </IconButton>
+        )
+      })}
+      <Button look="quiet" className={`!h-6 !px-1.5 text-xs ${view.axis === 'log' ? 'text-primary' : ''}`} aria-pressed={view.axis === 'log'} disabled={!positive} title={positive ? 'Logarithmic axis' : 'A logarithmic axis needs values over zero.'} onClick={() => set({ axis: view.axis === 'log' ? 'linear' : 'log' })}>
+        log
+      </Button>
+    </span>
+  )
+}
+
+/** What rounding would cost is told before it is done. */
+function RoundButton({ layer, classing, classes: { result, values, ground } }: { layer: Layer; classing: Classing; classes: Classes }) {
+  const cost = useMemo(() => {
+    if (classing.rounded || classing.method === 'manual') return result.roundingCost
+    return classify(values, { ...classing, rounded: true }, ground)?.roundingCost ?? 0
+  }, [classing, values, ground, result])
+  const manual = classing.method === 'manual'
+  const words = manual ? 'Breaks set by hand stay as they are.' : Math.abs(cost) < 0.0005 ? 'Rounding costs nothing of the fit.' : `Rounding ${classing.rounded ? 'took' : 'would take'} ${cost.toFixed(3)} of the fit.`
+  return (
+    <Button aria-pressed={classing.rounded} disabled={manual} title={words} className={classing.rounded ? '!border-primary text-primary' : ''} onClick={() => changeClassing(layer, classing.rounded ? 'Exact breaks' : 'Round breaks', (s) => void (s.rounded = !s.rounded))}>
+      <Ruler size={14} /> Round breaks
+    </Button>
+  )
+}
+
+/** What a method can be told besides the number of classes. */
+function MethodRow({ layer, classing }: { layer: Layer; classing: Classing }) {
+  if (classing.method === 'standard-deviation')
+    return (
+      <Row label="Each class">
+        <Select label="Width of a class" value={String(classing.deviations)} options={[{ value: '1', label: 'one deviation' }, { value: '0.5', label: 'half a deviation' }, { value: String(1 / 3), label: 'a third of one' }]} onChange={(n) => changeClassing(layer, 'Width of a class', (s) => void (s.deviations = Number(n) as Classing['deviations']))} />
+      </Row>
+    )
+  if (classing.method === 'rounded-steps')
+    return (
+      <Row label="Each class">
+        <NumberField label="Width of a class, 0 by the number of classes" value={classing.step ?? 0} min={0} decimals={6} onChange={(step) => changeClassing(layer, 'Width of a class', (s) => void (s.step = step > 0 ? step : null))} />
+      </Row>
+    )
+  return null
+}
+
+function Warnings({ classing, classes: { result }, values }: { classing: Classing; classes: Classes; values: number }) {
+  const empty = result.counts.filter((count) => count === 0).length
+  const aside = result.aside.reduce((a, b) => a + b, 0)
+  return (
+    <>
+      {result.roundingCost > 0.0005 && <p className="text-xs text-muted">Rounding took {result.roundingCost.toFixed(3)} of the fit.</p>}
+      {result.counts.length < result.asked && <p className="text-xs text-caution">{classing.method === 'nested-means' ? 'Nested means give two, four or eight classes.' : classing.method === 'head-tail' ? `The values give ${result.counts.length} classes by this method.` : `There are only ${result.counts.length} different limits between the values, so there are fewer classes than asked for.`}</p>}
+      {result.middle && (result.middle.below === 0 || result.middle.below === result.counts.length) && <p className="text-xs text-caution">All values lie on one side of the middle.</p>}
+      {empty > 0 && (
+        <p className="flex items-center gap-1 text-xs text-caution">
+          <AlertTriangle size={13} className="shrink-0" aria-hidden /> {empty === 1 ? 'One class is empty.' : `${empty} classes are empty.`} Fewer classes or another method will do.
+        </p>
+      )}
+      {result.outside > 0 ? <p className="text-xs text-error">{result.outside} values fall in no class.</p> : !empty && <p className="text-xs text-muted">{aside ? `${values - aside} values are in a class, ${aside} set aside.` : `All ${values} values are in a class.`}</p>}
+    </>
+  )
+}
+
+const upperFirst = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)

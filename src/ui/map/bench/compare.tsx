@@ -1,0 +1,117 @@
+'use client'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { classify, computedIds, methods, qualityOf, type MethodId } from '@/core/classify/classify'
+import type { Classing } from '@/core/classify/spec'
+import type { Classes } from '@/core/kinds/kind'
+import type { Layer, MapSpec, MapView } from '@/core/map/spec'
+import { scenes, sendFolio } from '@/workers/client'
+import { Button, Check } from '../../kit/controls'
+import { Dialog } from '../../kit/popover'
+import { useDocument } from '../../shell/folio-store'
+import { changeClassing } from '../edit-classing'
+import type { SizePx } from '../viewing'
+
+type Way = { id: MethodId; gvf: number; tabular: number; smallest: number; classes: number }
+type Props = { open: boolean; onClose: () => void; map: MapSpec; view: MapView; window: SizePx; layer: Layer; classing: Classing; classes: Classes }
+
+const picture = { width: 212, height: 132 }
+const large = { width: 672, height: 400 }
+
+/** The same map by every method in small pictures, the best fit first; one click adopts it, two can be laid over each other. */
+export function Compare({ open, onClose, map, view, window, layer, classing, classes }: Props) {
+  const [laid, setLaid] = useState<MethodId[]>([])
+  const ways = useMemo(() => (open ? waysOf(classing, classes) : []), [open, classing, classes])
+  const adopt = (id: MethodId) => {
+    changeClassing(layer, `Classify by ${methods[id].label}`, (s) => void (s.method = id))
+    onClose()
+  }
+  return (
+    <Dialog open={open} onClose={onClose} title="The same map by every method" wide>
+      {laid.length === 2 ? (
+        <Overlaid map={map} view={view} window={window} layer={layer} pair={laid as [MethodId, MethodId]} onBack={() => setLaid([])} onAdopt={adopt} />
+      ) : (
+        <>
+          <p className="mb-2 text-xs text-muted">Ordered by how well the classes fit. A click takes the method over; mark two to lay them over each other.</p>
+          <ul className="grid grid-cols-3 gap-3" aria-label="Methods compared">
+            {ways.map((way) => (
+              <li key={way.id} className={`rounded border ${way.id === classing.method ? 'border-primary' : 'border-line'}`}>
+                <button type="button" aria-label={`Adopt ${methods[way.id].label}`} className="block w-full text-left hover:bg-base-200" onClick={() => adopt(way.id)}>
+                  <MapPicture map={map} view={view} window={window} layer={layer} method={way.id} size={picture} />
+                  <span className="block px-2 pt-1 font-semibold first-letter:uppercase">{methods[way.id].label}</span>
+                  <span className="block px-2 text-xs text-muted">
+                    fit {way.gvf.toFixed(2)} · {way.classes} classes, smallest {way.smallest}
+                  </span>
+                </button>
+                <span className="block px-2">
+                  <Check label="Lay over another" checked={laid.includes(way.id)} onChange={(on) => setLaid(on ? [...laid, way.id] : laid.filter((id) => id !== way.id))} />
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </Dialog>
+  )
+}
+
+/** Every method that gives classes with these values, the best fit first. */
+function waysOf(classing: Classing, { values, ground }: Classes): Way[] {
+  return computedIds
+    .flatMap((id): Way[] => {
+      const result = classify(values, { ...classing, method: id }, ground)
+      if (!result || result.counts.length < 2) return []
+      const { tabular, smallest } = qualityOf(values, result, classing.setAside, { sizes: null, neighbours: null })
+      return [{ id, gvf: result.gvf, tabular, smallest, classes: result.counts.length }]
+    })
+    .sort((a, b) => b.gvf - a.gvf)
+}
+
+/** The map as it would be with another method; what lies over the layer, such as names, is left out of a small picture. */
+function mapWith(map: MapSpec, layer: Layer, method: MethodId): MapSpec {
+  const changed = { ...layer, symbology: { ...layer.symbology, settings: { ...layer.symbology.settings, method } } } as Layer
+  return { ...map, layers: [changed, ...map.layers.slice(map.layers.findIndex(({ id }) => id === layer.id) + 1)] }
+}
+
+function MapPicture({ map, view, window: whole, layer, method, size }: { map: MapSpec; view: MapView; window: SizePx; layer: Layer; method: MethodId; size: SizePx }) {
+  const folio = useDocument()
+  const canvas = useRef<HTMLCanvasElement>(null)
+  useEffect(() => {
+    let here = true
+    void (async () => {
+      await sendFolio(folio)
+      // Smaller than the window of the map by as much as the picture is.
+      const shown = { ...view, scaleDenominator: view.scaleDenominator * Math.max(whole.width / size.width, whole.height / size.height) }
+      const bitmap = await scenes().drawMap(mapWith(map, layer, method), shown, size.width, size.height, window.devicePixelRatio || 1)
+      if (!here || !canvas.current) return
+      canvas.current.width = bitmap.width
+      canvas.current.height = bitmap.height
+      canvas.current.getContext('2d')?.drawImage(bitmap, 0, 0)
+    })()
+    return () => void (here = false)
+  }, [folio, map, view, whole, layer, method, size])
+  return <canvas ref={canvas} aria-hidden className="block w-full" style={{ aspectRatio: `${size.width} / ${size.height}`, background: map.background }} />
+}
+
+/** Two methods over each other with a divider to be slid. */
+function Overlaid({ map, view, window, layer, pair: [left, right], onBack, onAdopt }: { map: MapSpec; view: MapView; window: SizePx; layer: Layer; pair: [MethodId, MethodId]; onBack: () => void; onAdopt: (id: MethodId) => void }) {
+  const [share, setShare] = useState(50)
+  return (
+    <div>
+      <div className="relative overflow-hidden rounded border border-line">
+        <MapPicture map={map} view={view} window={window} layer={layer} method={right} size={large} />
+        <div className="absolute inset-0" style={{ clipPath: `inset(0 ${100 - share}% 0 0)` }}>
+          <MapPicture map={map} view={view} window={window} layer={layer} method={left} size={large} />
+        </div>
+        <span className="pointer-events-none absolute inset-y-0 w-0.5 bg-primary" style={{ left: `${share}%` }} />
+      </div>
+      <input type="range" aria-label="Divider between the two maps" className="range range-primary range-xs mt-3 w-full" min={0} max={100} value={share} onChange={(event) => setShare(Number(event.target.value))} />
+      <div className="mt-2 flex items-center justify-between">
+        <Button onClick={() => onAdopt(left)}>Take {methods[left].label}</Button>
+        <Button look="quiet" onClick={onBack}>
+          All of them
+        </Button>
+        <Button onClick={() => onAdopt(right)}>Take {methods[right].label}</Button>
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,32 @@
+'use client'
+import type { Draft } from 'immer'
+import { methods, type MethodId } from '@/core/classify/classify'
+import { numberWord } from '@/core/classify/labels'
+import { maxClasses, minClasses, type Classing } from '@/core/classify/spec'
+import { kindOf } from '@/core/kinds/registry'
+import type { Layer } from '@/core/map/spec'
+import { editLayer } from './edit-map'
+
+/** The settings of a layer's classes, for kinds that have some. */
+export const classingOf = ({ symbology }: Layer): Classing | null => (kindOf(symbology.kind).classification ? (symbology.settings as Classing) : null)
+
+/** Changes how a layer's values are put into classes, whatever its kind. */
+export function changeClassing(layer: Layer, name: string, recipe: (classing: Draft<Classing>) => void, merge?: string): void {
+  editLayer(layer.id, name, (draft) => kindOf(draft.symbology.kind).classification && recipe(draft.symbology.settings as Draft<Classing>), merge)
+}
+
+/** Choosing a method. Going to breaks set by hand starts from the breaks that are there. */
+export function chooseMethod(layer: Layer, breaks: number[], method: MethodId): void {
+  changeClassing(layer, `Classify by ${methods[method].label}`, (s) => {
+    if (method === 'manual' && s.method !== 'manual') s.manualBreaks = breaks.slice(1, -1)
+    s.method = method
+  })
+}
+
+export function chooseClasses(layer: Layer, classes: number): void {
+  changeClassing(layer, `${numberWord(classes)} classes`, (s) => {
+    if (s.method === 'manual') s.method = 'natural-breaks'
+    s.classes = Math.min(maxClasses, Math.max(minClasses, classes))
+    s.step = null
+  })
+}
