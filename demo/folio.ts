@@ -115,6 +115,18 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
       layer('sea-2', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
     ],
   }
+  const income: MapSpec = {
+    id: 'income',
+    name: 'Household income',
+    projection: adviseEqualArea(extent),
+    background: '#e2eaee',
+    layers: [
+      layer('province-borders-3', 'Province borders', 'provinces', plain(null, '#4d5b60', 0.55), 'plain'),
+      layer('lakes-3', 'Lakes', 'lakes', plain('#e2eaee', '#7f9aa6', 0.35), 'plain'),
+      layer('median-income', 'Median household income', 'districts', (initial) => (initial.kind === 'choropleth' ? { ...initial, settings: { ...initial.settings, field: 'med_hh_income', per: null, method: 'natural-breaks', classes: 5, scheme: 'ochre', missing: { colour: '#a9a9a9', hatched: false, label: 'no return' }, uncertainty: { field: 'med_hh_income_moe', measure: 'margin', over: 12, show: 'hatch' }, numbers: { ...initial.settings.numbers, divideBy: 1000, decimals: 0 } } } : initial), 'choropleth'),
+      layer('sea-3', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
+    ],
+  }
   const loans: MapSpec = {
     id: 'loans',
     name: 'Loans per resident',
@@ -129,7 +141,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
       layer('sea', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
     ],
   }
-  const folio = Folio.parse({ format: 'keen-folio', version: 1, id: 'demo', name: 'A country that reads', author: 'Keen Plot demo', datasets, maps: [loans, change], sheets: [loansSheet(), changeSheet()] } satisfies Folio)
+  const folio = Folio.parse({ format: 'keen-folio', version: 1, id: 'demo', name: 'A country that reads', author: 'Keen Plot demo', datasets, maps: [loans, change, income], sheets: [loansSheet(), changeSheet(), incomeSheet()] } satisfies Folio)
   return { folio, contents }
 }
 
@@ -147,6 +159,8 @@ type Page = { id: string; name: string; mapId: string; legendKey: string; legend
 
 const loansSheet = (): Sheet => page({ id: 'loans-a4', name: 'Loans, A4', mapId: 'loans', legendKey: 'loans-per-resident', legendTitle: 'Loans per resident, 2025', subtitle: 'Library loans per resident in the 164 districts of Lindmere, 2025', method: 'Natural breaks, rounded' })
 const changeSheet = (): Sheet => page({ id: 'change-a4', name: 'Change, A4', mapId: 'change', legendKey: 'change-in-loans', legendTitle: 'Loans in 2025, against 2015', subtitle: 'Where the libraries of Lindmere lend more than ten years ago, and where less', method: 'As many districts in each class on either side of no change' })
+
+const incomeSheet = (): Sheet => page({ id: 'income-a4', name: 'Income, A4', mapId: 'income', legendKey: 'median-income', legendTitle: 'Median income, thousand marks', subtitle: 'Median household income in 2025; lines where the survey is too small to be relied on', method: 'Natural breaks, rounded; margins of error at the level of 90 %' })
 
 /** One page of the folio: a map over the full width, the outer isles in an inset, legend, scale bar and notes. */
 function page({ id, name, mapId, legendKey, legendTitle, subtitle, method }: Page): Sheet {

@@ -41,7 +41,8 @@ export function drawLegend(lines: LegendLine[], look: LegendLook, fonts: FontBoo
       placed.push({ line, x: 0, y: top, width: maxWidthMm, height: y - top })
       y += look.heading.sizeMm * 0.35
     } else {
-      const apart = line.item.key === 'missing' || !previous?.item || previous.key.split('/')[0] !== line.key.split('/')[0]
+      // What is no class stands a little apart from the classes.
+      const apart = Boolean(line.item.apart) || !previous?.item || previous.key.split('/')[0] !== line.key.split('/')[0]
       if (previous?.item) y += apart ? Math.max(1.2, look.gapMm) : look.gapMm
       const height = Math.max(look.swatchHeightMm, label.capHeightMm * 1.6)
       const middle = y + height / 2

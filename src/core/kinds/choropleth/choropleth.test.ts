@@ -59,9 +59,49 @@ describe('the sentence', () => {
   })
 })
 
+describe('values that are not reliable', () => {
+  const withError = { ...data, dataset: { ...dataset, fields: [...dataset.fields, { key: 'moe', column: numberColumn([1, 30, 9, 5, 1, 200]) }, { key: 'cv', column: numberColumn([2, 40, 2, 2, 2, 30]) }] } }
+  const own = { ...settings, per: null, manualBreaks: [45, 300], uncertainty: { field: 'moe', measure: 'margin' as const, over: 20, show: 'hatch' as const } }
+
+  it('are those whose margin is too large a share of the value; missing ones are not among them', () => {
+    const unsure = choropleth.plan(own, withError)
+    expect([...(unsure.unreliable ?? [])]).toEqual([0, 1, 0, 0, 0, 1])
+    expect([...(choropleth.plan({ ...own, uncertainty: { ...own.uncertainty, measure: 'variation', field: 'cv' } }, withError).unreliable ?? [])]).toEqual([0, 1, 0, 0, 0, 1])
+    expect(choropleth.plan({ ...own, uncertainty: null }, withError).unreliable).toBeNull()
+  })
+
+  it('are counted where they reach over a break, and have a line in the legend', () => {
+    // 40 ± 30 reaches over 45; 90 ± 9 over none; 600 ± 200 over none, 500 ± 1 neither.
+    const unsure = choropleth.plan(own, withError)
+    expect(unsure.mayMove).toBe(1)
+    expect(choropleth.legend(unsure, own, withError).items.map(({ label }) => label)).toContain('error over 20 %')
+    expect(choropleth.showField?.(own, 'population').uncertainty).toBeNull()
+  })
+})
+
+describe('two sides and values set aside', () => {
+  it('take colours outwards from the middle of the scheme', () => {
+    const change = { ...data, dataset: { ...dataset, fields: [{ key: 'change', column: numberColumn([-5, 1, 2, 3, 4, 5]) }] } }
+    const two = choropleth.plan({ ...settings, field: 'change', per: null, method: 'quantile', classes: 4, midpoint: { at: 'zero', value: 0 }, scheme: 'bark and reed' }, change)
+    // One class below, as many as there are values for; two above.
+    expect(two.classification?.middle?.below).toBe(1)
+    expect(two.colours).toEqual(schemeColours('bark and reed', 4).slice(1))
+  })
+
+  it('have their own class, colour and line in the legend', () => {
+    const apart = { ...settings, per: null, setAside: [{ id: 'x', from: 500, to: 700, colour: '#eeeeee', hatched: true, label: 'huge' }] }
+    const own = choropleth.plan(apart, data)
+    expect([...own.classOf].slice(4)).toEqual([-3, -3])
+    expect(choropleth.legend(own, apart, data).items.at(-2)).toMatchObject({ label: 'huge', swatch: { fill: { type: 'hatch', colour: '#eeeeee' } } })
+    expect(choropleth.read(own, apart, data, 5)?.detail).toBe('set aside: huge')
+  })
+})
+
 describe('what it warns of and tells', () => {
   it('warns of totals and of nothing else', () => {
-    expect(choropleth.caution({ ...settings, per: null }, data)).toContain('large areas will win')
+    const caution = choropleth.caution({ ...settings, per: null }, data)
+    expect(caution?.words).toContain('large areas will win')
+    expect(caution?.remedies.map(({ label, settings: s }) => [label, s.per])).toEqual([['per resident', 'population']])
     expect(choropleth.caution(settings, data)).toBeNull()
   })
 

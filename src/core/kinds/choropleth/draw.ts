@@ -28,7 +28,17 @@ export function drawChoropleth(plan: ChoroplethPlan, settings: ChoroplethSetting
     const { outline, offsets, kept } = featureOutline(projected, members[i], to, window)
     return kept.length ? [group(`class ${names[i]}`, [path(outline, { fill, features: { offsets, names: kept.map(featureName) } })])] : []
   })
-  return [...classes, ...borders(settings, { projected, to, window })]
+  return [...classes, ...veil(plan, settings, { projected, to, window, featureName }), ...borders(settings, { projected, to, window })]
+}
+
+/** What lies over values that are not reliable: lines, or a veil of the paper's white. */
+export const unreliablePaint = (show: 'hatch' | 'fade'): Paint => (show === 'hatch' ? { type: 'hatch', colour: '#3a3a3a', background: null, angleDeg: -45, spacingMm: 1.1, widthMm: 0.16 } : solid('#ffffffa6'))
+
+function veil({ unreliable }: ChoroplethPlan, { uncertainty }: ChoroplethSettings, { projected, to, window, featureName }: Pick<DrawContext, 'projected' | 'to' | 'window' | 'featureName'>): Node[] {
+  if (!unreliable || !uncertainty || projected.kind !== 'areas') return []
+  const members = [...unreliable.keys()].filter((f) => unreliable[f])
+  const { outline, offsets, kept } = featureOutline(projected, members, to, window)
+  return kept.length ? [group('not reliable', [path(outline, { fill: unreliablePaint(uncertainty.show), features: { offsets, names: kept.map(featureName) } })])] : []
 }
 
 function borders({ outline }: ChoroplethSettings, { projected, to, window }: Pick<DrawContext, 'projected' | 'to' | 'window'>): Node[] {

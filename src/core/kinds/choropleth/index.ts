@@ -1,3 +1,4 @@
+import { singularUnit } from '@/core/data/field-meta'
 import { writeNumber } from '@/core/classify/number-format'
 import { Classing } from '@/core/classify/spec'
 import type { KindData, MapKind } from '../kind'
@@ -9,6 +10,9 @@ import { choroplethSentence } from './sentence'
 import { ChoroplethSettings } from './spec'
 
 const numberFields = ({ dataset }: KindData): string[] => dataset.fields.filter((field) => field.column.kind === 'number').map((field) => field.key)
+
+/** What a total is usually divided by, the commonest first. */
+const denominators = [/\b(population|residents|persons|people|inhabitants)\b/i, /\bhouseholds\b/i, /\b(area|km²)/i]
 
 /** The first field worth shading: a rate, share or index before a total, never a code or a date. */
 function firstField(data: KindData): string {
@@ -31,6 +35,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
     scheme: 'reed',
     reversed: false,
     ownColours: {},
+    uncertainty: null,
     missing: { colour: '#a8a8a8', hatched: true, label: 'no data' },
     outline: { colour: '#ffffff', widthPt: 0.25, coastColour: '#6f7f86', coastWidthPt: 0.35 },
   }),
@@ -38,8 +43,9 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   draw: drawChoropleth,
   legend: choroplethLegend,
   sentence: choroplethSentence,
-  classification: (plan, settings, data) => plan.classification && { heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.colours, labels: plan.labels, values: plan.values, ground: groundOf(settings, data.dataset) },
-  showField: (settings, field) => ({ ...settings, field }),
+  classification: (plan, settings, data) => plan.classification && { heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.colours, labels: plan.labels, values: plan.values, ground: groundOf(settings, data.dataset), mayMove: plan.mayMove },
+  // The error of one field says nothing of another.
+  showField: (settings, field) => ({ ...settings, field, uncertainty: null }),
   read(plan, settings, { fieldMeta }, feature) {
     const index = plan.classOf[feature]
     if (index === -1) return { value: 'missing', detail: 'no value' }
@@ -51,8 +57,12 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   },
   fonts: () => [],
   chip: (plan) => plan.colours,
-  caution(settings, { fieldMeta }) {
+  caution(settings, { dataset, fieldMeta }) {
     const meta = fieldMeta(settings.field)
-    return settings.per === null && meta.role === 'total' ? 'A total: large areas will win. Divide it by another field.' : null
+    if (settings.per !== null || meta.role !== 'total') return null
+    const totals = dataset.fields.filter(({ key, column }) => column.kind === 'number' && key !== settings.field && fieldMeta(key).role === 'total')
+    const good = (key: string) => denominators.findIndex((words) => words.test(`${fieldMeta(key).label} ${fieldMeta(key).unit}`))
+    const remedies = totals.filter(({ key }) => good(key) >= 0).sort((a, b) => good(a.key) - good(b.key)).slice(0, 2).map(({ key }) => ({ label: `per ${singularUnit(fieldMeta(key))}`, settings: { ...settings, per: key } }))
+    return { words: 'A total: large areas will win.', remedies }
   },
 }

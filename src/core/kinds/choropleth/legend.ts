@@ -2,7 +2,8 @@ import { solid } from '@/core/scene/paint'
 import { stroke } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/text'
 import type { KindData, LegendEntry } from '../kind'
-import { asidePaint, missingPaint } from './draw'
+import { formatNumber } from '@/core/classify/labels'
+import { asidePaint, missingPaint, unreliablePaint } from './draw'
 import { unitOf } from '../values'
 import type { ChoroplethPlan } from './plan'
 import type { ChoroplethSettings } from './spec'
@@ -11,9 +12,10 @@ export function choroplethLegend(plan: ChoroplethPlan, settings: ChoroplethSetti
   const edge = settings.outline.widthPt > 0 && settings.outline.colour.toLowerCase() !== '#ffffff' ? stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt)) : null
   const items: LegendEntry['items'] = plan.labels.map((label, i) => ({ key: `class-${i}`, label, swatch: { shape: 'box', fill: solid(plan.colours[i]), stroke: edge } }))
   settings.setAside.forEach((apart, i) => {
-    if (plan.classification?.aside[i]) items.push({ key: `aside-${apart.id}`, label: apart.label, swatch: { shape: 'box', fill: asidePaint(apart), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
+    if (plan.classification?.aside[i]) items.push({ key: `aside-${apart.id}`, apart: true, label: apart.label, swatch: { shape: 'box', fill: asidePaint(apart), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
   })
-  if (plan.missingCount) items.push({ key: 'missing', label: settings.missing.label, swatch: { shape: 'box', fill: missingPaint(settings), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
+  if (settings.uncertainty && plan.unreliable?.includes(1)) items.push({ key: 'unreliable', apart: true, label: `error over ${formatNumber(settings.uncertainty.over, 0)} %`, swatch: { shape: 'box', fill: unreliablePaint(settings.uncertainty.show), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
+  if (plan.missingCount) items.push({ key: 'missing', apart: true, label: settings.missing.label, swatch: { shape: 'box', fill: missingPaint(settings), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
   return { heading: headingOf(settings, fieldMeta), items }
 }
 

@@ -1,6 +1,8 @@
 import { asideOf, classify, classIndex, type Classification } from '@/core/classify/classify'
 import { classLabels, decimalsFor } from '@/core/classify/labels'
 import { schemeColours } from '@/core/colour/schemes'
+import { numbersOf } from '@/core/data/column'
+import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
 import type { KindData } from '../kind'
 import { groundOf, valuesOf } from '../values'
@@ -15,6 +17,10 @@ export type ChoroplethPlan = {
   labels: string[]
   decimals: number
   missingCount: number
+  /** 1 for features whose value is not reliable; null where that is not asked for. */
+  unreliable: Uint8Array | null
+  /** How many features may belong to another class, given their error. */
+  mayMove: number | null
 }
 
 export function planChoropleth(settings: ChoroplethSettings, { dataset }: KindData): ChoroplethPlan {
@@ -22,6 +28,8 @@ export function planChoropleth(settings: ChoroplethSettings, { dataset }: KindDa
   const classification = classify(values, settings, groundOf(settings, dataset))
   const breaks = classification?.breaks ?? []
   const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
+  const errors = relativeErrors(settings, dataset)
+  const over = (settings.uncertainty?.over ?? 0) / 100
   let missingCount = 0
   const classOf = Int8Array.from(values, (value) => {
     if (Number.isFinite(value)) {
@@ -41,7 +49,23 @@ export function planChoropleth(settings: ChoroplethSettings, { dataset }: KindDa
     labels: classification ? classLabels(breaks, decimals, settings.labelPattern, settings.numbers) : [],
     decimals,
     missingCount,
+    unreliable: errors && Uint8Array.from(errors, (error, f) => (Number.isFinite(values[f]) && error > over ? 1 : 0)),
+    mayMove: errors && values.reduce((count, value, f) => count + Number(crosses(breaks, value, errors[f] * Math.abs(value))), 0),
   }
+}
+
+/** Whether a break lies within a value's margin of error: it could then well belong to the next class. */
+const crosses = (breaks: number[], value: number, margin: number): boolean => breaks.slice(1, -1).some((b) => b > value - margin && b < value + margin)
+
+/** A margin of error at the level of 90 % is so many standard errors wide. */
+const marginWidth = 1.645
+
+/** The margin of error of each value as a share of it; null where none was named. The error of a denominator is taken for small beside it. */
+function relativeErrors({ field, uncertainty }: ChoroplethSettings, dataset: Dataset): Float64Array | null {
+  const [error, value] = [uncertainty && fieldOf(dataset, uncertainty.field), fieldOf(dataset, field)]
+  if (!uncertainty || !error || !value) return null
+  const values = numbersOf(value)
+  return numbersOf(error).map((e, f) => (uncertainty.measure === 'variation' ? (marginWidth * e) / 100 : Math.abs(e / values[f])))
 }
 
 /** Colours from low to high. On either side of a middle they run outwards from the middle of the scheme. */

@@ -46,7 +46,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
         {!folded && (
           <>
             <Distribution layer={layer} classes={classes} marks={marks} view={view} marked={marked} onMark={onMark} />
-            <ClassList classes={classes} prepared={prepared} aside={classing.setAside.map(({ label, colour }, i) => ({ label, colour, count: result.aside[i] ?? 0 })).filter(({ count }) => count > 0)} />
+            <ClassList layer={layer} classes={classes} prepared={prepared} aside={classing.setAside.map(({ label, colour }, i) => ({ label, colour, count: result.aside[i] ?? 0 })).filter(({ count }) => count > 0)} />
           </>
         )}
       </div>
@@ -150,14 +150,17 @@ function MethodRow({ layer, classing }: { layer: Layer; classing: Classing }) {
   return null
 }
 
-function Warnings({ classing, classes: { result }, values }: { classing: Classing; classes: Classes; values: number }) {
+function Warnings({ classing, classes, values }: { classing: Classing; classes: Classes; values: number }) {
+  const { result } = classes
   const empty = result.counts.filter((count) => count === 0).length
+  const { mayMove } = classes
   const aside = result.aside.reduce((a, b) => a + b, 0)
   return (
     <>
       {result.roundingCost > 0.0005 && <p className="text-xs text-muted">Rounding took {result.roundingCost.toFixed(3)} of the fit.</p>}
       {result.counts.length < result.asked && <p className="text-xs text-caution">{classing.method === 'nested-means' ? 'Nested means give two, four or eight classes.' : classing.method === 'head-tail' ? `The values give ${result.counts.length} classes by this method.` : `There are only ${result.counts.length} different limits between the values, so there are fewer classes than asked for.`}</p>}
       {result.middle && (result.middle.below === 0 || result.middle.below === result.counts.length) && <p className="text-xs text-caution">All values lie on one side of the middle.</p>}
+      {mayMove !== null && mayMove > 0 && <p className="text-xs text-caution">{mayMove} could well belong to the next class, given their error.</p>}
       {empty > 0 && (
         <p className="flex items-center gap-1 text-xs text-caution">
           <AlertTriangle size={13} className="shrink-0" aria-hidden /> {empty === 1 ? 'One class is empty.' : `${empty} classes are empty.`} Fewer classes or another method will do.

@@ -1,13 +1,18 @@
 'use client'
 import { AlertTriangle, Eye } from 'lucide-react'
 import { useMemo } from 'react'
+import { HexColorInput, HexColorPicker } from 'react-colorful'
 import { confusions, visions } from '@/core/colour/difference'
 import { shapeWords } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import type { Classes } from '@/core/kinds/kind'
+import type { Layer } from '@/core/map/spec'
+import { Button } from '../../kit/controls'
+import { Popover } from '../../kit/popover'
+import { editLayer } from '../edit-map'
 
 /** Under each class its colour, range and count; classes that will be taken for each other are marked between them. */
-export function ClassList({ classes: { result, colours, labels }, prepared, aside }: { classes: Classes; prepared: Prepared; aside: { label: string; colour: string; count: number }[] }) {
+export function ClassList({ layer, classes: { result, colours, labels }, prepared, aside }: { layer: Layer; classes: Classes; prepared: Prepared; aside: { label: string; colour: string; count: number }[] }) {
   const [one, many] = nounsOf(prepared)
   const total = result.counts.reduce((a, b) => a + b, 0)
   const alike = useMemo(() => new Map(confusions(colours).map((found) => [found.index, found])), [colours])
@@ -17,7 +22,7 @@ export function ClassList({ classes: { result, colours, labels }, prepared, asid
         const confused = alike.get(i)
         return (
           <li key={i} className="flex min-w-0 flex-1 gap-1.5">
-            <span className="relative mt-0.5 h-8 w-1.5 shrink-0 rounded-sm border border-line" style={{ background: colours[i] }} />
+            <ClassColour layer={layer} index={i} colour={colours[i]} label={label} />
             <span className="min-w-0 text-xs">
               <span className="flex items-center gap-1 font-semibold">
                 <span className="truncate" title={label}>
@@ -58,6 +63,37 @@ export function ClassList({ classes: { result, colours, labels }, prepared, asid
     </ol>
   )
 }
+
+/** The colour of a class; a click changes this one alone, where the kind colours by class. */
+function ClassColour({ layer, index, colour, label }: { layer: Layer; index: number; colour: string; label: string }) {
+  const own = (layer.symbology.settings as { ownColours?: Record<string, string> }).ownColours
+  const strip = 'mt-0.5 h-8 shrink-0 rounded-sm border border-line'
+  if (!own) return <span className={`${strip} w-1.5`} style={{ background: colour }} />
+  const set = (next: string | null) =>
+    editLayer(
+      layer.id,
+      next ? `Colour of ${label}` : `Colour of ${label} from the scheme`,
+      (draft) => {
+        const colours = (draft.symbology.settings as { ownColours: Record<string, string> }).ownColours
+        if (next) colours[String(index)] = next
+        else delete colours[String(index)]
+      },
+      `own colour ${index}`,
+    )
+  return (
+    <Popover label={`Colour of ${label}`} side="top" trigger={<button type="button" aria-label={`Colour of ${label}: ${colour}`} title="Change this colour alone" className={`${strip} w-3 hover:border-primary`} style={{ background: colour }} />}>
+      <HexColorPicker color={colour} onChange={(next) => isHex(next) && set(next.toLowerCase())} style={{ width: 200, height: 150 }} />
+      <HexColorInput aria-label={`Colour of ${label}, hexadecimal`} prefixed color={colour} onChange={(next) => isHex(next) && set(next.toLowerCase())} className="control mt-2 w-full uppercase" />
+      {own[String(index)] && (
+        <Button className="mt-2 w-full" onClick={() => set(null)}>
+          As the scheme has it
+        </Button>
+      )}
+    </Popover>
+  )
+}
+
+const isHex = (text: string): boolean => /^#[0-9a-f]{6}$/i.test(text)
 
 /** “district, districts” from the dataset's name; plain shapes where the name is no plural. */
 function nounsOf({ entry, dataset }: Prepared): [string, string] {

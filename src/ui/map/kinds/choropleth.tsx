@@ -8,7 +8,7 @@ import { planOf } from '@/core/map/compose-map'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import type { Layer } from '@/core/map/spec'
-import { Check, Row, Section } from '../../kit/controls'
+import { Check, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList, Popover } from '../../kit/popover'
@@ -34,7 +34,11 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         value={settings.field}
         options={numbers.filter(({ meta }) => meta.role !== 'code').map(({ key, meta }) => ({ value: key, label: meta.label, note: [meta.role, meta.unit].filter(Boolean).join(' · ') }))}
         onPick={(field) => {
-          change(layer, `Shade by ${prepared.fieldMeta(field).label}`, (s) => void (s.field = field))
+          change(layer, `Shade by ${prepared.fieldMeta(field).label}`, (s) => {
+            s.field = field
+            // The error of one field says nothing of another.
+            s.uncertainty = null
+          })
           close()
         }}
       />
@@ -120,7 +124,34 @@ export function Swatches({ scheme, count, reversed }: { scheme: SchemeId; count:
   )
 }
 
-function Settings({ layer }: SettingsProps) {
+/** Which values are not reliable, and how that shows. */
+function Reliability({ layer, prepared }: SettingsProps) {
+  const { field, uncertainty } = settingsOf(layer)
+  const errors = prepared.dataset.fields.filter(({ key, column }) => column.kind === 'number' && key !== field).map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label }))
+  const likely = errors.find(({ label }) => /margin of error|coefficient of variation/i.test(label)) ?? errors[0]
+  if (!likely) return null
+  const set = (part: Partial<NonNullable<typeof uncertainty>>, merge?: string) => change(layer, 'Reliability', (d) => void (d.uncertainty && Object.assign(d.uncertainty, part)), merge)
+  return (
+    <Section title="Reliability" aside={<Check label="Shown" checked={uncertainty !== null} onChange={(on) => change(layer, on ? 'Show reliability' : 'Hide reliability', (d) => void (d.uncertainty = on ? { field: likely.value, measure: /variation/i.test(likely.label) ? 'variation' : 'margin', over: 15, show: 'hatch' } : null))} />}>
+      {uncertainty && (
+        <>
+          <Row label="Error in">
+            <Select label="Field of the error" value={uncertainty.field} options={errors} onChange={(key) => set({ field: key })} />
+          </Row>
+          <Row label="It is">
+            <Select label="What the error is" value={uncertainty.measure} options={[{ value: 'margin', label: 'a margin (90 %)' }, { value: 'variation', label: 'a variation, %' }]} onChange={(measure) => set({ measure })} />
+          </Row>
+          <Row label="Over">
+            <NumberField label="Unreliable over" value={uncertainty.over} unit="%" min={0} step={5} onChange={(over) => set({ over }, 'over')} />
+            <Select label="Shown by" value={uncertainty.show} options={[{ value: 'hatch', label: 'lines' }, { value: 'fade', label: 'fading' }]} onChange={(show) => set({ show })} />
+          </Row>
+        </>
+      )}
+    </Section>
+  )
+}
+
+function Settings({ layer, prepared }: SettingsProps) {
   const s = settingsOf(layer)
   return (
     <>
@@ -138,6 +169,7 @@ function Settings({ layer }: SettingsProps) {
           <TextField label="Label of missing values" value={s.missing.label} onChange={(label) => change(layer, 'Label missing values', (d) => void (d.missing.label = label))} />
         </Row>
       </Section>
+      <Reliability layer={layer} prepared={prepared} />
       <Section title="Outline">
         <Row label="Between">
           <ColourField label="Outline colour between areas" value={s.outline.colour} onChange={(colour) => change(layer, 'Outline colour', (d) => void (d.outline.colour = colour), 'outline colour')} />
