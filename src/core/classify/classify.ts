@@ -96,7 +96,7 @@ function groundInOrder(values: Float64Array, setAside: SetAside[] | undefined, {
 }
 
 /** Where the middle lies. The national figure is that of the field over its denominator; without one it is the mean. */
-function middleOf(sorted: Float64Array, { at, value }: Midpoint, { national }: Ground): number {
+export function middleOf(sorted: Float64Array, { at, value }: Midpoint, { national }: Ground): number {
   if (at === 'zero') return 0
   if (at === 'typed') return value
   if (at === 'national' && national !== null && national !== undefined) return national

@@ -42,6 +42,12 @@ export function schemeColours(id: SchemeId, count: number, reversed = false): Co
   return reversed ? hex.reverse() : hex
 }
 
+/** The colour at a share (0 to 1) of a scheme's ramp. */
+export function shadeAt(id: SchemeId, share: number, reversed = false): Colour {
+  const t = reversed ? 1 - share : share
+  return rgb(schemes[id].ramp(schemes[id].kind === 'sequential' ? 0.1 + 0.9 * t : 0.05 + 0.9 * t)).formatHex()
+}
+
 /** The palest end of a sequential ramp is near the paper's white and is left out. */
 const rampPosition = (kind: SchemeKind, i: number, count: number): number => {
   const t = count === 1 ? 0.6 : i / (count - 1)

@@ -27,16 +27,16 @@ export type DrawContext = {
 }
 
 /** One line of a legend. The swatch is drawn by the legend part. */
-export type LegendItem = { key: string; label: string; /** Set a little apart from the one before. */ apart?: boolean; swatch: { shape: 'box' | 'line' | 'dot'; fill: Paint | null; stroke: Stroke | null; sizeMm?: number } }
+export type LegendItem = { key: string; label: string; /** Set a little apart from the one before. */ apart?: boolean; swatch: { shape: 'box' | 'line' | 'dot' | 'ramp'; /** From the foot of a ramp to its top. */ colours?: Colour[]; fill: Paint | null; stroke: Stroke | null; sizeMm?: number } }
 export type LegendEntry = { heading: string; items: LegendItem[] }
 
 /** A piece of a map sentence: plain words, or a word that opens a control. */
-export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'classes' | 'method' | 'midpoint' | 'colours' | 'kind' }
+export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'classes' | 'method' | 'scale' | 'midpoint' | 'colours' | 'kind' }
 
 export type Caution<Settings> = { words: string; remedies: { label: string; settings: Settings }[] }
 
 /** What the bench shows of a kind's classes. */
-export type Classes = { heading: string; unit: string; result: Classification; colours: Colour[]; labels: string[]; values: Float64Array; ground: Ground; /** How many features may belong to another class, given their error; null where that is not known. */ mayMove: number | null }
+export type Classes = { heading: string; unit: string; result: Classification; colours: Colour[]; labels: string[]; /** For maps without classes. */ shadeOf?: (value: number) => Colour; values: Float64Array; ground: Ground; /** How many features may belong to another class, given their error; null where that is not known. */ mayMove: number | null }
 
 /** What one feature shows, for the card beside the pointer. */
 export type FeatureReading = { value: string; detail: string }

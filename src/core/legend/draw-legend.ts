@@ -13,6 +13,8 @@ export type LegendLook = {
   swatchHeightMm: number
   /** Between boxes of neighbouring classes; 0 joins them. */
   gapMm: number
+  /** Whether the lowest class stands first, at the top. */
+  lowFirst: boolean
 }
 
 /** A placed line, for drawing and for editing in place. */
@@ -57,9 +59,10 @@ export function drawLegend(lines: LegendLine[], look: LegendLook, fonts: FontBoo
   return { nodes, width, height: y, placed }
 }
 
-function swatch({ shape, fill, stroke, sizeMm }: NonNullable<LegendLine['item']>['swatch'], top: number, { swatchWidthMm: w, swatchHeightMm: h }: LegendLook): Node[] {
+function swatch({ shape, fill, stroke, sizeMm, colours = [] }: NonNullable<LegendLine['item']>['swatch'], top: number, { swatchWidthMm: w, swatchHeightMm: h, lowFirst }: LegendLook): Node[] {
   const strokes = stroke ? [stroke] : []
   if (shape === 'box') return [path(rectangle({ x: 0, y: top, width: w, height: h }), { fill, strokes: strokes.map((s) => ({ ...s, join: 'miter' as const })) })]
+  if (shape === 'ramp') return [path(rectangle({ x: 0, y: top, width: w, height: h }), { fill: { type: 'linear', from: [0, lowFirst ? top : top + h], to: [0, lowFirst ? top + h : top], stops: colours.map((colour, i) => ({ offset: i / (colours.length - 1), colour })) } })]
   if (shape === 'dot') return [path(circle(w / 2, top + h / 2, (sizeMm ?? 1) / 2), { fill, strokes })]
   return [path(polyline([0, top + h / 2, w, top + h / 2]), { strokes: strokes.map((s) => ({ ...s, cap: 'butt' as const })) })]
 }

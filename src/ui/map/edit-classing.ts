@@ -20,6 +20,7 @@ export function chooseMethod(layer: Layer, breaks: number[], method: MethodId): 
   changeClassing(layer, `Classify by ${methods[method].label}`, (s) => {
     if (method === 'manual' && s.method !== 'manual') s.manualBreaks = breaks.slice(1, -1)
     s.method = method
+    s.unclassed = null
   })
 }
 
@@ -28,5 +29,6 @@ export function chooseClasses(layer: Layer, classes: number): void {
     if (s.method === 'manual') s.method = 'natural-breaks'
     s.classes = Math.min(maxClasses, Math.max(minClasses, classes))
     s.step = null
+    s.unclassed = null
   })
 }

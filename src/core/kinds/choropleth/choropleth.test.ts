@@ -59,6 +59,24 @@ describe('the sentence', () => {
   })
 })
 
+describe('a map without classes', () => {
+  it('gives each value a shade by its size, and a continuous bar with round values', () => {
+    const smooth = { ...settings, per: null, unclassed: 'linear' as const }
+    const own = choropleth.plan(smooth, data)
+    const [least, , middle, missing, , most] = [...own.classOf]
+    expect([least, missing, most]).toEqual([0, -1, own.colours.length - 1])
+    expect(middle).toBe(Math.floor(((90 - 10) / 590) * own.colours.length))
+    const { items } = choropleth.legend(own, smooth, data)
+    expect(items.map(({ label }) => label)).toEqual(['100', '200', '300', '400', '500', 'no data'])
+    expect(items[0].swatch).toMatchObject({ shape: 'ramp' })
+    // One piece ends in the shade in which the next begins.
+    expect(items[0].swatch.colours?.at(-1)).toBe(items[1].swatch.colours?.[0])
+    expect(choropleth.sentence(smooth, data).map(({ text }) => text).join('')).toBe('Shade districts by library loans as it is without classes on a linear scale, coloured Reed.')
+    expect(choropleth.read(own, smooth, data, 5)?.detail).toBe('rank 1 of 5')
+    expect(choropleth.classification?.(own, smooth, data)).toMatchObject({ labels: ['10 to 600'], result: { counts: [5] } })
+  })
+})
+
 describe('values that are not reliable', () => {
   const withError = { ...data, dataset: { ...dataset, fields: [...dataset.fields, { key: 'moe', column: numberColumn([1, 30, 9, 5, 1, 200]) }, { key: 'cv', column: numberColumn([2, 40, 2, 2, 2, 30]) }] } }
   const own = { ...settings, per: null, manualBreaks: [45, 300], uncertainty: { field: 'moe', measure: 'margin' as const, over: 20, show: 'hatch' as const } }

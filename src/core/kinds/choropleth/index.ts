@@ -7,6 +7,7 @@ import { choroplethLegend, headingOf } from './legend'
 import { groundOf, unitOf } from '../values'
 import { planChoropleth, type ChoroplethPlan } from './plan'
 import { choroplethSentence } from './sentence'
+import { shadeAt } from '@/core/colour/schemes'
 import { ChoroplethSettings } from './spec'
 
 const numberFields = ({ dataset }: KindData): string[] => dataset.fields.filter((field) => field.column.kind === 'number').map((field) => field.key)
@@ -43,7 +44,10 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   draw: drawChoropleth,
   legend: choroplethLegend,
   sentence: choroplethSentence,
-  classification: (plan, settings, data) => plan.classification && { heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.colours, labels: plan.labels, values: plan.values, ground: groundOf(settings, data.dataset), mayMove: plan.mayMove },
+  classification: (plan, settings, data) =>
+    plan.classification && {
+      ...(plan.scale && { shadeOf: (value: number) => shadeAt(settings.scheme, plan.scale?.share(value) ?? 0, settings.reversed) }),
+      heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.scale ? [plan.colours[plan.colours.length >> 1]] : plan.colours, labels: plan.scale ? [`${writeNumber(plan.classification.breaks[0], settings.numbers, plan.decimals)} to ${writeNumber(plan.classification.breaks[1], settings.numbers, plan.decimals)}`] : plan.labels, values: plan.values, ground: groundOf(settings, data.dataset), mayMove: plan.mayMove },
   // The error of one field says nothing of another.
   showField: (settings, field) => ({ ...settings, field, uncertainty: null }),
   read(plan, settings, { fieldMeta }, feature) {
@@ -52,11 +56,12 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
     const value = `${writeNumber(plan.values[feature], settings.numbers, plan.decimals + 1)} ${unitOf(settings, fieldMeta)}`.trim()
     if (index <= -3) return { value, detail: `set aside: ${settings.setAside[-3 - index].label}` }
     const total = plan.classification?.counts.length ?? 0
+    const inClass = plan.scale ? '' : `class ${index + 1} of ${total} · `
     const higher = plan.values.reduce((n, v) => n + (v > plan.values[feature] ? 1 : 0), 1)
-    return { value, detail: index === -2 ? 'outside all classes' : `class ${index + 1} of ${total} · rank ${higher} of ${plan.values.length - plan.missingCount}` }
+    return { value, detail: index === -2 ? 'outside all classes' : `${inClass}rank ${higher} of ${plan.values.length - plan.missingCount}` }
   },
   fonts: () => [],
-  chip: (plan) => plan.colours,
+  chip: (plan) => (plan.scale ? [0.05, 0.3, 0.55, 0.8, 0.99].map((share) => plan.colours[Math.floor(share * plan.colours.length)]) : plan.colours),
   caution(settings, { dataset, fieldMeta }) {
     const meta = fieldMeta(settings.field)
     if (settings.per !== null || meta.role !== 'total') return null

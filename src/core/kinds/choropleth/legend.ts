@@ -2,7 +2,9 @@ import { solid } from '@/core/scene/paint'
 import { stroke } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/text'
 import type { KindData, LegendEntry } from '../kind'
-import { formatNumber } from '@/core/classify/labels'
+import { decimalsFor, formatNumber } from '@/core/classify/labels'
+import { writeNumber } from '@/core/classify/number-format'
+import { shadeAt } from '@/core/colour/schemes'
 import { asidePaint, missingPaint, unreliablePaint } from './draw'
 import { unitOf } from '../values'
 import type { ChoroplethPlan } from './plan'
@@ -10,13 +12,25 @@ import type { ChoroplethSettings } from './spec'
 
 export function choroplethLegend(plan: ChoroplethPlan, settings: ChoroplethSettings, { fieldMeta }: KindData): LegendEntry {
   const edge = settings.outline.widthPt > 0 && settings.outline.colour.toLowerCase() !== '#ffffff' ? stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt)) : null
-  const items: LegendEntry['items'] = plan.labels.map((label, i) => ({ key: `class-${i}`, label, swatch: { shape: 'box', fill: solid(plan.colours[i]), stroke: edge } }))
+  const items: LegendEntry['items'] = plan.scale ? rampItems(plan.scale, settings) : plan.labels.map((label, i) => ({ key: `class-${i}`, label, swatch: { shape: 'box', fill: solid(plan.colours[i]), stroke: edge } }))
   settings.setAside.forEach((apart, i) => {
     if (plan.classification?.aside[i]) items.push({ key: `aside-${apart.id}`, apart: true, label: apart.label, swatch: { shape: 'box', fill: asidePaint(apart), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
   })
   if (settings.uncertainty && plan.unreliable?.includes(1)) items.push({ key: 'unreliable', apart: true, label: `error over ${formatNumber(settings.uncertainty.over, 0)} %`, swatch: { shape: 'box', fill: unreliablePaint(settings.uncertainty.show), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
   if (plan.missingCount) items.push({ key: 'missing', apart: true, label: settings.missing.label, swatch: { shape: 'box', fill: missingPaint(settings), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
   return { heading: headingOf(settings, fieldMeta), items }
+}
+
+/** A piece of a continuous bar about each of the round values; set without gaps they make one bar. */
+function rampItems({ share, ticks }: NonNullable<ChoroplethPlan['scale']>, { scheme, reversed, numbers }: ChoroplethSettings): LegendEntry['items'] {
+  const at = ticks.map(share)
+  const decimals = decimalsFor(ticks.map((tick) => tick / numbers.divideBy))
+  return ticks.map((tick, i) => {
+    const below = i ? (at[i - 1] + at[i]) / 2 : Math.max(0, at[0] - ((at[1] ?? 1) - at[0]) / 2)
+    const above = i + 1 < at.length ? (at[i] + at[i + 1]) / 2 : Math.min(1, at[i] + (at[i] - (at[i - 1] ?? 0)) / 2)
+    const colours = Array.from({ length: 5 }, (_, j) => shadeAt(scheme, below + ((above - below) * j) / 4, reversed))
+    return { key: `class-${i}`, label: writeNumber(tick, numbers, decimals), swatch: { shape: 'ramp', colours, fill: null, stroke: null } }
+  })
 }
 
 const manyWords = { 1: '', 1000: 'thousand ', 1000000: 'million ', 1000000000: 'thousand million ' }

@@ -1,6 +1,7 @@
-import { asideOf, classify, classIndex, type Classification } from '@/core/classify/classify'
+import { asideOf, classify, classIndex, middleOf, type Classification } from '@/core/classify/classify'
 import { classLabels, decimalsFor } from '@/core/classify/labels'
-import { schemeColours } from '@/core/colour/schemes'
+import { scaleTicks, shareAlong } from '@/core/classify/scaling'
+import { schemeColours, shadeAt } from '@/core/colour/schemes'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
@@ -16,6 +17,8 @@ export type ChoroplethPlan = {
   colours: Colour[]
   labels: string[]
   decimals: number
+  /** For maps without classes: where a value stands, and the values that the legend names. */
+  scale: { share: (value: number) => number; ticks: number[] } | null
   missingCount: number
   /** 1 for features whose value is not reliable; null where that is not asked for. */
   unreliable: Uint8Array | null
@@ -23,9 +26,14 @@ export type ChoroplethPlan = {
   mayMove: number | null
 }
 
+/** Shades of a map without classes; more cannot be told apart. */
+const shades = 64
+
 export function planChoropleth(settings: ChoroplethSettings, { dataset }: KindData): ChoroplethPlan {
   const values = valuesOf(settings, dataset)
-  const classification = classify(values, settings, groundOf(settings, dataset))
+  // Without classes there is one that holds everything, and its shades.
+  const classification = classify(values, settings.unclassed ? { ...settings, method: 'equal-interval', classes: 1, locked: [], midpoint: null } : settings, groundOf(settings, dataset))
+  const scale = settings.unclassed && classification ? scaleOf(settings, values, dataset) : null
   const breaks = classification?.breaks ?? []
   const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
   const errors = relativeErrors(settings, dataset)
@@ -35,6 +43,7 @@ export function planChoropleth(settings: ChoroplethSettings, { dataset }: KindDa
     if (Number.isFinite(value)) {
       const apart = settings.setAside.length ? asideOf(value, settings.setAside) : -1
       if (apart >= 0) return -3 - apart
+      if (scale) return Math.min(shades - 1, Math.floor(scale.share(value) * shades))
       const index = classIndex(breaks, value, settings.inclusive)
       return index < 0 ? -2 : index
     }
@@ -45,13 +54,20 @@ export function planChoropleth(settings: ChoroplethSettings, { dataset }: KindDa
     values,
     classOf,
     classification,
-    colours: classification ? coloursOf(settings, classification) : [],
-    labels: classification ? classLabels(breaks, decimals, settings.labelPattern, settings.numbers) : [],
+    colours: scale ? Array.from({ length: shades }, (_, i) => shadeAt(settings.scheme, (i + 0.5) / shades, settings.reversed)) : classification ? coloursOf(settings, classification) : [],
+    labels: scale ? Array.from({ length: shades }, (_, i) => `shade ${i + 1}`) : classification ? classLabels(breaks, decimals, settings.labelPattern, settings.numbers) : [],
+    scale,
     decimals,
     missingCount,
     unreliable: errors && Uint8Array.from(errors, (error, f) => (Number.isFinite(values[f]) && error > over ? 1 : 0)),
     mayMove: errors && values.reduce((count, value, f) => count + Number(crosses(breaks, value, errors[f] * Math.abs(value))), 0),
   }
+}
+
+function scaleOf({ unclassed, setAside, midpoint, field, per, perCount }: ChoroplethSettings, values: Float64Array, dataset: Dataset): NonNullable<ChoroplethPlan['scale']> {
+  const sorted = values.filter((value) => Number.isFinite(value) && asideOf(value, setAside) < 0).sort()
+  const middle = midpoint ? middleOf(sorted, midpoint, groundOf({ field, per, perCount }, dataset)) : null
+  return { share: shareAlong(sorted, unclassed ?? 'linear', middle), ticks: scaleTicks(sorted, unclassed ?? 'linear') }
 }
 
 /** Whether a break lies within a value's margin of error: it could then well belong to the next class. */

@@ -17,10 +17,9 @@ export function choroplethSentence(settings: ChoroplethSettings, { name, fieldMe
     { text: lowerFirst(fieldMeta(settings.field).label), control: 'field' },
     { text: ' ' },
     { text: divisor ? `per ${settings.perCount === 1 ? singularUnit(divisor) : `${formatNumber(settings.perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`}` : 'as it is', control: 'per' },
-    { text: ' in ' },
-    { text: numberWord(count), control: 'classes' },
-    { text: ' classes by ' },
-    { text: methods[settings.method].label, control: 'method' },
+    ...(settings.unclassed
+      ? [{ text: ' ' }, { text: 'without classes', control: 'classes' as const }, { text: ' on a ' }, { text: settings.unclassed === 'rank' ? 'scale of ranks' : `${settings.unclassed} scale`, control: 'scale' as const }]
+      : [{ text: ' in ' }, { text: numberWord(count), control: 'classes' as const }, { text: ' classes by ' }, { text: methods[settings.method].label, control: 'method' as const }]),
     ...(settings.midpoint ? [{ text: ' on both sides of ' }, { text: midpointWords(settings), control: 'midpoint' as const }] : []),
     { text: ', coloured ' },
     { text: schemes[settings.scheme].label, control: 'colours' },

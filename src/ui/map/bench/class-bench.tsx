@@ -61,7 +61,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
           <>
             <div className="flex items-center gap-2">
               <span className="control flex flex-1 items-center justify-between whitespace-nowrap !pr-0.5">
-                {result.counts.length} {result.counts.length === 1 ? 'class' : 'classes'}
+                {classing.unclassed ? 'no classes' : `${result.counts.length} ${result.counts.length === 1 ? 'class' : 'classes'}`}
                 <span className="flex">
                   <IconButton label="One class fewer" className="!size-6" disabled={result.counts.length <= minClasses} onClick={() => chooseClasses(layer, result.counts.length - 1)}>
                     <Minus size={14} />
@@ -73,6 +73,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
               </span>
               <RoundButton layer={layer} classing={classing} classes={classes} />
             </div>
+            {classing.unclassed && <p className="text-xs text-muted">Each value has a shade of its own. Choosing a method or a number makes classes again.</p>}
             <MethodRow layer={layer} classing={classing} />
             <div className="grid grid-cols-4 gap-1">
               <Popover label="Two sides" align="end" side="top" trigger={<Button className={`!h-6 !px-1 font-condensed !text-xs ${classing.midpoint ? '!border-primary text-primary' : ''}`}>Two sides</Button>}>
@@ -88,7 +89,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
                 Compare
               </Button>
             </div>
-            <QualityFigures classes={classes} setAside={classing.setAside} />
+            {!classing.unclassed && <QualityFigures classes={classes} setAside={classing.setAside} />}
             <Warnings classing={classing} classes={classes} values={summary.count} />
           </>
         )}

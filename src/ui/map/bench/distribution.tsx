@@ -21,7 +21,7 @@ export type Mark = { value: number; name: string }
 type Props = { layer: Layer; classes: Classes; marks: Mark[]; view: BenchView; marked: number; onMark: (feature: number) => void }
 
 /** The values over the full width, with breaks to be dragged: as bars, as a rising curve, or as one dot each. */
-export function Distribution({ layer, classes: { result, colours, values }, marks, view, marked, onMark }: Props) {
+export function Distribution({ layer, classes: { result, colours, values, shadeOf }, marks, view, marked, onMark }: Props) {
   const frame = useRef<HTMLDivElement>(null)
   const size = useSize(frame)
   const width = Math.max(200, (size?.width ?? 660) - 32)
@@ -40,7 +40,7 @@ export function Distribution({ layer, classes: { result, colours, values }, mark
   }
   const inner = result.breaks.slice(1, -1)
   const decimals = decimalsFor(result.breaks)
-  const colourOf = (value: number) => colours[classIndex(result.breaks, value, result.inclusive)] ?? '#999999'
+  const colourOf = (value: number) => shadeOf?.(value) ?? colours[classIndex(result.breaks, value, result.inclusive)] ?? '#999999'
 
   const setBreaks = (breaks: number[], name: string, merge?: string) =>
     changeClassing(

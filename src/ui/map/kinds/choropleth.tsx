@@ -2,6 +2,7 @@
 import type { Draft } from 'immer'
 import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { formatNumber, numberWord } from '@/core/classify/labels'
+import { scalings } from '@/core/classify/spec'
 import { schemeColours, schemeIds, schemes, type SchemeId } from '@/core/colour/schemes'
 import { singularUnit } from '@/core/data/field-meta'
 import { planOf } from '@/core/map/compose-map'
@@ -63,10 +64,11 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
   if (control === 'classes')
     return (
       <ChoiceList
-        value={String(plan.classification?.counts.length ?? settings.classes)}
-        options={Array.from({ length: maxClasses - minClasses + 1 }, (_, i) => ({ value: String(i + minClasses), label: numberWord(i + minClasses) }))}
+        value={settings.unclassed ? 'none' : String(plan.classification?.counts.length ?? settings.classes)}
+        options={[{ value: 'none', label: 'no classes', note: 'each its own shade' }, ...Array.from({ length: maxClasses - minClasses + 1 }, (_, i) => ({ value: String(i + minClasses), label: numberWord(i + minClasses) }))]}
         onPick={(n) => {
-          chooseClasses(layer, Number(n))
+          if (n === 'none') change(layer, 'No classes', (s) => void (s.unclassed = 'linear'))
+          else chooseClasses(layer, Number(n))
           close()
         }}
       />
@@ -82,10 +84,23 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         }}
       />
     )
+  if (control === 'scale')
+    return (
+      <ChoiceList
+        value={settings.unclassed}
+        options={scalings.map((value) => ({ value, label: value === 'rank' ? 'by rank' : value, note: scaleNotes[value] }))}
+        onPick={(scaling) => {
+          change(layer, 'Scale of shades', (s) => void (s.unclassed = scaling))
+          close()
+        }}
+      />
+    )
   if (control === 'midpoint') return <MidpointPicker layer={layer} />
   if (control === 'colours') return <SchemePicker layer={layer} />
   return null
 }
+
+const scaleNotes = { linear: 'by size', 'square-root': 'large ones held back', logarithmic: 'by ratio', rank: 'evenly spread' }
 
 function SchemePicker({ layer }: { layer: Layer }) {
   const settings = settingsOf(layer)

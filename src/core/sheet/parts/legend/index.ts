@@ -55,6 +55,7 @@ const lookOf = (s: LegendSettings): LegendLook => ({
   swatchWidthMm: s.swatchWidthMm,
   swatchHeightMm: s.swatchHeightMm,
   gapMm: s.gapMm,
+  lowFirst: s.lowFirst,
 })
 
 /** The legend's lines where they lie on the page, for editing them in place. */
