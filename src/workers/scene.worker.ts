@@ -10,7 +10,8 @@ import { paperTransform } from '@/core/map/view'
 import { proofSheet, type ProofLine } from '@/core/proof/registry'
 import { createProjection } from '@/core/projection/projection'
 import { trace } from '@/core/scene/outline'
-import type { MapSpec, MapView } from '@/core/map/spec'
+import type { Layer, MapSpec, MapView } from '@/core/map/spec'
+import { waysOf, type Way } from '@/core/map/ways'
 import { addFont, createFontBook } from '@/core/scene/text'
 import { faceFiles, type TextFont } from '@/core/scene/fonts'
 import type { Scene } from '@/core/scene/scene'
@@ -142,7 +143,13 @@ async function proof(sheetId: string): Promise<ProofLine[]> {
   return proofSheet({ folio, sheet: input.sheet, context: sheetContext(input), datasets, maps: folio.maps.filter((map) => shown.has(map.id)) })
 }
 
-const sceneApi = { proof, setFolio, drawMap, drawSheet, legendLines, thumbnail, hit, outlineOf }
+/** Every method with the classes that it gives a layer, the best fit first. */
+function waysOfLayer(layer: Layer): Way[] {
+  const prepared = datasets.get(layer.datasetId)
+  return prepared ? waysOf(layer, prepared) : []
+}
+
+const sceneApi = { proof, waysOf: waysOfLayer, setFolio, drawMap, drawSheet, legendLines, thumbnail, hit, outlineOf }
 export type SceneApi = typeof sceneApi
 
 expose(sceneApi)

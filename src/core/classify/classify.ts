@@ -71,6 +71,13 @@ export function classify(values: Float64Array, options: ClassifyOptions, ground:
   }
 }
 
+/** The same breaks with the counts and the fit of other values, such as one layer's of several that share them. */
+export function countedFor(classification: Classification, values: Float64Array, setAside: SetAside[] | undefined): Classification {
+  const { sorted, aside, missing } = inOrder(values, setAside)
+  const counts = countClasses(sorted, classification.breaks, classification.inclusive)
+  return { ...classification, counts, aside, missing, outside: sorted.length - counts.reduce((a, b) => a + b, 0), gvf: varianceFit(sorted, counts) }
+}
+
 /** Present values that are not set aside, ascending. */
 function inOrder(values: Float64Array, setAside: SetAside[] | undefined): { sorted: Float64Array; aside: number[]; missing: number } {
   const aside = (setAside ?? []).map(() => 0)

@@ -19,6 +19,10 @@ export type Midpoint = z.infer<typeof Midpoint>
 export const scalings = ['linear', 'square-root', 'logarithmic', 'rank'] as const
 export const labelPatterns = ['to', 'dash', 'under', 'over'] as const
 
+/** One scheme of classes for several layers: with breaks over the values of all of them, or of each by itself. */
+export const Share = z.object({ id: z.string(), over: z.enum(['all', 'each']), members: z.array(z.object({ datasetId: z.string(), field: z.string(), per: z.string().nullable(), perCount: z.number().positive() })) })
+export type Share = z.infer<typeof Share>
+
 /** How values are put into classes; the settings of every kind that has classes hold these. */
 export const classingShape = {
   method: z.enum(methodIds),
@@ -37,6 +41,7 @@ export const classingShape = {
   setAside: z.array(SetAside).default([]),
   /** No classes at all: each value its own shade, along this scale; null has classes. */
   unclassed: z.enum(scalings).nullable().default(null),
+  share: Share.nullable().default(null),
   labelPattern: z.enum(labelPatterns).default('to'),
   numbers: NumberFormat.default(plainFormat),
 }

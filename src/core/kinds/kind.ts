@@ -10,7 +10,7 @@ import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
 
 /** What a layer's data look like to its kind. */
-export type KindData = { dataset: Dataset; name: string; fieldMeta: (key: string) => FieldMeta }
+export type KindData = { dataset: Dataset; name: string; fieldMeta: (key: string) => FieldMeta; /** Another dataset of the folio, for what is shared with it. */ datasetOf: (id: string) => Dataset | null }
 
 export type DrawContext = {
   dataset: Dataset
@@ -36,7 +36,7 @@ export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per'
 export type Caution<Settings> = { words: string; remedies: { label: string; settings: Settings }[] }
 
 /** What the bench shows of a kind's classes. */
-export type Classes = { heading: string; unit: string; result: Classification; colours: Colour[]; labels: string[]; /** For maps without classes. */ shadeOf?: (value: number) => Colour; values: Float64Array; ground: Ground; /** How many features may belong to another class, given their error; null where that is not known. */ mayMove: number | null }
+export type Classes = { heading: string; unit: string; result: Classification; colours: Colour[]; labels: string[]; /** For maps without classes. */ shadeOf?: (value: number) => Colour; values: Float64Array; ground: Ground; /** What the breaks are reckoned over where layers share them. */ pool: { values: Float64Array; ground: Ground } | null; /** How many features may belong to another class, given their error; null where that is not known. */ mayMove: number | null }
 
 /** What one feature shows, for the card beside the pointer. */
 export type FeatureReading = { value: string; detail: string }
@@ -58,6 +58,8 @@ export type MapKind<Settings, Plan> = {
   sentence: (settings: Settings, data: KindData) => SentencePart[]
   /** The classes on the bench, for kinds whose settings hold those of classes (`Classing`); null for others. */
   classification: ((plan: Plan, settings: Settings, data: KindData) => Classes | null) | null
+  /** Settings that layers with one scheme of classes have in common; empty for kinds without classes. */
+  sharedKeys: readonly string[]
   /** The settings for showing another field, every other choice kept; null for kinds that show no single field. */
   showField: ((settings: Settings, field: string) => Settings) | null
   read: (plan: Plan, settings: Settings, data: KindData, feature: number) => FeatureReading | null

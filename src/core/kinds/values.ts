@@ -1,4 +1,5 @@
 import type { Ground } from '@/core/classify/classify'
+import type { Share } from '@/core/classify/spec'
 import { formatNumber } from '@/core/classify/labels'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
@@ -67,4 +68,42 @@ export function unitOf({ field, per, perCount }: Shown, fieldMeta: KindData['fie
   if (per === null) return unit
   const divisor = fieldMeta(per)
   return `${unit || fieldMeta(field).label.toLowerCase()} per ${perCount === 1 ? singularUnit(divisor) : `${formatNumber(perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`}`.trim()
+}
+
+const shareOf = (settings: unknown): Share | null => (typeof settings === 'object' && settings !== null && 'share' in settings ? (settings.share as Share | null) : null)
+
+/** Datasets that the classes of a layer depend on besides its own. */
+export const sharedDatasets = (settings: unknown): string[] => shareOf(settings)?.members.map(({ datasetId }) => datasetId) ?? []
+
+/** The values of all layers that share a scheme, with the ground under them; null where a layer is reckoned by itself. */
+export function poolOf(share: Share | null, { datasetOf }: Pick<KindData, 'datasetOf'>): { values: Float64Array; ground: Ground } | null {
+  if (share?.over !== 'all') return null
+  const parts = share.members.flatMap(({ datasetId, ...shown }) => {
+    const dataset = datasetOf(datasetId)
+    return dataset ? [{ values: valuesOf(shown, dataset), ground: groundOf(shown, dataset) }] : []
+  })
+  return parts.length < 2 ? null : { values: joined(parts.map(({ values }) => values)), ground: groundsTogether(parts) }
+}
+
+const joined = (lists: Float64Array[]): Float64Array => Float64Array.from(lists.flatMap((list) => [...list]))
+
+/** Areas of several layers as if they lay beside each other without touching. The national figure is the mean of theirs. */
+function groundsTogether(parts: { values: Float64Array; ground: Ground }[]): Ground {
+  const starts = parts.map((_, i) => parts.slice(0, i).reduce((sum, { values }) => sum + values.length, 0))
+  return {
+    get sizes() {
+      const sizes = parts.flatMap(({ ground }) => ground.sizes ?? [])
+      return sizes.length === parts.length ? joined(sizes) : null
+    },
+    get neighbours() {
+      const pairs = parts.map(({ ground }) => ground.neighbours)
+      if (pairs.includes(null)) return null
+      const end = (which: 'a' | 'b') => Uint32Array.from(pairs.flatMap((pair, i) => [...(pair?.[which] ?? [])].map((f) => f + starts[i])))
+      return { a: end('a'), b: end('b') }
+    },
+    get national() {
+      const figures = parts.flatMap(({ ground }) => ground.national ?? [])
+      return figures.length === parts.length ? figures.reduce((a, b) => a + b, 0) / figures.length : null
+    },
+  }
 }

@@ -3,6 +3,7 @@ import type { PaperWindow } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
 import type { Classes } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
+import { sharedDatasets } from '@/core/kinds/values'
 import { rowName, type Prepared } from '@/core/data/prepare'
 import { createProjection } from '@/core/projection/projection'
 import { rectangle } from '@/core/scene/outline'
@@ -56,7 +57,7 @@ const plans = new WeakMap<object, Map<string, unknown>>()
 export function planOf({ symbology }: Layer, prepared: Prepared): unknown {
   const known = plans.get(prepared.dataset) ?? new Map<string, unknown>()
   plans.set(prepared.dataset, known)
-  const key = JSON.stringify(symbology)
+  const key = JSON.stringify([symbology, sharedDatasets(symbology.settings).map((id) => identityOf(prepared.datasetOf(id)))])
   if (!known.has(key)) {
     if (known.size > 20) known.clear()
     known.set(key, kindOf(symbology.kind).plan(symbology.settings, kindData(prepared)))
@@ -67,4 +68,13 @@ export function planOf({ symbology }: Layer, prepared: Prepared): unknown {
 /** The classes of a layer, for kinds that have some. */
 export const classesOf = (layer: Layer, prepared: Prepared): Classes | null => kindOf(layer.symbology.kind).classification?.(planOf(layer, prepared), layer.symbology.settings, kindData(prepared)) ?? null
 
-export const kindData = (prepared: Prepared) => ({ dataset: prepared.dataset, name: prepared.entry.name, fieldMeta: prepared.fieldMeta })
+export const kindData = (prepared: Prepared) => ({ dataset: prepared.dataset, name: prepared.entry.name, fieldMeta: prepared.fieldMeta, datasetOf: prepared.datasetOf })
+
+const identities = new WeakMap<object, number>()
+let identified = 0
+function identityOf(dataset: object | null): number {
+  if (!dataset) return 0
+  const identity = identities.get(dataset) ?? ++identified
+  identities.set(dataset, identity)
+  return identity
+}

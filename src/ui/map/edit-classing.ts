@@ -4,7 +4,10 @@ import { methods, type MethodId } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
 import { maxClasses, minClasses, type Classing } from '@/core/classify/spec'
 import { kindOf } from '@/core/kinds/registry'
+import { shareOf, takeScheme } from '@/core/map/share'
 import type { Layer } from '@/core/map/spec'
+import { nanoid } from 'nanoid'
+import { editFolio } from '../shell/folio-store'
 import { editLayer } from './edit-map'
 
 /** The settings of a layer's classes, for kinds that have some. */
@@ -32,3 +35,17 @@ export function chooseClasses(layer: Layer, classes: number): void {
     s.unclassed = null
   })
 }
+
+/** One scheme for two layers: the other one takes over this layer's, and from then on a change in either is one in both. */
+export function shareWith(layer: Layer, other: Layer): void {
+  const id = shareOf(layer)?.id ?? nanoid(8)
+  editFolio(`Share classes with ${other.name}`, (draft) => {
+    const [one, two] = [layer.id, other.id].map((wanted) => draft.maps.flatMap((map) => map.layers).find((l) => l.id === wanted))
+    if (!one || !two) return
+    const settings = one.symbology.settings as Draft<Classing>
+    settings.share ??= { id, over: 'all', members: [] }
+    takeScheme(two as Layer, one as Layer)
+  })
+}
+
+export const shareNoMore = (layer: Layer): void => editLayer(layer.id, 'Classes by itself', (draft) => void ((draft.symbology.settings as Draft<Classing>).share = null))

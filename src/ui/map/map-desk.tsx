@@ -22,6 +22,7 @@ import { classingOf } from './edit-classing'
 import { addLayer } from './edit-map'
 import { LayerStack } from './layer-stack'
 import { MapWindow } from './map-window'
+import { MapList } from './map-list'
 import { MapSentence } from './sentence'
 import { mmPerPx, panned, zoomed, type SizePx } from './viewing'
 
@@ -39,6 +40,7 @@ export function MapDesk() {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px]">
         <Stage key={map.id} map={map} layer={layer} prepared={prepared} all={all} />
         <aside className="flex min-h-0 flex-col border-l border-line bg-base-100" aria-label="Layer stack" onClick={() => !layer && select({ layerId: null })}>
+          <MapList map={map} />
           <LayerStack map={map} all={all} />
         </aside>
       </div>
@@ -164,7 +166,7 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
       {layer && prepared && classes && classing && (
         <>
           <ClassBench layer={layer} prepared={prepared} classing={classing} classes={classes} marked={feature} onMark={mark} folded={folded} onFold={() => setFolded(!folded)} onCompare={() => setComparing(true)} />
-          {view && size && <Compare open={comparing} onClose={() => setComparing(false)} map={map} view={view} window={size} layer={layer} classing={classing} classes={classes} />}
+          {view && size && <Compare open={comparing} onClose={() => setComparing(false)} map={map} view={view} window={size} layer={layer} classing={classing} />}
         </>
       )}
     </div>

@@ -3,6 +3,7 @@ import type { Draft } from 'immer'
 import { create } from 'zustand'
 import { edit, redo, seal, startHistory, undo, type History } from '@/core/folio/history'
 import type { Folio } from '@/core/folio/schema'
+import { keepInStep } from '@/core/map/share'
 import type { MapView } from '@/core/map/spec'
 
 export const desks = ['data', 'map', 'sheet', 'proof'] as const
@@ -58,7 +59,14 @@ export const useFolio = create<FolioState>()((set) => ({
   selection: { datasetId: null, mapId: null, layerId: null, sheetId: null, partId: null },
   views: {},
   notice: null,
-  edit: (name, recipe, merge) => set((state) => changed(state, edit(state.history, name, recipe, merge ?? null))),
+  edit: (name, recipe, merge) => set((state) => {
+      const before = state.history.folio
+      const withShares = (draft: Draft<Folio>) => {
+        recipe(draft)
+        keepInStep(before, draft)
+      }
+      return changed(state, edit(state.history, name, withShares, merge ?? null))
+    }),
   seal: () => set((state) => ({ history: seal(state.history) })),
   undo: () => set((state) => changed(state, undo(state.history))),
   redo: () => set((state) => changed(state, redo(state.history))),

@@ -1,10 +1,10 @@
 import { singularUnit } from '@/core/data/field-meta'
 import { writeNumber } from '@/core/classify/number-format'
-import { Classing } from '@/core/classify/spec'
+import { Classing, classingShape } from '@/core/classify/spec'
 import type { KindData, MapKind } from '../kind'
 import { drawChoropleth } from './draw'
 import { choroplethLegend, headingOf } from './legend'
-import { groundOf, unitOf } from '../values'
+import { groundOf, poolOf, unitOf } from '../values'
 import { planChoropleth, type ChoroplethPlan } from './plan'
 import { choroplethSentence } from './sentence'
 import { shadeAt } from '@/core/colour/schemes'
@@ -47,7 +47,8 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   classification: (plan, settings, data) =>
     plan.classification && {
       ...(plan.scale && { shadeOf: (value: number) => shadeAt(settings.scheme, plan.scale?.share(value) ?? 0, settings.reversed) }),
-      heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.scale ? [plan.colours[plan.colours.length >> 1]] : plan.colours, labels: plan.scale ? [`${writeNumber(plan.classification.breaks[0], settings.numbers, plan.decimals)} to ${writeNumber(plan.classification.breaks[1], settings.numbers, plan.decimals)}`] : plan.labels, values: plan.values, ground: groundOf(settings, data.dataset), mayMove: plan.mayMove },
+      heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.scale ? [plan.colours[plan.colours.length >> 1]] : plan.colours, labels: plan.scale ? [`${writeNumber(plan.classification.breaks[0], settings.numbers, plan.decimals)} to ${writeNumber(plan.classification.breaks[1], settings.numbers, plan.decimals)}`] : plan.labels, values: plan.values, ground: groundOf(settings, data.dataset), pool: poolOf(settings.share, data), mayMove: plan.mayMove },
+  sharedKeys: [...Object.keys(classingShape), 'scheme', 'reversed', 'ownColours', 'missing'],
   // The error of one field says nothing of another.
   showField: (settings, field) => ({ ...settings, field, uncertainty: null }),
   read(plan, settings, { fieldMeta }, feature) {

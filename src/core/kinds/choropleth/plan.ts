@@ -1,4 +1,4 @@
-import { asideOf, classify, classIndex, middleOf, type Classification } from '@/core/classify/classify'
+import { asideOf, classify, classIndex, countedFor, middleOf, type Classification, type Ground } from '@/core/classify/classify'
 import { classLabels, decimalsFor } from '@/core/classify/labels'
 import { scaleTicks, shareAlong } from '@/core/classify/scaling'
 import { schemeColours, shadeAt } from '@/core/colour/schemes'
@@ -6,7 +6,7 @@ import { numbersOf } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
 import type { KindData } from '../kind'
-import { groundOf, valuesOf } from '../values'
+import { groundOf, poolOf, valuesOf } from '../values'
 import type { ChoroplethSettings } from './spec'
 
 /** `classOf[f]`: the class of feature `f`; −1 missing, −2 a value outside breaks set by hand, −3 − i the i-th class set aside. */
@@ -29,15 +29,19 @@ export type ChoroplethPlan = {
 /** Shades of a map without classes; more cannot be told apart. */
 const shades = 64
 
-export function planChoropleth(settings: ChoroplethSettings, { dataset }: KindData): ChoroplethPlan {
+export function planChoropleth(settings: ChoroplethSettings, data: KindData): ChoroplethPlan {
+  const { dataset } = data
   const values = valuesOf(settings, dataset)
+  const pool = poolOf(settings.share, data)
+  const over = pool ?? { values, ground: groundOf(settings, dataset) }
   // Without classes there is one that holds everything, and its shades.
-  const classification = classify(values, settings.unclassed ? { ...settings, method: 'equal-interval', classes: 1, locked: [], midpoint: null } : settings, groundOf(settings, dataset))
-  const scale = settings.unclassed && classification ? scaleOf(settings, values, dataset) : null
+  const found = classify(over.values, settings.unclassed ? { ...settings, method: 'equal-interval', classes: 1, locked: [], midpoint: null } : settings, over.ground)
+  const classification = found && pool ? countedFor(found, values, settings.setAside) : found
+  const scale = settings.unclassed && classification ? scaleOf(settings, over) : null
   const breaks = classification?.breaks ?? []
   const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
   const errors = relativeErrors(settings, dataset)
-  const over = (settings.uncertainty?.over ?? 0) / 100
+  const limit = (settings.uncertainty?.over ?? 0) / 100
   let missingCount = 0
   const classOf = Int8Array.from(values, (value) => {
     if (Number.isFinite(value)) {
@@ -59,14 +63,14 @@ export function planChoropleth(settings: ChoroplethSettings, { dataset }: KindDa
     scale,
     decimals,
     missingCount,
-    unreliable: errors && Uint8Array.from(errors, (error, f) => (Number.isFinite(values[f]) && error > over ? 1 : 0)),
+    unreliable: errors && Uint8Array.from(errors, (error, f) => (Number.isFinite(values[f]) && error > limit ? 1 : 0)),
     mayMove: errors && values.reduce((count, value, f) => count + Number(crosses(breaks, value, errors[f] * Math.abs(value))), 0),
   }
 }
 
-function scaleOf({ unclassed, setAside, midpoint, field, per, perCount }: ChoroplethSettings, values: Float64Array, dataset: Dataset): NonNullable<ChoroplethPlan['scale']> {
+function scaleOf({ unclassed, setAside, midpoint }: ChoroplethSettings, { values, ground }: { values: Float64Array; ground: Ground }): NonNullable<ChoroplethPlan['scale']> {
   const sorted = values.filter((value) => Number.isFinite(value) && asideOf(value, setAside) < 0).sort()
-  const middle = midpoint ? middleOf(sorted, midpoint, groundOf({ field, per, perCount }, dataset)) : null
+  const middle = midpoint ? middleOf(sorted, midpoint, ground) : null
   return { share: shareAlong(sorted, unclassed ?? 'linear', middle), ticks: scaleTicks(sorted, unclassed ?? 'linear') }
 }
 

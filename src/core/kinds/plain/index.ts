@@ -21,6 +21,7 @@ export const plain: MapKind<PlainSettings, PlainPlan> = {
   legend: plainLegend,
   sentence: plainSentence,
   classification: null,
+  sharedKeys: [],
   showField: null,
   read: () => null,
   fonts: ({ label }) => (label ? [{ family: label.family, weight: 400, italic: false }] : []),

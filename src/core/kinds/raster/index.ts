@@ -19,6 +19,7 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   legend: rasterLegend,
   sentence: rasterSentence,
   classification: null,
+  sharedKeys: [],
   showField: null,
   read: () => null,
   fonts: () => [],

@@ -19,6 +19,7 @@ import { Distribution } from './distribution'
 import { LabelForm } from './label-form'
 import { QualityFigures } from './quality'
 import { SetAsideList } from './set-aside'
+import { SharePopover } from './share'
 import { benchShapes, useBenchView, type BenchView } from './view'
 
 type Props = { layer: Layer; prepared: Prepared; classing: Classing; classes: Classes; marked: number; onMark: (feature: number) => void; folded: boolean; onFold: () => void; onCompare: () => void }
@@ -75,7 +76,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
             </div>
             {classing.unclassed && <p className="text-xs text-muted">Each value has a shade of its own. Choosing a method or a number makes classes again.</p>}
             <MethodRow layer={layer} classing={classing} />
-            <div className="grid grid-cols-4 gap-1">
+            <div className="grid grid-cols-3 gap-1">
               <Popover label="Two sides" align="end" side="top" trigger={<Button className={`!h-6 !px-1 font-condensed !text-xs ${classing.midpoint ? '!border-primary text-primary' : ''}`}>Two sides</Button>}>
                 <MidpointPicker layer={layer} />
               </Popover>
@@ -88,6 +89,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
               <Button className="!h-6 !px-1 font-condensed !text-xs" title="The same map by every method (C)" onClick={onCompare}>
                 Compare
               </Button>
+              <SharePopover layer={layer} />
             </div>
             {!classing.unclassed && <QualityFigures classes={classes} setAside={classing.setAside} />}
             <Warnings classing={classing} classes={classes} values={summary.count} />
@@ -120,11 +122,12 @@ function ViewSwitch({ positive }: { positive: boolean }) {
 }
 
 /** What rounding would cost is told before it is done. */
-function RoundButton({ layer, classing, classes: { result, values, ground } }: { layer: Layer; classing: Classing; classes: Classes }) {
+function RoundButton({ layer, classing, classes: { result, values: own, ground: ownGround, pool } }: { layer: Layer; classing: Classing; classes: Classes }) {
   const cost = useMemo(() => {
+    const { values, ground } = pool ?? { values: own, ground: ownGround }
     if (classing.rounded || classing.method === 'manual') return result.roundingCost
     return classify(values, { ...classing, rounded: true }, ground)?.roundingCost ?? 0
-  }, [classing, values, ground, result])
+  }, [classing, own, ownGround, pool, result])
   const manual = classing.method === 'manual'
   const words = manual ? 'Breaks set by hand stay as they are.' : Math.abs(cost) < 0.0005 ? 'Rounding costs nothing of the fit.' : `Rounding ${classing.rounded ? 'took' : 'would take'} ${cost.toFixed(3)} of the fit.`
   return (

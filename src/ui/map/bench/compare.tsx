@@ -1,8 +1,8 @@
 'use client'
-import { useEffect, useMemo, useRef, useState } from 'react'
-import { classify, computedIds, methods, qualityOf, type MethodId } from '@/core/classify/classify'
+import { useEffect, useRef, useState } from 'react'
+import { methods, type MethodId } from '@/core/classify/classify'
 import type { Classing } from '@/core/classify/spec'
-import type { Classes } from '@/core/kinds/kind'
+import type { Way } from '@/core/map/ways'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { scenes, sendFolio } from '@/workers/client'
 import { Button, Check } from '../../kit/controls'
@@ -11,16 +11,22 @@ import { useDocument } from '../../shell/folio-store'
 import { changeClassing } from '../edit-classing'
 import type { SizePx } from '../viewing'
 
-type Way = { id: MethodId; gvf: number; tabular: number; smallest: number; classes: number }
-type Props = { open: boolean; onClose: () => void; map: MapSpec; view: MapView; window: SizePx; layer: Layer; classing: Classing; classes: Classes }
+type Props = { open: boolean; onClose: () => void; map: MapSpec; view: MapView; window: SizePx; layer: Layer; classing: Classing }
 
 const picture = { width: 212, height: 132 }
 const large = { width: 672, height: 400 }
 
 /** The same map by every method in small pictures, the best fit first; one click adopts it, two can be laid over each other. */
-export function Compare({ open, onClose, map, view, window, layer, classing, classes }: Props) {
+export function Compare({ open, onClose, map, view, window, layer, classing }: Props) {
   const [laid, setLaid] = useState<MethodId[]>([])
-  const ways = useMemo(() => (open ? waysOf(classing, classes) : []), [open, classing, classes])
+  const [ways, setWays] = useState<Way[]>([])
+  const folio = useDocument()
+  useEffect(() => {
+    let here = true
+    // Some methods take long with many areas: they are tried beside the drawing, not here.
+    if (open) void sendFolio(folio).then(() => scenes().waysOf(layer)).then((found) => here && setWays(found))
+    return () => void (here = false)
+  }, [open, folio, layer])
   const adopt = (id: MethodId) => {
     changeClassing(layer, `Classify by ${methods[id].label}`, (s) => void (s.method = id))
     onClose()
@@ -32,6 +38,7 @@ export function Compare({ open, onClose, map, view, window, layer, classing, cla
       ) : (
         <>
           <p className="mb-2 text-xs text-muted">Ordered by how well the classes fit. A click takes the method over; mark two to lay them over each other.</p>
+          {!ways.length && <p role="status">The methods are tried out…</p>}
           <ul className="grid grid-cols-3 gap-3" aria-label="Methods compared">
             {ways.map((way) => (
               <li key={way.id} className={`rounded border ${way.id === classing.method ? 'border-primary' : 'border-line'}`}>
@@ -52,18 +59,6 @@ export function Compare({ open, onClose, map, view, window, layer, classing, cla
       )}
     </Dialog>
   )
-}
-
-/** Every method that gives classes with these values, the best fit first. */
-function waysOf(classing: Classing, { values, ground }: Classes): Way[] {
-  return computedIds
-    .flatMap((id): Way[] => {
-      const result = classify(values, { ...classing, method: id }, ground)
-      if (!result || result.counts.length < 2) return []
-      const { tabular, smallest } = qualityOf(values, result, classing.setAside, { sizes: null, neighbours: null })
-      return [{ id, gvf: result.gvf, tabular, smallest, classes: result.counts.length }]
-    })
-    .sort((a, b) => b.gvf - a.gvf)
 }
 
 /** The map as it would be with another method; what lies over the layer, such as names, is left out of a small picture. */

@@ -1,0 +1,24 @@
+import { classify, computedIds, qualityOf, type MethodId } from '@/core/classify/classify'
+import type { Classing } from '@/core/classify/spec'
+import type { Prepared } from '@/core/data/prepare'
+import { classesOf } from './compose-map'
+import type { Layer } from './spec'
+
+/** A method with the classes that it gives: their fit (0 to 1), how many there are and how few values the smallest has. */
+export type Way = { id: MethodId; gvf: number; tabular: number; smallest: number; classes: number }
+
+/** Every method that gives at least two classes of a layer's values, the best fit first. */
+export function waysOf(layer: Layer, prepared: Prepared): Way[] {
+  const classes = classesOf(layer, prepared)
+  if (!classes) return []
+  const classing = layer.symbology.settings as Classing
+  const { values, ground } = classes.pool ?? classes
+  return computedIds
+    .flatMap((id): Way[] => {
+      const result = classify(values, { ...classing, method: id }, ground)
+      if (!result || result.counts.length < 2) return []
+      const { tabular, smallest } = qualityOf(values, result, classing.setAside, { sizes: null, neighbours: null })
+      return [{ id, gvf: result.gvf, tabular, smallest, classes: result.counts.length }]
+    })
+    .sort((a, b) => b.gvf - a.gvf)
+}
