@@ -141,7 +141,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
       layer('sea', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
     ],
   }
-  const folio = Folio.parse({ format: 'keen-folio', version: 1, id: 'demo', name: 'A country that reads', author: 'Keen Plot demo', datasets, maps: [loans, change, income], sheets: [loansSheet(), changeSheet(), incomeSheet()] } satisfies Folio)
+  const folio = Folio.parse({ format: 'keen-folio', version: 1, id: 'demo', name: 'A country that reads', author: 'Keen Plot demo', datasets, maps: [loans, change, income], ramps: [], sheets: [loansSheet(), changeSheet(), incomeSheet()] } satisfies Folio)
   return { folio, contents }
 }
 

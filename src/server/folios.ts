@@ -29,7 +29,7 @@ export async function createFolio(db: Database, folio: Folio, isDemo = false): P
   return { folio, revision: 1, changedAt: now.toISOString() }
 }
 
-export const emptyFolio = (name: string): Folio => ({ format: 'keen-folio', version: 1, id: nanoid(12), name, author: '', datasets: [], maps: [], sheets: [] })
+export const emptyFolio = (name: string): Folio => ({ format: 'keen-folio', version: 1, id: nanoid(12), name, author: '', datasets: [], maps: [], ramps: [], sheets: [] })
 
 async function rowOf(db: Database, id: string): Promise<FolioRow> {
   const row = await db.folios.findOne({ where: { id, deletedAt: null } })

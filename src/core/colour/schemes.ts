@@ -42,14 +42,21 @@ export function schemeColours(id: SchemeId, count: number, reversed = false): Co
   return reversed ? hex.reverse() : hex
 }
 
-/** The colour at a share (0 to 1) of a scheme's ramp. */
-export function shadeAt(id: SchemeId, share: number, reversed = false): Colour {
-  const t = reversed ? 1 - share : share
-  return rgb(schemes[id].ramp(schemes[id].kind === 'sequential' ? 0.1 + 0.9 * t : 0.05 + 0.9 * t)).formatHex()
-}
+/** The colour at a share (0 to 1) of a published ramp. */
+export const rampColour = (id: SchemeId, share: number): Colour => rgb(schemes[id].ramp(inward(schemes[id].kind, share))).formatHex()
 
 /** The palest end of a sequential ramp is near the paper's white and is left out. */
-const rampPosition = (kind: SchemeKind, i: number, count: number): number => {
-  const t = count === 1 ? 0.6 : i / (count - 1)
-  return kind === 'sequential' ? 0.1 + 0.9 * t : 0.05 + 0.9 * t
+const inward = (kind: SchemeKind, share: number): number => (kind === 'sequential' ? 0.1 + 0.9 * share : 0.05 + 0.9 * share)
+
+const rampPosition = (kind: SchemeKind, i: number, count: number): number => (count === 1 ? 0.6 : inward(kind, i / (count - 1)))
+
+/** Published sets of colours without an order, under our own names. */
+export const unordered: Record<string, { label: string; colours: readonly Colour[] }> = {
+  market: { label: 'Market', colours: chromatic.schemeTableau10 },
+  harbour: { label: 'Harbour', colours: chromatic.schemeSet2 },
+  fair: { label: 'Fair', colours: chromatic.schemeSet1 },
+  orchard: { label: 'Orchard', colours: chromatic.schemeDark2 },
+  linen: { label: 'Linen', colours: chromatic.schemePastel1 },
+  chalk: { label: 'Chalk', colours: chromatic.schemeSet3 },
+  pairs: { label: 'Pairs', colours: chromatic.schemePaired },
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { OwnRamp } from '@/core/colour/ramp'
 import { DatasetEntry } from '@/core/data/entry'
 import { MapSpec } from '@/core/map/spec'
 import { Sheet } from '@/core/sheet/spec'
@@ -14,6 +15,8 @@ export const Folio = z.object({
   author: z.string().max(200),
   datasets: z.array(DatasetEntry),
   maps: z.array(MapSpec),
+  /** Colour schemes of the cartographer's own. */
+  ramps: z.array(OwnRamp).default([]),
   sheets: z.array(Sheet),
 })
 export type Folio = z.infer<typeof Folio>

@@ -1,5 +1,5 @@
 'use client'
-import { HexColorInput, HexColorPicker } from 'react-colorful'
+import { ColourPicker } from './colour-picker'
 import { Popover } from './popover'
 
 export function ColourField({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
@@ -13,8 +13,7 @@ export function ColourField({ label, value, onChange }: { label: string; value: 
         </button>
       }
     >
-      <HexColorPicker color={value} onChange={(next) => /^#[0-9a-f]{6}$/i.test(next) && onChange(next.toLowerCase())} style={{ width: 200, height: 150 }} />
-      <HexColorInput aria-label={`${label}, hexadecimal`} prefixed color={value} onChange={(next) => /^#[0-9a-f]{6}$/i.test(next) && onChange(next.toLowerCase())} className="control mt-2 w-full uppercase" />
+      <ColourPicker label={label} value={value} onChange={onChange} />
     </Popover>
   )
 }

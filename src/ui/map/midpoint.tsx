@@ -1,6 +1,6 @@
 'use client'
 import { midpointKinds, type Midpoint } from '@/core/classify/spec'
-import { schemes, type SchemeId } from '@/core/colour/schemes'
+import { colouringKind, type Colouring } from '@/core/colour/colouring'
 import type { Layer } from '@/core/map/spec'
 import { Row } from '../kit/controls'
 import { NumberField } from '../kit/number-field'
@@ -23,8 +23,8 @@ export function MidpointPicker({ layer }: { layer: Layer }) {
   const set = (next: Midpoint | null) => changeClassing(layer, next ? `Two sides of ${words[next.at].label}` : 'One direction', (s) => {
       s.midpoint = next
       // Two sides want colours that run apart from a middle.
-      const coloured = s as { scheme?: SchemeId }
-      if (next && coloured.scheme && schemes[coloured.scheme].kind === 'sequential') coloured.scheme = 'bark and reed'
+      const coloured = s as Partial<Colouring>
+      if (next && coloured.scheme && colouringKind({ scheme: coloured.scheme, ramp: coloured.ramp ?? null }) === 'sequential') Object.assign(coloured, { scheme: 'bark and reed', ramp: null })
     }, 'midpoint')
   return (
     <div className="w-64">

@@ -1,6 +1,8 @@
 'use client'
 import { useEffect, useState } from 'react'
 import type { OpenedFolio } from '@/server/folios'
+import { paletteOf } from '@/core/folio/palette'
+import { PaletteContext } from '../kit/colour-picker'
 import { DataDesk } from '../data/data-desk'
 import { MapDesk } from '../map/map-desk'
 import { ProofDesk } from '../proof/proof-desk'
@@ -17,6 +19,8 @@ import { useThumbnail } from './thumbnail'
 import { TopBar } from './top-bar'
 import { isTyping } from './typing'
 import { Versions } from './versions'
+
+const coloursInUse = () => paletteOf(useFolio.getState().history.folio)
 
 const deskOfPath = (): Desk => desks.find((desk) => location.pathname.endsWith(`/${desk}`)) ?? 'data'
 
@@ -60,6 +64,7 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
 
   if (!ready) return <p className="p-6 text-muted">Opening {opened.folio.name}…</p>
   return (
+    <PaletteContext value={coloursInUse}>
     <div className="flex h-full flex-col">
       <TopBar onFind={() => setOpen('find')} onKeys={() => setOpen('keys')} onVersions={() => setOpen('versions')} />
       <main className="relative min-h-0 flex-1" aria-label={`${desk} desk`}>
@@ -75,5 +80,6 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
       <KeyHelp open={open === 'keys'} onClose={() => setOpen(null)} />
       <Versions open={open === 'versions'} onClose={() => setOpen(null)} />
     </div>
+    </PaletteContext>
   )
 }

@@ -52,7 +52,7 @@ const firstSelection = (folio: Folio): Selection => {
 const unsaved: SaveState = { status: 'unsaved' }
 
 export const useFolio = create<FolioState>()((set) => ({
-  history: startHistory({ format: 'keen-folio', version: 1, id: '', name: ' ', author: '', datasets: [], maps: [], sheets: [] }),
+  history: startHistory({ format: 'keen-folio', version: 1, id: '', name: ' ', author: '', datasets: [], maps: [], ramps: [], sheets: [] }),
   revision: 0,
   save: { status: 'saved', at: '' },
   desk: 'data',
@@ -75,7 +75,7 @@ export const useFolio = create<FolioState>()((set) => ({
       changed(
         state,
         edit(state.history, name, (draft) => {
-          Object.assign(draft, { name: folio.name, author: folio.author, datasets: folio.datasets, maps: folio.maps, sheets: folio.sheets })
+          Object.assign(draft, { name: folio.name, author: folio.author, datasets: folio.datasets, maps: folio.maps, ramps: folio.ramps, sheets: folio.sheets })
         }),
       ),
     ),

@@ -7,7 +7,7 @@ import { choroplethLegend, headingOf } from './legend'
 import { groundOf, poolOf, unitOf } from '../values'
 import { planChoropleth, type ChoroplethPlan } from './plan'
 import { choroplethSentence } from './sentence'
-import { shadeAt } from '@/core/colour/schemes'
+import { Colouring, colouringShape, shadeOf } from '@/core/colour/colouring'
 import { ChoroplethSettings } from './spec'
 
 const numberFields = ({ dataset }: KindData): string[] => dataset.fields.filter((field) => field.column.kind === 'number').map((field) => field.key)
@@ -33,9 +33,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
     per: null,
     perCount: 1,
     ...Classing.parse({ method: 'natural-breaks', classes: 5, manualBreaks: [], rounded: true }),
-    scheme: 'reed',
-    reversed: false,
-    ownColours: {},
+    ...Colouring.parse({ scheme: 'reed', reversed: false }),
     uncertainty: null,
     missing: { colour: '#a8a8a8', hatched: true, label: 'no data' },
     outline: { colour: '#ffffff', widthPt: 0.25, coastColour: '#6f7f86', coastWidthPt: 0.35 },
@@ -46,9 +44,9 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   sentence: choroplethSentence,
   classification: (plan, settings, data) =>
     plan.classification && {
-      ...(plan.scale && { shadeOf: (value: number) => shadeAt(settings.scheme, plan.scale?.share(value) ?? 0, settings.reversed) }),
+      ...(plan.scale && { shadeOf: (value: number) => shadeOf(settings, plan.scale?.share(value) ?? 0) }),
       heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.scale ? [plan.colours[plan.colours.length >> 1]] : plan.colours, labels: plan.scale ? [`${writeNumber(plan.classification.breaks[0], settings.numbers, plan.decimals)} to ${writeNumber(plan.classification.breaks[1], settings.numbers, plan.decimals)}`] : plan.labels, values: plan.values, ground: groundOf(settings, data.dataset), pool: poolOf(settings.share, data), mayMove: plan.mayMove },
-  sharedKeys: [...Object.keys(classingShape), 'scheme', 'reversed', 'ownColours', 'missing'],
+  sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'missing'],
   // The error of one field says nothing of another.
   showField: (settings, field) => ({ ...settings, field, uncertainty: null }),
   read(plan, settings, { fieldMeta }, feature) {

@@ -4,7 +4,7 @@ import { pointsToMm } from '@/core/scene/text'
 import type { KindData, LegendEntry } from '../kind'
 import { decimalsFor, formatNumber } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
-import { shadeAt } from '@/core/colour/schemes'
+import { shadeOf } from '@/core/colour/colouring'
 import { asidePaint, missingPaint, unreliablePaint } from './draw'
 import { unitOf } from '../values'
 import type { ChoroplethPlan } from './plan'
@@ -22,13 +22,14 @@ export function choroplethLegend(plan: ChoroplethPlan, settings: ChoroplethSetti
 }
 
 /** A piece of a continuous bar about each of the round values; set without gaps they make one bar. */
-function rampItems({ share, ticks }: NonNullable<ChoroplethPlan['scale']>, { scheme, reversed, numbers }: ChoroplethSettings): LegendEntry['items'] {
+function rampItems({ share, ticks }: NonNullable<ChoroplethPlan['scale']>, settings: ChoroplethSettings): LegendEntry['items'] {
+  const { numbers } = settings
   const at = ticks.map(share)
   const decimals = decimalsFor(ticks.map((tick) => tick / numbers.divideBy))
   return ticks.map((tick, i) => {
     const below = i ? (at[i - 1] + at[i]) / 2 : Math.max(0, at[0] - ((at[1] ?? 1) - at[0]) / 2)
     const above = i + 1 < at.length ? (at[i] + at[i + 1]) / 2 : Math.min(1, at[i] + (at[i] - (at[i - 1] ?? 0)) / 2)
-    const colours = Array.from({ length: 5 }, (_, j) => shadeAt(scheme, below + ((above - below) * j) / 4, reversed))
+    const colours = Array.from({ length: 5 }, (_, j) => shadeOf(settings, below + ((above - below) * j) / 4))
     return { key: `class-${i}`, label: writeNumber(tick, numbers, decimals), swatch: { shape: 'ramp', colours, fill: null, stroke: null } }
   })
 }

@@ -1,7 +1,7 @@
 import { asideOf, classify, classIndex, countedFor, middleOf, type Classification, type Ground } from '@/core/classify/classify'
 import { classLabels, decimalsFor } from '@/core/classify/labels'
 import { scaleTicks, shareAlong } from '@/core/classify/scaling'
-import { schemeColours, shadeAt } from '@/core/colour/schemes'
+import { coloursFor, shadeOf } from '@/core/colour/colouring'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
@@ -58,7 +58,7 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
     values,
     classOf,
     classification,
-    colours: scale ? Array.from({ length: shades }, (_, i) => shadeAt(settings.scheme, (i + 0.5) / shades, settings.reversed)) : classification ? coloursOf(settings, classification) : [],
+    colours: scale ? Array.from({ length: shades }, (_, i) => shadeOf(settings, (i + 0.5) / shades)) : classification ? coloursOf(settings, classification) : [],
     labels: scale ? Array.from({ length: shades }, (_, i) => `shade ${i + 1}`) : classification ? classLabels(breaks, decimals, settings.labelPattern, settings.numbers) : [],
     scale,
     decimals,
@@ -89,10 +89,10 @@ function relativeErrors({ field, uncertainty }: ChoroplethSettings, dataset: Dat
 }
 
 /** Colours from low to high. On either side of a middle they run outwards from the middle of the scheme. */
-function coloursOf({ scheme, reversed, ownColours }: ChoroplethSettings, { counts, middle }: Classification): Colour[] {
+function coloursOf(settings: ChoroplethSettings, { counts, middle }: Classification): Colour[] {
   const classes = counts.length
   const above = middle ? classes - middle.below : 0
   const side = middle ? Math.max(middle.below, above) : 0
-  const colours = middle && middle.below !== above && side > 0 ? schemeColours(scheme, 2 * side, reversed).slice(side - middle.below, side + above) : schemeColours(scheme, classes, reversed)
-  return colours.map((colour, i) => ownColours[String(i)] ?? colour)
+  const colours = middle && middle.below !== above && side > 0 ? coloursFor(settings, 2 * side).slice(side - middle.below, side + above) : coloursFor(settings, classes)
+  return colours.map((colour, i) => settings.ownColours[String(i)] ?? colour)
 }

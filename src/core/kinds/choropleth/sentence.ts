@@ -1,7 +1,7 @@
 import { methods } from '@/core/classify/classify'
 import { formatNumber, numberWord } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
-import { schemes } from '@/core/colour/schemes'
+import { colouringLabel } from '@/core/colour/colouring'
 import { singularUnit } from '@/core/data/field-meta'
 import type { KindData, SentencePart } from '../kind'
 import type { ChoroplethSettings } from './spec'
@@ -22,7 +22,7 @@ export function choroplethSentence(settings: ChoroplethSettings, { name, fieldMe
       : [{ text: ' in ' }, { text: numberWord(count), control: 'classes' as const }, { text: ' classes by ' }, { text: methods[settings.method].label, control: 'method' as const }]),
     ...(settings.midpoint ? [{ text: ' on both sides of ' }, { text: midpointWords(settings), control: 'midpoint' as const }] : []),
     { text: ', coloured ' },
-    { text: schemes[settings.scheme].label, control: 'colours' },
+    { text: colouringLabel(settings), control: 'colours' },
     { text: '.' },
   ]
 }

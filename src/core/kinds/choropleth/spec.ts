@@ -1,7 +1,6 @@
 import { z } from 'zod'
 import { classingShape } from '@/core/classify/spec'
-import { sortedKeys } from '@/core/data/sorted-record'
-import { schemeIds } from '@/core/colour/schemes'
+import { colouringShape } from '@/core/colour/colouring'
 
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
@@ -12,10 +11,7 @@ export const ChoroplethSettings = z.object({
   /** Values are given for so many of the denominator: 1, 100, 1,000… */
   perCount: z.number().positive(),
   ...classingShape,
-  scheme: z.enum(schemeIds),
-  reversed: z.boolean(),
-  /** Colours of single classes chosen by hand, by the number of the class from below. */
-  ownColours: z.record(z.string(), Hex).overwrite(sortedKeys).default({}),
+  ...colouringShape,
   /** Which values are not reliable: `field` is the margin of error in the field's own unit, or the coefficient of variation in percent; above so many percent they are shown as such. */
   uncertainty: z.object({ field: z.string(), measure: z.enum(['margin', 'variation']), over: z.number().min(0), show: z.enum(['hatch', 'fade']) }).nullable().default(null),
   missing: z.object({ colour: Hex, hatched: z.boolean(), label: z.string() }),

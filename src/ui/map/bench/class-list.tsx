@@ -1,13 +1,13 @@
 'use client'
 import { AlertTriangle, Eye } from 'lucide-react'
 import { useMemo } from 'react'
-import { HexColorInput, HexColorPicker } from 'react-colorful'
 import { confusions, visions } from '@/core/colour/difference'
 import { shapeWords } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import type { Classes } from '@/core/kinds/kind'
 import type { Layer } from '@/core/map/spec'
 import { Button } from '../../kit/controls'
+import { ColourPicker } from '../../kit/colour-picker'
 import { Popover } from '../../kit/popover'
 import { editLayer } from '../edit-map'
 
@@ -82,8 +82,7 @@ function ClassColour({ layer, index, colour, label }: { layer: Layer; index: num
     )
   return (
     <Popover label={`Colour of ${label}`} side="top" trigger={<button type="button" aria-label={`Colour of ${label}: ${colour}`} title="Change this colour alone" className={`${strip} w-3 hover:border-primary`} style={{ background: colour }} />}>
-      <HexColorPicker color={colour} onChange={(next) => isHex(next) && set(next.toLowerCase())} style={{ width: 200, height: 150 }} />
-      <HexColorInput aria-label={`Colour of ${label}, hexadecimal`} prefixed color={colour} onChange={(next) => isHex(next) && set(next.toLowerCase())} className="control mt-2 w-full uppercase" />
+      <ColourPicker label={`Colour of ${label}`} value={colour} onChange={set} />
       {own[String(index)] && (
         <Button className="mt-2 w-full" onClick={() => set(null)}>
           As the scheme has it
@@ -92,8 +91,6 @@ function ClassColour({ layer, index, colour, label }: { layer: Layer; index: num
     </Popover>
   )
 }
-
-const isHex = (text: string): boolean => /^#[0-9a-f]{6}$/i.test(text)
 
 /** “district, districts” from the dataset's name; plain shapes where the name is no plural. */
 function nounsOf({ entry, dataset }: Prepared): [string, string] {

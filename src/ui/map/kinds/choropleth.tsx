@@ -3,7 +3,7 @@ import type { Draft } from 'immer'
 import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { formatNumber, numberWord } from '@/core/classify/labels'
 import { scalings } from '@/core/classify/spec'
-import { schemeColours, schemeIds, schemes, type SchemeId } from '@/core/colour/schemes'
+import { colouringLabel, coloursFor } from '@/core/colour/colouring'
 import { singularUnit } from '@/core/data/field-meta'
 import { planOf } from '@/core/map/compose-map'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
@@ -14,6 +14,7 @@ import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList, Popover } from '../../kit/popover'
 import { TextField } from '../../kit/text-field'
+import { SchemePicker, Swatches } from '../colours/scheme-picker'
 import { chooseClasses, chooseMethod } from '../edit-classing'
 import { editLayer } from '../edit-map'
 import { MidpointPicker } from '../midpoint'
@@ -96,47 +97,17 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
       />
     )
   if (control === 'midpoint') return <MidpointPicker layer={layer} />
-  if (control === 'colours') return <SchemePicker layer={layer} />
+  if (control === 'colours') return <Colours layer={layer} prepared={prepared} />
   return null
 }
 
 const scaleNotes = { linear: 'by size', 'square-root': 'large ones held back', logarithmic: 'by ratio', rank: 'evenly spread' }
 
-function SchemePicker({ layer }: { layer: Layer }) {
+/** The colours of a choropleth's classes. */
+function Colours({ layer, prepared }: SettingsProps) {
   const settings = settingsOf(layer)
-  const list = (kind: 'sequential' | 'diverging') => (
-    <div className="grid grid-cols-2 gap-1">
-      {schemeIds
-        .filter((id) => schemes[id].kind === kind)
-        .map((id) => (
-          <button key={id} type="button" aria-pressed={id === settings.scheme} onClick={() => change(layer, `Colour ${schemes[id].label}`, (s) => void (s.scheme = id))} className={`flex items-center gap-2 rounded px-2 py-1 text-left text-xs hover:bg-base-200 ${id === settings.scheme ? 'bg-tint font-medium text-primary' : ''}`}>
-            <Swatches scheme={id} count={Math.min(7, settings.classes)} reversed={settings.reversed} />
-            {schemes[id].label}
-          </button>
-        ))}
-    </div>
-  )
-  return (
-    <div className="w-[330px]">
-      <p className="px-2 pb-1 text-xs text-muted">One direction, low to high</p>
-      {list('sequential')}
-      <p className="px-2 pt-2 pb-1 text-xs text-muted">Two directions from a middle</p>
-      {list('diverging')}
-      <div className="mt-2 border-t border-line px-2 pt-1">
-        <Check label="Reversed" checked={settings.reversed} onChange={(reversed) => change(layer, 'Reverse colours', (s) => void (s.reversed = reversed))} />
-      </div>
-    </div>
-  )
-}
-
-export function Swatches({ scheme, count, reversed }: { scheme: SchemeId; count: number; reversed: boolean }) {
-  return (
-    <span className="flex h-3.5 w-16 shrink-0 overflow-hidden rounded-sm border border-line" aria-hidden>
-      {schemeColours(scheme, count, reversed).map((colour, i) => (
-        <span key={i} className="flex-1" style={{ background: colour }} />
-      ))}
-    </span>
-  )
+  const plan = planOf(layer, prepared) as ChoroplethPlan
+  return <SchemePicker colouring={settings} count={settings.unclassed ? 5 : (plan.classification?.counts.length ?? settings.classes)} onChange={(name, recipe, merge) => change(layer, name, recipe, merge)} />
 }
 
 /** Which values are not reliable, and how that shows. */
@@ -172,8 +143,8 @@ function Settings({ layer, prepared }: SettingsProps) {
     <>
       <Section title="Fill">
         <Row label="Colours">
-          <Popover label="Colours" align="end" trigger={<button type="button" aria-label={`Colours: ${schemes[s.scheme].label}`} className="control flex w-full items-center gap-2"><Swatches scheme={s.scheme} count={Math.min(9, s.classes)} reversed={s.reversed} />{schemes[s.scheme].label}</button>}>
-            <SchemePicker layer={layer} />
+          <Popover label="Colours" align="end" trigger={<button type="button" aria-label={`Colours: ${colouringLabel(s)}`} className="control flex w-full items-center gap-2"><Swatches colours={coloursFor(s, Math.min(9, s.classes))} /><span className="truncate">{colouringLabel(s)}</span></button>}>
+            <Colours layer={layer} prepared={prepared} />
           </Popover>
         </Row>
         <Row label="Missing">
