@@ -15,7 +15,7 @@ export type OwnRamp = z.infer<typeof OwnRamp>
 
 const samples = 96
 
-/** The colour at a share (0 to 1) of a ramp. Equal shares differ equally to the eye, by CIEDE2000 along the ramp. */
+/** The colour at a share (0 to 1) of a ramp. Equal shares are equal ways along the ramp, by CIEDE2000. */
 export function rampAt(ramp: OwnRamp, share: number): Colour {
   const { path, way } = paced(ramp)
   const wanted = Math.min(1, Math.max(0, share))
