@@ -15,7 +15,7 @@ module.exports = {
     only('map', '^src/core/map/', ['^src/core/(kinds|classify|colour|projection|labels|data|geo|scene)/']),
     only('legend', '^src/core/legend/', ['^src/core/(map|kinds|classify|colour|projection|labels|data|geo|scene)/']),
     only('sheet', '^src/core/sheet/', ['^src/core/(legend|map|kinds|classify|colour|projection|labels|data|geo|scene)/']),
-    only('folio', '^src/core/folio/', ['^src/core/(sheet|map|kinds|data)/']),
+    only('folio', '^src/core/folio/', ['^src/core/(sheet|map|kinds|colour|data|scene)/']),
     only('core-needs-nothing-of-ours', '^src/core/', []),
     { name: 'core-is-pure', severity: 'error', from: { path: '^src/core/' }, to: { path: ['^node:', '^(fs|path|react|next|sequelize|sqlite3)(/|$)', 'node_modules/(react|next|sequelize|sqlite3|sharp|@napi-rs)/'] } },
     only('render', '^src/render/', ['^src/core/']),

@@ -12,6 +12,7 @@ import type { Layer, MapSpec } from '@/core/map/spec'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
 import { kindData } from '@/core/map/compose-map'
 import { adviseEqualArea } from '@/core/projection/adviser'
+import { LegendSettings } from '@/core/sheet/parts/legend'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { typeStyle } from '@/core/sheet/type-style'
 import type { FolioWithData } from '@/formats/folio-file/folio-file'
@@ -176,7 +177,7 @@ function page({ id, name, mapId, legendKey, legendTitle, subtitle, method }: Pag
     parts: [
       part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId, view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
       part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId, view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } }),
-      part('legend', 'legend', 'Legend', { x: 17, y: 39, width: 56, height: 44 }, {
+      part('legend', 'legend', 'Legend', { x: 17, y: 39, width: 56, height: 44 }, LegendSettings.parse({
         panelId: 'main',
         words: { [`${legendKey}/heading`]: legendTitle },
         hiddenLines: [],
@@ -188,7 +189,7 @@ function page({ id, name, mapId, legendKey, legendTitle, subtitle, method }: Pag
         gapMm: 0,
         background: null,
         paddingMm: 0,
-      }),
+      })),
       part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 181, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
       text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'A country that reads', typeStyle('source-serif-4', 25, { weight: 600 })),
       text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, subtitle, typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),

@@ -87,7 +87,7 @@ async function drawSheet(sheetId: string, pixelsPerMm: number): Promise<{ bitmap
   return transfer({ bitmap, boxes }, [bitmap])
 }
 
-export type LegendLinePlace = { key: string; text: string; proposed: string; isHeading: boolean; box: PartBox }
+export type LegendLinePlace = { key: string; text: string; proposed: string; isHeading: boolean; /** Left end of the words on the page, mm. */ textX: number; box: PartBox }
 
 /** Where the lines of a legend lie on the page, for editing their words in place. */
 async function legendLines(sheetId: string, partId: string): Promise<LegendLinePlace[]> {
@@ -96,7 +96,7 @@ async function legendLines(sheetId: string, partId: string): Promise<LegendLineP
   if (!input || part?.type !== 'legend') return []
   const laid = layOutLegend(part.settings, part.box, sheetContext(input))
   const { paddingMm } = part.settings
-  return laid.placed.map(({ line, x, y, width, height }) => ({ key: line.key, text: line.text, proposed: line.proposed, isHeading: line.item === null, box: { x: part.box.x + paddingMm + x, y: part.box.y + paddingMm + y, width, height } }))
+  return laid.placed.filter(({ line, nodes }) => line.role !== 'item' || nodes.some(({ type }) => type === 'text')).map(({ line, textX, y, width, height, x }) => ({ key: line.key, text: line.text, proposed: line.proposed, isHeading: line.role === 'heading', textX: part.box.x + paddingMm + textX, box: { x: part.box.x + paddingMm + x, y: part.box.y + paddingMm + y, width, height } }))
 }
 
 /** A PNG of a sheet, `widthPx` wide. */
@@ -144,9 +144,9 @@ async function proof(sheetId: string): Promise<ProofLine[]> {
 }
 
 /** Every method with the classes that it gives a layer, the best fit first. */
-function waysOfLayer(layer: Layer): Way[] {
+function waysOfLayer(layer: Layer, which: number): Way[] {
   const prepared = datasets.get(layer.datasetId)
-  return prepared ? waysOf(layer, prepared) : []
+  return prepared ? waysOf(layer, prepared, which) : []
 }
 
 const sceneApi = { proof, waysOf: waysOfLayer, setFolio, drawMap, drawSheet, legendLines, thumbnail, hit, outlineOf }

@@ -1,11 +1,8 @@
 import { z } from 'zod'
-import { sortedKeys } from '@/core/data/sorted-record'
 import type { Colour } from '@/core/scene/paint'
 import { confusions, type Vision } from './difference'
 import { OwnRamp, rampAt } from './ramp'
 import { rampColour, schemeColours, schemeIds, schemes, type SchemeKind } from './schemes'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /** How values in order are coloured; the settings of kinds that do so hold these. */
 export const colouringShape = {
@@ -15,8 +12,6 @@ export const colouringShape = {
   reversed: z.boolean(),
   /** The part of the ramp that is used, as shares of it. */
   trim: z.tuple([z.number().min(0).max(0.45), z.number().min(0.55).max(1)]).default([0, 1]),
-  /** Colours of single classes chosen by hand, by the number of the class from below. */
-  ownColours: z.record(z.string(), Hex).overwrite(sortedKeys).default({}),
 }
 export const Colouring = z.object(colouringShape)
 export type Colouring = z.infer<typeof Colouring>
@@ -26,13 +21,13 @@ export const colouringLabel = ({ scheme, ramp }: Pick<Colouring, 'scheme' | 'ram
 export const colouringKind = ({ scheme, ramp }: Pick<Colouring, 'scheme' | 'ramp'>): SchemeKind => (ramp ? (ramp.colours.length === 3 ? 'diverging' : 'sequential') : schemes[scheme].kind)
 
 /** The colour at a share (0 to 1) of a colouring. */
-export function shadeOf({ scheme, ramp, reversed, trim: [from, to] }: Omit<Colouring, 'ownColours'>, share: number): Colour {
+export function shadeOf({ scheme, ramp, reversed, trim: [from, to] }: Colouring, share: number): Colour {
   const t = from + (to - from) * (reversed ? 1 - share : share)
   return ramp ? rampAt(ramp, t) : rampColour(scheme, t)
 }
 
-/** Colours for `count` classes, low to high, before any of them is changed by hand. */
-export function coloursFor(colouring: Omit<Colouring, 'ownColours'>, count: number): Colour[] {
+/** Colours for `count` classes, low to high. */
+export function coloursFor(colouring: Colouring, count: number): Colour[] {
   const whole = colouring.trim[0] === 0 && colouring.trim[1] === 1
   if (!colouring.ramp && whole) return schemeColours(colouring.scheme, count, colouring.reversed)
   return Array.from({ length: count }, (_, i) => shadeOf(colouring, count === 1 ? 0.6 : i / (count - 1)))

@@ -34,10 +34,13 @@ export function featureOutline(projected: Projected, features: ArrayLike<number>
 
 export type BorderSide = 'between' | 'outer' | 'all'
 
-/** Every border once, each a line of its own; `which` chooses borders between two areas, coasts, or both. */
-export function borderOutline(areas: Projected, which: BorderSide, to: PaperTransform, window: PaperWindow): Outline {
+/**
+ * Every border once, each a line of its own; `which` chooses borders between two areas, coasts, or both. With
+ * `apart`, a number for each area, borders between areas of the same number are left out.
+ */
+export function borderOutline(areas: Projected, which: BorderSide, to: PaperTransform, window: PaperWindow, apart: Int32Array | null = null): Outline {
   if (areas.kind !== 'areas') throw new TypeError('Only areas have borders.')
-  const { coords, starts, ends, boxes } = bordersOf(areas, which)
+  const { coords, starts, ends, boxes } = apart ? traceBorders(areas, which, apart) : bordersOf(areas, which)
   const inside = within(boxes, to, window)
   const chosen: number[] = []
   for (let i = 0; i < starts.length; i++) if (inside(i)) chosen.push(i)
@@ -119,12 +122,13 @@ function bordersOf(areas: Areas, which: BorderSide): Traced {
   return traced
 }
 
-function traceBorders(areas: Areas, which: BorderSide): Traced {
+function traceBorders(areas: Areas, which: BorderSide, apart: Int32Array | null = null): Traced {
   const sides = neighboursOf(areas)
   const { coords, starts } = areas.arcs
   const chosen: number[] = []
   for (let arc = 0; arc + 1 < starts.length; arc++) {
     const between = sides[2 * arc + 1] >= 0
+    if (apart && between && apart[sides[2 * arc]] === apart[sides[2 * arc + 1]]) continue
     if (sides[2 * arc] >= 0 && (which === 'all' || between === (which === 'between'))) chosen.push(arc)
   }
   const boxes = new Float64Array(4 * chosen.length)

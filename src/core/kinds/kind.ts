@@ -3,6 +3,7 @@ import type { FieldMeta } from '@/core/data/field-meta'
 import type { Dataset } from '@/core/data/dataset'
 import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
 import type { Projected } from '@/core/geo/projected'
+import type { Classing } from '@/core/classify/spec'
 import type { Classification, Ground } from '@/core/classify/classify'
 import type { Projection } from '@/core/projection/projection'
 import type { Colour, Paint, Stroke } from '@/core/scene/paint'
@@ -22,16 +23,27 @@ export type DrawContext = {
   fonts: FontBook
   /** Details smaller than this on paper are not seen, mm. */
   toleranceMm: number
+  datasetOf: KindData['datasetOf']
   /** A readable, unique name for each feature, for formats that name objects. */
   featureName: (feature: number) => string
 }
 
 /** One line of a legend. The swatch is drawn by the legend part. */
 export type LegendItem = { key: string; label: string; /** Set a little apart from the one before. */ apart?: boolean; swatch: { shape: 'box' | 'line' | 'dot' | 'ramp'; /** From the foot of a ramp to its top. */ colours?: Colour[]; fill: Paint | null; stroke: Stroke | null; sizeMm?: number } }
-export type LegendEntry = { heading: string; items: LegendItem[] }
+export type LegendEntry = {
+  heading: string
+  /** Classes have keys that begin with “class-”, lowest first. */
+  items: LegendItem[]
+  /** Words for the ends of the classes, lowest first: one more than there are classes. */
+  limits?: string[]
+  /** How often values are found, and where the ends of the classes lie among them. */
+  distribution?: { low: number; high: number; at: number[]; bins: { from: number; to: number; count: number; colour: Colour }[] }
+  /** Classes of two fields: rows of colours from the lowest, what runs across them and what runs up. */
+  square?: { cells: Colour[][]; turned: boolean; across: string; up: string }
+}
 
 /** A piece of a map sentence: plain words, or a word that opens a control. */
-export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'classes' | 'method' | 'scale' | 'midpoint' | 'colours' | 'kind' }
+export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'field-2' | 'per-2' | 'classes' | 'method' | 'scale' | 'midpoint' | 'colours' | 'kind' }
 
 export type Caution<Settings> = { words: string; remedies: { label: string; settings: Settings }[] }
 
@@ -56,8 +68,12 @@ export type MapKind<Settings, Plan> = {
   draw: (plan: Plan, settings: Settings, context: DrawContext) => Node[]
   legend: (plan: Plan, settings: Settings, data: KindData) => LegendEntry
   sentence: (settings: Settings, data: KindData) => SentencePart[]
-  /** The classes on the bench, for kinds whose settings hold those of classes (`Classing`); null for others. */
-  classification: ((plan: Plan, settings: Settings, data: KindData) => Classes | null) | null
+  /** The parts of the settings that say how values are put into classes, one for each field that has some. */
+  classings: (settings: Settings) => Classing[]
+  /** The classes on the bench of the field whose settings stand at `which` in `classings`; null for kinds without. */
+  classification: (plan: Plan, settings: Settings, data: KindData, which: number) => Classes | null
+  /** The settings for another dataset: fields of the same names are taken over, for others the kind proposes some. */
+  remap: (settings: Settings, data: KindData) => Settings
   /** Settings that layers with one scheme of classes have in common; empty for kinds without classes. */
   sharedKeys: readonly string[]
   /** The settings for showing another field, every other choice kept; null for kinds that show no single field. */

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { bivariate } from './bivariate'
 import { choropleth } from './choropleth'
 import type { MapKind } from './kind'
 import { plain } from './plain'
@@ -7,6 +8,7 @@ import { raster } from './raster'
 /** Every map kind, one line each. Nothing else in the program lists them. */
 const kinds = {
   choropleth,
+  bivariate,
   plain,
   raster,
 }

@@ -1,4 +1,5 @@
 import type { Ground } from '@/core/classify/classify'
+import type { NumberFormat } from '@/core/classify/number-format'
 import type { Share } from '@/core/classify/spec'
 import { formatNumber } from '@/core/classify/labels'
 import { numbersOf } from '@/core/data/column'
@@ -6,7 +7,7 @@ import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { singularUnit } from '@/core/data/field-meta'
 import { groundAreas } from '@/core/geo/measure'
 import { neighbourPairs } from '@/core/geo/neighbours'
-import type { KindData } from './kind'
+import type { Caution, KindData } from './kind'
 
 /** What a kind shows: a field, divided by another one (null: as it is), for so many of it. */
 export type Shown = { field: string; per: string | null; perCount: number }
@@ -106,4 +107,40 @@ function groundsTogether(parts: { values: Float64Array; ground: Ground }[]): Gro
       return figures.length === parts.length ? figures.reduce((a, b) => a + b, 0) / figures.length : null
     },
   }
+}
+
+const manyWords = { 1: '', 1000: 'thousand ', 1000000: 'million ', 1000000000: 'thousand million ' }
+
+/** “Library loans 2025 per resident”, or the field with its unit. */
+export function headingOf(settings: Shown & { numbers: NumberFormat }, fieldMeta: KindData['fieldMeta']): string {
+  const meta = fieldMeta(settings.field)
+  const many = manyWords[settings.numbers.divideBy]
+  if (settings.per === null) return meta.unit && (many || !meta.label.toLowerCase().includes(meta.unit.toLowerCase())) ? `${meta.label} (${many}${meta.unit})` : many ? `${meta.label} (${many.trim()})` : meta.label
+  return `${meta.label} per ${unitOf(settings, fieldMeta).split(' per ').at(-1)}`
+}
+
+/** Keeps abbreviations such as GDP as they are. */
+export const lowerFirst = (label: string): string => (/^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label)
+
+export const numberFields = ({ dataset }: Pick<KindData, 'dataset'>): string[] => dataset.fields.filter((field) => field.column.kind === 'number').map((field) => field.key)
+
+/** Fields worth shading, the best first: rates, shares and indexes before totals; codes and dates only where there is nothing else. */
+export function worthShading(data: KindData): string[] {
+  const keys = numberFields(data)
+  const rank = (key: string) => ['rate', 'share', 'index', 'total'].indexOf(data.fieldMeta(key).role)
+  const ranked = keys.filter((key) => rank(key) >= 0).sort((a, b) => rank(a) - rank(b))
+  return ranked.length ? ranked : keys
+}
+
+/** What a total is usually divided by, the commonest first. */
+const denominators = [/\b(population|residents|persons|people|inhabitants)\b/i, /\bhouseholds\b/i, /\b(area|km²)/i]
+
+/** The warning about a total that is shaded undivided, with what it could be divided by. */
+export function totalCaution<Settings>(shown: Shown, { dataset, fieldMeta }: KindData, dividedBy: (per: string) => Settings): Caution<Settings> | null {
+  const meta = fieldMeta(shown.field)
+  if (shown.per !== null || meta.role !== 'total') return null
+  const totals = dataset.fields.filter(({ key, column }) => column.kind === 'number' && key !== shown.field && fieldMeta(key).role === 'total')
+  const good = (key: string) => denominators.findIndex((words) => words.test(`${fieldMeta(key).label} ${fieldMeta(key).unit}`))
+  const remedies = totals.filter(({ key }) => good(key) >= 0).sort((a, b) => good(a.key) - good(b.key)).slice(0, 2).map(({ key }) => ({ label: `per ${singularUnit(fieldMeta(key))}`, settings: dividedBy(key) }))
+  return { words: 'A total: large areas will win.', remedies }
 }

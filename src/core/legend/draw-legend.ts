@@ -1,68 +1,78 @@
-import { circle, polyline, rectangle } from '@/core/scene/outline'
-import { group, path, type Node } from '@/core/scene/scene'
-import { breakLines, textNode, verticalMetrics, type FontBook, type TextStyle } from '@/core/scene/text'
-import type { Colour } from '@/core/scene/paint'
-import type { LegendLine } from './entries'
+import { group, translate, type Node } from '@/core/scene/scene'
+import { breakLines, textNode, verticalMetrics, type FontBook } from '@/core/scene/text'
+import { classFigure } from './class-figures'
+import type { LegendBlock, LegendLine } from './entries'
+import { swatchIn, type Laid, type LegendLook, type PlacedLine } from './look'
+import { squareFigure } from './square'
 
-export type LegendLook = {
-  heading: TextStyle
-  headingColour: Colour
-  label: TextStyle
-  labelColour: Colour
-  swatchWidthMm: number
-  swatchHeightMm: number
-  /** Between boxes of neighbouring classes; 0 joins them. */
-  gapMm: number
-  /** Whether the lowest class stands first, at the top. */
-  lowFirst: boolean
-}
-
-/** A placed line, for drawing and for editing in place. */
-export type PlacedLine = { line: LegendLine; x: number; y: number; width: number; height: number }
-
-/** Sets lines below each other from (0, 0); the width is what the longest heading or label needs, up to `maxWidthMm`. */
-export function drawLegend(lines: LegendLine[], look: LegendLook, fonts: FontBook, maxWidthMm: number): { nodes: Node[]; width: number; height: number; placed: PlacedLine[] } {
+/** Sets blocks below each other from (0, 0); the width is what the longest heading or label needs. Headings break at `maxWidthMm`. */
+export function drawLegend(blocks: LegendBlock[], look: LegendLook, fonts: FontBook, maxWidthMm: number): { nodes: Node[]; width: number; height: number; placed: PlacedLine[] } {
   const nodes: Node[] = []
   const placed: PlacedLine[] = []
-  const label = verticalMetrics(fonts, look.label)
-  const heading = verticalMetrics(fonts, look.heading)
-  const indent = look.swatchWidthMm + 0.6 * look.label.sizeMm
   let width = 0
   let y = 0
-  let previous: LegendLine | null = null
-  for (const line of lines) {
-    if (!line.item) {
-      if (previous) y += look.heading.sizeMm * 0.9
-      const top = y
-      for (const words of breakLines(fonts, line.text, look.heading, maxWidthMm)) {
-        const node = textNode(fonts, words, look.heading, { x: 0, y: y + heading.ascentMm, colour: look.headingColour })
-        width = Math.max(width, node.widthMm)
-        y += look.heading.sizeMm * 1.2
-        nodes.push(node)
-      }
-      placed.push({ line, x: 0, y: top, width: maxWidthMm, height: y - top })
-      y += look.heading.sizeMm * 0.35
-    } else {
-      // What is no class stands a little apart from the classes.
-      const apart = Boolean(line.item.apart) || !previous?.item || previous.key.split('/')[0] !== line.key.split('/')[0]
-      if (previous?.item) y += apart ? Math.max(1.2, look.gapMm) : look.gapMm
-      const height = Math.max(look.swatchHeightMm, label.capHeightMm * 1.6)
-      const middle = y + height / 2
-      const node = textNode(fonts, line.text, look.label, { x: indent, y: middle + label.capHeightMm / 2, colour: look.labelColour })
-      nodes.push(group(`legend ${line.text}`, [...swatch(line.item.swatch, y + (height - look.swatchHeightMm) / 2, look), node]))
-      width = Math.max(width, indent + node.widthMm)
-      placed.push({ line, x: 0, y, width: indent + node.widthMm, height })
-      y += height
-    }
-    previous = line
+  const take = (laid: Laid) => {
+    nodes.push(...(y ? laid.nodes.map((node) => group('figure', [node], { transform: translate(0, y) })) : laid.nodes))
+    for (const one of laid.placed) placed.push({ ...one, y: one.y + y, nodes: y ? [group(one.line.key, one.nodes, { transform: translate(0, y) })] : one.nodes })
+    width = Math.max(width, laid.width)
+    y += laid.height
   }
-  return { nodes, width, height: y, placed }
+  blocks.forEach(({ heading, items, limits, distribution, square }, b) => {
+    if (b && (heading || items.length || square)) y += heading ? look.heading.sizeMm * 0.9 : Math.max(1.2, look.gapMm)
+    if (heading) {
+      take(headingLines(heading, look, fonts, maxWidthMm))
+      y += look.heading.sizeMm * 0.35
+    }
+    if (square) take(squareFigure(square, look, fonts))
+    const classes = items.filter((line) => line.item?.key.startsWith('class-') && !line.item.apart)
+    const rest = items.filter((line) => !classes.includes(line))
+    const figure = classes.length > 1 ? classFigure({ classes, limits, distribution }, look, fonts) : null
+    if (figure) take(figure)
+    const list = figure ? rest : [...(look.lowFirst ? classes : [...classes].reverse()), ...rest]
+    if ((figure || square) && list.length) y += Math.max(1.2, look.gapMm)
+    if (list.length) take(inColumns(list, look, fonts))
+  })
+  return {
+    nodes: [...nodes, ...placed.map(({ line, nodes: own }) => group(`legend ${line.text}`, own, { transform: look.moved[line.key] ? translate(...look.moved[line.key]) : null }))],
+    width,
+    height: y,
+    placed: placed.map((one) => {
+      const [dx, dy] = look.moved[one.line.key] ?? [0, 0]
+      return { ...one, x: one.x + dx, y: one.y + dy, textX: one.textX + dx }
+    }),
+  }
 }
 
-function swatch({ shape, fill, stroke, sizeMm, colours = [] }: NonNullable<LegendLine['item']>['swatch'], top: number, { swatchWidthMm: w, swatchHeightMm: h, lowFirst }: LegendLook): Node[] {
-  const strokes = stroke ? [stroke] : []
-  if (shape === 'box') return [path(rectangle({ x: 0, y: top, width: w, height: h }), { fill, strokes: strokes.map((s) => ({ ...s, join: 'miter' as const })) })]
-  if (shape === 'ramp') return [path(rectangle({ x: 0, y: top, width: w, height: h }), { fill: { type: 'linear', from: [0, lowFirst ? top : top + h], to: [0, lowFirst ? top + h : top], stops: colours.map((colour, i) => ({ offset: i / (colours.length - 1), colour })) } })]
-  if (shape === 'dot') return [path(circle(w / 2, top + h / 2, (sizeMm ?? 1) / 2), { fill, strokes })]
-  return [path(polyline([0, top + h / 2, w, top + h / 2]), { strokes: strokes.map((s) => ({ ...s, cap: 'butt' as const })) })]
+function headingLines(line: LegendLine, look: LegendLook, fonts: FontBook, maxWidthMm: number): Laid {
+  const { ascentMm } = verticalMetrics(fonts, look.heading)
+  const nodes = breakLines(fonts, line.text, look.heading, maxWidthMm).map((words, i) => textNode(fonts, words, look.heading, { x: 0, y: i * look.heading.sizeMm * 1.2 + ascentMm, colour: look.headingColour }))
+  const [width, height] = [Math.max(0, ...nodes.map((node) => node.widthMm)), nodes.length * look.heading.sizeMm * 1.2]
+  return { width, height, nodes: [], placed: [{ line, x: 0, y: 0, width: maxWidthMm, height, textX: 0, nodes }] }
+}
+
+/** Lines with their swatches below each other, in as many columns as are wanted. */
+function inColumns(lines: LegendLine[], look: LegendLook, fonts: FontBook): Laid {
+  const { capHeightMm } = verticalMetrics(fonts, look.label)
+  const indent = look.swatchWidthMm + 0.6 * look.label.sizeMm
+  const inEach = Math.ceil(lines.length / Math.max(1, look.columns))
+  const placed: PlacedLine[] = []
+  let [left, width, height] = [0, 0, 0]
+  for (let start = 0; start < lines.length; start += inEach) {
+    let y = 0
+    let columnWidth = 0
+    lines.slice(start, start + inEach).forEach((line, i) => {
+      // What is no class stands a little apart from the classes.
+      if (i) y += line.item?.apart ? Math.max(1.2, look.gapMm) : look.gapMm
+      const tall = Math.max(look.swatchHeightMm, capHeightMm * 1.6, line.item?.swatch.sizeMm ?? 0)
+      const node = textNode(fonts, line.text, look.label, { x: left + indent, y: y + tall / 2 + capHeightMm / 2, colour: look.labelColour })
+      const box = { x: left, y: y + (tall - look.swatchHeightMm) / 2, width: look.swatchWidthMm, height: look.swatchHeightMm }
+      placed.push({ line, x: left, y, width: indent + node.widthMm, height: tall, textX: left + indent, nodes: [...(line.item ? swatchIn(line.item.swatch, box, look.lowFirst ? 'down' : 'up') : []), node] })
+      columnWidth = Math.max(columnWidth, indent + node.widthMm)
+      y += tall
+    })
+    height = Math.max(height, y)
+    width = left + columnWidth
+    left = width + 1.2 * look.label.sizeMm
+  }
+  return { width, height, nodes: [], placed }
 }

@@ -5,19 +5,37 @@ import type { MapSpec } from '@/core/map/spec'
 import type { Prepared } from '@/core/data/prepare'
 
 /** A line of a legend with the key under which its wording is kept, and the wording that follows the map. */
-export type LegendLine = { key: string; text: string; proposed: string; item: LegendItem | null }
+export type LegendLine = { key: string; text: string; proposed: string; role: 'heading' | 'item' | 'limit' | 'axis'; item: LegendItem | null }
 
-/**
- * The legend of a map: for each layer that enters it a heading (`item` null, left out where it is empty) and its
- * items, with the wording changes of `words` applied.
- */
-export function legendLines(map: MapSpec, datasets: Map<string, Prepared>, words: Record<string, string>): LegendLine[] {
-  return map.layers.flatMap((layer) => {
+/** What the legend says of one layer. `limits` are the ends of its classes, lowest first; empty where it has none. */
+export type LegendBlock = {
+  heading: LegendLine | null
+  items: LegendLine[]
+  limits: LegendLine[]
+  distribution: LegendEntry['distribution'] | null
+  square: { figure: NonNullable<LegendEntry['square']>; across: LegendLine | null; up: LegendLine | null } | null
+}
+
+/** The legend of a map: a block for each layer that enters it, with the wording changes of `words` and without hidden lines. */
+export function legendBlocks(map: MapSpec, datasets: Map<string, Prepared>, words: Record<string, string>, hidden: readonly string[] = []): LegendBlock[] {
+  return map.layers.flatMap((layer): LegendBlock[] => {
     const prepared = datasets.get(layer.datasetId)
     if (!prepared || !layer.visible || !layer.inLegend) return []
     const entry: LegendEntry = kindOf(layer.symbology.kind).legend(planOf(layer, prepared), layer.symbology.settings, kindData(prepared))
-    const line = (key: string, proposed: string, item: LegendItem | null): LegendLine => ({ key: `${layer.id}/${key}`, text: words[`${layer.id}/${key}`] ?? proposed, proposed, item })
-    const heading = entry.heading ? [line('heading', entry.heading, null)] : []
-    return [...heading, ...entry.items.map((item) => line(item.key, item.label, item))]
+    const line = (key: string, proposed: string, role: LegendLine['role'], item: LegendItem | null = null): LegendLine => ({ key: `${layer.id}/${key}`, text: words[`${layer.id}/${key}`] ?? proposed, proposed, role, item })
+    const shown = (one: LegendLine): boolean => !hidden.includes(one.key)
+    const orNull = (one: LegendLine): LegendLine | null => (shown(one) ? one : null)
+    return [
+      {
+        heading: entry.heading ? orNull(line('heading', entry.heading, 'heading')) : null,
+        items: entry.items.map((item) => line(item.key, item.label, 'item', item)).filter(shown),
+        limits: (entry.limits ?? []).map((text, i) => line(`limit-${i}`, text, 'limit')),
+        distribution: entry.distribution ?? null,
+        square: entry.square ? { figure: entry.square, across: orNull(line('across', entry.square.across, 'axis')), up: orNull(line('up', entry.square.up, 'axis')) } : null,
+      },
+    ]
   })
 }
+
+/** All lines of some blocks that have words of their own, from the top down. */
+export const linesOf = (blocks: LegendBlock[]): LegendLine[] => blocks.flatMap(({ heading, square, items, limits }) => [heading, square?.across, square?.up, ...items, ...limits].filter((line) => line !== null && line !== undefined))

@@ -37,6 +37,7 @@ export function composeMap({ map, view, window, datasets, fonts, toleranceMm, id
     const kind = kindOf(layer.symbology.kind)
     const nodes = kind.draw(planOf(layer, prepared), layer.symbology.settings, {
       dataset: prepared.dataset,
+      datasetOf: prepared.datasetOf,
       projection,
       toleranceMm,
       projected,
@@ -65,8 +66,12 @@ export function planOf({ symbology }: Layer, prepared: Prepared): unknown {
   return known.get(key)
 }
 
-/** The classes of a layer, for kinds that have some. */
-export const classesOf = (layer: Layer, prepared: Prepared): Classes | null => kindOf(layer.symbology.kind).classification?.(planOf(layer, prepared), layer.symbology.settings, kindData(prepared)) ?? null
+/** The classes of a layer's field at `which`; null for kinds without classes. */
+export const classesOf = (layer: Layer, prepared: Prepared, which = 0): Classes | null => kindOf(layer.symbology.kind).classification(planOf(layer, prepared), layer.symbology.settings, kindData(prepared), which)
+
+/** The classes of all fields of a layer that have some. */
+export const allClassesOf = (layer: Layer, prepared: Prepared): Classes[] =>
+  kindOf(layer.symbology.kind).classings(layer.symbology.settings).flatMap((_, which) => classesOf(layer, prepared, which) ?? [])
 
 export const kindData = (prepared: Prepared) => ({ dataset: prepared.dataset, name: prepared.entry.name, fieldMeta: prepared.fieldMeta, datasetOf: prepared.datasetOf })
 

@@ -1,6 +1,6 @@
 import { classify, computedIds, qualityOf, type MethodId } from '@/core/classify/classify'
-import type { Classing } from '@/core/classify/spec'
 import type { Prepared } from '@/core/data/prepare'
+import { kindOf } from '@/core/kinds/registry'
 import { classesOf } from './compose-map'
 import type { Layer } from './spec'
 
@@ -8,10 +8,10 @@ import type { Layer } from './spec'
 export type Way = { id: MethodId; gvf: number; tabular: number; smallest: number; classes: number }
 
 /** Every method that gives at least two classes of a layer's values, the best fit first. */
-export function waysOf(layer: Layer, prepared: Prepared): Way[] {
-  const classes = classesOf(layer, prepared)
-  if (!classes) return []
-  const classing = layer.symbology.settings as Classing
+export function waysOf(layer: Layer, prepared: Prepared, which = 0): Way[] {
+  const classes = classesOf(layer, prepared, which)
+  const classing = kindOf(layer.symbology.kind).classings(layer.symbology.settings).at(which)
+  if (!classes || !classing) return []
   const { values, ground } = classes.pool ?? classes
   return computedIds
     .flatMap((id): Way[] => {

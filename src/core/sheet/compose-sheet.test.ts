@@ -9,7 +9,7 @@ import { walk, type Path, type Scene, type Text } from '@/core/scene/scene'
 import { composeSheet, effectiveBox, sheetContext, sheetFonts } from './compose-sheet'
 import { fillIn } from './fill-ins'
 import { barOf } from './parts/scale-bar'
-import { shownLines } from './parts/legend'
+import { layOutLegend, LegendSettings } from './parts/legend'
 import { pageSizeOf, type Part, type Sheet } from './spec'
 
 const { folio, datasets } = openDemo()
@@ -44,10 +44,12 @@ describe('composing a sheet', () => {
   })
 })
 
+const linesIn = (settings: LegendSettings, context: ReturnType<typeof sheetContext>) => layOutLegend(settings, partOf('legend').box, context).placed.map(({ line }) => line)
+
 describe('the legend', () => {
   it('shows the classes of the map in the colours of the map', () => {
     const context = sheetContext(inputFor(sheet))
-    const lines = shownLines(partOf('legend').settings, context)
+    const lines = linesIn(partOf('legend').settings, context)
     expect(lines.map((line) => line.text)).toEqual(['Loans per resident, 2025', 'under 3', '3 to 4', '4 to 5', '5 to 8', '8 and over', 'no return'])
     const scene = composeSheet(inputFor(sheet))
     const panel = scene.children.find((node) => node.type === 'group' && node.name === 'Main panel')
@@ -57,13 +59,13 @@ describe('the legend', () => {
 
   it('follows the map where a word was not changed, and keeps it where it was', () => {
     const more = folio.maps.map((map) => ({ ...map, layers: map.layers.map((layer) => (layer.symbology.kind === 'choropleth' ? { ...layer, symbology: { ...layer.symbology, settings: { ...layer.symbology.settings, classes: 3 } } } : layer)) }))
-    const lines = shownLines(partOf('legend').settings, sheetContext(inputFor(sheet, more)))
+    const lines = linesIn(partOf('legend').settings, sheetContext(inputFor(sheet, more)))
     expect(lines).toHaveLength(5)
     expect(lines[0].text).toBe('Loans per resident, 2025')
   })
 
   it('runs from high to low when asked, the missing values still last', () => {
-    const lines = shownLines({ ...partOf('legend').settings, lowFirst: false }, sheetContext(inputFor(sheet)))
+    const lines = linesIn({ ...partOf('legend').settings, lowFirst: false }, sheetContext(inputFor(sheet)))
     expect(lines.map((line) => line.text).slice(1)).toEqual(['8 and over', '5 to 8', '4 to 5', '3 to 4', 'under 3', 'no return'])
   })
 

@@ -8,14 +8,26 @@ import { shareOf, takeScheme } from '@/core/map/share'
 import type { Layer } from '@/core/map/spec'
 import { nanoid } from 'nanoid'
 import { editFolio } from '../shell/folio-store'
+import { useBenchView } from './bench/view'
 import { editLayer } from './edit-map'
 
-/** The settings of a layer's classes, for kinds that have some. */
-export const classingOf = ({ symbology }: Layer): Classing | null => (kindOf(symbology.kind).classification ? (symbology.settings as Classing) : null)
+/** The settings of the classes that are on the bench: those of the field at `which`, for kinds that have some. */
+export function classingOf({ symbology }: Layer, which = useBenchView.getState().which): Classing | null {
+  const classings = kindOf(symbology.kind).classings(symbology.settings)
+  return classings[Math.min(which, classings.length - 1)] ?? null
+}
 
 /** Changes how a layer's values are put into classes, whatever its kind. */
 export function changeClassing(layer: Layer, name: string, recipe: (classing: Draft<Classing>) => void, merge?: string): void {
-  editLayer(layer.id, name, (draft) => kindOf(draft.symbology.kind).classification && recipe(draft.symbology.settings as Draft<Classing>), merge)
+  editLayer(
+    layer.id,
+    name,
+    (draft) => {
+      const classing = classingOf(draft as Layer)
+      if (classing) recipe(classing as Draft<Classing>)
+    },
+    merge,
+  )
 }
 
 /** Choosing a method. Going to breaks set by hand starts from the breaks that are there. */

@@ -18,6 +18,7 @@ import { useDocument, useFolio } from '../shell/folio-store'
 import { isTyping } from '../shell/typing'
 import { ClassBench } from './bench/class-bench'
 import { Compare } from './bench/compare'
+import { useBenchView } from './bench/view'
 import { classingOf } from './edit-classing'
 import { addLayer } from './edit-map'
 import { LayerStack } from './layer-stack'
@@ -113,8 +114,10 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
     if (!view && size) fit(size)
   }, [view, size, fit])
   const kind = layer && kindOf(layer.symbology.kind)
-  const classes = useMemo(() => (layer && prepared ? classesOf(layer, prepared) : null), [layer, prepared])
-  const classing = layer ? classingOf(layer) : null
+  const chosen = useBenchView((state) => state.which)
+  const which = layer && kind ? Math.min(chosen, Math.max(0, kind.classings(layer.symbology.settings).length - 1)) : 0
+  const classes = useMemo(() => (layer && prepared ? classesOf(layer, prepared, which) : null), [layer, prepared, which])
+  const classing = layer ? classingOf(layer, which) : null
   const mark = useCallback((found: number) => setPointed(found >= 0 ? { feature: found, x: 0, y: 0 } : null), [])
 
   useEffect(() => {

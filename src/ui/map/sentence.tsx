@@ -63,12 +63,7 @@ function DatasetPicker({ layer, all, close }: { layer: Layer; all: Map<string, P
         if (prepared)
           editLayer(layer.id, `Show ${prepared.entry.name}`, (draft) => {
             draft.datasetId = id
-            // A field of the same name is taken over; otherwise the kind proposes one.
-            const has = (key: unknown) => prepared.dataset.fields.some((field) => field.key === key)
-            const settings = draft.symbology.settings as Record<string, unknown>
-            const fresh = kindOf(draft.symbology.kind).initial(kindData(prepared)) as Record<string, unknown>
-            if ('field' in settings && !has(settings.field)) settings.field = fresh.field
-            if ('per' in settings && settings.per !== null && !has(settings.per)) settings.per = null
+            draft.symbology.settings = kindOf(draft.symbology.kind).remap(layer.symbology.settings, kindData(prepared)) as never
           })
         close()
       }}

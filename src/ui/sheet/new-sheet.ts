@@ -3,6 +3,7 @@ import { nanoid } from 'nanoid'
 import type { Prepared } from '@/core/data/prepare'
 import type { MapSpec } from '@/core/map/spec'
 import { fitMap, roundScale } from '@/core/map/view'
+import { LegendSettings } from '@/core/sheet/parts/legend'
 import type { Part, PartTypeId, Sheet } from '@/core/sheet/spec'
 import { typeStyle } from '@/core/sheet/type-style'
 
@@ -18,7 +19,7 @@ export function newPanel(map: MapSpec, datasets: Map<string, Prepared>, box: Box
 }
 
 const newLegend = (box: Box): Part =>
-  part('legend', 'Legend', box, {
+  part('legend', 'Legend', box, LegendSettings.parse({
     panelId: null,
     words: {},
     hiddenLines: [],
@@ -30,7 +31,7 @@ const newLegend = (box: Box): Part =>
     gapMm: 0,
     background: null,
     paddingMm: 0,
-  })
+  }))
 
 const newScaleBar = (box: Box): Part => part('scale-bar', 'Scale bar', box, { panelId: null, units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) })
 

@@ -73,7 +73,7 @@ describe('a map without classes', () => {
     expect(items[0].swatch.colours?.at(-1)).toBe(items[1].swatch.colours?.[0])
     expect(choropleth.sentence(smooth, data).map(({ text }) => text).join('')).toBe('Shade districts by library loans as it is without classes on a linear scale, coloured Reed.')
     expect(choropleth.read(own, smooth, data, 5)?.detail).toBe('rank 1 of 5')
-    expect(choropleth.classification?.(own, smooth, data)).toMatchObject({ labels: ['10 to 600'], result: { counts: [5] } })
+    expect(choropleth.classification(own, smooth, data, 0)).toMatchObject({ labels: ['10 to 600'], result: { counts: [5] } })
   })
 })
 

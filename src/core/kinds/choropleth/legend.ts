@@ -2,11 +2,14 @@ import { solid } from '@/core/scene/paint'
 import { stroke } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/text'
 import type { KindData, LegendEntry } from '../kind'
+import { asideOf, classIndex } from '@/core/classify/classify'
+import { histogram } from '@/core/data/summary'
 import { decimalsFor, formatNumber } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import { shadeOf } from '@/core/colour/colouring'
-import { asidePaint, missingPaint, unreliablePaint } from './draw'
-import { unitOf } from '../values'
+import { asidePaint } from '../area-drawing'
+import { unreliablePaint } from './draw'
+import { headingOf } from '../values'
 import type { ChoroplethPlan } from './plan'
 import type { ChoroplethSettings } from './spec'
 
@@ -17,8 +20,13 @@ export function choroplethLegend(plan: ChoroplethPlan, settings: ChoroplethSetti
     if (plan.classification?.aside[i]) items.push({ key: `aside-${apart.id}`, apart: true, label: apart.label, swatch: { shape: 'box', fill: asidePaint(apart), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
   })
   if (settings.uncertainty && plan.unreliable?.includes(1)) items.push({ key: 'unreliable', apart: true, label: `error over ${formatNumber(settings.uncertainty.over, 0)} %`, swatch: { shape: 'box', fill: unreliablePaint(settings.uncertainty.show), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
-  if (plan.missingCount) items.push({ key: 'missing', apart: true, label: settings.missing.label, swatch: { shape: 'box', fill: missingPaint(settings), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
-  return { heading: headingOf(settings, fieldMeta), items }
+  if (plan.missingCount) items.push({ key: 'missing', apart: true, label: settings.missing.label, swatch: { shape: 'box', fill: asidePaint(settings.missing), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
+  const { breaks = [] } = plan.classification ?? {}
+  if (plan.scale || breaks.length < 3) return { heading: headingOf(settings, fieldMeta), items }
+  const limits = breaks.map((b) => writeNumber(b, settings.numbers, plan.decimals))
+  const colourOf = (value: number) => plan.colours[classIndex(breaks, value, settings.inclusive)] ?? '#999999'
+  const bins = histogram(plan.values.filter((value) => Number.isFinite(value) && asideOf(value, settings.setAside) < 0), 24).map((bin) => ({ ...bin, colour: colourOf((bin.from + bin.to) / 2) }))
+  return { heading: headingOf(settings, fieldMeta), items, limits, distribution: { low: breaks[0], high: breaks[breaks.length - 1], at: breaks, bins } }
 }
 
 /** A piece of a continuous bar about each of the round values; set without gaps they make one bar. */
@@ -32,14 +40,4 @@ function rampItems({ share, ticks }: NonNullable<ChoroplethPlan['scale']>, setti
     const colours = Array.from({ length: 5 }, (_, j) => shadeOf(settings, below + ((above - below) * j) / 4))
     return { key: `class-${i}`, label: writeNumber(tick, numbers, decimals), swatch: { shape: 'ramp', colours, fill: null, stroke: null } }
   })
-}
-
-const manyWords = { 1: '', 1000: 'thousand ', 1000000: 'million ', 1000000000: 'thousand million ' }
-
-/** “Library loans 2025 per resident”, or the field with its unit. */
-export function headingOf(settings: ChoroplethSettings, fieldMeta: KindData['fieldMeta']): string {
-  const meta = fieldMeta(settings.field)
-  const many = manyWords[settings.numbers.divideBy]
-  if (settings.per === null) return meta.unit && (many || !meta.label.toLowerCase().includes(meta.unit.toLowerCase())) ? `${meta.label} (${many}${meta.unit})` : many ? `${meta.label} (${many.trim()})` : meta.label
-  return `${meta.label} per ${unitOf(settings, fieldMeta).split(' per ').at(-1)}`
 }

@@ -3,6 +3,7 @@ import { formatNumber, numberWord } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import { colouringLabel } from '@/core/colour/colouring'
 import { singularUnit } from '@/core/data/field-meta'
+import { lowerFirst } from '../values'
 import type { KindData, SentencePart } from '../kind'
 import type { ChoroplethSettings } from './spec'
 
@@ -29,6 +30,3 @@ export function choroplethSentence(settings: ChoroplethSettings, { name, fieldMe
 
 const midpointWords = ({ midpoint, numbers }: ChoroplethSettings): string =>
   midpoint ? { zero: 'zero', mean: 'the mean', median: 'the median', national: 'the national figure', typed: writeNumber(midpoint.value, numbers, 2).replace(/\.?0+$/, '') }[midpoint.at] : ''
-
-/** Keeps abbreviations such as GDP as they are. */
-const lowerFirst = (label: string): string => (/^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label)

@@ -1,5 +1,7 @@
 import { z } from 'zod'
 import { classingShape } from '@/core/classify/spec'
+import { sortedKeys } from '@/core/data/sorted-record'
+import { areaLookShape } from '../area-drawing'
 import { colouringShape } from '@/core/colour/colouring'
 
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
@@ -12,9 +14,10 @@ export const ChoroplethSettings = z.object({
   perCount: z.number().positive(),
   ...classingShape,
   ...colouringShape,
+  /** Colours of single classes chosen by hand, by the number of the class from below. */
+  ownColours: z.record(z.string(), Hex).overwrite(sortedKeys).default({}),
   /** Which values are not reliable: `field` is the margin of error in the field's own unit, or the coefficient of variation in percent; above so many percent they are shown as such. */
   uncertainty: z.object({ field: z.string(), measure: z.enum(['margin', 'variation']), over: z.number().min(0), show: z.enum(['hatch', 'fade']) }).nullable().default(null),
-  missing: z.object({ colour: Hex, hatched: z.boolean(), label: z.string() }),
-  outline: z.object({ colour: Hex, widthPt: z.number().min(0).max(20), coastColour: Hex, coastWidthPt: z.number().min(0).max(20) }),
+  ...areaLookShape,
 })
 export type ChoroplethSettings = z.infer<typeof ChoroplethSettings>

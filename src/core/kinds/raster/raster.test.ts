@@ -21,7 +21,7 @@ const projection = createProjection(adviseEqualArea([-30, 48, -26, 50]))
 const window = { x: 0, y: 0, width: 100, height: 80 }
 const to = paperTransform(projection, { centre: [-28, 49], scaleDenominator: 3_600_000 }, window)
 const settings = { ...raster.initial(data), look: 'greys' as const }
-const context = { dataset, projection, projected: dataset.geometry, to, window, fonts: createFontBook(), toleranceMm: 0.1, featureName: String }
+const context = { dataset, projection, projected: dataset.geometry, to, window, fonts: createFontBook(), toleranceMm: 0.1, datasetOf: () => null, featureName: String }
 const draw = (s = settings) => raster.draw(raster.plan(s, data), s, context) as RasterNode[]
 
 /** Red of the cell over a place, null where it is clear. */

@@ -1,4 +1,4 @@
-import { classesOf } from '@/core/map/compose-map'
+import { allClassesOf } from '@/core/map/compose-map'
 import type { Check } from '../check'
 
 export const emptyClasses: Check = {
@@ -10,11 +10,11 @@ export const emptyClasses: Check = {
     for (const map of maps)
       for (const layer of map.layers) {
         const prepared = datasets.get(layer.datasetId)
-        const found = prepared && layer.visible ? classesOf(layer, prepared) : null
-        if (!found) continue
-        const at = found.result.counts.indexOf(0)
-        if (at >= 0) return { ok: false, detail: `Nothing falls in “${found.labels[at]}” of “${layer.name}”.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }
-        classes += found.result.counts.length
+        for (const found of prepared && layer.visible ? allClassesOf(layer, prepared) : []) {
+          const at = found.result.counts.indexOf(0)
+          if (at >= 0) return { ok: false, detail: `Nothing falls in “${found.labels[at]}” of “${layer.name}”.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }
+          classes += found.result.counts.length
+        }
       }
     return classes ? { ok: true, detail: `${classes} classes`, target: null } : null
   },

@@ -1,4 +1,5 @@
-import { shownLines } from '@/core/sheet/parts/legend'
+import { linesOf } from '@/core/legend/entries'
+import { shownBlocks } from '@/core/sheet/parts/legend'
 import { kindOf } from '@/core/kinds/registry'
 import type { Check } from '../check'
 
@@ -9,7 +10,7 @@ export const legendPresent: Check = {
   run({ maps, sheet, context }) {
     const thematic = maps.some((map) => map.layers.some((layer) => layer.visible && kindOf(layer.symbology.kind).thematic))
     if (!thematic) return null
-    const lines = sheet.parts.filter((part) => part.type === 'legend' && !part.hidden).flatMap((part) => (part.type === 'legend' ? shownLines(part.settings, context) : []))
+    const lines = sheet.parts.filter((part) => part.type === 'legend' && !part.hidden).flatMap((part) => (part.type === 'legend' ? linesOf(shownBlocks(part.settings, context)) : []))
     return lines.length ? { ok: true, detail: `${lines.length} lines`, target: null } : { ok: false, detail: 'Take a legend from the tray.', target: { desk: 'sheet', partId: null } }
   },
 }

@@ -1,4 +1,4 @@
-import { classesOf } from '@/core/map/compose-map'
+import { allClassesOf } from '@/core/map/compose-map'
 import type { Check } from '../check'
 
 export const valuesInClasses: Check = {
@@ -12,12 +12,12 @@ export const valuesInClasses: Check = {
     for (const map of maps)
       for (const layer of map.layers) {
         const prepared = datasets.get(layer.datasetId)
-        const classes = prepared && layer.visible ? classesOf(layer, prepared) : null
-        if (!classes) continue
-        any = true
-        if (classes.result.outside > 0) return { ok: false, detail: `${classes.result.outside} values of “${layer.name}” fall in no class.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }
-        values += classes.result.counts.reduce((a, b) => a + b, 0)
-        missing += classes.result.missing
+        for (const classes of prepared && layer.visible ? allClassesOf(layer, prepared) : []) {
+          any = true
+          if (classes.result.outside > 0) return { ok: false, detail: `${classes.result.outside} values of “${layer.name}” fall in no class.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }
+          values += classes.result.counts.reduce((a, b) => a + b, 0)
+          missing += classes.result.missing
+        }
       }
     return any ? { ok: true, detail: `${values} values, ${missing} missing`, target: null } : null
   },

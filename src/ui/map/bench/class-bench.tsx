@@ -8,8 +8,9 @@ import type { Classing } from '@/core/classify/spec'
 import type { Prepared } from '@/core/data/prepare'
 import { summarise } from '@/core/data/summary'
 import type { Classes } from '@/core/kinds/kind'
+import { kindOf } from '@/core/kinds/registry'
 import type { Layer } from '@/core/map/spec'
-import { Button, IconButton, Row, Select } from '../../kit/controls'
+import { Button, IconButton, Row, Segments, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { Popover } from '../../kit/popover'
 import { changeClassing, chooseClasses, chooseMethod } from '../edit-classing'
@@ -38,6 +39,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
       <div className="flex min-w-0 flex-col border-r border-line">
         <div className="flex h-9 shrink-0 items-center justify-between gap-3 px-4">
           <h2 className="truncate font-semibold">{heading}</h2>
+          <FieldSwitch layer={layer} />
           <span className="truncate text-xs text-muted">
             {summary.count} values · {summary.missing} missing · mean {f(summary.mean)} · median {f(summary.median)}
             {national !== null && national !== undefined && ` · national ${f(national)}`}
@@ -97,6 +99,18 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
         )}
       </div>
     </section>
+  )
+}
+
+/** Which of two fields is on the bench. */
+function FieldSwitch({ layer }: { layer: Layer }) {
+  const { which, show } = useBenchView()
+  const count = kindOf(layer.symbology.kind).classings(layer.symbology.settings).length
+  if (count < 2) return null
+  return (
+    <span className="shrink-0">
+      <Segments label="Field on the bench" value={String(Math.min(which, count - 1))} options={[{ value: '0', label: 'First' }, { value: '1', label: 'Second' }]} onChange={(next) => show(Number(next))} />
+    </span>
   )
 }
 

@@ -8,7 +8,8 @@ import { scenes, sendFolio } from '@/workers/client'
 import { Button, Check } from '../../kit/controls'
 import { Dialog } from '../../kit/popover'
 import { useDocument } from '../../shell/folio-store'
-import { changeClassing } from '../edit-classing'
+import { chooseMethod, classingOf } from '../edit-classing'
+import { useBenchView } from './view'
 import type { SizePx } from '../viewing'
 
 type Props = { open: boolean; onClose: () => void; map: MapSpec; view: MapView; window: SizePx; layer: Layer; classing: Classing }
@@ -24,11 +25,11 @@ export function Compare({ open, onClose, map, view, window, layer, classing }: P
   useEffect(() => {
     let here = true
     // Some methods take long with many areas: they are tried beside the drawing, not here.
-    if (open) void sendFolio(folio).then(() => scenes().waysOf(layer)).then((found) => here && setWays(found))
+    if (open) void sendFolio(folio).then(() => scenes().waysOf(layer, useBenchView.getState().which)).then((found) => here && setWays(found))
     return () => void (here = false)
   }, [open, folio, layer])
   const adopt = (id: MethodId) => {
-    changeClassing(layer, `Classify by ${methods[id].label}`, (s) => void (s.method = id))
+    chooseMethod(layer, [], id)
     onClose()
   }
   return (
@@ -63,7 +64,8 @@ export function Compare({ open, onClose, map, view, window, layer, classing }: P
 
 /** The map as it would be with another method; what lies over the layer, such as names, is left out of a small picture. */
 function mapWith(map: MapSpec, layer: Layer, method: MethodId): MapSpec {
-  const changed = { ...layer, symbology: { ...layer.symbology, settings: { ...layer.symbology.settings, method } } } as Layer
+  const changed = structuredClone(layer)
+  Object.assign(classingOf(changed) ?? {}, { method, unclassed: null })
   return { ...map, layers: [changed, ...map.layers.slice(map.layers.findIndex(({ id }) => id === layer.id) + 1)] }
 }
 

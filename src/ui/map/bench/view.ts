@@ -2,10 +2,15 @@
 import { create } from 'zustand'
 
 export const benchShapes = ['bars', 'curve', 'dots'] as const
-export type BenchView = { shape: (typeof benchShapes)[number]; axis: 'linear' | 'log' }
+/** `bins` is the number of bars; null goes by the rule. */
+export type BenchView = { shape: (typeof benchShapes)[number]; axis: 'linear' | 'log'; bins: number | null }
+
+type Bench = { view: BenchView; /** The field that is on the bench, for kinds that put two into classes. */ which: number; set: (change: Partial<BenchView>) => void; show: (which: number) => void }
 
 /** How the distribution is looked at; part of the work, not of the document. */
-export const useBenchView = create<{ view: BenchView; set: (change: Partial<BenchView>) => void }>()((set) => ({
-  view: { shape: 'bars', axis: 'linear' },
+export const useBenchView = create<Bench>()((set) => ({
+  view: { shape: 'bars', axis: 'linear', bins: null },
+  which: 0,
   set: (change) => set(({ view }) => ({ view: { ...view, ...change } })),
+  show: (which) => set({ which }),
 }))

@@ -1,23 +1,22 @@
 'use client'
 import type { Draft } from 'immer'
 import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
-import { formatNumber, numberWord } from '@/core/classify/labels'
+import { numberWord } from '@/core/classify/labels'
 import { scalings } from '@/core/classify/spec'
 import { colouringLabel, coloursFor } from '@/core/colour/colouring'
-import { singularUnit } from '@/core/data/field-meta'
 import { planOf } from '@/core/map/compose-map'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import type { Layer } from '@/core/map/spec'
 import { Check, Row, Section, Select } from '../../kit/controls'
-import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList, Popover } from '../../kit/popover'
-import { TextField } from '../../kit/text-field'
 import { SchemePicker, Swatches } from '../colours/scheme-picker'
 import { chooseClasses, chooseMethod } from '../edit-classing'
 import { editLayer } from '../edit-map'
 import { MidpointPicker } from '../midpoint'
+import { AreaLookSections, MissingRows } from './area-look'
+import { FieldPicker, PerPicker } from './field-picker'
 import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
 
 const settingsOf = (layer: Layer): ChoroplethSettings => layer.symbology.settings as ChoroplethSettings
@@ -29,14 +28,13 @@ export function change(layer: Layer, name: string, recipe: (settings: Draft<Chor
 function Picker({ control, layer, prepared, close }: PickerProps) {
   const settings = settingsOf(layer)
   const plan = planOf(layer, prepared) as ChoroplethPlan
-  const numbers = prepared.dataset.fields.filter((field) => field.column.kind === 'number').map(({ key }) => ({ key, meta: prepared.fieldMeta(key) }))
   if (control === 'field')
     return (
-      <ChoiceList
+      <FieldPicker
         value={settings.field}
-        options={numbers.filter(({ meta }) => meta.role !== 'code').map(({ key, meta }) => ({ value: key, label: meta.label, note: [meta.role, meta.unit].filter(Boolean).join(' · ') }))}
-        onPick={(field) => {
-          change(layer, `Shade by ${prepared.fieldMeta(field).label}`, (s) => {
+        prepared={prepared}
+        onPick={(field, label) => {
+          change(layer, `Shade by ${label}`, (s) => {
             s.field = field
             // The error of one field says nothing of another.
             s.uncertainty = null
@@ -45,23 +43,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         }}
       />
     )
-  if (control === 'per')
-    return (
-      <div>
-        <ChoiceList
-          value={settings.per ?? ''}
-          options={[{ value: '', label: 'as it is', note: 'not divided' }, ...numbers.filter(({ key, meta }) => meta.role === 'total' && key !== settings.field).map(({ key, meta }) => ({ value: key, label: `per ${singularUnit(meta)}`, note: meta.label }))]}
-          onPick={(per) => change(layer, per ? `Divide by ${prepared.fieldMeta(per).label}` : 'Do not divide', (s) => void (s.per = per || null))}
-        />
-        {settings.per && (
-          <div className="mt-1 border-t border-line pt-2">
-            <Row label="For so many">
-              <NumberField label="Denominator counted in" value={settings.perCount} min={1} step={1} onChange={(n) => change(layer, `Per ${formatNumber(n, 0)}`, (s) => void (s.perCount = n))} />
-            </Row>
-          </div>
-        )}
-      </div>
-    )
+  if (control === 'per') return <PerPicker shown={settings} prepared={prepared} onChange={(name, next) => change(layer, name, (s) => void Object.assign(s, next))} />
   if (control === 'classes')
     return (
       <ChoiceList
@@ -147,25 +129,10 @@ function Settings({ layer, prepared }: SettingsProps) {
             <Colours layer={layer} prepared={prepared} />
           </Popover>
         </Row>
-        <Row label="Missing">
-          <ColourField label="Colour of missing values" value={s.missing.colour} onChange={(colour) => change(layer, 'Colour missing values', (d) => void (d.missing.colour = colour), 'missing colour')} />
-          <Check label="Hatch" checked={s.missing.hatched} onChange={(hatched) => change(layer, 'Hatch missing values', (d) => void (d.missing.hatched = hatched))} />
-        </Row>
-        <Row label="Called">
-          <TextField label="Label of missing values" value={s.missing.label} onChange={(label) => change(layer, 'Label missing values', (d) => void (d.missing.label = label))} />
-        </Row>
+        <MissingRows look={s} onChange={(name, recipe, merge) => change(layer, name, recipe, merge)} />
       </Section>
       <Reliability layer={layer} prepared={prepared} />
-      <Section title="Outline">
-        <Row label="Between">
-          <ColourField label="Outline colour between areas" value={s.outline.colour} onChange={(colour) => change(layer, 'Outline colour', (d) => void (d.outline.colour = colour), 'outline colour')} />
-          <NumberField label="Outline width between areas" value={s.outline.widthPt} unit="pt" min={0} max={20} step={0.05} onChange={(w) => change(layer, 'Outline width', (d) => void (d.outline.widthPt = w), 'outline width')} />
-        </Row>
-        <Row label="Outer edge">
-          <ColourField label="Outer edge colour" value={s.outline.coastColour} onChange={(colour) => change(layer, 'Edge colour', (d) => void (d.outline.coastColour = colour), 'edge colour')} />
-          <NumberField label="Outer edge width" value={s.outline.coastWidthPt} unit="pt" min={0} max={20} step={0.05} onChange={(w) => change(layer, 'Edge width', (d) => void (d.outline.coastWidthPt = w), 'edge width')} />
-        </Row>
-      </Section>
+      <AreaLookSections look={s} prepared={prepared} onChange={(name, recipe, merge) => change(layer, name, recipe, merge)} />
     </>
   )
 }

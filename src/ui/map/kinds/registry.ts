@@ -1,4 +1,5 @@
 import type { KindId } from '@/core/kinds/registry'
+import { bivariateUi } from './bivariate'
 import { choroplethUi } from './choropleth'
 import type { KindUi } from './kind-ui'
 import { plainUi } from './plain'
@@ -7,6 +8,7 @@ import { rasterUi } from './raster'
 /** The controls of every map kind, one line each. */
 export const kindUi: Record<KindId, KindUi> = {
   choropleth: choroplethUi,
+  bivariate: bivariateUi,
   plain: plainUi,
   raster: rasterUi,
 }

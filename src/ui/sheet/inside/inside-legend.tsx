@@ -1,11 +1,11 @@
 'use client'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { fontFamilies } from '@/core/scene/fonts'
-import { pointsToMm } from '@/core/scene/text'
+import { GripVertical } from 'lucide-react'
 import { scenes, sendFolio } from '@/workers/client'
 import type { LegendLinePlace } from '@/workers/scene.worker'
 import { TextField } from '../../kit/text-field'
-import { useDocument } from '../../shell/folio-store'
+import { useDocument, useFolio } from '../../shell/folio-store'
 import { editPart } from '../edit-sheet'
 import { changeWords } from '../parts/legend-form'
 import type { InsideProps } from './inside-part'
@@ -19,19 +19,51 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
     void sendFolio(folio).then(() => scenes().legendLines(sheet.id, part.id)).then((found) => here && setLines(found))
     return () => void (here = false)
   }, [folio, sheet.id, part.id, drawn])
-  const { heading, label, swatchWidthMm } = part.settings
-  const indent = swatchWidthMm + 0.6 * pointsToMm(label.sizePt)
+  const { heading, label, moved } = part.settings
   return (
     <div className="absolute inset-0" onKeyDown={(event) => event.key === 'Escape' && onLeave()}>
       {lines.map((line) => {
         const style = line.isHeading ? heading : label
-        const left = line.box.x - box.x + (line.isHeading ? 0 : indent)
+        const left = line.textX - box.x
         return (
           <div key={line.key} className="absolute" style={{ left: left * scale - 3, top: (line.box.y - box.y) * scale, height: line.box.height * scale, width: Math.max(60, (box.width - left) * scale), fontFamily: `'${fontFamilies[style.family].label}', sans-serif`, fontWeight: style.weight }}>
+            <Grip label={`Move ${line.text}`} scale={scale} from={moved[line.key] ?? [0, 0]} onMove={(to) => editPart(sheet.id, part.id, 'Move a legend line', (p) => p.type === 'legend' && void (p.settings.moved[line.key] = to), `move ${line.key}`)} />
             <TextField label={`Wording of ${line.proposed}`} value={line.text} className="!h-full !bg-white !px-0.5 !text-black" onChange={(text) => changeWords((name, recipe) => editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings)), line.key, line.proposed, text)} />
           </div>
         )
       })}
     </div>
+  )
+}
+
+/** Pulls one line of the legend to another place of the sheet; it goes on following the map. */
+function Grip({ label, scale, from, onMove }: { label: string; scale: number; from: [number, number]; onMove: (to: [number, number]) => void }) {
+  const start = useRef<{ x: number; y: number; from: [number, number] } | null>(null)
+  const tidy = (mm: number) => Math.round(mm * 100) / 100
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      className="absolute top-0 -left-4 flex h-full w-4 cursor-move items-center justify-center text-primary opacity-60 hover:opacity-100"
+      onPointerDown={(event) => {
+        event.stopPropagation()
+        event.currentTarget.setPointerCapture(event.pointerId)
+        start.current = { x: event.clientX, y: event.clientY, from }
+      }}
+      onPointerMove={(event) => start.current && onMove([tidy(start.current.from[0] + (event.clientX - start.current.x) / scale), tidy(start.current.from[1] + (event.clientY - start.current.y) / scale)])}
+      onPointerUp={() => {
+        start.current = null
+        useFolio.getState().seal()
+      }}
+      onKeyDown={(event) => {
+        const step = ({ ArrowLeft: [-0.5, 0], ArrowRight: [0.5, 0], ArrowUp: [0, -0.5], ArrowDown: [0, 0.5] } as Record<string, [number, number]>)[event.key]
+        if (!step) return
+        event.preventDefault()
+        onMove([tidy(from[0] + step[0]), tidy(from[1] + step[1])])
+      }}
+    >
+      <GripVertical size={12} aria-hidden />
+    </button>
   )
 }

@@ -1,6 +1,7 @@
 'use client'
-import { Eye, EyeOff, RotateCcw } from 'lucide-react'
-import { legendLines } from '@/core/legend/entries'
+import { AlertTriangle, Eye, EyeOff, RotateCcw, Undo2 } from 'lucide-react'
+import { legendBlocks, linesOf, type LegendLine } from '@/core/legend/entries'
+import { legendForms } from '@/core/legend/look'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { Check, IconButton, Row, Section, Segments, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
@@ -21,7 +22,10 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
   const panels = sheet.parts.filter((p) => p.type === 'panel')
   const panel = panels.find((p) => p.id === s.panelId) ?? panels[0]
   const map = maps.find((m) => panel?.type === 'panel' && m.id === panel.settings.mapId)
-  const lines = map ? legendLines(map, datasets, s.words) : []
+  const atLimits = (line: LegendLine) => line.role === 'limit' || line.item?.key.startsWith('class-')
+  const limitsShown = s.form === 'histogram' || s.labelsAt === 'limits'
+  const lines = (map ? linesOf(legendBlocks(map, datasets, s.words)) : []).filter((line, _, all) => !atLimits(line) || !all.some(({ role }) => role === 'limit') || (line.role === 'limit') === limitsShown)
+  const stale = (line: LegendLine) => line.text !== line.proposed && s.wordsFor[line.key] !== undefined && s.wordsFor[line.key] !== line.proposed
   const change = (name: string, recipe: (settings: LegendPart['settings']) => void, merge?: string) => editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings), merge)
   return (
     <>
@@ -30,7 +34,12 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
         {lines.map((line) => {
           const hidden = s.hiddenLines.includes(line.key)
           return (
-            <div key={line.key} className={`flex items-center gap-1 ${line.item ? 'pl-3' : ''} ${hidden ? 'opacity-50' : ''}`}>
+            <div key={line.key} className={`flex items-center gap-1 ${line.role === 'heading' ? '' : 'pl-3'} ${hidden ? 'opacity-50' : ''}`}>
+              {stale(line) && (
+                <span title={`Written for “${s.wordsFor[line.key]}”, which is now “${line.proposed}”: it may no longer fit.`} className="shrink-0 text-caution">
+                  <AlertTriangle size={13} aria-label="may no longer fit" />
+                </span>
+              )}
               <TextField label={`Wording of ${line.proposed}`} value={line.text} onChange={(text) => changeWords(change, line.key, line.proposed, text)} />
               {line.text !== line.proposed && (
                 <IconButton label={`Back to “${line.proposed}”`} className="!size-6" onClick={() => changeWords(change, line.key, line.proposed, line.proposed)}>
@@ -40,6 +49,11 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
               <IconButton label={hidden ? `Show ${line.text}` : `Hide ${line.text}`} className="!size-6" onClick={() => change(hidden ? 'Show legend line' : 'Hide legend line', (d) => void (d.hiddenLines = hidden ? d.hiddenLines.filter((key) => key !== line.key) : [...d.hiddenLines, line.key]))}>
                 {hidden ? <EyeOff size={14} /> : <Eye size={14} />}
               </IconButton>
+              {s.moved[line.key] && (
+                <IconButton label={`Put ${line.text} back in its place`} className="!size-6" onClick={() => change('Legend line back in place', (d) => void delete d.moved[line.key])}>
+                  <Undo2 size={13} />
+                </IconButton>
+              )}
             </div>
           )
         })}
@@ -50,6 +64,21 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
             <Select label="Panel it explains" value={panel?.id ?? ''} options={panels.map((p) => ({ value: p.id, label: p.name }))} onChange={(id) => change('Explain another panel', (d) => void (d.panelId = id))} />
           </Row>
         )}
+        <Row label="Classes">
+          <div className="flex-1">
+            <Segments label="How classes are set" value={s.form} options={legendForms.map((value) => ({ value, label: { upright: 'Upright', lying: 'Lying', histogram: 'Bars' }[value] }))} onChange={(form) => change('Form of the legend', (d) => void (d.form = form))} />
+          </div>
+        </Row>
+        {s.form !== 'histogram' && (
+          <Row label="Words at">
+            <div className="flex-1">
+              <Segments label="Words at" value={s.labelsAt} options={[{ value: 'classes', label: 'Classes' }, { value: 'limits', label: 'Limits' }]} onChange={(at) => change('Words of the legend', (d) => void (d.labelsAt = at))} />
+            </div>
+          </Row>
+        )}
+        <Row label="Columns">
+          <NumberField label="Columns of entries" value={s.columns} min={1} max={6} step={1} decimals={0} onChange={(n) => change('Columns of the legend', (d) => void (d.columns = Math.round(n)))} />
+        </Row>
         <Row label="Order">
           <div className="flex-1">
             <Segments label="Order" value={s.lowFirst ? 'low' : 'high'} options={[{ value: 'low', label: 'Low first' }, { value: 'high', label: 'High first' }]} onChange={(next) => change('Order of the legend', (d) => void (d.lowFirst = next === 'low'))} />
@@ -81,7 +110,11 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
 /** Words equal to what the map proposes are not kept, so that they go on following it. */
 export function changeWords(change: (name: string, recipe: (settings: LegendPart['settings']) => void) => void, key: string, proposed: string, text: string): void {
   change('Legend wording', (d) => {
+    delete d.wordsFor[key]
     if (text === proposed) delete d.words[key]
-    else d.words[key] = text
+    else {
+      d.words[key] = text
+      d.wordsFor[key] = proposed
+    }
   })
 }

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { sortedKeys } from '@/core/data/sorted-record'
-import { drawLegend, type LegendLook } from '@/core/legend/draw-legend'
-import { legendLines, type LegendLine } from '@/core/legend/entries'
+import { drawLegend } from '@/core/legend/draw-legend'
+import { legendForms, type LegendLook } from '@/core/legend/look'
+import { legendBlocks, type LegendBlock } from '@/core/legend/entries'
 import { rectangle } from '@/core/scene/outline'
 import { solid } from '@/core/scene/paint'
 import { group, path, translate } from '@/core/scene/scene'
@@ -13,8 +14,15 @@ export const LegendSettings = z.object({
   panelId: z.string().nullable(),
   /** Wording that replaces what follows from the map, by line key. */
   words: z.record(z.string(), z.string()).overwrite(sortedKeys),
+  /** What the map proposed when a wording was changed, by line key: another proposal means that the wording may no longer fit. */
+  wordsFor: z.record(z.string(), z.string()).overwrite(sortedKeys).default({}),
   hiddenLines: z.array(z.string()),
+  /** Lines moved by hand, millimetres from where they would stand, by line key. */
+  moved: z.record(z.string(), z.tuple([z.number(), z.number()])).overwrite(sortedKeys).default({}),
   lowFirst: z.boolean(),
+  form: z.enum(legendForms).default('upright'),
+  labelsAt: z.enum(['classes', 'limits']).default('classes'),
+  columns: z.number().int().min(1).max(6).default(1),
   heading: TypeStyle,
   label: TypeStyle,
   swatchWidthMm: z.number().min(1).max(60),
@@ -25,26 +33,11 @@ export const LegendSettings = z.object({
 })
 export type LegendSettings = z.infer<typeof LegendSettings>
 
-/** The lines that are shown, in order; with `lowFirst` off, each layer's classes run from high to low. */
-export function shownLines(settings: LegendSettings, context: SheetContext): LegendLine[] {
+/** What is shown, layer by layer. */
+export function shownBlocks(settings: LegendSettings, context: SheetContext): LegendBlock[] {
   const panel = context.panel(settings.panelId)
   const map = context.maps.find((m) => m.id === panel?.settings.mapId)
-  if (!map) return []
-  const lines = legendLines(map, context.datasets, settings.words).filter((line) => !settings.hiddenLines.includes(line.key))
-  return settings.lowFirst ? lines : highFirst(lines)
-}
-
-function highFirst(lines: LegendLine[]): LegendLine[] {
-  const out: LegendLine[] = []
-  for (let i = 0; i < lines.length; ) {
-    const isClass = (line: LegendLine | undefined) => line?.item?.key.startsWith('class-') ?? false
-    let end = i
-    while (isClass(lines[end])) end++
-    if (end > i) out.push(...lines.slice(i, end).reverse())
-    else out.push(lines[end++])
-    i = end
-  }
-  return out
+  return map ? legendBlocks(map, context.datasets, settings.words, settings.hiddenLines) : []
 }
 
 const lookOf = (s: LegendSettings): LegendLook => ({
@@ -56,12 +49,16 @@ const lookOf = (s: LegendSettings): LegendLook => ({
   swatchHeightMm: s.swatchHeightMm,
   gapMm: s.gapMm,
   lowFirst: s.lowFirst,
+  form: s.form,
+  labelsAt: s.labelsAt,
+  columns: s.columns,
+  moved: s.moved,
 })
 
 /** The legend's lines where they lie on the page, for editing them in place. */
 export function layOutLegend(settings: LegendSettings, box: PartBox, context: SheetContext) {
   const inner = Math.max(10, box.width - 2 * settings.paddingMm)
-  return drawLegend(shownLines(settings, context), lookOf(settings), context.fonts, inner)
+  return drawLegend(shownBlocks(settings, context), lookOf(settings), context.fonts, inner)
 }
 
 export const legend: PartType<LegendSettings> = {
