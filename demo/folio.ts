@@ -8,18 +8,13 @@ import { extentOf } from '@/core/geo/geometry'
 import { fieldOf, formOf, type Dataset } from '@/core/data/dataset'
 import { matchKeys } from '@/core/data/join'
 import { Folio } from '@/core/folio/schema'
-import type { Layer, MapSpec } from '@/core/map/spec'
-import { kindOf, type Symbology } from '@/core/kinds/registry'
-import { kindData } from '@/core/map/compose-map'
 import { adviseEqualArea } from '@/core/projection/adviser'
-import { LegendSettings } from '@/core/sheet/parts/legend'
-import type { Part, Sheet } from '@/core/sheet/spec'
-import { typeStyle } from '@/core/sheet/type-style'
 import type { FolioWithData } from '@/formats/folio-file/folio-file'
 import { packDataset } from '@/formats/pack/pack'
 import { readFile } from '@/formats/registry'
-import { toLonLat } from './lindmere/mesh'
 import { plainLayout } from '@/core/data/table-layout'
+import { demoMaps, demoRamps } from './maps'
+import { demoSheets } from './pages'
 
 const returnsCredit = 'Lindmere Office of Statistics, library returns 2025'
 const surveyCredit = 'boundaries, Lindmere Survey 2024'
@@ -92,57 +87,8 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
   const extent = geometry && extentOf([geometry])
   if (!extent) throw new Error('The districts have no extent.')
 
-  const layer = (id: string, name: string, datasetId: string, symbology: (initial: Symbology) => Symbology, kind: Symbology['kind'], more: Partial<Layer> = {}): Layer => {
-    const data = prepared.get(datasetId)
-    if (!data) throw new Error(`There is no dataset ${datasetId}.`)
-    const initial = { kind, settings: kindOf(kind).initial(kindData(data)) } as Symbology
-    return { id, name, datasetId, symbology: symbology(initial), remembered: {}, visible: true, opacity: 1, blend: 'normal', inLegend: kindOf(kind).thematic, ...more }
-  }
-  const plain = (fill: string | null, colour: string, widthPt: number) => (): Symbology => ({ kind: 'plain', settings: { fill, stroke: { colour, widthPt, dashed: false }, dotPt: 3, label: null } })
-  const withChange = prepared.get('change')
-  const changeField = withChange?.dataset.fields.at(-1)?.key ?? ''
-  const orientation = () => [
-    layer('province-borders-2', 'Province borders', 'provinces', plain(null, '#4d5b60', 0.55), 'plain'),
-    layer('lakes-2', 'Lakes', 'lakes', plain('#e2eaee', '#7f9aa6', 0.35), 'plain'),
-  ]
-  const change: MapSpec = {
-    id: 'change',
-    name: 'Change in loans',
-    projection: adviseEqualArea(extent),
-    background: '#e2eaee',
-    layers: [
-      ...orientation(),
-      layer('change-in-loans', 'Change in loans', 'change', (initial) => (initial.kind === 'choropleth' ? { ...initial, settings: { ...initial.settings, field: changeField, method: 'quantile', classes: 6, midpoint: { at: 'zero', value: 0 }, scheme: 'ochre and violet', missing: { colour: '#a9a9a9', hatched: true, label: 'no return' }, numbers: { ...initial.settings.numbers, after: ' %' } } } : initial), 'choropleth'),
-      layer('sea-2', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
-    ],
-  }
-  const income: MapSpec = {
-    id: 'income',
-    name: 'Household income',
-    projection: adviseEqualArea(extent),
-    background: '#e2eaee',
-    layers: [
-      layer('province-borders-3', 'Province borders', 'provinces', plain(null, '#4d5b60', 0.55), 'plain'),
-      layer('lakes-3', 'Lakes', 'lakes', plain('#e2eaee', '#7f9aa6', 0.35), 'plain'),
-      layer('median-income', 'Median household income', 'districts', (initial) => (initial.kind === 'choropleth' ? { ...initial, settings: { ...initial.settings, field: 'med_hh_income', per: null, method: 'natural-breaks', classes: 5, scheme: 'ochre', missing: { colour: '#a9a9a9', hatched: false, label: 'no return' }, uncertainty: { field: 'med_hh_income_moe', measure: 'margin', over: 12, show: 'hatch' }, numbers: { ...initial.settings.numbers, divideBy: 1000, decimals: 0 } } } : initial), 'choropleth'),
-      layer('sea-3', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
-    ],
-  }
-  const loans: MapSpec = {
-    id: 'loans',
-    name: 'Loans per resident',
-    projection: adviseEqualArea(extent),
-    background: '#e2eaee',
-    layers: [
-      layer('towns', 'Towns', 'towns', () => ({ kind: 'plain', settings: { fill: '#1b1b1b', stroke: { colour: '#ffffff', widthPt: 0.4, dashed: false }, dotPt: 2.6, label: { field: 'name', family: 'source-sans-3', sizePt: 7, rankField: 'population', atLeast: 25_000 } } }), 'plain'),
-      layer('province-borders', 'Province borders', 'provinces', plain(null, '#4d5b60', 0.55), 'plain'),
-      layer('lakes', 'Lakes', 'lakes', plain('#e2eaee', '#7f9aa6', 0.35), 'plain'),
-      layer('rivers', 'Rivers', 'rivers', plain(null, '#8fb0bf', 0.4), 'plain', { visible: false }),
-      layer('loans-per-resident', 'Loans per resident', 'districts', (initial) => (initial.kind === 'choropleth' ? { ...initial, settings: { ...initial.settings, field: 'lib_loans_2025', per: 'population', scheme: 'meadow', missing: { colour: '#a9a9a9', hatched: true, label: 'no return' } } } : initial), 'choropleth'),
-      layer('sea', 'Sea', 'sea', plain('#e2eaee', '#e2eaee', 0), 'plain'),
-    ],
-  }
-  const folio = Folio.parse({ format: 'keen-folio', version: 1, id: 'demo', name: 'A country that reads', author: 'Keen Plot demo', datasets, maps: [loans, change, income], ramps: [], sheets: [loansSheet(), changeSheet(), incomeSheet()] } satisfies Folio)
+  const maps = demoMaps(prepared, adviseEqualArea(extent))
+  const folio = Folio.parse({ format: 'keen-folio', version: 1, id: 'demo', name: 'A country that reads', author: 'Keen Plot demo', datasets, maps, ramps: demoRamps, sheets: demoSheets() } satisfies Folio)
   return { folio, contents }
 }
 
@@ -154,48 +100,4 @@ function mendNearMisses(contents: Map<string, Dataset>, left: DatasetEntry, righ
   })
   if (!keys[0] || !keys[1]) throw new Error('The codes are missing.')
   return Object.fromEntries(matchKeys(keys[0], keys[1]).nearMisses.map(({ value, otherValue }) => [value, otherValue]))
-}
-
-type Page = { id: string; name: string; mapId: string; legendKey: string; legendTitle: string; subtitle: string; method: string }
-
-const loansSheet = (): Sheet => page({ id: 'loans-a4', name: 'Loans, A4', mapId: 'loans', legendKey: 'loans-per-resident', legendTitle: 'Loans per resident, 2025', subtitle: 'Library loans per resident in the 164 districts of Lindmere, 2025', method: 'Natural breaks, rounded' })
-const changeSheet = (): Sheet => page({ id: 'change-a4', name: 'Change, A4', mapId: 'change', legendKey: 'change-in-loans', legendTitle: 'Loans in 2025, against 2015', subtitle: 'Where the libraries of Lindmere lend more than ten years ago, and where less', method: 'As many districts in each class on either side of no change' })
-
-const incomeSheet = (): Sheet => page({ id: 'income-a4', name: 'Income, A4', mapId: 'income', legendKey: 'median-income', legendTitle: 'Median income, thousand marks', subtitle: 'Median household income in 2025; lines where the survey is too small to be relied on', method: 'Natural breaks, rounded; margins of error at the level of 90 %' })
-
-/** One page of the folio: a map over the full width, the outer isles in an inset, legend, scale bar and notes. */
-function page({ id, name, mapId, legendKey, legendTitle, subtitle, method }: Page): Sheet {
-  const part = <T extends Part['type']>(type: T, id: string, name: string, box: Part['box'], settings: Extract<Part, { type: T }>['settings']): Part => ({ id, type, name, box, hidden: false, locked: false, settings }) as Part
-  const text = (id: string, name: string, box: Part['box'], words: string, style: ReturnType<typeof typeStyle>, align: 'left' | 'right' = 'left') => part('text', id, name, box, { text: words, style, align, leading: 1.25 })
-  const centre = (x: number, y: number): [number, number] => toLonLat([x, y])
-  return {
-    id,
-    name,
-    page: { widthMm: 297, heightMm: 210 },
-    margins: { top: 12, right: 12, bottom: 10, left: 12 },
-    background: '#ffffff',
-    parts: [
-      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId, view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
-      part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId, view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } }),
-      part('legend', 'legend', 'Legend', { x: 17, y: 39, width: 56, height: 44 }, LegendSettings.parse({
-        panelId: 'main',
-        words: { [`${legendKey}/heading`]: legendTitle },
-        hiddenLines: [],
-        lowFirst: true,
-        heading: typeStyle('source-sans-3', 9.5, { weight: 600 }),
-        label: typeStyle('source-sans-3', 8.5),
-        swatchWidthMm: 9,
-        swatchHeightMm: 5,
-        gapMm: 0,
-        background: null,
-        paddingMm: 0,
-      })),
-      part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 181, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
-      text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'A country that reads', typeStyle('source-serif-4', 25, { weight: 600 })),
-      text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, subtitle, typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
-      text('inset-name', 'Inset name', { x: 19, y: 182, width: 42, height: 4 }, 'Outer isles, same scale', typeStyle('source-sans-3', 7, { italic: true })),
-      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, `Source: {{credits}}. ${method}. {{projection}}.`, typeStyle('source-sans-3', 7, { colour: '#4a4a4a' })),
-      text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', typeStyle('source-sans-3', 7, { colour: '#4a4a4a' }), 'right'),
-    ],
-  }
 }

@@ -37,5 +37,8 @@ export function classLabels(breaks: number[], decimals = decimalsFor(breaks), pa
   })
 }
 
+/** Words that were written by hand in place of the labels of their classes; they stay when a class changes. */
+export const inOwnWords = (labels: string[], words: Record<string, { text: string }>): string[] => labels.map((label, i) => words[String(i)]?.text ?? label)
+
 const numberWords = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve']
 export const numberWord = (n: number): string => numberWords[n] ?? String(n)

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { sortedKeys } from '@/core/data/sorted-record'
 import { NumberFormat, plainFormat } from './number-format'
 import { methodIds } from './methods'
 
@@ -43,6 +44,8 @@ export const classingShape = {
   unclassed: z.enum(scalings).nullable().default(null),
   share: Share.nullable().default(null),
   labelPattern: z.enum(labelPatterns).default('to'),
+  /** Words for single classes in place of their range, by the number of the class from below, with the range that they were written for. */
+  classWords: z.record(z.string(), z.object({ text: z.string(), was: z.string() })).overwrite(sortedKeys).default({}),
   numbers: NumberFormat.default(plainFormat),
 }
 export const Classing = z.object(classingShape)

@@ -48,7 +48,7 @@ export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per'
 export type Caution<Settings> = { words: string; remedies: { label: string; settings: Settings }[] }
 
 /** What the bench shows of a kind's classes. */
-export type Classes = { heading: string; unit: string; result: Classification; colours: Colour[]; labels: string[]; /** For maps without classes. */ shadeOf?: (value: number) => Colour; values: Float64Array; ground: Ground; /** What the breaks are reckoned over where layers share them. */ pool: { values: Float64Array; ground: Ground } | null; /** How many features may belong to another class, given their error; null where that is not known. */ mayMove: number | null }
+export type Classes = { heading: string; unit: string; result: Classification; colours: Colour[]; labels: string[]; /** The labels as they would be without words written by hand. */ generated: string[]; /** For maps without classes. */ shadeOf?: (value: number) => Colour; values: Float64Array; ground: Ground; /** What the breaks are reckoned over where layers share them. */ pool: { values: Float64Array; ground: Ground } | null; /** How many features may belong to another class, given their error; null where that is not known. */ mayMove: number | null }
 
 /** What one feature shows, for the card beside the pointer. */
 export type FeatureReading = { value: string; detail: string }

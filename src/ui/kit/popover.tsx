@@ -10,7 +10,7 @@ export function Popover({ trigger, children, label, align = 'start', side = 'bot
     <RadixPopover.Root>
       <RadixPopover.Trigger asChild>{trigger}</RadixPopover.Trigger>
       <RadixPopover.Portal>
-        <RadixPopover.Content aria-label={label} align={align} side={side} sideOffset={6} collisionPadding={8} className={`floating z-50 max-h-[70vh] overflow-y-auto p-2 font-sans text-[13px] ${className}`}>
+        <RadixPopover.Content aria-label={label} align={align} side={side} sideOffset={6} collisionPadding={8} className={`floating z-50 max-h-[min(70vh,var(--radix-popover-content-available-height))] overflow-y-auto p-2 font-sans text-[13px] ${className}`}>
           {typeof children === 'function' ? <WithClose>{children}</WithClose> : children}
         </RadixPopover.Content>
       </RadixPopover.Portal>

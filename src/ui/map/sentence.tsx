@@ -15,9 +15,10 @@ export function MapSentence({ layer, prepared, all }: { layer: Layer; prepared: 
   const parts = kind.sentence(layer.symbology.settings, data)
   const caution = kind.caution(layer.symbology.settings, data)
   const { Picker } = kindUi[layer.symbology.kind]
+  const long = parts.reduce((sum, { text }) => sum + text.length, 0) > 105
   return (
     <div className="flex min-h-[52px] shrink-0 items-center justify-between gap-4 border-b border-line bg-base-100 px-4">
-      <p className="font-serif text-[18px] leading-8" aria-label={parts.map((part) => part.text).join('')}>
+      <p className={`font-serif ${long ? 'py-1 text-[16px] leading-7' : 'text-[18px] leading-8'}`} aria-label={parts.map((part) => part.text).join('')}>
         {parts.map((part, i) =>
           part.control === undefined ? (
             <span key={i}>{part.text}</span>

@@ -38,7 +38,7 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
     if (!side.classification) return null
     // On the bench a field has the colours that it has where the other one is at its end.
     const colours = side.labels.map((_, i) => (which === 1 ? plan.cells[i][0] : plan.cells[settings.form === 'fading' ? plan.cells.length - 1 : 0][i]))
-    return { heading: headingOf(one, data.fieldMeta), unit: unitOf(one, data.fieldMeta), result: side.classification, colours, labels: side.labels, values: side.values, ground: groundOf(one, data.dataset), pool: null, mayMove: null }
+    return { heading: headingOf(one, data.fieldMeta), unit: unitOf(one, data.fieldMeta), result: side.classification, colours, labels: side.labels, generated: side.generated, values: side.values, ground: groundOf(one, data.dataset), pool: null, mayMove: null }
   },
   sharedKeys: [],
   showField: null,

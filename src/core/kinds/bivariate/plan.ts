@@ -1,12 +1,12 @@
 import { asideOf, classify, classIndex, type Classification } from '@/core/classify/classify'
-import { classLabels, decimalsFor } from '@/core/classify/labels'
+import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import type { Colour } from '@/core/scene/paint'
 import type { KindData } from '../kind'
 import { groundOf, valuesOf } from '../values'
 import { fadingColours, squareColours, suppressingColours } from './palettes'
 import type { BivariateSettings, Variable } from './spec'
 
-export type Side = { values: Float64Array; classification: Classification | null; labels: string[]; decimals: number }
+export type Side = { values: Float64Array; classification: Classification | null; labels: string[]; generated: string[]; decimals: number }
 
 /**
  * `cellOf[f]`: the cell of feature `f`, counted row by row from the lowest; −1 one of the two is missing, −2 one lies
@@ -19,7 +19,8 @@ export function planBivariate(settings: BivariateSettings, { dataset }: KindData
     const values = valuesOf(variable, dataset)
     const classification = classify(values, variable, groundOf(variable, dataset))
     const decimals = classification ? decimalsFor(classification.breaks.map((b) => b / variable.numbers.divideBy)) : 0
-    return { values, classification, decimals, labels: classification ? classLabels(classification.breaks, decimals, variable.labelPattern, variable.numbers) : [] }
+    const generated = classification ? classLabels(classification.breaks, decimals, variable.labelPattern, variable.numbers) : []
+    return { values, classification, decimals, generated, labels: inOwnWords(generated, variable.classWords) }
   }
   const up = side(settings.up)
   const rows = up.classification?.counts.length ?? 1

@@ -33,7 +33,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   classification: (plan, settings, data) =>
     plan.classification && {
       ...(plan.scale && { shadeOf: (value: number) => shadeOf(settings, plan.scale?.share(value) ?? 0) }),
-      heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.scale ? [plan.colours[plan.colours.length >> 1]] : plan.colours, labels: plan.scale ? [`${writeNumber(plan.classification.breaks[0], settings.numbers, plan.decimals)} to ${writeNumber(plan.classification.breaks[1], settings.numbers, plan.decimals)}`] : plan.labels, values: plan.values, ground: groundOf(settings, data.dataset), pool: poolOf(settings.share, data), mayMove: plan.mayMove },
+      heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.scale ? [plan.colours[plan.colours.length >> 1]] : plan.colours, labels: plan.scale ? [`${writeNumber(plan.classification.breaks[0], settings.numbers, plan.decimals)} to ${writeNumber(plan.classification.breaks[1], settings.numbers, plan.decimals)}`] : plan.labels, generated: plan.generated, values: plan.values, ground: groundOf(settings, data.dataset), pool: poolOf(settings.share, data), mayMove: plan.mayMove },
   sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours', 'missing'],
   remap: (settings, data) => {
     const has = (key: string | null) => key === null || data.dataset.fields.some((field) => field.key === key)

@@ -1,5 +1,5 @@
 import { asideOf, classify, classIndex, countedFor, middleOf, type Classification, type Ground } from '@/core/classify/classify'
-import { classLabels, decimalsFor } from '@/core/classify/labels'
+import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import { scaleTicks, shareAlong } from '@/core/classify/scaling'
 import { coloursFor, shadeOf } from '@/core/colour/colouring'
 import { numbersOf } from '@/core/data/column'
@@ -16,6 +16,8 @@ export type ChoroplethPlan = {
   classification: Classification | null
   colours: Colour[]
   labels: string[]
+  /** The labels as they would be without words written by hand. */
+  generated: string[]
   decimals: number
   /** For maps without classes: where a value stands, and the values that the legend names. */
   scale: { share: (value: number) => number; ticks: number[] } | null
@@ -54,12 +56,14 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
     missingCount++
     return -1
   })
+  const generated = scale ? Array.from({ length: shades }, (_, i) => `shade ${i + 1}`) : classification ? classLabels(breaks, decimals, settings.labelPattern, settings.numbers) : []
   return {
     values,
     classOf,
     classification,
     colours: scale ? Array.from({ length: shades }, (_, i) => shadeOf(settings, (i + 0.5) / shades)) : classification ? coloursOf(settings, classification) : [],
-    labels: scale ? Array.from({ length: shades }, (_, i) => `shade ${i + 1}`) : classification ? classLabels(breaks, decimals, settings.labelPattern, settings.numbers) : [],
+    labels: inOwnWords(generated, scale ? {} : settings.classWords),
+    generated,
     scale,
     decimals,
     missingCount,

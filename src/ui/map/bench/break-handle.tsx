@@ -8,6 +8,8 @@ type Props = {
   value: number
   decimals: number
   x: number
+  /** Middle of its number, which stands aside where others are near. */
+  labelX: number
   top: number
   bottom: number
   low: number
@@ -26,13 +28,16 @@ type Props = {
 /** As far from the plot as this, a dragged break is taken out when it is let go. */
 const outPx = 46
 
+/** As wide as the number of a break is set, px. */
+export const labelWidth = (value: number, decimals: number): number => Math.max(30, formatNumber(value, decimals).length * 7 + 12)
+
 /** A break on the bench: dragged, moved with the arrow keys, typed after Enter or a double click, locked with L, removed with Delete or by dragging it out. */
-export function BreakHandle({ index, value, decimals, x, top, bottom, low, high, step, locked, canLock, onLock, onMove, onSet, onRemove, onEnd }: Props) {
+export function BreakHandle({ index, value, decimals, x, labelX, top, bottom, low, high, step, locked, canLock, onLock, onMove, onSet, onRemove, onEnd }: Props) {
   const [held, setHeld] = useState(false)
   const [typing, setTyping] = useState(false)
   const [out, setOut] = useState(false)
   const words = formatNumber(value, decimals)
-  const width = Math.max(30, words.length * 7 + 12)
+  const width = labelWidth(value, decimals)
   const set = (text: string) => {
     const next = parseArithmetic(text)
     if (next !== null) onSet(next)
@@ -83,8 +88,8 @@ export function BreakHandle({ index, value, decimals, x, top, bottom, low, high,
         event.stopPropagation()
       }}
     >
-      <rect x={x - 12} y={0} width={24} height={bottom} fill="transparent" />
-      <path d={`M${x} ${top - 5}V${bottom}`} stroke={held ? 'var(--color-primary)' : 'currentColor'} strokeWidth={held ? 2 : 1.25} className="group-focus-visible:stroke-primary" />
+      <rect x={x - 12} y={top - 5} width={24} height={bottom - top + 5} fill="transparent" />
+      <path d={`M${labelX} ${top - 5}L${x} ${top}V${bottom}`} fill="none" stroke={held ? 'var(--color-primary)' : 'currentColor'} strokeWidth={held ? 2 : 1.25} className="group-focus-visible:stroke-primary" />
       {typing ? (
         <foreignObject x={x - 34} y={0} width={68} height={24}>
           <input
@@ -103,8 +108,8 @@ export function BreakHandle({ index, value, decimals, x, top, bottom, low, high,
         </foreignObject>
       ) : (
         <>
-          <rect x={x - width / 2} y={3} width={width} height={18} rx={3} fill={held ? 'var(--color-primary)' : 'var(--color-base-100)'} stroke={held ? 'var(--color-primary)' : 'currentColor'} className="group-focus-visible:stroke-primary group-focus-visible:stroke-2" />
-          <text x={x} y={16} textAnchor="middle" fontSize={12} fill={held ? 'var(--color-primary-content)' : 'currentColor'}>
+          <rect x={labelX - width / 2} y={3} width={width} height={18} rx={3} fill={held ? 'var(--color-primary)' : 'var(--color-base-100)'} stroke={held ? 'var(--color-primary)' : 'currentColor'} className="group-focus-visible:stroke-primary group-focus-visible:stroke-2" />
+          <text x={labelX} y={16} textAnchor="middle" fontSize={12} fill={held ? 'var(--color-primary-content)' : 'currentColor'}>
             {words}
           </text>
           {canLock && (

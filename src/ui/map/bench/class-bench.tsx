@@ -1,12 +1,14 @@
 'use client'
 import { AlertTriangle, BarChart3, ChevronDown, ChevronUp, Minus, Plus, Ruler, ScatterChart, Spline, type LucideIcon } from 'lucide-react'
 import { useMemo } from 'react'
-import { classify, maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
+import { classify, classIndex, maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { decimalsFor } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import type { Classing } from '@/core/classify/spec'
+import { numbersOf } from '@/core/data/column'
+import { fieldOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
-import { summarise } from '@/core/data/summary'
+import { histogram, summarise } from '@/core/data/summary'
 import type { Classes } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import type { Layer } from '@/core/map/spec'
@@ -28,7 +30,7 @@ type Props = { layer: Layer; prepared: Prepared; classing: Classing; classes: Cl
 /** The distribution of the values, its classes, and how well they fit. Breaks are dragged, typed, locked, added and removed here. */
 export function ClassBench({ layer, prepared, classing, classes, marked, onMark, folded, onFold, onCompare }: Props) {
   const { result, values, ground, heading } = classes
-  const { view } = useBenchView()
+  const { view, set } = useBenchView()
   const summary = useMemo(() => summarise(values), [values])
   const decimals = decimalsFor(result.breaks)
   const f = (v: number) => writeNumber(v, { ...classing.numbers, divideBy: 1, before: '', after: '' }, decimals + 1)
@@ -44,12 +46,12 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
             {summary.count} values · {summary.missing} missing · mean {f(summary.mean)} · median {f(summary.median)}
             {national !== null && national !== undefined && ` · national ${f(national)}`}
           </span>
-          {!folded && <ViewSwitch positive={summary.min > 0} />}
+          {!folded && <ViewSwitch positive={summary.min > 0} bins={histogram(values).length} />}
         </div>
         {!folded && (
           <>
             <Distribution layer={layer} classes={classes} marks={marks} view={view} marked={marked} onMark={onMark} />
-            <ClassList layer={layer} classes={classes} prepared={prepared} aside={classing.setAside.map(({ label, colour }, i) => ({ label, colour, count: result.aside[i] ?? 0 })).filter(({ count }) => count > 0)} />
+            <ClassList layer={layer} classes={classes} words={classing.classWords} shares={sharesOf(view.beside, classes, prepared)} prepared={prepared} aside={classing.setAside.map(({ label, colour }, i) => ({ label, colour, count: result.aside[i] ?? 0 })).filter(({ count }) => count > 0)} />
           </>
         )}
       </div>
@@ -86,13 +88,16 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
                 <SetAsideList layer={layer} setAside={classing.setAside} classes={classes} />
               </Popover>
               <Popover label="Labels" align="end" side="top" trigger={<Button className="!h-6 !px-1 font-condensed !text-xs">Labels</Button>}>
-                <LabelForm layer={layer} classing={classing} />
+                <LabelForm layer={layer} classing={classing} classes={classes} />
               </Popover>
               <Button className="!h-6 !px-1 font-condensed !text-xs" title="The same map by every method (C)" onClick={onCompare}>
                 Compare
               </Button>
               <SharePopover layer={layer} />
             </div>
+            <Row label="Also count">
+              <Select label="Also count under each class" value={view.beside ?? ''} options={[{ value: '', label: 'nothing more' }, { value: 'ground', label: 'the ground covered' }, ...totalsOf(prepared)]} onChange={(beside) => set({ beside: beside || null })} />
+            </Row>
             {!classing.unclassed && <QualityFigures classes={classes} setAside={classing.setAside} />}
             <Warnings classing={classing} classes={classes} values={summary.count} />
           </>
@@ -100,6 +105,22 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
       </div>
     </section>
   )
+}
+
+const totalsOf = ({ dataset, fieldMeta }: Prepared) => dataset.fields.filter(({ key, column }) => column.kind === 'number' && fieldMeta(key).role === 'total').map(({ key }) => ({ value: key, label: fieldMeta(key).label.toLowerCase() }))
+
+/** What share of the ground, or of all of a field, lies in each class (0 to 1), with its name. */
+function sharesOf(beside: string | null, { values, result, ground }: Classes, { dataset, fieldMeta }: Prepared): { name: string; shares: number[] } | null {
+  const column = beside && beside !== 'ground' ? fieldOf(dataset, beside) : null
+  const amounts = beside === 'ground' ? ground.sizes : column && numbersOf(column)
+  if (!beside || !amounts) return null
+  const sums = result.counts.map(() => 0)
+  values.forEach((value, f) => {
+    const i = classIndex(result.breaks, value, result.inclusive)
+    if (i >= 0 && Number.isFinite(amounts[f])) sums[i] += amounts[f]
+  })
+  const all = sums.reduce((a, b) => a + b, 0) || 1
+  return { name: beside === 'ground' ? 'the ground' : fieldMeta(beside).label.toLowerCase(), shares: sums.map((sum) => sum / all) }
 }
 
 /** Which of two fields is on the bench. */
@@ -116,7 +137,7 @@ function FieldSwitch({ layer }: { layer: Layer }) {
 
 const shapeWords: Record<BenchView['shape'], { label: string; Icon: LucideIcon }> = { bars: { label: 'Bars', Icon: BarChart3 }, curve: { label: 'Rising curve', Icon: Spline }, dots: { label: 'A dot for each', Icon: ScatterChart } }
 
-function ViewSwitch({ positive }: { positive: boolean }) {
+function ViewSwitch({ positive, bins }: { positive: boolean; bins: number }) {
   const { view, set } = useBenchView()
   return (
     <span className="flex shrink-0 items-center" role="group" aria-label="How the values are shown">
@@ -128,6 +149,19 @@ function ViewSwitch({ positive }: { positive: boolean }) {
           </IconButton>
         )
       })}
+      {view.shape === 'bars' && (
+        <>
+          <IconButton label="Fewer bars" className="!size-6" disabled={(view.bins ?? bins) <= 5} onClick={() => set({ bins: Math.max(5, (view.bins ?? bins) - 5) })}>
+            <Minus size={13} />
+          </IconButton>
+          <button type="button" className="w-6 text-center text-xs text-muted" aria-label={`${view.bins ?? bins} bars; as many as the rule of Freedman and Diaconis gives`} title={view.bins === null ? 'Bars by the rule of Freedman and Diaconis (1981)' : `The rule of Freedman and Diaconis gives ${bins}`} onClick={() => set({ bins: null })}>
+            {view.bins ?? bins}
+          </button>
+          <IconButton label="More bars" className="!size-6" disabled={(view.bins ?? bins) >= 100} onClick={() => set({ bins: Math.min(100, (view.bins ?? bins) + 5) })}>
+            <Plus size={13} />
+          </IconButton>
+        </>
+      )}
       <Button look="quiet" className={`!h-6 !px-1.5 text-xs ${view.axis === 'log' ? 'text-primary' : ''}`} aria-pressed={view.axis === 'log'} disabled={!positive} title={positive ? 'Logarithmic axis' : 'A logarithmic axis needs values over zero.'} onClick={() => set({ axis: view.axis === 'log' ? 'linear' : 'log' })}>
         log
       </Button>

@@ -1,6 +1,7 @@
 'use client'
 import { AlertTriangle, Eye } from 'lucide-react'
 import { useMemo } from 'react'
+import type { Classing } from '@/core/classify/spec'
 import { confusions, visions } from '@/core/colour/difference'
 import { shapeWords } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
@@ -12,7 +13,7 @@ import { Popover } from '../../kit/popover'
 import { editLayer } from '../edit-map'
 
 /** Under each class its colour, range and count; classes that will be taken for each other are marked between them. */
-export function ClassList({ layer, classes: { result, colours, labels }, prepared, aside }: { layer: Layer; classes: Classes; prepared: Prepared; aside: { label: string; colour: string; count: number }[] }) {
+export function ClassList({ layer, classes: { result, colours, labels, generated }, words, shares, prepared, aside }: { layer: Layer; classes: Classes; words: Classing['classWords']; shares: { name: string; shares: number[] } | null; prepared: Prepared; aside: { label: string; colour: string; count: number }[] }) {
   const [one, many] = nounsOf(prepared)
   const total = result.counts.reduce((a, b) => a + b, 0)
   const alike = useMemo(() => new Map(confusions(colours).map((found) => [found.index, found])), [colours])
@@ -34,6 +35,11 @@ export function ClassList({ layer, classes: { result, colours, labels }, prepare
                   </span>
                 )}
               </span>
+              {words[String(i)] && words[String(i)].was !== generated[i] && (
+                <span className="flex items-center gap-1 text-caution" title={`Written for “${words[String(i)].was}”, which is now “${generated[i]}”`}>
+                  <AlertTriangle size={12} aria-hidden /> may no longer fit
+                </span>
+              )}
               {result.counts[i] ? (
                 <span className="block truncate text-muted" title={`${((100 * result.counts[i]) / total).toFixed(0)} % of them`}>
                   {result.counts[i]} {result.counts[i] === 1 ? one : many}
@@ -41,6 +47,11 @@ export function ClassList({ layer, classes: { result, colours, labels }, prepare
               ) : (
                 <span className="flex items-center gap-1 text-caution">
                   <AlertTriangle size={12} aria-hidden /> empty
+                </span>
+              )}
+              {shares && (
+                <span className="block truncate text-muted" title={`${(100 * shares.shares[i]).toFixed(1)} % of ${shares.name}`}>
+                  {(100 * shares.shares[i]).toFixed(0)} % of {shares.name}
                 </span>
               )}
             </span>

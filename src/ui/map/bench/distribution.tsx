@@ -9,13 +9,13 @@ import type { Layer } from '@/core/map/spec'
 import { useSize } from '../../kit/use-size'
 import { useFolio } from '../../shell/folio-store'
 import { changeClassing, classingOf } from '../edit-classing'
-import { BreakHandle } from './break-handle'
+import { BreakHandle, labelWidth } from './break-handle'
+import { spreadOut } from './spread'
 import type { BenchView } from './view'
 
 const plotHeight = 104
 const plotTop = 26
 const base = plotTop + plotHeight
-const binCount = 40
 
 export type Mark = { value: number; name: string }
 type Props = { layer: Layer; classes: Classes; marks: Mark[]; view: BenchView; marked: number; onMark: (feature: number) => void }
@@ -40,6 +40,7 @@ export function Distribution({ layer, classes: { result, colours, values, shadeO
   }
   const inner = result.breaks.slice(1, -1)
   const decimals = decimalsFor(result.breaks)
+  const labelAt = spreadOut(inner.map(x), inner.map((value) => labelWidth(value, decimals)), 2)
   const colourOf = (value: number) => shadeOf?.(value) ?? colours[classIndex(result.breaks, value, result.inclusive)] ?? '#999999'
 
   const setBreaks = (breaks: number[], name: string, merge?: string) =>
@@ -84,7 +85,7 @@ export function Distribution({ layer, classes: { result, colours, values, shadeO
         onPointerLeave={() => onMark(-1)}
       >
         <title>Double click adds a break</title>
-        {view.shape === 'bars' && <Bars values={values} log={log} x={x} colourOf={colourOf} />}
+        {view.shape === 'bars' && <Bars values={values} wanted={view.bins} log={log} x={x} colourOf={colourOf} />}
         {view.shape === 'curve' && <Curve sorted={sorted} values={values} x={x} breaks={result.breaks} colours={colours} />}
         {view.shape === 'dots' && <Heap sorted={sorted} values={values} x={x} colourOf={colourOf} />}
         <path d={`M0 ${base + 0.5}H${width}`} stroke="var(--muted)" />
@@ -103,6 +104,7 @@ export function Distribution({ layer, classes: { result, colours, values, shadeO
             value={value}
             decimals={decimals}
             x={x(value)}
+            labelX={labelAt[i]}
             top={plotTop}
             bottom={base + 14}
             low={result.breaks[i]}
@@ -123,11 +125,11 @@ export function Distribution({ layer, classes: { result, colours, values, shadeO
 }
 
 /** Bins of equal width on the axis, coloured by the class of their middle. */
-function Bars({ values, log, x, colourOf }: { values: Float64Array; log: boolean; x: (value: number) => number; colourOf: (value: number) => string }) {
+function Bars({ values, wanted, log, x, colourOf }: { values: Float64Array; wanted: number | null; log: boolean; x: (value: number) => number; colourOf: (value: number) => string }) {
   const bins = useMemo(() => {
-    if (!log) return histogram(values, binCount)
-    return histogram(values.map(Math.log), binCount).map(({ from, to, count }) => ({ from: Math.exp(from), to: Math.exp(to), count }))
-  }, [values, log])
+    if (!log) return histogram(values, wanted ?? undefined)
+    return histogram(values.map(Math.log), wanted ?? undefined).map(({ from, to, count }) => ({ from: Math.exp(from), to: Math.exp(to), count }))
+  }, [values, wanted, log])
   const top = Math.max(1, ...bins.map((bin) => bin.count))
   return (
     <>

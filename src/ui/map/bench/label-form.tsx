@@ -1,6 +1,7 @@
 'use client'
 import { labelPatterns, type Classing } from '@/core/classify/spec'
 import { thousandsMarks, type NumberFormat, type ThousandsMark } from '@/core/classify/number-format'
+import type { Classes } from '@/core/kinds/kind'
 import type { Layer } from '@/core/map/spec'
 import { Row, Select } from '../../kit/controls'
 import { TextField } from '../../kit/text-field'
@@ -10,9 +11,14 @@ const patternWords = { to: '2.0 to 3.5', dash: '2.0–3.5', under: 'under 3.5', 
 const divisors = [{ value: '1', label: 'as they are' }, { value: '1000', label: 'in thousands' }, { value: '1000000', label: 'in millions' }, { value: '1000000000', label: 'in thousand millions' }]
 
 /** How classes and numbers are written, and which class a value on a break belongs to. */
-export function LabelForm({ layer, classing }: { layer: Layer; classing: Classing }) {
+export function LabelForm({ layer, classing, classes: { labels, generated } }: { layer: Layer; classing: Classing; classes: Classes }) {
   const { numbers } = classing
   const change = (part: Partial<NumberFormat>) => changeClassing(layer, 'Number format', (s) => void Object.assign(s.numbers, part))
+  const say = (i: number, text: string) =>
+    changeClassing(layer, `Words for ${generated[i]}`, (s) => {
+      if (text === '' || text === generated[i]) delete s.classWords[String(i)]
+      else s.classWords[String(i)] = { text, was: generated[i] }
+    })
   return (
     <div className="flex w-72 flex-col gap-1">
       <Row label="Classes">
@@ -35,6 +41,16 @@ export function LabelForm({ layer, classing }: { layer: Layer; classing: Classin
         <TextField label="Words before a number" placeholder="before" allowEmpty value={numbers.before} onChange={(before) => change({ before })} />
         <TextField label="Words after a number" placeholder="after" allowEmpty value={numbers.after} onChange={(after) => change({ after })} />
       </Row>
+      {!classing.unclassed && (
+        <div className="mt-1 flex flex-col gap-1 border-t border-line pt-2">
+          {labels.map((label, i) => (
+            <Row key={i} label={generated[i]}>
+              <TextField label={`Words for the class ${generated[i]}`} value={label} onChange={(text) => say(i, text.trim())} />
+            </Row>
+          ))}
+          <p className="text-xs text-muted">Words of your own stay when the class changes; the bench then says so.</p>
+        </div>
+      )}
     </div>
   )
 }

@@ -40,7 +40,7 @@ export function AreaLookSections({ look, prepared, onChange }: Props) {
         </Row>
         <Row label="Its colour">
           <div className="flex-1">
-            <Segments label="Colour of outlines" value={o.from} options={[{ value: 'colour', label: 'One' }, { value: 'fill', label: 'From the fill' }]} onChange={(from) => onChange('Colour of outlines', (d) => void (d.outline.from = from))} />
+            <Segments label="Colour of outlines" value={o.from} options={[{ value: 'colour', label: 'One' }, { value: 'fill', label: 'Its fill' }]} onChange={(from) => onChange('Colour of outlines', (d) => void (d.outline.from = from))} />
           </div>
         </Row>
         <Row label="Outer edge">

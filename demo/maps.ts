@@ -1,0 +1,64 @@
+import type { Share } from '@/core/classify/spec'
+import type { OwnRamp } from '@/core/colour/ramp'
+import type { Prepared } from '@/core/data/prepare'
+import type { BivariateSettings } from '@/core/kinds/bivariate/spec'
+import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
+import { kindOf, type Symbology } from '@/core/kinds/registry'
+import { kindData } from '@/core/map/compose-map'
+import type { Layer, MapSpec } from '@/core/map/spec'
+
+const water = '#e2eaee'
+const noReturn = (hatched: boolean) => ({ colour: '#a9a9a9', hatched, label: 'no return' })
+
+/** Colours of the demo's own. */
+export const demoRamps: OwnRamp[] = [{ id: 'peat', name: 'Peat', colours: ['#f6efe0', '#5b3a1e'], mixedIn: 'oklch' }]
+
+/** The maps of the demo folio. */
+export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['projection']): MapSpec[] {
+  const layer = (id: string, name: string, datasetId: string, kind: Symbology['kind'], change: (initial: never) => unknown, more: Partial<Layer> = {}): Layer => {
+    const data = prepared.get(datasetId)
+    if (!data) throw new Error(`There is no dataset ${datasetId}.`)
+    const settings = change(kindOf(kind).initial(kindData(data)) as never)
+    return { id, name, datasetId, symbology: { kind, settings } as Symbology, remembered: {}, visible: true, opacity: 1, blend: 'normal', inLegend: kindOf(kind).thematic, ...more }
+  }
+  const choropleth = (id: string, name: string, datasetId: string, change: (initial: ChoroplethSettings) => Partial<ChoroplethSettings>): Layer => layer(id, name, datasetId, 'choropleth', (initial: ChoroplethSettings) => ({ ...initial, missing: noReturn(true), ...change(initial) }))
+  const plain = (id: string, name: string, datasetId: string, fill: string | null, colour: string, widthPt: number, more: Partial<Layer> = {}): Layer => layer(id, name, datasetId, 'plain', () => ({ fill, stroke: { colour, widthPt, dashed: false }, dotPt: 3, label: null }), more)
+  const map = (id: string, name: string, n: number, thematic: Layer, top: Layer[] = [], between: Layer[] = []): MapSpec => {
+    const key = (base: string) => (n === 1 ? base : `${base}-${n}`)
+    return { id, name, projection, background: water, layers: [...top, plain(key('province-borders'), 'Province borders', 'provinces', null, '#4d5b60', 0.55), plain(key('lakes'), 'Lakes', 'lakes', water, '#7f9aa6', 0.35), ...between, thematic, plain(key('sea'), 'Sea', 'sea', water, water, 0)] }
+  }
+
+  const towns = layer('towns', 'Towns', 'towns', 'plain', () => ({ fill: '#1b1b1b', stroke: { colour: '#ffffff', widthPt: 0.4, dashed: false }, dotPt: 2.6, label: { field: 'name', family: 'source-sans-3', sizePt: 7, rankField: 'population', atLeast: 25_000 } }))
+  const loans = map(
+    'loans',
+    'Loans per resident',
+    1,
+    choropleth('loans-per-resident', 'Loans per resident', 'districts', () => ({ field: 'lib_loans_2025', per: 'population', scheme: 'meadow' })),
+    [towns],
+    [plain('rivers', 'Rivers', 'rivers', null, '#8fb0bf', 0.4, { visible: false })],
+  )
+  const changeField = prepared.get('change')?.dataset.fields.at(-1)?.key ?? ''
+  const change = map('change', 'Change in loans', 2, choropleth('change-in-loans', 'Change in loans', 'change', ({ numbers }) => ({ field: changeField, method: 'quantile', classes: 6, midpoint: { at: 'zero', value: 0 }, scheme: 'ochre and violet', numbers: { ...numbers, after: ' %' } })))
+  const income = map(
+    'income',
+    'Household income',
+    3,
+    choropleth('median-income', 'Median household income', 'districts', ({ numbers }) => ({ field: 'med_hh_income', per: null, method: 'natural-breaks', classes: 5, ramp: demoRamps[0], missing: noReturn(false), uncertainty: { field: 'med_hh_income_moe', measure: 'margin', over: 12, show: 'hatch' }, numbers: { ...numbers, divideBy: 1000, decimals: 0 } })),
+  )
+  const both = map(
+    'both',
+    'Loans and income',
+    4,
+    layer('loans-and-income', 'Loans and income', 'districts', 'bivariate', (initial: BivariateSettings) => ({
+      ...initial,
+      across: { ...initial.across, field: 'lib_loans_2025', per: 'population' },
+      up: { ...initial.up, field: 'med_hh_income', per: null, numbers: { ...initial.up.numbers, divideBy: 1000, decimals: 0 } },
+      missing: noReturn(true),
+    })),
+  )
+  // Two years with one scheme: a change in either is one in both.
+  const years = [2015, 2025]
+  const share: Share = { id: 'years', over: 'all', members: years.map((year) => ({ datasetId: 'districts', field: `lib_loans_${year}`, per: 'population', perCount: 1 })) }
+  const pair = years.map((year, i) => map(`loans-${year}`, `Loans in ${year}`, 5 + i, choropleth(`loans-${year}`, `Loans in ${year}`, 'districts', () => ({ field: `lib_loans_${year}`, per: 'population', method: 'quantile', classes: 5, scheme: 'inlet', share }))))
+  return [loans, change, income, both, ...pair]
+}

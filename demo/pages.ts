@@ -1,0 +1,66 @@
+import type { Part, Sheet } from '@/core/sheet/spec'
+import { LegendSettings } from '@/core/sheet/parts/legend'
+import { typeStyle } from '@/core/sheet/type-style'
+import { toLonLat } from './lindmere/mesh'
+
+type Page = { id: string; name: string; mapId: string; legendKey: string; legendTitle?: string; title?: string; subtitle: string; method: string; legend?: Partial<LegendSettings> }
+
+const small = (colour = '#4a4a4a') => typeStyle('source-sans-3', 7, { colour })
+const part = <T extends Part['type']>(type: T, id: string, name: string, box: Part['box'], settings: Extract<Part, { type: T }>['settings']): Part => ({ id, type, name, box, hidden: false, locked: false, settings }) as Part
+const text = (id: string, name: string, box: Part['box'], words: string, style: ReturnType<typeof typeStyle>, align: 'left' | 'right' = 'left'): Part => part('text', id, name, box, { text: words, style, align, leading: 1.25 })
+const centre = (x: number, y: number): [number, number] => toLonLat([x, y])
+const a4 = { page: { widthMm: 297, heightMm: 210 }, margins: { top: 12, right: 12, bottom: 10, left: 12 }, background: '#ffffff' }
+const legendOf = (box: Part['box'], more: Partial<LegendSettings>): Part =>
+  part('legend', 'legend', 'Legend', box, LegendSettings.parse({ panelId: 'main', words: {}, hiddenLines: [], lowFirst: true, heading: typeStyle('source-sans-3', 9.5, { weight: 600 }), label: typeStyle('source-sans-3', 8.5), swatchWidthMm: 9, swatchHeightMm: 5, gapMm: 0, background: null, paddingMm: 0, ...more }))
+
+/** The sheets of the demo folio. */
+export const demoSheets = (): Sheet[] => [
+  page({ id: 'loans-a4', name: 'Loans, A4', mapId: 'loans', legendKey: 'loans-per-resident', legendTitle: 'Loans per resident, 2025', subtitle: 'Library loans per resident in the 164 districts of Lindmere, 2025', method: 'Natural breaks, rounded' }),
+  page({ id: 'change-a4', name: 'Change, A4', mapId: 'change', legendKey: 'change-in-loans', legendTitle: 'Loans in 2025, against 2015', subtitle: 'Where the libraries of Lindmere lend more than ten years ago, and where less', method: 'As many districts in each class on either side of no change', legend: { form: 'histogram', swatchHeightMm: 4 } }),
+  page({ id: 'income-a4', name: 'Income, A4', mapId: 'income', legendKey: 'median-income', legendTitle: 'Median income, thousand marks', subtitle: 'Median household income in 2025; lines where the survey is too small to be relied on', method: 'Natural breaks, rounded; margins of error at the level of 90 %' }),
+  page({ id: 'both-a4', name: 'Loans and income, A4', mapId: 'both', legendKey: 'loans-and-income', title: 'Who lends, and who earns', subtitle: 'Library loans per resident and median household income in the districts of Lindmere, 2025', method: 'Three classes of as many districts for either figure', legend: { words: { 'loans-and-income/across': 'more loans per resident', 'loans-and-income/up': 'more income' } } }),
+  years(),
+]
+
+/** One page of the folio: a map over the full width, the outer isles in an inset, legend, scale bar and notes. */
+function page({ id, name, mapId, legendKey, legendTitle, title = 'A country that reads', subtitle, method, legend }: Page): Sheet {
+  return {
+    id,
+    name,
+    ...a4,
+    parts: [
+      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId, view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
+      part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId, view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } }),
+      legendOf({ x: 17, y: 39, width: 56, height: 44 }, { ...(legendTitle && { words: { [`${legendKey}/heading`]: legendTitle } }), ...legend }),
+      part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 181, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
+      text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, title, typeStyle('source-serif-4', 25, { weight: 600 })),
+      text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, subtitle, typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
+      text('inset-name', 'Inset name', { x: 19, y: 182, width: 42, height: 4 }, 'Outer isles, same scale', typeStyle('source-sans-3', 7, { italic: true })),
+      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, `Source: {{credits}}. ${method}. {{projection}}.`, small()),
+      text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
+    ],
+  }
+}
+
+/** Two years beside each other with one scheme of classes, and one legend for both. */
+function years(): Sheet {
+  const panel = (id: string, name: string, mapId: string, x: number): Part => part('panel', id, name, { x, y: 42, width: 134, height: 122 }, { mapId, view: { centre: centre(-45, 20), scaleDenominator: 6_000_000 }, frame: { colour: '#8a979c', widthPt: 0 } })
+  const year = (id: string, words: string, x: number): Part => text(id, `Year ${words}`, { x, y: 34, width: 60, height: 6 }, words, typeStyle('source-serif-4', 15, { weight: 600 }))
+  return {
+    id: 'years-a4',
+    name: 'Two years, A4',
+    ...a4,
+    parts: [
+      panel('main', 'Panel 2015', 'loans-2015', 12),
+      panel('second', 'Panel 2025', 'loans-2025', 151),
+      legendOf({ x: 12, y: 169, width: 130, height: 16 }, { form: 'lying', labelsAt: 'limits', swatchWidthMm: 19, swatchHeightMm: 4.5, words: { 'loans-2015/heading': 'Loans per resident, both years' } }),
+      part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 176, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
+      text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'Ten years of lending', typeStyle('source-serif-4', 25, { weight: 600 })),
+      text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 250, height: 5 }, 'Library loans per resident of 2025 in the districts of Lindmere: every fifth of all values of both years has one colour', typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
+      year('y2015', '2015', 12),
+      year('y2025', '2025', 151),
+      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, 'Source: {{credits}}. Quantiles over both years, rounded. {{projection}}.', small()),
+      text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
+    ],
+  }
+}
