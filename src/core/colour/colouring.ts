@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { Colour } from '@/core/scene/paint'
-import { confusions, type Vision } from './difference'
+import { colourDifference, seenAs, tellingApart, type Vision } from './difference'
 import { OwnRamp, rampAt } from './ramp'
 import { rampColour, schemeColours, schemeIds, schemes, type SchemeKind } from './schemes'
 
@@ -35,7 +35,11 @@ export function coloursFor(colouring: Colouring, count: number): Colour[] {
 
 const lacking: readonly Vision[] = ['deuteranopia', 'protanopia', 'tritanopia']
 
-/** Whether neighbouring classes can be told apart by colour-blind readers, and in a grey copy. */
+/** Whether colour-blind readers, and a grey copy, can tell every class from every other one: the two ends of a scheme in two directions as well. */
 export function safetyOf(colours: Colour[]): { colourBlind: boolean; grey: boolean } {
-  return { colourBlind: confusions(colours, lacking).length === 0, grey: confusions(colours, ['grey']).length === 0 }
+  const apart = (vision: Vision): boolean => {
+    const seen = colours.map((colour) => seenAs(colour, vision))
+    return seen.every((colour, i) => seen.slice(i + 1).every((other) => colourDifference(colour, other) >= tellingApart))
+  }
+  return { colourBlind: lacking.every(apart), grey: apart('grey') }
 }

@@ -80,7 +80,8 @@ describe('a colouring', () => {
   it('knows who can tell its classes apart', () => {
     expect(safetyOf(coloursFor({ ...plain, scheme: 'slate' }, 5))).toEqual({ colourBlind: true, grey: true })
     expect(safetyOf(['#d7191c', '#1a9641'])).toMatchObject({ grey: true })
-    // The two ends of a scheme in two directions look the same in grey, though not beside each other.
-    expect(safetyOf(['#b2182b', '#2166ac']).grey).toBe(false)
+    // The two ends of a scheme in two directions look the same in grey, though they are no neighbours.
+    expect(safetyOf(coloursFor({ ...plain, scheme: 'ember and slate' }, 5))).toEqual({ colourBlind: true, grey: false })
+    expect(safetyOf(['#8c510a', '#f5f5f5', '#01665e']).grey).toBe(false)
   })
 })

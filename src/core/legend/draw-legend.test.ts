@@ -1,0 +1,95 @@
+import { describe, expect, it } from 'vitest'
+import { solid } from '@/core/scene/paint'
+import { walk } from '@/core/scene/scene'
+import type { TextStyle } from '@/core/scene/text'
+import { fontBookOf } from '@/render/font-files'
+import { drawLegend } from './draw-legend'
+import type { LegendBlock, LegendLine } from './entries'
+import type { LegendLook } from './look'
+
+const style: TextStyle = { font: { family: 'source-sans-3', weight: 400, italic: false }, sizeMm: 3, letterSpacingMm: 0 }
+const fonts = fontBookOf([style.font])
+
+const look: LegendLook = { heading: style, headingColour: '#000000', label: style, labelColour: '#000000', swatchWidthMm: 9, swatchHeightMm: 5, gapMm: 0, lowFirst: true, form: 'upright', labelsAt: 'classes', columns: 1, moved: {} }
+const line = (key: string, text: string, role: LegendLine['role'], fill?: string): LegendLine => ({ key: `l/${key}`, text, proposed: text, role, item: fill ? { key, label: text, apart: key === 'missing', swatch: { shape: 'box', fill: solid(fill), stroke: null } } : null })
+const block: LegendBlock = {
+  heading: line('heading', 'Loans', 'heading'),
+  items: [line('class-0', 'under 2', 'item', '#eeeeee'), line('class-1', '2 to 5', 'item', '#888888'), line('class-2', '5 and over', 'item', '#222222'), line('missing', 'no return', 'item', '#ff0000')],
+  limits: ['1', '2', '5', '9'].map((text, i) => line(`limit-${i}`, text, 'limit')),
+  distribution: { low: 1, high: 9, at: [1, 2, 5, 9], bins: [{ from: 1, to: 5, count: 4, colour: '#eeeeee' }, { from: 5, to: 9, count: 2, colour: '#222222' }] },
+  square: null,
+}
+const drawn = (change: Partial<LegendLook>, blocks = [block]) => drawLegend(blocks, { ...look, ...change }, fonts, 60)
+const at = (found: ReturnType<typeof drawn>, key: string) => {
+  const one = found.placed.find(({ line }) => line.key === `l/${key}`)
+  if (!one) throw new Error(`${key} is not there.`)
+  return one
+}
+const words = (found: ReturnType<typeof drawn>) => [...walk(found.nodes)].flatMap((node) => (node.type === 'text' ? [node.text] : []))
+
+describe('the forms of a legend', () => {
+  it('stand classes below each other, and what is no class a little apart', () => {
+    const found = drawn({})
+    expect(at(found, 'class-1').y - at(found, 'class-0').y).toBeCloseTo(5, 6)
+    expect(at(found, 'missing').y - at(found, 'class-2').y).toBeGreaterThan(6)
+    expect(words(found)).toEqual(['Loans', 'under 2', '2 to 5', '5 and over', 'no return'])
+  })
+
+  it('name the limits between classes, each at its border', () => {
+    const found = drawn({ labelsAt: 'limits' })
+    expect(words(found)).toEqual(['Loans', '1', '2', '5', '9', 'no return'])
+    const top = at(found, 'class-0').y
+    ;[0, 1, 2, 3].forEach((i) => expect(at(found, `limit-${i}`).y - at(found, 'limit-0').y).toBeCloseTo(i * 5.0, 1))
+    expect(at(found, 'class-1').y - top).toBeCloseTo(at(found, 'limit-1').y - at(found, 'limit-0').y, 1)
+  })
+
+  it('lie beside each other without words that run into each other', () => {
+    for (const labelsAt of ['classes', 'limits'] as const) {
+      const found = drawn({ form: 'lying', labelsAt, swatchWidthMm: 3 })
+      const row = found.placed.filter(({ line }) => line.role === (labelsAt === 'limits' ? 'limit' : 'item') && line.key !== 'l/missing')
+      row.slice(1).forEach((one, i) => expect(one.x).toBeGreaterThanOrEqual(row[i].x + row[i].width - 1e-6))
+      expect(new Set(row.map(({ y }) => y)).size).toBe(1)
+    }
+  })
+
+  it('run the other way when high stands first', () => {
+    const found = drawn({ form: 'lying', lowFirst: false })
+    expect(at(found, 'class-2').x).toBeLessThan(at(found, 'class-0').x)
+    expect(at(drawn({ lowFirst: false }), 'class-2').y).toBeLessThan(at(drawn({ lowFirst: false }), 'class-0').y)
+  })
+
+  it('set classes under the bars of their values on one scale', () => {
+    const found = drawn({ form: 'histogram' })
+    const [low, mid] = [at(found, 'class-0'), at(found, 'class-1')]
+    // Classes from 1 to 2 and from 2 to 5: the second is three times as wide.
+    expect(mid.width / low.width).toBeCloseTo(3, 6)
+    const bars = [...walk(found.nodes)].filter((node) => node.type === 'group' && node.id === 'bars')
+    expect(bars).toHaveLength(1)
+  })
+
+  it('stand in columns', () => {
+    const found = drawn({ columns: 2 })
+    expect(at(found, 'class-2').y).toBeCloseTo(at(found, 'class-0').y, 6)
+    expect(at(found, 'class-2').x).toBeGreaterThan(at(found, 'class-0').x + at(found, 'class-0').width)
+  })
+
+  it('let a single line be moved, and leave the others where they are', () => {
+    const [plain, moved] = [drawn({}), drawn({ moved: { 'l/missing': [30, -12] } })]
+    expect(at(moved, 'missing').x - at(plain, 'missing').x).toBeCloseTo(30, 6)
+    expect(at(moved, 'missing').y - at(plain, 'missing').y).toBeCloseTo(-12, 6)
+    expect(at(moved, 'class-2')).toMatchObject({ x: at(plain, 'class-2').x, y: at(plain, 'class-2').y })
+    expect(moved.height).toBe(plain.height)
+  })
+
+  it('draw two fields as a square with an arrow and words along either side, inside what is taken up', () => {
+    const square: LegendBlock = { ...block, heading: null, items: [], limits: [], distribution: null, square: { figure: { cells: [['#111111', '#222222'], ['#333333', '#444444']], turned: true, across: 'a', up: 'b' }, across: line('across', 'more loans for every resident of the land', 'axis'), up: line('up', 'more income', 'axis') } }
+    for (const turned of [true, false]) {
+      const found = drawn({}, [{ ...square, square: square.square && { ...square.square, figure: { ...square.square.figure, turned } } }])
+      expect(words(found)).toEqual(['more loans for every resident of the land', 'more income'])
+      const cells = [...walk(found.nodes)].filter((node) => node.type === 'path' && node.fill)
+      expect(cells).toHaveLength(4)
+      expect(found.width).toBeGreaterThan(13)
+      expect(found.placed.every(({ y }) => y >= -4 && y <= found.height)).toBe(true)
+    }
+  })
+})
