@@ -154,3 +154,29 @@ test('parts are taken from the tray', async ({ page }) => {
   const { parts } = (await savedFolio(page, id)).sheets[0]
   expect(parts.slice(before).map((p) => p.type)).toEqual(['panel', 'legend', 'scale-bar', 'text'])
 })
+
+test('the legend lies down, names limits, and lets go of a single line, which is put back; all of it is undone', async ({ page }) => {
+  const id = await openDemo(page, 'sheet')
+  const original = await savedFolio(page, id)
+  await pick(page, 'Legend')
+  await page.getByRole('radio', { name: 'Lying' }).click()
+  await page.getByRole('radio', { name: 'Limits' }).click()
+  await expect(page.getByRole('textbox', { name: /^Wording of/ })).toHaveCount(8)
+  const [x, y] = await onScreen(page, 30, 48)
+  await page.mouse.dblclick(x, y)
+  const grip = page.getByRole('button', { name: 'Move no return' })
+  const box = await grip.boundingBox()
+  if (!box) throw new Error('The grip has no place.')
+  await drag(page, [box.x + 6, box.y + box.height / 2], [box.x + 86, box.y + box.height / 2 + 40])
+  await page.keyboard.press('Escape')
+  const moved = async () => {
+    const legend = await partOf(page, id, 'Legend')
+    return legend.type === 'legend' ? legend.settings.moved['loans-per-resident/missing'] : undefined
+  }
+  await expect.poll(async () => ((await moved())?.[0] ?? 0) > 15).toBe(true)
+  await pick(page, 'Legend')
+  await page.getByRole('button', { name: 'Put no return back in its place' }).click()
+  await expect.poll(moved).toBeUndefined()
+  for (let i = 0; i < 4; i++) await page.getByRole('button', { name: /^Undo: / }).click()
+  expect(await savedFolio(page, id)).toEqual(original)
+})

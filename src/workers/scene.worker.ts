@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink'
+import type { MethodId } from '@/core/classify/classify'
 import { describeChains, type Prepared } from '@/core/data/prepare'
 import type { Folio } from '@/core/folio/schema'
 import { featureAt } from '@/core/geo/feature-at'
@@ -11,10 +12,10 @@ import { proofSheet, type ProofLine } from '@/core/proof/registry'
 import { createProjection } from '@/core/projection/projection'
 import { trace } from '@/core/scene/outline'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
-import { waysOf, type Way } from '@/core/map/ways'
+import { judge, wayOf, waysOf, type Judgement, type Way } from '@/core/map/ways'
 import { addFont, createFontBook } from '@/core/scene/text'
 import { faceFiles, type TextFont } from '@/core/scene/fonts'
-import type { Scene } from '@/core/scene/scene'
+import { walk, type Scene } from '@/core/scene/scene'
 import { composeSheet, effectiveBox, sheetContext, sheetFonts, type SheetInput } from '@/core/sheet/compose-sheet'
 import { layOutLegend } from '@/core/sheet/parts/legend'
 import { mapFonts } from '@/core/sheet/parts/panel'
@@ -96,7 +97,7 @@ async function legendLines(sheetId: string, partId: string): Promise<LegendLineP
   if (!input || part?.type !== 'legend') return []
   const laid = layOutLegend(part.settings, part.box, sheetContext(input))
   const { paddingMm } = part.settings
-  return laid.placed.filter(({ line, nodes }) => line.role !== 'item' || nodes.some(({ type }) => type === 'text')).map(({ line, textX, y, width, height, x }) => ({ key: line.key, text: line.text, proposed: line.proposed, isHeading: line.role === 'heading', textX: part.box.x + paddingMm + textX, box: { x: part.box.x + paddingMm + x, y: part.box.y + paddingMm + y, width, height } }))
+  return laid.placed.filter(({ line, nodes }) => line.role !== 'item' || [...walk(nodes)].some(({ type }) => type === 'text')).map(({ line, textX, y, width, height, x }) => ({ key: line.key, text: line.text, proposed: line.proposed, isHeading: line.role === 'heading', textX: part.box.x + paddingMm + textX, box: { x: part.box.x + paddingMm + x, y: part.box.y + paddingMm + y, width, height } }))
 }
 
 /** A PNG of a sheet, `widthPx` wide. */
@@ -143,13 +144,15 @@ async function proof(sheetId: string): Promise<ProofLine[]> {
   return proofSheet({ folio, sheet: input.sheet, context: sheetContext(input), datasets, maps: folio.maps.filter((map) => shown.has(map.id)) })
 }
 
-/** Every method with the classes that it gives a layer, the best fit first. */
-function waysOfLayer(layer: Layer, which: number): Way[] {
+const onLayer = <T>(layer: Layer, of: (prepared: Prepared) => T): T | null => {
   const prepared = datasets.get(layer.datasetId)
-  return prepared ? waysOf(layer, prepared, which) : []
+  return prepared ? of(prepared) : null
 }
+const waysOfLayer = (layer: Layer, which: number): Way[] => onLayer(layer, (prepared) => waysOf(layer, prepared, which)) ?? []
+const wayOfLayer = (layer: Layer, which: number, id: MethodId): Way | null => onLayer(layer, (prepared) => wayOf(layer, prepared, which, id))
+const judgeLayer = (layer: Layer, which: number): Judgement | null => onLayer(layer, (prepared) => judge(layer, prepared, which))
 
-const sceneApi = { proof, waysOf: waysOfLayer, setFolio, drawMap, drawSheet, legendLines, thumbnail, hit, outlineOf }
+const sceneApi = { proof, waysOf: waysOfLayer, wayOf: wayOfLayer, judge: judgeLayer, setFolio, drawMap, drawSheet, legendLines, thumbnail, hit, outlineOf }
 export type SceneApi = typeof sceneApi
 
 expose(sceneApi)

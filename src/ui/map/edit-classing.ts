@@ -7,7 +7,10 @@ import { kindOf } from '@/core/kinds/registry'
 import { shareOf, takeScheme } from '@/core/map/share'
 import type { Layer } from '@/core/map/spec'
 import { nanoid } from 'nanoid'
-import { editFolio } from '../shell/folio-store'
+import type { Prepared } from '@/core/data/prepare'
+import { takeWay } from '@/core/map/ways'
+import { scenes, sendFolio } from '@/workers/client'
+import { editFolio, useFolio } from '../shell/folio-store'
 import { useBenchView } from './bench/view'
 import { editLayer } from './edit-map'
 
@@ -37,6 +40,20 @@ export function chooseMethod(layer: Layer, breaks: number[], method: MethodId): 
     s.method = method
     s.unclassed = null
   })
+}
+
+/** Areas from which on a method that goes by borders or ground is tried out beside the drawing first. */
+const many = 3000
+
+/** The same, without holding up the window while a method that takes long is tried out. */
+export async function chooseMethodOf(layer: Layer, prepared: Prepared, breaks: number[], method: MethodId): Promise<void> {
+  if (methods[method].needs === 'areas' && prepared.dataset.rowCount > many) {
+    const { which } = useBenchView.getState()
+    await sendFolio(useFolio.getState().history.folio)
+    const way = await scenes().wayOf(layer, which, method)
+    if (way) takeWay(layer, prepared, which, way)
+  }
+  chooseMethod(layer, breaks, method)
 }
 
 export function chooseClasses(layer: Layer, classes: number): void {

@@ -169,7 +169,7 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
       {layer && prepared && classes && classing && (
         <>
           <ClassBench layer={layer} prepared={prepared} classing={classing} classes={classes} marked={feature} onMark={mark} folded={folded} onFold={() => setFolded(!folded)} onCompare={() => setComparing(true)} />
-          {view && size && <Compare open={comparing} onClose={() => setComparing(false)} map={map} view={view} window={size} layer={layer} classing={classing} />}
+          {view && size && <Compare open={comparing} onClose={() => setComparing(false)} map={map} view={view} window={size} layer={layer} prepared={prepared} classing={classing} />}
         </>
       )}
     </div>

@@ -1,8 +1,9 @@
-import { asideOf, classify, classIndex, type Classification } from '@/core/classify/classify'
+import { asideOf, classIndex, type Classification } from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import type { Colour } from '@/core/scene/paint'
 import type { KindData } from '../kind'
-import { groundOf, valuesOf } from '../values'
+import { classified } from '../classified'
+import { valuesOf } from '../values'
 import { fadingColours, squareColours, suppressingColours } from './palettes'
 import type { BivariateSettings, Variable } from './spec'
 
@@ -17,7 +18,7 @@ export type BivariatePlan = { sides: [Side, Side]; cells: Colour[][]; cellOf: In
 export function planBivariate(settings: BivariateSettings, { dataset }: KindData): BivariatePlan {
   const side = (variable: Variable): Side => {
     const values = valuesOf(variable, dataset)
-    const classification = classify(values, variable, groundOf(variable, dataset))
+    const classification = classified(variable, variable, dataset)
     const decimals = classification ? decimalsFor(classification.breaks.map((b) => b / variable.numbers.divideBy)) : 0
     const generated = classification ? classLabels(classification.breaks, decimals, variable.labelPattern, variable.numbers) : []
     return { values, classification, decimals, generated, labels: inOwnWords(generated, variable.classWords) }

@@ -1,10 +1,11 @@
-import { asideOf, classify, classIndex, countedFor, middleOf, type Classification, type Ground } from '@/core/classify/classify'
+import { asideOf, classify, classIndex, countedFor, middleOf, type Classification, type ClassifyOptions, type Ground } from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import { scaleTicks, shareAlong } from '@/core/classify/scaling'
 import { coloursFor, shadeOf } from '@/core/colour/colouring'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
+import { classified } from '../classified'
 import type { KindData } from '../kind'
 import { groundOf, poolOf, valuesOf } from '../values'
 import type { ChoroplethSettings } from './spec'
@@ -35,11 +36,11 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
   const { dataset } = data
   const values = valuesOf(settings, dataset)
   const pool = poolOf(settings.share, data)
-  const over = pool ?? { values, ground: groundOf(settings, dataset) }
   // Without classes there is one that holds everything, and its shades.
-  const found = classify(over.values, settings.unclassed ? { ...settings, method: 'equal-interval', classes: 1, locked: [], midpoint: null } : settings, over.ground)
+  const options: ClassifyOptions = settings.unclassed ? { ...settings, method: 'equal-interval', classes: 1, locked: [], midpoint: null } : settings
+  const found = pool ? classify(pool.values, options, pool.ground) : classified(settings, options, dataset)
   const classification = found && pool ? countedFor(found, values, settings.setAside) : found
-  const scale = settings.unclassed && classification ? scaleOf(settings, over) : null
+  const scale = settings.unclassed && classification ? scaleOf(settings, pool ?? { values, ground: groundOf(settings, dataset) }) : null
   const breaks = classification?.breaks ?? []
   const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
   const errors = relativeErrors(settings, dataset)

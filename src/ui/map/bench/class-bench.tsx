@@ -1,7 +1,7 @@
 'use client'
 import { AlertTriangle, BarChart3, ChevronDown, ChevronUp, Minus, Plus, Ruler, ScatterChart, Spline, type LucideIcon } from 'lucide-react'
 import { useMemo } from 'react'
-import { classify, classIndex, maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
+import { classIndex, maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { decimalsFor } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import type { Classing } from '@/core/classify/spec'
@@ -15,10 +15,11 @@ import type { Layer } from '@/core/map/spec'
 import { Button, IconButton, Row, Segments, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { Popover } from '../../kit/popover'
-import { changeClassing, chooseClasses, chooseMethod } from '../edit-classing'
+import { changeClassing, chooseClasses, chooseMethodOf } from '../edit-classing'
 import { MidpointPicker } from '../midpoint'
 import { ClassList } from './class-list'
 import { Distribution } from './distribution'
+import { useJudged } from './judged'
 import { LabelForm } from './label-form'
 import { QualityFigures } from './quality'
 import { SetAsideList } from './set-aside'
@@ -31,6 +32,7 @@ type Props = { layer: Layer; prepared: Prepared; classing: Classing; classes: Cl
 export function ClassBench({ layer, prepared, classing, classes, marked, onMark, folded, onFold, onCompare }: Props) {
   const { result, values, ground, heading } = classes
   const { view, set } = useBenchView()
+  const judged = useJudged(layer)
   const summary = useMemo(() => summarise(values), [values])
   const decimals = decimalsFor(result.breaks)
   const f = (v: number) => writeNumber(v, { ...classing.numbers, divideBy: 1, before: '', after: '' }, decimals + 1)
@@ -57,7 +59,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
       </div>
       <div className="flex min-h-0 min-w-0 flex-col gap-1.5 overflow-y-auto px-3 py-1">
         <div className="flex items-center gap-2">
-          <Select label="Method" value={result.method} options={methodIds.map((id) => ({ value: id, label: upperFirst(methods[id].label) }))} onChange={(method) => chooseMethod(layer, result.breaks, method)} />
+          <Select label="Method" value={result.method} options={methodIds.map((id) => ({ value: id, label: upperFirst(methods[id].label) }))} onChange={(method) => void chooseMethodOf(layer, prepared, result.breaks, method)} />
           <IconButton label={folded ? 'Unfold the class bench' : 'Fold the class bench'} aria-expanded={!folded} onClick={onFold}>
             {folded ? <ChevronUp size={16} /> : <ChevronDown size={16} />}
           </IconButton>
@@ -76,7 +78,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
                   </IconButton>
                 </span>
               </span>
-              <RoundButton layer={layer} classing={classing} classes={classes} />
+              <RoundButton layer={layer} classing={classing} cost={judged?.roundingCost ?? 0} />
             </div>
             {classing.unclassed && <p className="text-xs text-muted">Each value has a shade of its own. Choosing a method or a number makes classes again.</p>}
             <MethodRow layer={layer} classing={classing} />
@@ -98,7 +100,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
             <Row label="Also count">
               <Select label="Also count under each class" value={view.beside ?? ''} options={[{ value: '', label: 'nothing more' }, { value: 'ground', label: 'the ground covered' }, ...totalsOf(prepared)]} onChange={(beside) => set({ beside: beside || null })} />
             </Row>
-            {!classing.unclassed && <QualityFigures classes={classes} setAside={classing.setAside} />}
+            {!classing.unclassed && <QualityFigures result={result} judged={judged} />}
             <Warnings classing={classing} classes={classes} values={summary.count} />
           </>
         )}
@@ -170,12 +172,7 @@ function ViewSwitch({ positive, bins }: { positive: boolean; bins: number }) {
 }
 
 /** What rounding would cost is told before it is done. */
-function RoundButton({ layer, classing, classes: { result, values: own, ground: ownGround, pool } }: { layer: Layer; classing: Classing; classes: Classes }) {
-  const cost = useMemo(() => {
-    const { values, ground } = pool ?? { values: own, ground: ownGround }
-    if (classing.rounded || classing.method === 'manual') return result.roundingCost
-    return classify(values, { ...classing, rounded: true }, ground)?.roundingCost ?? 0
-  }, [classing, own, ownGround, pool, result])
+function RoundButton({ layer, classing, cost }: { layer: Layer; classing: Classing; cost: number }) {
   const manual = classing.method === 'manual'
   const words = manual ? 'Breaks set by hand stay as they are.' : Math.abs(cost) < 0.0005 ? 'Rounding costs nothing of the fit.' : `Rounding ${classing.rounded ? 'took' : 'would take'} ${cost.toFixed(3)} of the fit.`
   return (

@@ -2,7 +2,8 @@
 import { useEffect, useRef, useState } from 'react'
 import { methods, type MethodId } from '@/core/classify/classify'
 import type { Classing } from '@/core/classify/spec'
-import type { Way } from '@/core/map/ways'
+import { takeWay, type Way } from '@/core/map/ways'
+import type { Prepared } from '@/core/data/prepare'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { scenes, sendFolio } from '@/workers/client'
 import { Button, Check } from '../../kit/controls'
@@ -12,13 +13,13 @@ import { chooseMethod, classingOf } from '../edit-classing'
 import { useBenchView } from './view'
 import type { SizePx } from '../viewing'
 
-type Props = { open: boolean; onClose: () => void; map: MapSpec; view: MapView; window: SizePx; layer: Layer; classing: Classing }
+type Props = { open: boolean; onClose: () => void; map: MapSpec; view: MapView; window: SizePx; layer: Layer; prepared: Prepared; classing: Classing }
 
 const picture = { width: 212, height: 132 }
 const large = { width: 672, height: 400 }
 
 /** The same map by every method in small pictures, the best fit first; one click adopts it, two can be laid over each other. */
-export function Compare({ open, onClose, map, view, window, layer, classing }: Props) {
+export function Compare({ open, onClose, map, view, window, layer, prepared, classing }: Props) {
   const [laid, setLaid] = useState<MethodId[]>([])
   const [ways, setWays] = useState<Way[]>([])
   const folio = useDocument()
@@ -29,6 +30,8 @@ export function Compare({ open, onClose, map, view, window, layer, classing }: P
     return () => void (here = false)
   }, [open, folio, layer])
   const adopt = (id: MethodId) => {
+    const way = ways.find((one) => one.id === id)
+    if (way) takeWay(layer, prepared, useBenchView.getState().which, way)
     chooseMethod(layer, [], id)
     onClose()
   }
@@ -47,7 +50,7 @@ export function Compare({ open, onClose, map, view, window, layer, classing }: P
                   <MapPicture map={map} view={view} window={window} layer={layer} method={way.id} size={picture} />
                   <span className="block px-2 pt-1 font-semibold first-letter:uppercase">{methods[way.id].label}</span>
                   <span className="block px-2 text-xs text-muted">
-                    fit {way.gvf.toFixed(2)} · {way.classes} classes, smallest {way.smallest}
+                    fit {way.result.gvf.toFixed(2)} · {way.result.counts.length} classes, smallest {way.smallest}
                   </span>
                 </button>
                 <span className="block px-2">

@@ -1,16 +1,14 @@
 'use client'
 import { Info } from 'lucide-react'
-import { useMemo } from 'react'
-import { qualityOf } from '@/core/classify/classify'
-import type { SetAside } from '@/core/classify/spec'
-import type { Classes } from '@/core/kinds/kind'
+import type { Classification } from '@/core/classify/classify'
+import type { Judgement } from '@/core/map/ways'
 import { IconButton } from '../../kit/controls'
 import { Popover } from '../../kit/popover'
 
 /** How well the classes fit, at a glance; every figure with what it means for this map. */
-export function QualityFigures({ classes, setAside }: { classes: Classes; setAside: SetAside[] }) {
-  const { result, values, ground } = classes
-  const quality = useMemo(() => qualityOf(values, result, setAside, ground), [values, result, setAside, ground])
+export function QualityFigures({ result, judged }: { result: Classification; judged: Judgement | null }) {
+  if (!judged) return <Fit label="Variance fit" share={result.gvf} />
+  const { quality } = judged
   const { moran } = quality
   return (
     <div className="flex flex-col gap-1">

@@ -12,7 +12,7 @@ import { Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList, Popover } from '../../kit/popover'
 import { SchemePicker, Swatches } from '../colours/scheme-picker'
-import { chooseClasses, chooseMethod } from '../edit-classing'
+import { chooseClasses, chooseMethodOf } from '../edit-classing'
 import { editLayer } from '../edit-map'
 import { MidpointPicker } from '../midpoint'
 import { AreaLookSections, MissingRows } from './area-look'
@@ -62,7 +62,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         value={settings.method}
         options={methodIds.map((id) => ({ value: id, label: methods[id].label, note: methods[id].note }))}
         onPick={(method) => {
-          chooseMethod(layer, plan.classification?.breaks ?? [], method)
+          void chooseMethodOf(layer, prepared, plan.classification?.breaks ?? [], method)
           close()
         }}
       />

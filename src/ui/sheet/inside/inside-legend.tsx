@@ -26,7 +26,7 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
         const style = line.isHeading ? heading : label
         const left = line.textX - box.x
         return (
-          <div key={line.key} className="absolute" style={{ left: left * scale - 3, top: (line.box.y - box.y) * scale, height: line.box.height * scale, width: Math.max(60, (box.width - left) * scale), fontFamily: `'${fontFamilies[style.family].label}', sans-serif`, fontWeight: style.weight }}>
+          <div key={line.key} className="absolute" style={{ left: left * scale - 3, top: (line.box.y - box.y) * scale, height: line.box.height * scale, width: line.isHeading || part.settings.form === 'upright' ? Math.max(60, (box.width - left) * scale) : Math.max(26, (line.box.width + line.box.x - line.textX) * scale + 10), fontFamily: `'${fontFamilies[style.family].label}', sans-serif`, fontWeight: style.weight }}>
             <Grip label={`Move ${line.text}`} scale={scale} from={moved[line.key] ?? [0, 0]} onMove={(to) => editPart(sheet.id, part.id, 'Move a legend line', (p) => p.type === 'legend' && void (p.settings.moved[line.key] = to), `move ${line.key}`)} />
             <TextField label={`Wording of ${line.proposed}`} value={line.text} className="!h-full !bg-white !px-0.5 !text-black" onChange={(text) => changeWords((name, recipe) => editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings)), line.key, line.proposed, text)} />
           </div>
@@ -45,7 +45,7 @@ function Grip({ label, scale, from, onMove }: { label: string; scale: number; fr
       type="button"
       aria-label={label}
       title={label}
-      className="absolute top-0 -left-4 flex h-full w-4 cursor-move items-center justify-center text-primary opacity-60 hover:opacity-100"
+      className="absolute top-0 -left-3 flex h-full w-3 cursor-move items-center justify-center text-primary opacity-60 hover:opacity-100"
       onPointerDown={(event) => {
         event.stopPropagation()
         event.currentTarget.setPointerCapture(event.pointerId)
