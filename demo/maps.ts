@@ -1,8 +1,10 @@
-import type { Share } from '@/core/classify/spec'
+import { Classing, type Share } from '@/core/classify/spec'
+import { Colouring } from '@/core/colour/colouring'
 import type { OwnRamp } from '@/core/colour/ramp'
 import type { Prepared } from '@/core/data/prepare'
 import type { BivariateSettings } from '@/core/kinds/bivariate/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
+import type { SymbolSettings } from '@/core/kinds/symbols/spec'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
 import { kindData } from '@/core/map/compose-map'
 import type { Layer, MapSpec } from '@/core/map/spec'
@@ -60,5 +62,23 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   const years = [2015, 2025]
   const share: Share = { id: 'years', over: 'all', members: years.map((year) => ({ datasetId: 'districts', field: `lib_loans_${year}`, per: 'population', perCount: 1 })) }
   const pair = years.map((year, i) => map(`loans-${year}`, `Loans in ${year}`, 5 + i, choropleth(`loans-${year}`, `Loans in ${year}`, 'districts', () => ({ field: `lib_loans_${year}`, per: 'population', method: 'quantile', classes: 5, scheme: 'inlet', share }))))
-  return [loans, change, income, both, ...pair]
+  const ground = (n: number) => plain(`ground-${n}`, 'Districts', 'districts', '#f3efe4', '#d9d3c2', 0.3)
+  const amounts = map(
+    'amounts',
+    'Loans in all',
+    7,
+    layer('loans-in-all', 'Loans in all', 'districts', 'symbols', (initial: SymbolSettings) => ({
+      ...initial,
+      field: 'lib_loans_2025',
+      anchor: { by: 'value', value: 200_000, sizeMm: 7 },
+      legend: { form: 'nested', values: [] },
+      numbers: { ...initial.numbers, divideBy: 1000 },
+      colour: { by: 'value', field: 'lib_loans_2025', per: 'population', perCount: 1, ...Classing.parse({ method: 'natural-breaks', classes: 4, manualBreaks: [], rounded: true }), colouring: Colouring.parse({ scheme: 'ember', reversed: false, trim: [0.15, 1] }) },
+      opacity: 0.85,
+    })),
+  )
+  amounts.layers.splice(-1, 0, ground(7))
+  // Nothing lies over the circles.
+  amounts.layers.sort((a, b) => Number(b.id === 'loans-in-all') - Number(a.id === 'loans-in-all'))
+  return [loans, change, income, both, ...pair, amounts]
 }

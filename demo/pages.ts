@@ -20,6 +20,7 @@ export const demoSheets = (): Sheet[] => [
   page({ id: 'income-a4', name: 'Income, A4', mapId: 'income', legendKey: 'median-income', legendTitle: 'Median income, thousand marks', subtitle: 'Median household income in 2025; lines where the survey is too small to be relied on', method: 'Natural breaks, rounded; margins of error at the level of 90 %' }),
   page({ id: 'both-a4', name: 'Loans and income, A4', mapId: 'both', legendKey: 'loans-and-income', title: 'Who lends, and who earns', subtitle: 'Library loans per resident and median household income in the districts of Lindmere, 2025', method: 'Three classes of as many districts for either figure', legend: { words: { 'loans-and-income/across': 'more loans per resident', 'loans-and-income/up': 'more income' } } }),
   years(),
+  page({ id: 'amounts-a4', name: 'Loans in all, A4', mapId: 'amounts', legendKey: 'loans-in-all', title: 'Where the loans are', legendTitle: 'Loans, thousand', subtitle: 'Library loans in the districts of Lindmere, 2025: the area of a circle is the number of loans', method: 'Colours by natural breaks, rounded', legend: { swatchHeightMm: 4 } }),
 ]
 
 /** One page of the folio: a map over the full width, the outer isles in an inset, legend, scale bar and notes. */

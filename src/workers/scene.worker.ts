@@ -6,7 +6,10 @@ import { featureAt } from '@/core/geo/feature-at'
 import { generalise } from '@/core/geo/generalise'
 import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
-import { composeMap } from '@/core/map/compose-map'
+import { overlapShare, shrinkTo } from '@/core/kinds/symbols/overlap'
+import { paperPlaces } from '@/core/kinds/symbols/places'
+import type { SymbolPlan } from '@/core/kinds/symbols/plan'
+import { composeMap, planOf } from '@/core/map/compose-map'
 import { paperTransform } from '@/core/map/view'
 import { proofSheet, type ProofLine } from '@/core/proof/registry'
 import { createProjection } from '@/core/projection/projection'
@@ -152,7 +155,19 @@ const waysOfLayer = (layer: Layer, which: number): Way[] => onLayer(layer, (prep
 const wayOfLayer = (layer: Layer, which: number, id: MethodId): Way | null => onLayer(layer, (prepared) => wayOf(layer, prepared, which, id))
 const judgeLayer = (layer: Layer, which: number): Judgement | null => onLayer(layer, (prepared) => judge(layer, prepared, which))
 
-const sceneApi = { proof, waysOf: waysOfLayer, wayOf: wayOfLayer, judge: judgeLayer, setFolio, drawMap, drawSheet, legendLines, thumbnail, hit, outlineOf }
+/** How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it. */
+function overlap(map: MapSpec, view: MapView, layerId: string, limit: number): { share: number; factor: number } | null {
+  const layer = map.layers.find(({ id }) => id === layerId)
+  const prepared = layer && datasets.get(layer.datasetId)
+  if (layer?.symbology.kind !== 'symbols' || !prepared) return null
+  const projection = createProjection(map.projection)
+  const plan = planOf(layer, prepared) as SymbolPlan
+  const to = paperTransform(projection, view, { x: 0, y: 0, width: 100, height: 100 })
+  const discs = paperPlaces(plan.order, { dataset: prepared.dataset, projection, to }).map(({ feature, x, y }) => ({ x, y, r: plan.sizes[feature] / 2 }))
+  return { share: overlapShare(discs), factor: shrinkTo(discs, limit) }
+}
+
+const sceneApi = { proof, overlap, waysOf: waysOfLayer, wayOf: wayOfLayer, judge: judgeLayer, setFolio, drawMap, drawSheet, legendLines, thumbnail, hit, outlineOf }
 export type SceneApi = typeof sceneApi
 
 expose(sceneApi)

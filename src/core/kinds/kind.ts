@@ -9,6 +9,7 @@ import type { Projection } from '@/core/projection/projection'
 import type { Colour, Paint, Stroke } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
+import type { Shape as SymbolShape } from './symbols/spec'
 
 /** What a layer's data look like to its kind. */
 export type KindData = { dataset: Dataset; name: string; fieldMeta: (key: string) => FieldMeta; /** Another dataset of the folio, for what is shared with it. */ datasetOf: (id: string) => Dataset | null }
@@ -40,10 +41,16 @@ export type LegendEntry = {
   distribution?: { low: number; high: number; at: number[]; bins: { from: number; to: number; count: number; colour: Colour }[] }
   /** Classes of two fields: rows of colours from the lowest, what runs across them and what runs up. */
   square?: { cells: Colour[][]; turned: boolean; across: string; up: string }
+  /** Symbols of the sizes that they have on the map, the largest first. */
+  sizes?: SizeFigure
+  /** A heading between the sizes and the items. */
+  itemsHeading?: string
 }
 
+export type SizeFigure = { shape: SymbolShape; barWidthMm: number; form: 'nested' | 'beside' | 'list'; fill: Paint; stroke: Stroke | null; marks: { label: string; sizeMm: number }[] }
+
 /** A piece of a map sentence: plain words, or a word that opens a control. */
-export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'field-2' | 'per-2' | 'classes' | 'method' | 'scale' | 'midpoint' | 'colours' | 'kind' }
+export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'field-2' | 'per-2' | 'classes' | 'method' | 'scale' | 'midpoint' | 'colours' | 'shape' | 'size' | 'colour-by' | 'kind' }
 
 export type Caution<Settings> = { words: string; remedies: { label: string; settings: Settings }[] }
 

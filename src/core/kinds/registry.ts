@@ -4,11 +4,13 @@ import { choropleth } from './choropleth'
 import type { MapKind } from './kind'
 import { plain } from './plain'
 import { raster } from './raster'
+import { symbols } from './symbols'
 
 /** Every map kind, one line each. Nothing else in the program lists them. */
 const kinds = {
   choropleth,
   bivariate,
+  symbols,
   plain,
   raster,
 }

@@ -144,3 +144,9 @@ export function totalCaution<Settings>(shown: Shown, { dataset, fieldMeta }: Kin
   const remedies = totals.filter(({ key }) => good(key) >= 0).sort((a, b) => good(a.key) - good(b.key)).slice(0, 2).map(({ key }) => ({ label: `per ${singularUnit(fieldMeta(key))}`, settings: dividedBy(key) }))
   return { words: 'A total: large areas will win.', remedies }
 }
+
+/** “per resident”, “per 1,000 households”, or “as it is”. */
+export function perWords({ per, perCount }: Pick<Shown, 'per' | 'perCount'>, fieldMeta: KindData['fieldMeta']): string {
+  const divisor = per === null ? null : fieldMeta(per)
+  return divisor ? `per ${perCount === 1 ? singularUnit(divisor) : `${formatNumber(perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`}` : 'as it is'
+}

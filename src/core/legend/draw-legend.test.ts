@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { outlineBox } from '@/core/scene/outline'
 import { solid } from '@/core/scene/paint'
 import { walk } from '@/core/scene/scene'
 import type { TextStyle } from '@/core/scene/text'
@@ -18,6 +19,8 @@ const block: LegendBlock = {
   limits: ['1', '2', '5', '9'].map((text, i) => line(`limit-${i}`, text, 'limit')),
   distribution: { low: 1, high: 9, at: [1, 2, 5, 9], bins: [{ from: 1, to: 5, count: 4, colour: '#eeeeee' }, { from: 5, to: 9, count: 2, colour: '#222222' }] },
   square: null,
+  sizes: null,
+  itemsHeading: null,
 }
 const drawn = (change: Partial<LegendLook>, blocks = [block]) => drawLegend(blocks, { ...look, ...change }, fonts, 60)
 const at = (found: ReturnType<typeof drawn>, key: string) => {
@@ -91,5 +94,20 @@ describe('the forms of a legend', () => {
       expect(found.width).toBeGreaterThan(13)
       expect(found.placed.every(({ y }) => y >= -4 && y <= found.height)).toBe(true)
     }
+  })
+
+  it('draw symbols of the sizes that they have on the map, to a hundredth of a millimetre, and never let words touch', () => {
+    const marks = [12, 6, 3.3, 1.2].map((sizeMm, i) => ({ label: `${i}`, sizeMm }))
+    for (const shape of ['circle', 'square', 'triangle', 'drop', 'bar'] as const)
+      for (const form of ['nested', 'beside', 'list'] as const) {
+        const sizes: LegendBlock['sizes'] = { figure: { shape, barWidthMm: 2, form, fill: solid('#aa0000'), stroke: null, marks }, lines: marks.map(({ label, sizeMm }, i) => ({ line: line(`size-${i}`, label, 'size'), sizeMm })) }
+        const found = drawn({}, [{ ...block, heading: null, items: [], limits: [], distribution: null, sizes }])
+        const boxes = [...walk(found.nodes)].flatMap((node) => (node.type === 'path' && node.fill ? [outlineBox(node.outline)] : []))
+        const measured = boxes.map((box) => (shape === 'bar' || shape === 'drop' ? box?.height : box?.width) ?? 0)
+        expect(measured).toHaveLength(4)
+        measured.forEach((mm, i) => expect(Math.abs(mm - marks[i].sizeMm), `${shape} ${form}`).toBeLessThan(0.01))
+        const rows = found.placed.filter(({ line }) => line.role === 'size')
+        rows.slice(1).forEach((one, i) => expect(one.x >= rows[i].x + rows[i].width - 1e-6 || one.y >= rows[i].y + rows[i].height - 1e-6).toBe(true))
+      }
   })
 })

@@ -3,6 +3,7 @@ import { breakLines, textNode, verticalMetrics, type FontBook } from '@/core/sce
 import { classFigure } from './class-figures'
 import type { LegendBlock, LegendLine } from './entries'
 import { swatchIn, type Laid, type LegendLook, type PlacedLine } from './look'
+import { sizeFigure } from './sizes'
 import { squareFigure } from './square'
 
 /** Sets blocks below each other from (0, 0); the width is what the longest heading or label needs. Headings break at `maxWidthMm`. */
@@ -17,19 +18,25 @@ export function drawLegend(blocks: LegendBlock[], look: LegendLook, fonts: FontB
     width = Math.max(width, laid.width)
     y += laid.height
   }
-  blocks.forEach(({ heading, items, limits, distribution, square }, b) => {
-    if (b && (heading || items.length || square)) y += heading ? look.heading.sizeMm * 0.9 : Math.max(1.2, look.gapMm)
+  blocks.forEach(({ heading, items, limits, distribution, square, sizes, itemsHeading }, b) => {
+    if (b && (heading || items.length || square || sizes)) y += heading ? look.heading.sizeMm * 0.9 : Math.max(1.2, look.gapMm)
     if (heading) {
       take(headingLines(heading, look, fonts, maxWidthMm))
       y += look.heading.sizeMm * 0.35
     }
     if (square) take(squareFigure(square, look, fonts))
+    if (sizes) take(sizeFigure(sizes, look, fonts))
+    if (itemsHeading) {
+      y += look.heading.sizeMm * 0.7
+      take(headingLines(itemsHeading, look, fonts, maxWidthMm))
+      y += look.heading.sizeMm * 0.35
+    }
     const classes = items.filter((line) => line.item?.key.startsWith('class-') && !line.item.apart)
     const rest = items.filter((line) => !classes.includes(line))
     const figure = classes.length > 1 ? classFigure({ classes, limits, distribution }, look, fonts) : null
     if (figure) take(figure)
     const list = figure ? rest : [...(look.lowFirst ? classes : [...classes].reverse()), ...rest]
-    if ((figure || square) && list.length) y += Math.max(1.2, look.gapMm)
+    if ((figure || square || (sizes && !itemsHeading)) && list.length) y += Math.max(1.2, look.gapMm)
     if (list.length) take(inColumns(list, look, fonts))
   })
   return {

@@ -5,7 +5,7 @@ import type { MapSpec } from '@/core/map/spec'
 import type { Prepared } from '@/core/data/prepare'
 
 /** A line of a legend with the key under which its wording is kept, and the wording that follows the map. */
-export type LegendLine = { key: string; text: string; proposed: string; role: 'heading' | 'item' | 'limit' | 'axis'; item: LegendItem | null }
+export type LegendLine = { key: string; text: string; proposed: string; role: 'heading' | 'item' | 'limit' | 'size' | 'axis'; item: LegendItem | null }
 
 /** What the legend says of one layer. `limits` are the ends of its classes, lowest first; empty where it has none. */
 export type LegendBlock = {
@@ -13,6 +13,9 @@ export type LegendBlock = {
   items: LegendLine[]
   limits: LegendLine[]
   distribution: LegendEntry['distribution'] | null
+  sizes: { figure: NonNullable<LegendEntry['sizes']>; lines: { line: LegendLine; sizeMm: number }[] } | null
+  /** Over the items, where sizes stand before them. */
+  itemsHeading: LegendLine | null
   square: { figure: NonNullable<LegendEntry['square']>; across: LegendLine | null; up: LegendLine | null } | null
 }
 
@@ -31,6 +34,8 @@ export function legendBlocks(map: MapSpec, datasets: Map<string, Prepared>, word
         items: entry.items.map((item) => line(item.key, item.label, 'item', item)).filter(shown),
         limits: (entry.limits ?? []).map((text, i) => line(`limit-${i}`, text, 'limit')),
         distribution: entry.distribution ?? null,
+        sizes: entry.sizes ? { figure: entry.sizes, lines: entry.sizes.marks.map(({ label, sizeMm }, i) => ({ line: line(`size-${i}`, label, 'size'), sizeMm })).filter((one) => shown(one.line)) } : null,
+        itemsHeading: entry.itemsHeading && entry.items.length ? orNull(line('items-heading', entry.itemsHeading, 'heading')) : null,
         square: entry.square ? { figure: entry.square, across: orNull(line('across', entry.square.across, 'axis')), up: orNull(line('up', entry.square.up, 'axis')) } : null,
       },
     ]
@@ -38,4 +43,4 @@ export function legendBlocks(map: MapSpec, datasets: Map<string, Prepared>, word
 }
 
 /** All lines of some blocks that have words of their own, from the top down. */
-export const linesOf = (blocks: LegendBlock[]): LegendLine[] => blocks.flatMap(({ heading, square, items, limits }) => [heading, square?.across, square?.up, ...items, ...limits].filter((line) => line !== null && line !== undefined))
+export const linesOf = (blocks: LegendBlock[]): LegendLine[] => blocks.flatMap(({ heading, square, sizes, itemsHeading, items, limits }) => [heading, square?.across, square?.up, ...(sizes?.lines.map(({ line }) => line) ?? []), itemsHeading, ...items, ...limits].filter((line) => line !== null && line !== undefined))

@@ -1,15 +1,13 @@
 import { methods } from '@/core/classify/classify'
-import { formatNumber, numberWord } from '@/core/classify/labels'
+import { numberWord } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import { colouringLabel } from '@/core/colour/colouring'
-import { singularUnit } from '@/core/data/field-meta'
-import { lowerFirst } from '../values'
+import { lowerFirst, perWords } from '../values'
 import type { KindData, SentencePart } from '../kind'
 import type { ChoroplethSettings } from './spec'
 
 /** “Shade districts by library loans 2025 per resident in five classes by natural breaks, coloured Reed.” */
 export function choroplethSentence(settings: ChoroplethSettings, { name, fieldMeta }: KindData): SentencePart[] {
-  const divisor = settings.per === null ? null : fieldMeta(settings.per)
   const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
   return [
     { text: 'Shade ' },
@@ -17,7 +15,7 @@ export function choroplethSentence(settings: ChoroplethSettings, { name, fieldMe
     { text: ' by ' },
     { text: lowerFirst(fieldMeta(settings.field).label), control: 'field' },
     { text: ' ' },
-    { text: divisor ? `per ${settings.perCount === 1 ? singularUnit(divisor) : `${formatNumber(settings.perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`}` : 'as it is', control: 'per' },
+    { text: perWords(settings, fieldMeta), control: 'per' },
     ...(settings.unclassed
       ? [{ text: ' ' }, { text: 'without classes', control: 'classes' as const }, { text: ' on a ' }, { text: settings.unclassed === 'rank' ? 'scale of ranks' : `${settings.unclassed} scale`, control: 'scale' as const }]
       : [{ text: ' in ' }, { text: numberWord(count), control: 'classes' as const }, { text: ' classes by ' }, { text: methods[settings.method].label, control: 'method' as const }]),

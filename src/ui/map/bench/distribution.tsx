@@ -10,7 +10,7 @@ import { useSize } from '../../kit/use-size'
 import { useFolio } from '../../shell/folio-store'
 import { changeClassing, classingOf } from '../edit-classing'
 import { BreakHandle, labelWidth } from './break-handle'
-import { spreadOut } from './spread'
+import { spreadOut } from '@/core/labels/spread-out'
 import type { BenchView } from './view'
 
 const plotHeight = 104

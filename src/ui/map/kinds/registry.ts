@@ -4,11 +4,13 @@ import { choroplethUi } from './choropleth'
 import type { KindUi } from './kind-ui'
 import { plainUi } from './plain'
 import { rasterUi } from './raster'
+import { symbolsUi } from './symbols'
 
 /** The controls of every map kind, one line each. */
 export const kindUi: Record<KindId, KindUi> = {
   choropleth: choroplethUi,
   bivariate: bivariateUi,
+  symbols: symbolsUi,
   plain: plainUi,
   raster: rasterUi,
 }

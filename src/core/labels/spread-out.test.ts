@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { spreadOut } from './spread'
+import { spreadOut } from './spread-out'
 
 it('leaves boxes where they should stand while there is room', () => {
   expect(spreadOut([10, 60, 130], [30, 30, 30], 2)).toEqual([10, 60, 130])

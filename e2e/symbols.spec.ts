@@ -1,0 +1,35 @@
+import { expect, test, type Page } from '@playwright/test'
+import type { SymbolSettings } from '@/core/kinds/symbols/spec'
+import { benchBreaks, openDemo, savedFolio } from './folio'
+
+const settings = async (page: Page, id: string): Promise<SymbolSettings> => {
+  const layer = (await savedFolio(page, id)).maps.flatMap((map) => map.layers).find((l) => l.id === 'loans-in-all')
+  return layer?.symbology.settings as SymbolSettings
+}
+
+test('circles are sized, reshaped, put in classes and coloured by something else; all of it is undone', async ({ page }) => {
+  const id = await openDemo(page, 'map')
+  const original = await savedFolio(page, id)
+  await page.getByRole('button', { name: /^Map: / }).click()
+  await page.getByRole('button', { name: /^Loans in all/ }).click()
+  await expect(page.getByText(/^Size circles for districts by library loans 2025 as it is, 200,000 being 7 mm wide by area/)).toBeVisible()
+  expect((await benchBreaks(page)).length).toBe(3)
+  await page.getByRole('button', { name: '200,000 being 7 mm wide' }).click()
+  await page.getByLabel('Size of the anchor').fill('12')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Escape')
+  await expect(page.getByText(/% of their area is covered by others/)).toBeVisible()
+  await page.getByRole('button', { name: 'Smaller', exact: true }).click()
+  await expect.poll(async () => { const { anchor } = await settings(page, id); return anchor.by === 'value' && anchor.sizeMm }).toBeLessThan(12)
+  await page.getByRole('button', { name: 'circles', exact: true }).click()
+  await page.getByRole('button', { name: 'squares', exact: true }).click()
+  await page.getByRole('checkbox', { name: 'In classes' }).click()
+  await expect(page.getByText(/in four classes by natural breaks/)).toBeVisible()
+  await expect(page.getByRole('radio', { name: 'Second' })).toBeVisible()
+  await page.getByRole('button', { name: 'by library loans 2025', exact: true }).click()
+  await page.getByRole('button', { name: /^by main lending format/ }).click()
+  await page.keyboard.press('Escape')
+  await expect.poll(async () => (await settings(page, id)).colour.by).toBe('category')
+  for (let i = 0; i < 5; i++) await page.getByRole('button', { name: /^Undo: / }).click()
+  expect(await savedFolio(page, id)).toEqual(original)
+})

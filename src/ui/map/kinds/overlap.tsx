@@ -1,0 +1,38 @@
+'use client'
+import { useEffect, useState } from 'react'
+import type { Layer } from '@/core/map/spec'
+import { scenes, sendFolio } from '@/workers/client'
+import { Button } from '../../kit/controls'
+import { useDocument, useFolio } from '../../shell/folio-store'
+
+/** More than this of the symbols' area covered by others hides too much. */
+const limit = 0.25
+
+/** How much of the symbols lies under others at the scale of the view, and a size at which it is bearable. */
+export function OverlapNote({ layer, onSize }: { layer: Layer; onSize: (factor: number) => void }) {
+  const folio = useDocument()
+  const map = folio.maps.find(({ layers }) => layers.some(({ id }) => id === layer.id))
+  const view = useFolio((state) => (map ? state.views[map.id] : undefined))
+  const [found, setFound] = useState<{ share: number; factor: number } | null>(null)
+  useEffect(() => {
+    let here = true
+    const timer = setTimeout(() => {
+      if (map && view) void sendFolio(folio).then(() => scenes().overlap(map, view, layer.id, limit)).then((next) => here && setFound(next))
+    }, 200)
+    return () => {
+      here = false
+      clearTimeout(timer)
+    }
+  }, [folio, map, view, layer.id])
+  if (!found || found.share < 0.01) return null
+  return (
+    <p className={`flex items-center justify-between gap-2 text-xs ${found.factor < 1 ? 'text-caution' : 'text-muted'}`}>
+      {(100 * found.share).toFixed(0)} % of their area is covered by others at this scale.
+      {found.factor < 1 && (
+        <Button className="!h-6 !px-1.5 !text-xs" title={`Covers ${limit * 100} % at most`} onClick={() => onSize(found.factor)}>
+          Smaller
+        </Button>
+      )}
+    </p>
+  )
+}
