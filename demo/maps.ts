@@ -3,6 +3,7 @@ import { Colouring } from '@/core/colour/colouring'
 import type { OwnRamp } from '@/core/colour/ramp'
 import type { Prepared } from '@/core/data/prepare'
 import type { BivariateSettings } from '@/core/kinds/bivariate/spec'
+import type { CategorySettings } from '@/core/kinds/categories/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
@@ -80,5 +81,12 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   amounts.layers.splice(-1, 0, ground(7))
   // Nothing lies over the circles.
   amounts.layers.sort((a, b) => Number(b.id === 'loans-in-all') - Number(a.id === 'loans-in-all'))
-  return [loans, change, income, both, ...pair, amounts]
+  const formats = map(
+    'formats',
+    'Lending formats',
+    8,
+    layer('main-lending-format', 'Main lending format', 'districts', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'main_lending_format', set: 'linen', own: { Audio: { colour: '#6a8caf', hatchDeg: 45, with: null, label: null } }, missing: noReturn(false) })),
+    [layer('libraries', 'Libraries', 'libraries', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'type', set: 'orchard', dot: { shape: 'circle', sizeMm: 1.5 }, outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 } }))],
+  )
+  return [loans, change, income, both, ...pair, amounts, formats]
 }

@@ -30,7 +30,7 @@ export type DrawContext = {
 }
 
 /** One line of a legend. The swatch is drawn by the legend part. */
-export type LegendItem = { key: string; label: string; /** Set a little apart from the one before. */ apart?: boolean; swatch: { shape: 'box' | 'line' | 'dot' | 'ramp'; /** From the foot of a ramp to its top. */ colours?: Colour[]; fill: Paint | null; stroke: Stroke | null; sizeMm?: number } }
+export type LegendItem = { key: string; label: string; /** Set a little apart from the one before. */ apart?: boolean; swatch: { shape: 'box' | 'line' | 'dot' | 'ramp' | 'symbol'; symbol?: SymbolShape; /** From the foot of a ramp to its top. */ colours?: Colour[]; fill: Paint | null; stroke: Stroke | null; sizeMm?: number } }
 export type LegendEntry = {
   heading: string
   /** Classes have keys that begin with “class-”, lowest first. */
@@ -68,6 +68,8 @@ export type MapKind<Settings, Plan> = {
   label: string
   /** Thematic kinds enter the legend and have a class bench. */
   thematic: boolean
+  /** What is said where there is no caution; empty says nothing. */
+  fits: string
   settings: ZodType<Settings>
   accepts: (data: KindData) => boolean
   initial: (data: KindData) => Settings

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { bivariate } from './bivariate'
+import { categories } from './categories'
 import { choropleth } from './choropleth'
 import type { MapKind } from './kind'
 import { plain } from './plain'
@@ -11,6 +12,7 @@ const kinds = {
   choropleth,
   bivariate,
   symbols,
+  categories,
   plain,
   raster,
 }

@@ -1,3 +1,4 @@
+import { extents, symbolOutline } from '@/core/kinds/symbols/shapes'
 import { circle, polyline, rectangle } from '@/core/scene/outline'
 import type { Colour } from '@/core/scene/paint'
 import { path, type Node } from '@/core/scene/scene'
@@ -34,13 +35,17 @@ export type PlacedLine = { line: LegendLine; x: number; y: number; width: number
 export type Laid = { width: number; height: number; placed: PlacedLine[]; /** What belongs to no line. */ nodes: Node[] }
 
 /** A swatch in a box; a ramp runs from its first colour the way that is told. */
-export function swatchIn({ shape, fill, stroke, sizeMm, colours = [] }: NonNullable<LegendLine['item']>['swatch'], box: { x: number; y: number; width: number; height: number }, way: 'up' | 'down' | 'right' | 'left'): Node[] {
+export function swatchIn({ shape, symbol, fill, stroke, sizeMm, colours = [] }: NonNullable<LegendLine['item']>['swatch'], box: { x: number; y: number; width: number; height: number }, way: 'up' | 'down' | 'right' | 'left'): Node[] {
   const strokes = stroke ? [stroke] : []
   const { x, y, width: w, height: h } = box
   if (shape === 'box') return [path(rectangle(box), { fill, strokes: strokes.map((s) => ({ ...s, join: 'miter' as const })) })]
   if (shape === 'ramp') {
     const [from, to]: [number, number][] = { up: [[x, y + h], [x, y]], down: [[x, y], [x, y + h]], right: [[x, y], [x + w, y]], left: [[x + w, y], [x, y]] }[way] as [number, number][]
     return [path(rectangle(box), { fill: { type: 'linear', from, to, stops: colours.map((colour, i) => ({ offset: i / (colours.length - 1), colour })) } })]
+  }
+  if (shape === 'symbol' && symbol && sizeMm) {
+    const [left, up, right, down] = extents[symbol].box
+    return [path(symbolOutline(symbol, x + w / 2 + ((left - right) * sizeMm) / 2, y + h / 2 + ((up - down) * sizeMm) / 2, sizeMm, sizeMm / 3), { fill, strokes })]
   }
   if (shape === 'dot') return [path(circle(x + w / 2, y + h / 2, (sizeMm ?? 1) / 2), { fill, strokes })]
   return [path(polyline([x, y + h / 2, x + w, y + h / 2]), { strokes: strokes.map((s) => ({ ...s, cap: 'butt' as const })) })]

@@ -145,7 +145,7 @@ function LayerSettings({ layer, prepared, map, index, move }: { layer: Layer; pr
         )}
         <Row label="Opacity">
           <NumberField label="Opacity" value={layer.opacity * 100} unit="%" min={0} max={100} step={5} decimals={0} onChange={(n) => editLayer(layer.id, 'Opacity', (draft) => void (draft.opacity = n / 100), 'opacity')} />
-          <Select label="Blend mode" value={layer.blend} options={blendModes.map((mode) => ({ value: mode, label: mode }))} onChange={(mode: BlendMode) => editLayer(layer.id, 'Blend mode', (draft) => void (draft.blend = mode))} />
+          <Select label="Blend mode" className="!w-[92px] shrink-0" value={layer.blend} options={blendModes.map((mode) => ({ value: mode, label: mode }))} onChange={(mode: BlendMode) => editLayer(layer.id, 'Blend mode', (draft) => void (draft.blend = mode))} />
         </Row>
         <div className="flex items-center justify-between">
           <Check label="In the legend" checked={layer.inLegend} onChange={(on) => editLayer(layer.id, on ? 'Into the legend' : 'Out of the legend', (draft) => void (draft.inLegend = on))} />

@@ -40,7 +40,7 @@ export function MapSentence({ layer, prepared, all }: { layer: Layer; prepared: 
       {kind.thematic && (
         <span className={`flex shrink-0 items-center gap-1.5 rounded px-2 py-1 text-xs ${caution ? 'bg-caution-tint text-caution' : 'bg-good-tint text-good'}`}>
           {caution ? <AlertTriangle size={14} aria-hidden /> : <Check size={14} aria-hidden />}
-          {caution?.words ?? 'Fit for shading'}
+          {caution?.words ?? kind.fits}
           {caution?.remedies.map(({ label, settings }) => (
             <button key={label} type="button" className="ml-1 rounded border border-current px-1.5 font-semibold hover:bg-base-100" onClick={() => editLayer(layer.id, `Divide: ${label}`, (draft) => void (draft.symbology.settings = settings as never))}>
               {label}

@@ -11,6 +11,7 @@ const hex = (rgb: [number, number, number]): string => `#${rgb.map((c) => c.toSt
 export const raster: MapKind<RasterSettings, RasterPlan> = {
   label: 'Raster',
   thematic: false,
+  fits: '',
   settings: RasterSettings,
   accepts: ({ dataset }) => dataset.raster !== undefined,
   initial: ({ dataset }) => ({ look: (dataset.raster?.bands ?? 1) >= 3 ? 'colours' : 'heights', band: 0, low: null, high: null, reversed: false }),

@@ -1,5 +1,6 @@
 import type { KindId } from '@/core/kinds/registry'
 import { bivariateUi } from './bivariate'
+import { categoriesUi } from './categories'
 import { choroplethUi } from './choropleth'
 import type { KindUi } from './kind-ui'
 import { plainUi } from './plain'
@@ -11,6 +12,7 @@ export const kindUi: Record<KindId, KindUi> = {
   choropleth: choroplethUi,
   bivariate: bivariateUi,
   symbols: symbolsUi,
+  categories: categoriesUi,
   plain: plainUi,
   raster: rasterUi,
 }

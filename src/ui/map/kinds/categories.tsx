@@ -1,0 +1,136 @@
+'use client'
+import type { Draft } from 'immer'
+import { unordered } from '@/core/colour/schemes'
+import { planOf } from '@/core/map/compose-map'
+import type { Category, CategoryPlan } from '@/core/kinds/categories/plan'
+import type { CategorySettings, Own } from '@/core/kinds/categories/spec'
+import { shapeWords } from '@/core/kinds/symbols/sentence'
+import { shapes } from '@/core/kinds/symbols/spec'
+import type { Layer } from '@/core/map/spec'
+import { Row, Section, Segments, Select } from '../../kit/controls'
+import { ColourField } from '../../kit/colour-field'
+import { NumberField } from '../../kit/number-field'
+import { ChoiceList, Popover } from '../../kit/popover'
+import { TextField } from '../../kit/text-field'
+import { Swatches } from '../colours/scheme-picker'
+import { editLayer } from '../edit-map'
+import { AreaLookSections, MissingRows } from './area-look'
+import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
+
+const settingsOf = (layer: Layer): CategorySettings => layer.symbology.settings as CategorySettings
+const changer = (layer: Layer) => (name: string, recipe: (settings: Draft<CategorySettings>) => void, merge?: string) => editLayer(layer.id, name, (draft) => draft.symbology.kind === 'categories' && recipe(draft.symbology.settings), merge)
+
+function Picker({ control, layer, prepared, close }: PickerProps) {
+  const s = settingsOf(layer)
+  const change = changer(layer)
+  if (control === 'field') {
+    const fields = prepared.dataset.fields.filter(({ column }) => column.kind !== 'number').map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label, note: prepared.fieldMeta(key).role }))
+    return (
+      <ChoiceList
+        value={s.field}
+        options={fields}
+        onPick={(field) => {
+          change(`Show by ${prepared.fieldMeta(field).label}`, (d) => Object.assign(d, { field, own: {} }))
+          close()
+        }}
+      />
+    )
+  }
+  if (control === 'colours')
+    return (
+      <div className="flex w-56 flex-col">
+        {Object.entries(unordered).map(([id, { label, colours }]) => (
+          <button key={id} type="button" aria-pressed={id === s.set} onClick={() => change(`Colour ${label}`, (d) => void (d.set = id))} className={`flex items-center gap-2 rounded px-2 py-1 text-left text-xs hover:bg-base-200 ${id === s.set ? 'bg-tint font-medium text-primary' : ''}`}>
+            <Swatches colours={[...colours]} />
+            {label}
+            <span className="ml-auto text-muted">{colours.length}</span>
+          </button>
+        ))}
+      </div>
+    )
+  return null
+}
+
+const plainOwn: Own = { colour: null, hatchDeg: null, with: null, label: null }
+const hatches = [{ value: '', label: 'flat' }, { value: '45', label: 'rising lines' }, { value: '-45', label: 'falling lines' }, { value: '0', label: 'level lines' }, { value: '90', label: 'upright lines' }]
+
+function Settings({ layer, prepared }: SettingsProps) {
+  const s = settingsOf(layer)
+  const change = changer(layer)
+  const plan = planOf(layer, prepared) as CategoryPlan
+  const { kind } = prepared.dataset.geometry
+  const own = (key: string, part: Partial<Own>, merge?: string) => change(`Change ${key}`, (d) => void (d.own[key] = { ...plainOwn, ...d.own[key], ...part }), merge)
+  return (
+    <>
+      <Section title="Categories" aside={<span className="text-xs text-muted">{plan.categories.length}</span>}>
+        <Row label="Order">
+          <div className="flex-1">
+            <Segments label="Order of categories" value={s.order} options={[{ value: 'count', label: 'Commonest' }, { value: 'alphabet', label: 'Alphabet' }]} onChange={(order) => change('Order of categories', (d) => void (d.order = order))} />
+          </div>
+        </Row>
+        {kind === 'areas' && (
+          <Row label="Colours">
+            <Select label="How colours are given" value={s.assign} options={[{ value: 'order', label: 'in order' }, { value: 'neighbours', label: 'neighbours differ' }]} onChange={(assign) => change('How colours are given', (d) => void (d.assign = assign))} />
+          </Row>
+        )}
+        <Row label="Group under">
+          <NumberField label="Categories with fewer features are grouped" value={s.fewest} min={0} step={1} decimals={0} onChange={(n) => change('Group rare categories', (d) => void (d.fewest = Math.round(n)), 'fewest')} />
+          <TextField label="Name of the grouped categories" value={s.other.label} onChange={(label) => label.trim() && change('Name of the others', (d) => void (d.other.label = label.trim()))} />
+        </Row>
+        <ul className="flex flex-col gap-1">
+          {plan.categories.slice(0, 40).map((category) => (
+            <li key={category.key} className="flex items-center gap-1.5">
+              <ColourField label={`Colour of ${category.label}`} value={category.colour} onChange={(colour) => (category.key.startsWith('\u0000') ? change('Colour of the others', (d) => void (d.other.colour = colour), 'other') : own(category.key, { colour }, `colour ${category.key}`))} />
+              <span className="w-28 truncate text-xs" title={category.values.join(', ')}>
+                {category.label} <span className="text-muted">{category.count}</span>
+              </span>
+              {!category.key.startsWith('\u0000') && <More category={category} s={s} all={plan.categories} areas={kind === 'areas'} own={own} />}
+            </li>
+          ))}
+        </ul>
+        {kind === 'areas' && <MissingRows look={s} onChange={(name, recipe, merge) => change(name, recipe, merge)} />}
+        {kind === 'lines' && (
+          <Row label="Width">
+            <NumberField label="Width of lines" value={s.lineWidthPt} unit="pt" min={0.05} max={40} step={0.1} onChange={(w) => change('Width of lines', (d) => void (d.lineWidthPt = w), 'line width')} />
+          </Row>
+        )}
+        {kind === 'points' && (
+          <Row label="Symbol">
+            <Select label="Shape of symbols" value={s.dot.shape} options={shapes.filter((shape) => shape !== 'bar').map((value) => ({ value, label: shapeWords[value] }))} onChange={(shape) => change('Shape of symbols', (d) => void (d.dot.shape = shape))} />
+            <NumberField label="Size of symbols" value={s.dot.sizeMm} unit="mm" min={0.2} max={50} step={0.2} onChange={(mm) => change('Size of symbols', (d) => void (d.dot.sizeMm = mm), 'dot size')} />
+          </Row>
+        )}
+      </Section>
+      {kind === 'areas' && <AreaLookSections look={s} prepared={prepared} onChange={(name, recipe, merge) => change(name, recipe, merge)} />}
+    </>
+  )
+}
+
+/** Name, lines and company of one category. */
+function More({ category, s, all, areas, own }: { category: Category; s: CategorySettings; all: Category[]; areas: boolean; own: (key: string, part: Partial<Own>) => void }) {
+  const { key } = category
+  return (
+    <Popover label={`More of ${category.label}`} align="end" className="w-64" trigger={<button type="button" aria-label={`More of ${category.label}`} className="size-6 shrink-0 rounded hover:bg-base-200">⋯</button>}>
+      <Row label="Called">
+        <TextField label={`Name of ${key}`} value={category.label} onChange={(label) => own(key, { label: label.trim() && label.trim() !== key ? label.trim() : null })} />
+      </Row>
+      {areas && (
+        <Row label="Filled">
+          <Select label={`Fill of ${key}`} value={String(s.own[key]?.hatchDeg ?? '')} options={hatches} onChange={(deg) => own(key, { hatchDeg: deg === '' ? null : Number(deg) })} />
+        </Row>
+      )}
+      <Row label="Shown with">
+        <Select label={`${key} is shown with`} value="" options={[{ value: '', label: 'nothing else' }, ...all.filter((other) => other.key !== key && !other.key.startsWith('\u0000')).map((other) => ({ value: other.key, label: other.label }))]} onChange={(other) => other && own(key, { with: other })} />
+      </Row>
+      {category.values.filter((value) => value !== key).map((value) => (
+        <Row key={value} label={value}>
+          <button type="button" className="text-xs text-primary underline" onClick={() => own(value, { with: null })}>
+            show by itself again
+          </button>
+        </Row>
+      ))}
+    </Popover>
+  )
+}
+
+export const categoriesUi: KindUi = { Picker, Settings }
