@@ -6,6 +6,10 @@ import { classLabels, decimalsFor, type LabelPattern } from '@/core/classify/lab
 import { labelPatterns, midpointKinds, type Midpoint } from '@/core/classify/spec'
 import { groundOf, valuesOf } from '@/core/kinds/values'
 import { fieldOf, formOf, shapeWords } from '@/core/data/dataset'
+import { projectionIds, projections, type ProjectionId } from '@/core/projection/catalogue'
+import { onSphere } from '@/core/projection/on-sphere'
+import { fromDegrees } from '@/core/projection/reference'
+import { referenceSystem } from '@/formats/crs/catalogue'
 import { readFolioFile, type FolioWithData } from '@/formats/folio-file/folio-file'
 import { readFile } from '@/formats/registry'
 import { exportFormatIds, exportFormats } from '@/formats/writers/formats'
@@ -100,6 +104,47 @@ program
   })
 
 type ClassifyFlags = { field: string; method: MethodId; classes: number; per?: string; perCount: number; breaks?: number[]; locked?: number[]; midpoint?: Midpoint; deviations: '1' | '1/2' | '1/3'; step?: number; rounded?: boolean; setAside?: number[]; inclusive: 'lower' | 'upper'; labels: LabelPattern }
+
+const pair = (text: string): [number, number] => {
+  const list = numbers(text)
+  if (list.length !== 2) throw new InvalidArgumentError(`It takes two numbers with a comma between them, such as -96,23.`)
+  return [list[0], list[1]]
+}
+const degreesWithin = (most: number, what: string) => (n: number): number => {
+  if (Math.abs(n) > most) throw new Error(`${what} of ${n}° does not exist; it lies between −${most}° and ${most}°.`)
+  return n
+}
+
+program
+  .command('project')
+  .description('plane coordinates of a place, as JSON: on a sphere by a projection of the catalogue, or in a reference system')
+  .argument('<lon>', 'longitude in degrees, east of Greenwich; set -- before negative ones', oneNumber)
+  .argument('<lat>', 'latitude in degrees', oneNumber)
+  .addOption(new Option('--projection <id>', 'the projection').choices(projectionIds))
+  .option('--origin <lon,lat>', 'longitude of the middle meridian and latitude of the origin', pair, [0, 0])
+  .option('--parallels <a,b>', 'standard parallels of conic and cylindrical projections', numbers, [0, 0])
+  .option('--radius <r>', 'radius of the sphere; coordinates are in its units', oneNumber, 1)
+  .option('--crs <code>', 'a reference system such as EPSG:3035, in place of a projection; coordinates are in its units')
+  .action((lon: number, lat: number, o: { projection?: ProjectionId; origin: [number, number]; parallels: number[]; radius: number; crs?: string }) => {
+    degreesWithin(90, 'A latitude')(lat)
+    if (!o.projection === !o.crs) throw new Error('Say either --projection or --crs.')
+    if (o.crs) {
+      const system = referenceSystem(o.crs)
+      if (!system) throw new Error(`There is no reference system ${o.crs}.`)
+      const [x, y] = fromDegrees(system.proj4)(lon, lat)
+      console.log(JSON.stringify({ x, y }))
+      return
+    }
+    if (!o.projection) return
+    if (!(o.radius > 0)) throw new Error('A radius is over zero.')
+    const [a, b = a] = o.parallels
+    const { parallels } = projections[o.projection]
+    if (parallels === 2 && a === -b) throw new Error(`${projections[o.projection].label} needs --parallels that are not the same distance to both sides of the equator, such as --parallels=29.5,45.5.`)
+    degreesWithin(90, 'A latitude')(o.origin[1])
+    const { x, y } = onSphere({ id: o.projection, centre: o.origin, parallels: [degreesWithin(90, 'A parallel')(a), degreesWithin(90, 'A parallel')(b)] }, lon, lat, o.radius)
+    if (!Number.isFinite(x) || !Number.isFinite(y)) throw new Error('That place lies infinitely far away in this projection.')
+    console.log(JSON.stringify({ x, y }))
+  })
 
 program
   .command('import')

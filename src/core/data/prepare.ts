@@ -9,7 +9,7 @@ import { ownOrigins, StepProblem, type Preparing } from './steps/step'
 export type StepReport = { stepId: string; rows: number; problem: string | null; remark: string | null }
 
 /** A dataset after its prep steps, with what its fields are called. */
-export type Prepared = Preparing & { entry: DatasetEntry; reports: StepReport[]; fieldMeta: (key: string) => FieldMeta; /** Another dataset of the folio as it is after its steps. */ datasetOf: (id: string) => Dataset | null }
+export type Prepared = Preparing & { entry: DatasetEntry; reports: StepReport[]; fieldMeta: (key: string) => FieldMeta; /** Another dataset of the folio as it is after its steps. */ datasetOf: (id: string) => Dataset | null; datasetIds: readonly string[] }
 
 /** Stored rows and shapes by content id; null while they are not at hand. */
 export type Contents = (contentId: string) => Dataset | null
@@ -105,21 +105,21 @@ export function describeChains(entries: DatasetEntry[], chains: Map<string, Chai
   const datasetOf = (id: string) => chains.get(id)?.result.dataset ?? null
   return new Map(entries.flatMap((entry) => {
     const chain = chains.get(entry.id)
-    return chain ? [[entry.id, described(chain.result, chain.reports, entry, entries, datasetOf)] as const] : []
+    return chain ? [[entry.id, described(chain.result, chain.reports, entry, entries, datasetOf, [...chains.keys()])] as const] : []
   }))
 }
 
 /** The stages of one dataset, described in the same way. */
-export const describeStages = (entry: DatasetEntry, entries: DatasetEntry[], { stages }: Chain): Prepared[] => stages.map((stage) => described(stage, [], entry, entries, () => null))
+export const describeStages = (entry: DatasetEntry, entries: DatasetEntry[], { stages }: Chain): Prepared[] => stages.map((stage) => described(stage, [], entry, entries, () => null, []))
 
-function described(result: Preparing, reports: StepReport[], entry: DatasetEntry, entries: DatasetEntry[], datasetOf: Prepared['datasetOf']): Prepared {
+function described(result: Preparing, reports: StepReport[], entry: DatasetEntry, entries: DatasetEntry[], datasetOf: Prepared['datasetOf'], datasetIds: readonly string[]): Prepared {
   const metas = new Map<string, FieldMeta>()
   const fieldMeta = (field: string): FieldMeta => {
     const meta = metas.get(field) ?? metaOf(result, entries, field)
     metas.set(field, meta)
     return meta
   }
-  return { ...result, entry, reports, fieldMeta, datasetOf }
+  return { ...result, entry, reports, fieldMeta, datasetOf, datasetIds }
 }
 
 /** Both at once, for whoever has all contents at hand. */

@@ -1,5 +1,6 @@
 import { geoStream, type GeoStream } from 'd3-geo'
-import { authalicLatitude } from '@/core/projection/authalic'
+import { projections } from '@/core/projection/catalogue'
+import { latitudes } from '@/core/projection/latitudes'
 import type { Projection } from '@/core/projection/projection'
 import { eachVertex, featureCount, ringRange, type Areas, type Geometry, type Lines } from './geometry'
 
@@ -42,7 +43,10 @@ function projectCoords(coords: Float64Array, projection: Projection): Float64Arr
 /** Whether all vertices lie well away from where the projection tears the globe open, and no edge runs across it. */
 function staysWhole({ coords, starts }: Areas['arcs'], projection: Projection): boolean {
   const { spec } = projection
-  const azimuthal = spec.id === 'lambert-azimuthal-equal-area'
+  const { horizonDeg, turnsToCentre } = projections[spec.id]
+  // Well inside the horizon, or off the far side where there is none.
+  const least = Math.cos((Math.min(148, horizonDeg - 2) * Math.PI) / 180)
+  const azimuthal = turnsToCentre || horizonDeg < 180
   const [lon0, lat0] = spec.centre
   const s0 = Math.sin((lat0 * Math.PI) / 180)
   const c0 = Math.cos((lat0 * Math.PI) / 180)
@@ -52,7 +56,7 @@ function staysWhole({ coords, starts }: Areas['arcs'], projection: Projection): 
       const east = ((((coords[2 * v] - lon0 + 180) % 360) + 360) % 360) - 180
       if (azimuthal) {
         const lat = (coords[2 * v + 1] * Math.PI) / 180
-        if (s0 * Math.sin(lat) + c0 * Math.cos(lat) * Math.cos((east * Math.PI) / 180) < -0.85) return false
+        if (s0 * Math.sin(lat) + c0 * Math.cos(lat) * Math.cos((east * Math.PI) / 180) < least) return false
       } else if (Math.abs(east) > 170 || Math.abs(east - before) > 180) return false
       before = east
     }
@@ -110,7 +114,7 @@ function cutAndProject(geometry: Areas | Lines, projection: Projection): Areas |
     sphere: () => undefined,
   }
   for (let f = 0; f < featureCount(geometry); f++) {
-    geoStream(sphericalFeature(geometry, f), projection.sphere.stream(sink))
+    geoStream(sphericalFeature(geometry, f, latitudes[projections[projection.spec.id].property].exact), projection.sphere.stream(sink))
     if (starts.length - 1 > polygonStarts[polygonStarts.length - 1]) polygonStarts.push(starts.length - 1)
     featureStarts[f + 1] = geometry.kind === 'areas' ? polygonStarts.length - 1 : starts.length - 1
   }
@@ -124,11 +128,11 @@ function cutAndProject(geometry: Areas | Lines, projection: Projection): Areas |
 }
 
 /** A feature with authalic latitudes and the winding that d3-geo expects (outer rings clockwise). */
-function sphericalFeature(geometry: Areas | Lines, f: number): GeoJSON.Geometry {
+function sphericalFeature(geometry: Areas | Lines, f: number, exact: (latitude: number) => number): GeoJSON.Geometry {
   const ring = (r: number): [number, number][] => {
     const points: [number, number][] = []
     eachVertex(geometry, r, (v) => {
-      const lat = (authalicLatitude((geometry.arcs.coords[2 * v + 1] * Math.PI) / 180) * 180) / Math.PI
+      const lat = (exact((geometry.arcs.coords[2 * v + 1] * Math.PI) / 180) * 180) / Math.PI
       points.push([geometry.arcs.coords[2 * v], lat])
     })
     return points

@@ -12,7 +12,7 @@ import type { FontBook, TextFont } from '@/core/scene/text'
 import type { Shape as SymbolShape } from './symbols/spec'
 
 /** What a layer's data look like to its kind. */
-export type KindData = { dataset: Dataset; name: string; fieldMeta: (key: string) => FieldMeta; /** Another dataset of the folio, for what is shared with it. */ datasetOf: (id: string) => Dataset | null }
+export type KindData = { dataset: Dataset; name: string; fieldMeta: (key: string) => FieldMeta; /** Another dataset of the folio, for what is shared with it. */ datasetOf: (id: string) => Dataset | null; /** All datasets that can be asked for. */ datasetIds: readonly string[] }
 
 export type DrawContext = {
   dataset: Dataset
@@ -68,6 +68,8 @@ export type MapKind<Settings, Plan> = {
   label: string
   /** Thematic kinds enter the legend and have a class bench. */
   thematic: boolean
+  /** Whether readers compare the sizes of areas, which a projection then has to keep. */
+  comparesAreas: boolean
   /** What is said where there is no caution; empty says nothing. */
   fits: string
   settings: ZodType<Settings>

@@ -74,7 +74,10 @@ export function unitOf({ field, per, perCount }: Shown, fieldMeta: KindData['fie
 const shareOf = (settings: unknown): Share | null => (typeof settings === 'object' && settings !== null && 'share' in settings ? (settings.share as Share | null) : null)
 
 /** Datasets that the classes of a layer depend on besides its own. */
-export const sharedDatasets = (settings: unknown): string[] => shareOf(settings)?.members.map(({ datasetId }) => datasetId) ?? []
+export function sharedDatasets(settings: unknown): string[] {
+  const places = typeof settings === 'object' && settings !== null && 'places' in settings ? (settings.places as { datasetId: string } | null) : null
+  return [...(shareOf(settings)?.members.map(({ datasetId }) => datasetId) ?? []), ...(places ? [places.datasetId] : [])]
+}
 
 /** The values of all layers that share a scheme, with the ground under them; null where a layer is reckoned by itself. */
 export function poolOf(share: Share | null, { datasetOf }: Pick<KindData, 'datasetOf'>): { values: Float64Array; ground: Ground } | null {

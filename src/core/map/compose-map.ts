@@ -73,7 +73,7 @@ export const classesOf = (layer: Layer, prepared: Prepared, which = 0): Classes 
 export const allClassesOf = (layer: Layer, prepared: Prepared): Classes[] =>
   kindOf(layer.symbology.kind).classings(layer.symbology.settings).flatMap((_, which) => classesOf(layer, prepared, which) ?? [])
 
-export const kindData = (prepared: Prepared) => ({ dataset: prepared.dataset, name: prepared.entry.name, fieldMeta: prepared.fieldMeta, datasetOf: prepared.datasetOf })
+export const kindData = (prepared: Prepared) => ({ dataset: prepared.dataset, name: prepared.entry.name, fieldMeta: prepared.fieldMeta, datasetOf: prepared.datasetOf, datasetIds: prepared.datasetIds })
 
 const identities = new WeakMap<object, number>()
 let identified = 0

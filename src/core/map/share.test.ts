@@ -11,7 +11,7 @@ import type { Layer, MapSpec } from './spec'
 
 const square = { kind: 'areas' as const, coordinates: new Float64Array([0, 0, 1, 0, 1, 1, 0, 0]), rings: new Uint32Array([0, 4]), parts: new Uint32Array([0, 1]), features: new Uint32Array([0, 1]) }
 const dataset = { geometry: square as never, rowCount: 6, fields: [{ key: 'before', column: numberColumn([1, 2, 3, 4, 5, 6]) }, { key: 'after', column: numberColumn([10, 20, 30, 40, 50, 60]) }] } as unknown as Dataset
-const data: KindData = { dataset, name: 'Districts', fieldMeta: (label) => ({ label, unit: '', role: 'rate' }), datasetOf: () => dataset }
+const data: KindData = { dataset, name: 'Districts', fieldMeta: (label) => ({ label, unit: '', role: 'rate' }), datasetOf: () => dataset, datasetIds: [] }
 const kind = kindOf('choropleth')
 
 const layerOf = (id: string, field: string, change: Partial<ChoroplethSettings> = {}): Layer => ({

@@ -1,9 +1,10 @@
 import { geoProjection, geoRotation, type GeoProjection } from 'd3-geo'
-import { authalicLatitude, authalicLatitudeFast, authalicRadius, geodeticLatitude } from './authalic'
 import { projections, type ProjectionSpec } from './catalogue'
+import { latitudes } from './latitudes'
 
 /**
- * Longitude and latitude in degrees to and from projected metres; x grows to the east, y downwards, as on paper.
+ * Longitude and latitude in degrees to and from projected metres; x grows to the east, y downwards, as on paper. Places
+ * beyond the horizon of the projection have no coordinates (NaN).
  * `sphere` is the same projection for d3-geo's clipping pipeline; it expects authalic latitudes.
  */
 export type Projection = {
@@ -23,29 +24,36 @@ export function createProjection(spec: ProjectionSpec): Projection {
   const known = made.get(key)
   if (known) return known
   const entry = projections[spec.id]
-  const raw = entry.raw(spec.parallels.map((p) => authalicLatitude(p / degrees)) as [number, number])
-  const centreLat = entry.turnsToCentre ? authalicLatitude(spec.centre[1] / degrees) * degrees : 0
+  const { to, exact, from, radius } = latitudes[entry.property]
+  const raw = entry.raw(spec.parallels.map((p) => exact(p / degrees)) as [number, number])
+  const centreLat = entry.turnsToCentre ? exact(spec.centre[1] / degrees) * degrees : 0
   const turn = geoRotation([-spec.centre[0], -centreLat])
   const lon0 = spec.centre[0] / degrees
   const plain = !entry.turnsToCentre
+  const horizon = entry.horizonDeg < 180 ? Math.cos(entry.horizonDeg / degrees) : -2
 
   const projection: Projection = {
     spec,
     project(lon, lat) {
-      const phi = authalicLatitudeFast(lat / degrees)
+      if (horizon > -1 && beyond(lon, lat)) return [NaN, NaN]
+      const phi = to(lat / degrees)
       const [x, y] = plain ? raw(wrap(lon / degrees - lon0), phi) : turned(lon, phi)
-      return [x * authalicRadius, -y * authalicRadius]
+      return [x * radius, -y * radius]
     },
     invert(x, y) {
-      const point = raw.invert?.(x / authalicRadius, -y / authalicRadius)
+      const point = raw.invert?.(x / radius, -y / radius)
       if (!point || !point.every(Number.isFinite) || Math.abs(point[0]) > Math.PI + 1e-9) return null
       const [lon, lat] = plain ? [wrap(point[0] + lon0) * degrees, point[1] * degrees] : turn.invert([point[0] * degrees, point[1] * degrees])
-      const place: [number, number] = [lon, geodeticLatitude(lat / degrees) * degrees]
+      const place: [number, number] = [lon, from(lat / degrees) * degrees]
       // Formulas clamp what lies beyond the edge of the world; going back shows it.
       const [bx, by] = projection.project(...place)
       return Math.hypot(bx - x, by - y) < 1 ? place : null
     },
-    sphere: geoProjection(raw).rotate([-spec.centre[0], -centreLat]).scale(authalicRadius).translate([0, 0]).clipExtent(null),
+    sphere: clipped(geoProjection(raw).rotate([-spec.centre[0], -centreLat]).scale(radius).translate([0, 0]).clipExtent(null), entry.horizonDeg),
+  }
+  function beyond(lon: number, lat: number): boolean {
+    const [phi, phi0] = [lat / degrees, entry.turnsToCentre ? spec.centre[1] / degrees : 0]
+    return Math.sin(phi) * Math.sin(phi0) + Math.cos(phi) * Math.cos(phi0) * Math.cos(lon / degrees - lon0) < horizon
   }
   function turned(lon: number, phi: number): [number, number] {
     const [l, p] = turn([lon, phi * degrees])
@@ -55,5 +63,7 @@ export function createProjection(spec: ProjectionSpec): Projection {
   made.set(key, projection)
   return projection
 }
+
+const clipped = (sphere: GeoProjection, horizonDeg: number): GeoProjection => (horizonDeg < 180 ? sphere.clipAngle(horizonDeg) : sphere)
 
 const wrap = (lambda: number): number => (lambda > Math.PI ? lambda - 2 * Math.PI : lambda < -Math.PI ? lambda + 2 * Math.PI : lambda)

@@ -6,7 +6,6 @@ import { kindOf } from '@/core/kinds/registry'
 import { kindData, planOf } from '@/core/map/compose-map'
 import type { Layer, MapSpec } from '@/core/map/spec'
 import { blendModes, type BlendMode } from '@/core/scene/paint'
-import { projections } from '@/core/projection/catalogue'
 import { formOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { Check, ColumnHead, IconButton, Row, Section, Select } from '../kit/controls'
@@ -17,6 +16,7 @@ import { TextField } from '../kit/text-field'
 import { useFolio } from '../shell/folio-store'
 import { addLayer, editLayer, editMap, kindsFor, switchKind } from './edit-map'
 import { kindUi } from './kinds/registry'
+import { ProjectionPicker } from './projection-picker'
 
 /** The layers of a map from top to bottom; the selected one unfolds its settings. */
 export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepared> }) {
@@ -96,9 +96,7 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
           <ColourField label="Background colour" value={map.background} onChange={(colour) => editMap(map.id, 'Background colour', (draft) => void (draft.background = colour), 'background')} />
         </Row>
         <Row label="Projection">
-          <span className="truncate text-xs" title={`centre ${map.projection.centre.join('°, ')}°`}>
-            {projections[map.projection.id].label}
-          </span>
+          <ProjectionPicker map={map} all={all} />
         </Row>
       </Section>
     </div>

@@ -37,7 +37,7 @@ export function MapDesk() {
   if (!map) return <NoMap all={all} />
   return (
     <div className="flex h-full flex-col">
-      {layer && prepared ? <MapSentence layer={layer} prepared={prepared} all={all} /> : <div className="h-[52px] shrink-0 border-b border-line bg-base-100" />}
+      {layer && prepared ? <MapSentence map={map} layer={layer} prepared={prepared} all={all} /> : <div className="h-[52px] shrink-0 border-b border-line bg-base-100" />}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px]">
         <Stage key={map.id} map={map} layer={layer} prepared={prepared} all={all} />
         <aside className="flex min-h-0 flex-col border-l border-line bg-base-100" aria-label="Layer stack" onClick={() => !layer && select({ layerId: null })}>

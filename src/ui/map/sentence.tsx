@@ -2,20 +2,23 @@
 import { AlertTriangle, Check } from 'lucide-react'
 import { kindOf } from '@/core/kinds/registry'
 import { kindData } from '@/core/map/compose-map'
-import type { Layer } from '@/core/map/spec'
+import type { Layer, MapSpec } from '@/core/map/spec'
+import { keepsAreas, projections } from '@/core/projection/catalogue'
+import { makeEqualArea } from './projection-picker'
 import type { Prepared } from '@/core/data/prepare'
 import { ChoiceList, Popover } from '../kit/popover'
 import { editLayer, kindsFor } from './edit-map'
 import { kindUi } from './kinds/registry'
 
 /** What the layer shows, in one sentence; each underlined word is a control. */
-export function MapSentence({ layer, prepared, all }: { layer: Layer; prepared: Prepared; all: Map<string, Prepared> }) {
+export function MapSentence({ map, layer, prepared, all }: { map: MapSpec; layer: Layer; prepared: Prepared; all: Map<string, Prepared> }) {
   const kind = kindOf(layer.symbology.kind)
   const data = kindData(prepared)
   const parts = kind.sentence(layer.symbology.settings, data)
   const caution = kind.caution(layer.symbology.settings, data)
   const { Picker } = kindUi[layer.symbology.kind]
-  const long = parts.reduce((sum, { text }) => sum + text.length, 0) > 105
+  const distorted = kind.comparesAreas && prepared.dataset.geometry.kind === 'areas' && !keepsAreas(map.projection.id)
+  const long = distorted || parts.reduce((sum, { text }) => sum + text.length, 0) > 105
   return (
     <div className="flex min-h-[52px] shrink-0 items-center justify-between gap-4 border-b border-line bg-base-100 px-4">
       <p className={`font-serif ${long ? 'py-1 text-[16px] leading-7' : 'text-[18px] leading-8'}`} aria-label={parts.map((part) => part.text).join('')}>
@@ -37,7 +40,15 @@ export function MapSentence({ layer, prepared, all }: { layer: Layer; prepared: 
           ),
         )}
       </p>
-      {kind.thematic && (
+      {distorted && (
+        <span className="flex shrink-0 items-center gap-1.5 rounded bg-caution-tint px-2 py-1 text-xs text-caution">
+          <AlertTriangle size={14} aria-hidden /> {projections[map.projection.id].label} does not keep areas.
+          <button type="button" className="rounded border border-current px-1.5 font-semibold hover:bg-base-100" onClick={() => makeEqualArea(map, all)}>
+            keep them
+          </button>
+        </span>
+      )}
+      {kind.thematic && (caution || !distorted) && (
         <span className={`flex shrink-0 items-center gap-1.5 rounded px-2 py-1 text-xs ${caution ? 'bg-caution-tint text-caution' : 'bg-good-tint text-good'}`}>
           {caution ? <AlertTriangle size={14} aria-hidden /> : <Check size={14} aria-hidden />}
           {caution?.words ?? kind.fits}

@@ -15,7 +15,7 @@ const dataset: Dataset = {
     { key: 'income', column: numberColumn([10, 80, 20, 70, 30, 60, 40, 50, 45]) },
   ],
 }
-const data: KindData = { dataset, name: 'Districts', fieldMeta: (key) => ({ label: key, unit: '', role: 'rate' }), datasetOf: () => null }
+const data: KindData = { dataset, name: 'Districts', fieldMeta: (key) => ({ label: key, unit: '', role: 'rate' }), datasetOf: () => null, datasetIds: [] }
 const initial = bivariate.initial(data)
 const by = (change: Partial<BivariateSettings>): BivariateSettings => ({ ...initial, across: { ...initial.across, field: 'loans', method: 'manual', manualBreaks: [3, 6] }, up: { ...initial.up, field: 'income', method: 'manual', manualBreaks: [40] }, ...change })
 

@@ -21,6 +21,7 @@ function remapped(one: Variable, { dataset }: KindData, otherwise: string): Vari
 export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
   label: 'Bivariate choropleth',
   thematic: true,
+  comparesAreas: true,
   fits: 'Fit for shading',
   settings: BivariateSettings,
   accepts: (data) => data.dataset.geometry.kind === 'areas' && numberFields(data).length > 1,

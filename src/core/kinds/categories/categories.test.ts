@@ -16,7 +16,7 @@ function board(rows: (string | null)[][]): KindData {
   const features = rows.flatMap((row, y) => row.map((_, x) => ({ type: 'Feature', properties: {}, geometry: { type: 'Polygon', coordinates: [[[x, y], [x + 1, y], [x + 1, y + 1], [x, y + 1], [x, y]]] } })))
   const built = topology({ all: { type: 'FeatureCollection', features } as FeatureCollection })
   const dataset: Dataset = { rowCount: features.length, geometry: geometryFromTopology(built, built.objects.all as GeometryObject), fields: [{ key: 'kind', column: textColumn(rows.flat()) }] }
-  return { dataset, name: 'Fields', fieldMeta: () => ({ label: 'Kind of use', unit: '', role: 'category' }), datasetOf: () => null }
+  return { dataset, name: 'Fields', fieldMeta: () => ({ label: 'Kind of use', unit: '', role: 'category' }), datasetOf: () => null, datasetIds: [] }
 }
 const data = board([['wood', 'wood', 'field'], ['wood', 'field', 'town'], ['lake', 'bog', null]])
 const by = (change: Partial<CategorySettings> = {}, of = data): CategorySettings => ({ ...categories.initial(of), field: 'kind', ...change })

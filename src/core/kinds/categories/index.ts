@@ -16,6 +16,7 @@ const most = 12
 export const categories: MapKind<CategorySettings, CategoryPlan> = {
   label: 'Categories',
   thematic: true,
+  comparesAreas: true,
   fits: 'Fit for colours',
   settings: CategorySettings,
   accepts: (data) => data.dataset.geometry.kind !== 'none' && texts(data).length > 0,

@@ -15,7 +15,7 @@ const dataset: Dataset = {
     { key: 'population', column: numberColumn([10, 20, 30, 40, 0, 100]) },
   ],
 }
-const data: KindData = { dataset, name: 'Districts', fieldMeta: (key) => { const column = dataset.fields.find((f) => f.key === key)?.column; return column ? proposeMeta(key, column) : { label: key, unit: '', role: 'total' } }, datasetOf: (id) => (id === 'districts' ? dataset : null) }
+const data: KindData = { dataset, name: 'Districts', fieldMeta: (key) => { const column = dataset.fields.find((f) => f.key === key)?.column; return column ? proposeMeta(key, column) : { label: key, unit: '', role: 'total' } }, datasetOf: (id) => (id === 'districts' ? dataset : null), datasetIds: [] }
 const settings = { ...choropleth.initial(data), field: 'lib_loans', per: 'population' as string | null, method: 'manual' as const, manualBreaks: [1.5, 2.5], rounded: false }
 const plan = choropleth.plan(settings, data)
 

@@ -13,6 +13,7 @@ import { ChoroplethSettings } from './spec'
 export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   label: 'Choropleth',
   thematic: true,
+  comparesAreas: true,
   fits: 'Fit for shading',
   settings: ChoroplethSettings,
   accepts: (data) => data.dataset.geometry.kind === 'areas' && numberFields(data).length > 0,

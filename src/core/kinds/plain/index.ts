@@ -8,6 +8,7 @@ import { PlainSettings } from './spec'
 export const plain: MapKind<PlainSettings, PlainPlan> = {
   label: 'Plain',
   thematic: false,
+  comparesAreas: false,
   fits: '',
   settings: PlainSettings,
   accepts: ({ dataset }) => dataset.geometry.kind !== 'none',

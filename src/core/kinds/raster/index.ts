@@ -11,6 +11,7 @@ const hex = (rgb: [number, number, number]): string => `#${rgb.map((c) => c.toSt
 export const raster: MapKind<RasterSettings, RasterPlan> = {
   label: 'Raster',
   thematic: false,
+  comparesAreas: false,
   fits: '',
   settings: RasterSettings,
   accepts: ({ dataset }) => dataset.raster !== undefined,

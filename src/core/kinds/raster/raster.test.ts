@@ -16,7 +16,7 @@ const dataset: Dataset = {
   geometry: { kind: 'none' },
   raster: { crs: '', columns, rows, bands: 1, transform: Float64Array.of(-30, 0.1, 0, 50, 0, -0.1), values: cells, edge: Float64Array.of(-30, 50, -26, 50, -26, 48, -30, 48), fileSize: Uint32Array.of(columns, rows) },
 }
-const data = { dataset, name: 'Relief', fieldMeta: () => ({ label: '', unit: '', role: 'total' as const }), datasetOf: () => null }
+const data = { dataset, name: 'Relief', fieldMeta: () => ({ label: '', unit: '', role: 'total' as const }), datasetOf: () => null, datasetIds: [] }
 const projection = createProjection(adviseEqualArea([-30, 48, -26, 50]))
 const window = { x: 0, y: 0, width: 100, height: 80 }
 const to = paperTransform(projection, { centre: [-28, 49], scaleDenominator: 3_600_000 }, window)

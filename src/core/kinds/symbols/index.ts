@@ -19,6 +19,7 @@ function firstField(data: KindData): string {
 export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
   label: 'Sized symbols',
   thematic: true,
+  comparesAreas: false,
   fits: 'Fit for sizes',
   settings: SymbolSettings,
   accepts: (data) => ['areas', 'points'].includes(data.dataset.geometry.kind) && numberFields(data).length > 0,

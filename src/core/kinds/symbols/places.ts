@@ -22,5 +22,5 @@ export function paperPlaces(features: ArrayLike<number>, { dataset, projection, 
   const out: { feature: number; x: number; y: number }[] = []
   for (let i = 0; i < features.length; i++)
     for (let p = projected.featureStarts[features[i]]; p < projected.featureStarts[features[i] + 1]; p++) out.push({ feature: features[i], x: projected.coords[2 * p] * to.mmPerMetre + to.dx, y: projected.coords[2 * p + 1] * to.mmPerMetre + to.dy })
-  return out
+  return out.filter(({ x }) => Number.isFinite(x))
 }

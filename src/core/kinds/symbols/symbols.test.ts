@@ -22,7 +22,7 @@ const dataset: Dataset = {
     { key: 'type', column: textColumn(['branch', 'central', 'branch', 'branch', 'van', null]) },
   ],
 }
-const data: KindData = { dataset, name: 'Libraries', fieldMeta: (key) => ({ label: key, unit: '', role: key === 'rate' ? 'rate' : key === 'type' ? 'category' : 'total' }), datasetOf: () => null }
+const data: KindData = { dataset, name: 'Libraries', fieldMeta: (key) => ({ label: key, unit: '', role: key === 'rate' ? 'rate' : key === 'type' ? 'category' : 'total' }), datasetOf: () => null, datasetIds: [] }
 const by = (change: Partial<SymbolSettings> = {}): SymbolSettings => ({ ...symbols.initial(data), field: 'loans', anchor: { by: 'value', value: 400, sizeMm: 6 }, ...change })
 const plan = (change: Partial<SymbolSettings> = {}) => symbols.plan(by(change), data)
 const projection = createProjection(adviseEqualArea([10, 49, 11, 51]))
