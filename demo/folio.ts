@@ -68,6 +68,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     await entry('libraries', 'Libraries', 'libraries.csv', returnsCredit),
     await entry('relief', 'Relief', 'relief.tif', surveyCredit),
     await entry('routes', 'Book-van routes', 'book-van-routes.geojson', returnsCredit),
+    await entry('between', 'Loans between districts', 'loans-between-districts.csv', returnsCredit),
     await entry('by-province', 'Returns by province', 'districts.topojson', surveyCredit),
     await entry('change', 'Districts since 2015', 'districts.topojson', surveyCredit),
   ]
@@ -81,6 +82,8 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     { type: 'merge', id: 'merge-provinces', on: true, settings: { by: ['province'], figures: ['population', 'lib_loans_2025', 'lib_members', 'libraries', 'visits_sum'].map(sum) } },
     { type: 'derive', id: 'rate', on: true, settings: { ...deriveDefaults, recipe: 'rate', label: 'Library visits per resident', unit: 'visits per resident', field: 'visits_sum', other: 'population' } },
   )
+  // Of all flows, those out of one district in the city.
+  datasets.find((d) => d.id === 'between')?.steps.push({ type: 'filter', id: 'filter-between', on: true, settings: { by: 'conditions', match: 'all', conditions: [{ field: 'origin', test: 'is', value: 'LM059', upTo: '' }], formula: '', datasetId: '', ring: [] } })
   datasets.find((d) => d.id === 'change')?.steps.push({ ...joinReturns, id: 'join-change' }, { type: 'derive', id: 'change', on: true, settings: { ...deriveDefaults, recipe: 'percent change', label: 'Change in loans, 2015 to 2025', unit: '%', field: 'lib_loans_2025', other: 'lib_loans_2015' } })
   const prepared = prepareDatasets(datasets, (id) => contents.get(id) ?? null)
   const geometry = prepared.get('districts')?.dataset.geometry

@@ -6,6 +6,7 @@ import type { BivariateSettings } from '@/core/kinds/bivariate/spec'
 import type { CategorySettings } from '@/core/kinds/categories/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
+import type { FlowSettings } from '@/core/kinds/flows/spec'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
 import { kindData } from '@/core/map/compose-map'
 import type { Layer, MapSpec } from '@/core/map/spec'
@@ -88,5 +89,8 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     layer('main-lending-format', 'Main lending format', 'districts', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'main_lending_format', set: 'linen', own: { Audio: { colour: '#6a8caf', hatchDeg: 45, with: null, label: null } }, missing: noReturn(false) })),
     [layer('libraries', 'Libraries', 'libraries', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'type', set: 'orchard', dot: { shape: 'circle', sizeMm: 1.5 }, outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 } }))],
   )
-  return [loans, change, income, both, ...pair, amounts, formats]
+  const between = map('between', 'Loans between districts', 9, layer('loans-between', 'Loans between districts', 'between', 'flows', (initial: FlowSettings) => ({ ...initial, anchor: { value: 1000, widthMm: 2.6 }, leastMm: 0.18, threshold: 40, bend: 0.14, opacity: 0.8, colour: { by: 'direction', east: '#b5533c', west: '#2b5d73' } })))
+  between.layers.splice(-1, 0, ground(9))
+  between.layers.sort((a, b) => Number(b.id === 'loans-between') - Number(a.id === 'loans-between'))
+  return [loans, change, income, both, ...pair, amounts, formats, between]
 }

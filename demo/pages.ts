@@ -3,7 +3,7 @@ import { LegendSettings } from '@/core/sheet/parts/legend'
 import { typeStyle } from '@/core/sheet/type-style'
 import { toLonLat } from './lindmere/mesh'
 
-type Page = { id: string; name: string; mapId: string; legendKey: string; legendTitle?: string; title?: string; subtitle: string; method: string; legend?: Partial<LegendSettings> }
+type Page = { id: string; name: string; mapId: string; legendKey: string; legendTitle?: string; title?: string; subtitle: string; method: string; legend?: Partial<LegendSettings>; /** A part of the country instead of all of it with its outer isles. */ part?: { x: number; y: number; scale: number } }
 
 const small = (colour = '#4a4a4a') => typeStyle('source-sans-3', 7, { colour })
 const part = <T extends Part['type']>(type: T, id: string, name: string, box: Part['box'], settings: Extract<Part, { type: T }>['settings']): Part => ({ id, type, name, box, hidden: false, locked: false, settings }) as Part
@@ -21,23 +21,24 @@ export const demoSheets = (): Sheet[] => [
   page({ id: 'both-a4', name: 'Loans and income, A4', mapId: 'both', legendKey: 'loans-and-income', title: 'Who lends, and who earns', subtitle: 'Library loans per resident and median household income in the districts of Lindmere, 2025', method: 'Three classes of as many districts for either figure', legend: { words: { 'loans-and-income/across': 'more loans per resident', 'loans-and-income/up': 'more income' } } }),
   years(),
   page({ id: 'formats-a4', name: 'Formats, A4', mapId: 'formats', legendKey: 'main-lending-format', title: 'What is borrowed', legendTitle: 'Most lent in the district', subtitle: 'The format that is lent most in each district of Lindmere, and the libraries by type, 2025', method: 'As the districts say', legend: { swatchHeightMm: 4, words: { 'main-lending-format/heading': 'Most lent in the district', 'libraries/heading': 'Libraries' } } }),
+  page({ id: 'between-a4', name: 'Between, A4', mapId: 'between', legendKey: 'loans-between', title: 'Books on the move', legendTitle: 'Loans to another district', subtitle: 'Where readers live who borrow in Standistow Sands, 2025; flows of 40 loans and more', method: 'Widths in proportion', legend: { background: '#ffffff', paddingMm: 3, words: { 'loans-between/heading': 'Loans to another district' } }, part: { x: 34, y: 62, scale: 1_100_000 } }),
   page({ id: 'amounts-a4', name: 'Loans in all, A4', mapId: 'amounts', legendKey: 'loans-in-all', title: 'Where the loans are', legendTitle: 'Loans, thousand', subtitle: 'Library loans in the districts of Lindmere, 2025: the area of a circle is the number of loans', method: 'Colours by natural breaks, rounded', legend: { swatchHeightMm: 4 } }),
 ]
 
 /** One page of the folio: a map over the full width, the outer isles in an inset, legend, scale bar and notes. */
-function page({ id, name, mapId, legendKey, legendTitle, title = 'A country that reads', subtitle, method, legend }: Page): Sheet {
+function page({ id, name, mapId, legendKey, legendTitle, title = 'A country that reads', subtitle, method, legend, part: near }: Page): Sheet {
   return {
     id,
     name,
     ...a4,
     parts: [
-      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId, view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
-      part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId, view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } }),
+      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId, view: near ? { centre: centre(near.x, near.y), scaleDenominator: near.scale } : { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
+      ...(near ? [] : [part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId, view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } })]),
       legendOf({ x: 17, y: 39, width: 56, height: 44 }, { ...(legendTitle && { words: { [`${legendKey}/heading`]: legendTitle } }), ...legend }),
       part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 181, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
       text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, title, typeStyle('source-serif-4', 25, { weight: 600 })),
       text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, subtitle, typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
-      text('inset-name', 'Inset name', { x: 19, y: 182, width: 42, height: 4 }, 'Outer isles, same scale', typeStyle('source-sans-3', 7, { italic: true })),
+      ...(near ? [] : [text('inset-name', 'Inset name', { x: 19, y: 182, width: 42, height: 4 }, 'Outer isles, same scale', typeStyle('source-sans-3', 7, { italic: true }))]),
       text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, `Source: {{credits}}. ${method}. {{projection}}.`, small()),
       text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
     ],

@@ -50,7 +50,7 @@ export type LegendEntry = {
 export type SizeFigure = { shape: SymbolShape; barWidthMm: number; form: 'nested' | 'beside' | 'list'; fill: Paint; stroke: Stroke | null; marks: { label: string; sizeMm: number }[] }
 
 /** A piece of a map sentence: plain words, or a word that opens a control. */
-export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'field-2' | 'per-2' | 'classes' | 'method' | 'scale' | 'midpoint' | 'colours' | 'shape' | 'size' | 'colour-by' | 'kind' }
+export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'field-2' | 'per-2' | 'classes' | 'method' | 'scale' | 'midpoint' | 'colours' | 'shape' | 'size' | 'threshold' | 'colour-by' | 'kind' }
 
 export type Caution<Settings> = { words: string; remedies: { label: string; settings: Settings }[] }
 

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { bivariate } from './bivariate'
 import { categories } from './categories'
 import { choropleth } from './choropleth'
+import { flows } from './flows'
 import type { MapKind } from './kind'
 import { plain } from './plain'
 import { raster } from './raster'
@@ -13,6 +14,7 @@ const kinds = {
   bivariate,
   symbols,
   categories,
+  flows,
   plain,
   raster,
 }

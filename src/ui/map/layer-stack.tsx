@@ -35,19 +35,21 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
           {(close) => (
             <ul className="min-w-56">
               {[...all.values()]
-                .filter((prepared) => formOf(prepared.dataset) !== 'none')
+                .filter((prepared) => kindsFor(prepared).length > 0)
                 .map((prepared) => (
                   <li key={prepared.entry.id} className="flex items-center justify-between gap-2">
                     <span className="px-2">{prepared.entry.name}</span>
                     <span className="flex">
                       {kindsFor(prepared).some((id) => kindOf(id).thematic) && (
                         <button type="button" className="rounded px-2 py-1 text-xs hover:bg-base-200" onClick={() => { addLayer(map.id, prepared); close() }}>
-                          shaded
+                          {kindOf(kindsFor(prepared).find((id) => kindOf(id).thematic) ?? 'plain').label.toLowerCase()}
                         </button>
                       )}
-                      <button type="button" className="rounded px-2 py-1 text-xs hover:bg-base-200" onClick={() => { addLayer(map.id, prepared, true); close() }}>
-                        plain
-                      </button>
+                      {formOf(prepared.dataset) !== 'none' && (
+                        <button type="button" className="rounded px-2 py-1 text-xs hover:bg-base-200" onClick={() => { addLayer(map.id, prepared, true); close() }}>
+                          plain
+                        </button>
+                      )}
                     </span>
                   </li>
                 ))}

@@ -2,6 +2,7 @@ import type { KindId } from '@/core/kinds/registry'
 import { bivariateUi } from './bivariate'
 import { categoriesUi } from './categories'
 import { choroplethUi } from './choropleth'
+import { flowsUi } from './flows'
 import type { KindUi } from './kind-ui'
 import { plainUi } from './plain'
 import { rasterUi } from './raster'
@@ -13,6 +14,7 @@ export const kindUi: Record<KindId, KindUi> = {
   bivariate: bivariateUi,
   symbols: symbolsUi,
   categories: categoriesUi,
+  flows: flowsUi,
   plain: plainUi,
   raster: rasterUi,
 }

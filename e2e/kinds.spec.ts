@@ -1,0 +1,33 @@
+import { expect, test } from '@playwright/test'
+import type { CategorySettings } from '@/core/kinds/categories/spec'
+import { openDemo, savedFolio } from './folio'
+
+test('categories are grouped, merged and filled with lines; the map can show flows from a table', async ({ page }) => {
+  const id = await openDemo(page, 'map')
+  const original = await savedFolio(page, id)
+  await page.getByRole('button', { name: /^Map: / }).click()
+  await page.getByRole('button', { name: /^Lending formats/ }).click()
+  await page.getByRole('list', { name: 'Layers, from top to bottom' }).getByRole('button', { name: /^Main lending format/ }).click()
+  await expect(page.getByText(/^Show districts by their main lending format in colours Linen/)).toBeVisible()
+  const settings = async () => (await savedFolio(page, id)).maps.flatMap((map) => map.layers).find((l) => l.id === 'main-lending-format')?.symbology.settings as CategorySettings
+  await page.getByRole('button', { name: 'More of Digital' }).click()
+  await page.getByRole('combobox', { name: 'Digital is shown with' }).selectOption('Mixed')
+  await page.keyboard.press('Escape')
+  await expect.poll(async () => (await settings()).own.Digital?.with).toBe('Mixed')
+  await expect(page.getByRole('button', { name: 'More of Digital' })).toHaveCount(0)
+  await page.getByRole('combobox', { name: 'How colours are given' }).selectOption('neighbours')
+  await page.getByLabel('Categories with fewer features are grouped').fill('50')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/, those with fewer than 50 as other,/)).toBeVisible()
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: /^Undo: / }).click()
+  expect(await savedFolio(page, id)).toEqual(original)
+
+  await page.getByRole('button', { name: /^Map: / }).click()
+  await page.getByRole('button', { name: /^Loans between districts/ }).click()
+  await expect(page.getByText(/^Draw flows of loans from loans between districts as lines, 1,000 being 2.6 mm wide, leaving out those under 40, coloured by direction/)).toBeVisible()
+  await page.getByRole('button', { name: 'by direction', exact: true }).click()
+  await page.getByRole('button', { name: /^by where they start/ }).click()
+  await expect(page.getByText(/coloured by where they start/)).toBeVisible()
+  await page.getByRole('button', { name: /^Undo: / }).click()
+  expect(await savedFolio(page, id)).toEqual(original)
+})

@@ -1,0 +1,96 @@
+import { plainFormat, writeNumber } from '@/core/classify/number-format'
+import { formatNumber } from '@/core/classify/labels'
+import { numbersOf, textAt } from '@/core/data/column'
+import { fieldOf, type Dataset } from '@/core/data/dataset'
+import { stroke, withOpacity } from '@/core/scene/paint'
+import type { KindData, LegendItem, MapKind } from '../kind'
+import { headingOf, lowerFirst, numberFields } from '../values'
+import { drawFlows } from './draw'
+import { planFlows, type FlowPlan } from './plan'
+import { FlowSettings } from './spec'
+
+const texts = ({ dataset }: Pick<KindData, 'dataset'>): string[] => dataset.fields.filter(({ column }) => column.kind !== 'number').map(({ key }) => key)
+
+/** The dataset and field whose values are the ones of a column most often; null where there is none. */
+function placesFor(column: string, { dataset, datasetIds, datasetOf }: KindData): FlowSettings['places'] {
+  const origins = fieldOf(dataset, column)
+  if (!origins) return null
+  const wanted = new Set(Array.from({ length: Math.min(2000, dataset.rowCount) }, (_, row) => textAt(origins, row)))
+  let best: { found: number; places: FlowSettings['places'] } = { found: 0, places: null }
+  for (const datasetId of datasetIds) {
+    const other = datasetOf(datasetId)
+    if (!other || !['areas', 'points'].includes(other.geometry.kind)) continue
+    for (const { key, column: names } of other.fields) {
+      if (names.kind === 'number') continue
+      const found = countIn(names, other, wanted)
+      if (found > best.found) best = { found, places: { datasetId, key } }
+    }
+  }
+  return best.places
+}
+
+function countIn(names: Dataset['fields'][number]['column'], { rowCount }: Dataset, wanted: ReadonlySet<string | null>): number {
+  let found = 0
+  for (let row = 0; row < rowCount; row++) if (wanted.has(textAt(names, row))) found++
+  return found
+}
+
+/** The value that as many flows reach as a map bears. */
+function bearable(values: Float64Array, most = 150): number {
+  const sorted = values.filter((value) => value > 0).sort()
+  return sorted.length > most ? Number(sorted[sorted.length - most].toPrecision(2)) : 0
+}
+
+/** Flows between places, from a table of origins and destinations. */
+export const flows: MapKind<FlowSettings, FlowPlan> = {
+  label: 'Flow lines',
+  thematic: true,
+  comparesAreas: false,
+  fits: 'Fit for flows',
+  settings: FlowSettings,
+  accepts: (data) => data.dataset.geometry.kind === 'none' && data.dataset.raster === undefined && texts(data).length >= 2 && numberFields(data).length > 0 && placesFor(texts(data)[0], data) !== null,
+  initial: (data) => {
+    const [from = '', to = ''] = texts(data)
+    const field = numberFields(data)[0] ?? ''
+    const column = fieldOf(data.dataset, field)
+    const values = column ? numbersOf(column) : new Float64Array(0)
+    const largest = values.reduce((most, value) => (value > most ? value : most), 1)
+    return { from, to, field, places: placesFor(from, data), anchor: { value: Number(largest.toPrecision(1)), widthMm: 3 }, leastMm: 0.1, threshold: bearable(values), bend: 0.12, arrows: true, colour: { by: 'nothing', fill: '#2b5d73' }, opacity: 0.75, numbers: plainFormat() }
+  },
+  plan: planFlows,
+  draw: drawFlows,
+  legend(plan, settings, { fieldMeta }) {
+    const ink = settings.colour.by === 'nothing' ? settings.colour.fill : '#777777'
+    const widths = plan.marks.map(({ value, widthMm }, i): LegendItem => ({ key: `width-${i}`, label: writeNumber(value, settings.numbers, plan.decimals), swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(ink, settings.opacity), widthMm) } }))
+    const hues = plan.hues.map(({ key, label, colour }, i): LegendItem => ({ key: `hue-${key}`, label, apart: i === 0, swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(colour, settings.opacity), 0.8) } }))
+    return { heading: headingOf({ field: settings.field, per: null, perCount: 1, numbers: settings.numbers }, fieldMeta), items: [...widths, ...hues] }
+  },
+  sentence: (settings, { name, fieldMeta }) => [
+    { text: 'Draw flows of ' },
+    { text: lowerFirst(fieldMeta(settings.field).label), control: 'field' },
+    { text: ' from ' },
+    { text: name.toLowerCase(), control: 'dataset' },
+    { text: ` as lines, ${formatNumber(settings.anchor.value, 0)} being ` },
+    { text: `${settings.anchor.widthMm} mm`, control: 'size' },
+    { text: ' wide, leaving out those under ' },
+    { text: formatNumber(settings.threshold, 0), control: 'threshold' },
+    { text: ', coloured ' },
+    { text: { nothing: 'alike', direction: 'by direction', region: 'by where they start' }[settings.colour.by], control: 'colour-by' },
+    { text: '.' },
+  ],
+  classings: () => [],
+  classification: () => null,
+  sharedKeys: [],
+  showField: null,
+  remap: (settings, data) => (data.dataset.fields.some(({ key }) => key === settings.field) && data.dataset.fields.some(({ key }) => key === settings.from) && data.dataset.fields.some(({ key }) => key === settings.to) ? settings : flows.initial(data)),
+  read: () => null,
+  fonts: () => [],
+  chip: (plan, settings) => (settings.colour.by === 'nothing' ? [settings.colour.fill] : plan.hues.map(({ colour }) => colour)),
+  caution(settings, data) {
+    const plan = planFlows(settings, data)
+    if (!settings.places) return { words: 'No areas or points have these names.', remedies: [] }
+    if (plan.unplaced) return { words: `${plan.unplaced} rows name places that are not there.`, remedies: [] }
+    const column = fieldOf(data.dataset, settings.field)
+    return plan.flows.length > 600 && column ? { words: `${formatNumber(plan.flows.length, 0)} lines hide each other.`, remedies: [{ label: 'the 150 largest', settings: { ...settings, threshold: bearable(numbersOf(column)) } }] } : null
+  },
+}
