@@ -79,7 +79,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
   datasets.find((d) => d.id === 'by-province')?.steps.push(
     joinReturns,
     { type: 'count-points', id: 'count-libraries', on: true, settings: { datasetId: 'libraries', label: 'Libraries', figures: [sum('visits')] } },
-    { type: 'merge', id: 'merge-provinces', on: true, settings: { by: ['province'], figures: ['population', 'lib_loans_2025', 'lib_members', 'libraries', 'visits_sum'].map(sum) } },
+    { type: 'merge', id: 'merge-provinces', on: true, settings: { by: ['province'], figures: ['population', 'lib_loans_2010', 'lib_loans_2015', 'lib_loans_2020', 'lib_loans_2025', 'lib_members', 'libraries', 'visits_sum'].map(sum) } },
     { type: 'derive', id: 'rate', on: true, settings: { ...deriveDefaults, recipe: 'rate', label: 'Library visits per resident', unit: 'visits per resident', field: 'visits_sum', other: 'population' } },
   )
   // Of all flows, those out of one district in the city.

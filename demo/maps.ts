@@ -4,9 +4,12 @@ import type { OwnRamp } from '@/core/colour/ramp'
 import type { Prepared } from '@/core/data/prepare'
 import type { BivariateSettings } from '@/core/kinds/bivariate/spec'
 import type { CategorySettings } from '@/core/kinds/categories/spec'
+import type { ChartSettings } from '@/core/kinds/charts/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
 import type { FlowSettings } from '@/core/kinds/flows/spec'
+import { colourBy } from '@/core/kinds/lines'
+import type { LineSettings } from '@/core/kinds/lines/spec'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
 import { kindData } from '@/core/map/compose-map'
 import type { Layer, MapSpec } from '@/core/map/spec'
@@ -92,5 +95,25 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   const between = map('between', 'Loans between districts', 9, layer('loans-between', 'Loans between districts', 'between', 'flows', (initial: FlowSettings) => ({ ...initial, anchor: { value: 1000, widthMm: 2.6 }, leastMm: 0.18, threshold: 40, bend: 0.14, opacity: 0.8, colour: { by: 'direction', east: '#b5533c', west: '#2b5d73' } })))
   between.layers.splice(-1, 0, ground(9))
   between.layers.sort((a, b) => Number(b.id === 'loans-between') - Number(a.id === 'loans-between'))
-  return [loans, change, income, both, ...pair, amounts, formats, between]
+  const bars = ['#c7d3d4', '#8fb0bf', '#4f86a0', '#1f4e6b']
+  const decades = map(
+    'decades',
+    'Fifteen years by province',
+    10,
+    layer('fifteen-years', 'Fifteen years', 'by-province', 'charts', (initial: ChartSettings) => ({
+      ...initial,
+      form: 'bars',
+      parts: [2010, 2015, 2020, 2025].map((year, i) => ({ field: `lib_loans_${year}`, colour: bars[i] })),
+      anchor: { value: 1_000_000, sizeMm: 3.8 },
+      barWidthMm: 2.6,
+      outline: { colour: '#ffffff', widthPt: 0.25 },
+      numbers: { ...initial.numbers, divideBy: 1_000_000 },
+    })),
+  )
+  decades.layers.splice(-1, 0, ground(10))
+  decades.layers.sort((a, b) => Number(b.id === 'fifteen-years') - Number(a.id === 'fifteen-years'))
+  const routeLength = prepared.get('routes')?.dataset.fields.at(-1)?.key ?? ''
+  const rounds = map('rounds', 'Book-van rounds', 11, layer('van-rounds', 'Book-van rounds', 'routes', 'lines', (initial: LineSettings) => ({ ...initial, width: null, plainWidthMm: 0.8, casing: { colour: '#ffffff', widthMm: 0.3 }, colour: { ...colourBy(routeLength), classes: 3 } })))
+  rounds.layers.splice(-1, 0, ground(11))
+  return [loans, change, income, both, ...pair, amounts, formats, between, decades, rounds]
 }

@@ -1,9 +1,11 @@
 import { z } from 'zod'
 import { bivariate } from './bivariate'
 import { categories } from './categories'
+import { charts } from './charts'
 import { choropleth } from './choropleth'
 import { flows } from './flows'
 import type { MapKind } from './kind'
+import { lines } from './lines'
 import { plain } from './plain'
 import { raster } from './raster'
 import { symbols } from './symbols'
@@ -15,6 +17,8 @@ const kinds = {
   symbols,
   categories,
   flows,
+  charts,
+  lines,
   plain,
   raster,
 }

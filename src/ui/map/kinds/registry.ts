@@ -1,9 +1,11 @@
 import type { KindId } from '@/core/kinds/registry'
 import { bivariateUi } from './bivariate'
 import { categoriesUi } from './categories'
+import { chartsUi } from './charts'
 import { choroplethUi } from './choropleth'
 import { flowsUi } from './flows'
 import type { KindUi } from './kind-ui'
+import { linesUi } from './lines'
 import { plainUi } from './plain'
 import { rasterUi } from './raster'
 import { symbolsUi } from './symbols'
@@ -15,6 +17,8 @@ export const kindUi: Record<KindId, KindUi> = {
   symbols: symbolsUi,
   categories: categoriesUi,
   flows: flowsUi,
+  charts: chartsUi,
+  lines: linesUi,
   plain: plainUi,
   raster: rasterUi,
 }

@@ -1,0 +1,26 @@
+import { z } from 'zod'
+import { NumberFormat, plainFormat } from '@/core/classify/number-format'
+
+const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
+
+export const chartForms = ['pie', 'ring', 'bars', 'stack'] as const
+export type ChartForm = (typeof chartForms)[number]
+
+/** A small chart of several fields at each place. Sizes are in millimetres, widths of lines in points. */
+export const ChartSettings = z.object({
+  form: z.enum(chartForms),
+  /** What the parts are, in order. */
+  parts: z.array(z.object({ field: z.string(), colour: Hex })).min(1).max(12),
+  /** For pies and rings: whether their area tells the total, or all are alike. Bars always are in proportion. */
+  sized: z.boolean(),
+  /** A total with the width of its pie; a value with the height of its bar. */
+  anchor: z.object({ value: z.number().positive(), sizeMm: z.number().min(0.2).max(200) }),
+  leastMm: z.number().min(0).max(50),
+  /** Of a ring, the part of its width that is empty. */
+  hole: z.number().min(0.1).max(0.9),
+  barWidthMm: z.number().min(0.2).max(30),
+  opacity: z.number().min(0).max(1),
+  outline: z.object({ colour: Hex, widthPt: z.number().min(0).max(20) }),
+  numbers: NumberFormat.default(plainFormat),
+})
+export type ChartSettings = z.infer<typeof ChartSettings>

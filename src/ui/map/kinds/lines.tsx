@@ -1,0 +1,94 @@
+'use client'
+import type { Draft } from 'immer'
+import type { Prepared } from '@/core/data/prepare'
+import { colourBy, widthBy } from '@/core/kinds/lines'
+import type { LinePlan } from '@/core/kinds/lines/plan'
+import type { LineSettings } from '@/core/kinds/lines/spec'
+import { planOf } from '@/core/map/compose-map'
+import type { Layer } from '@/core/map/spec'
+import { Check, Row, Section } from '../../kit/controls'
+import { ColourField } from '../../kit/colour-field'
+import { NumberField } from '../../kit/number-field'
+import { ChoiceList } from '../../kit/popover'
+import { SchemePicker } from '../colours/scheme-picker'
+import { editLayer } from '../edit-map'
+import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
+
+const settingsOf = (layer: Layer): LineSettings => layer.symbology.settings as LineSettings
+const changer = (layer: Layer) => (name: string, recipe: (settings: Draft<LineSettings>) => void, merge?: string) => editLayer(layer.id, name, (draft) => draft.symbology.kind === 'lines' && recipe(draft.symbology.settings), merge)
+const numbersOf = (prepared: Prepared) => prepared.dataset.fields.filter(({ key, column }) => column.kind === 'number' && prepared.fieldMeta(key).role !== 'code').map(({ key }) => ({ value: key, label: `by ${prepared.fieldMeta(key).label.toLowerCase()}` }))
+
+function Picker({ control, layer, prepared, close }: PickerProps) {
+  const s = settingsOf(layer)
+  const change = changer(layer)
+  const alike = { value: '', label: 'alike' }
+  if (control === 'field')
+    return (
+      <ChoiceList
+        value={s.width?.field ?? ''}
+        options={[alike, ...numbersOf(prepared)]}
+        onPick={(field) => {
+          change(field ? `Width by ${prepared.fieldMeta(field).label}` : 'Width alike', (d) => void (d.width = field ? widthBy(field, prepared) : null))
+          close()
+        }}
+      />
+    )
+  if (control === 'colour-by')
+    return (
+      <ChoiceList
+        value={s.colour?.field ?? ''}
+        options={[alike, ...numbersOf(prepared)]}
+        onPick={(field) => {
+          change(field ? `Colour by ${prepared.fieldMeta(field).label}` : 'Colour alike', (d) => void (d.colour = field ? colourBy(field) : null))
+          close()
+        }}
+      />
+    )
+  if (control === 'size' && s.width)
+    return (
+      <div className="w-72">
+        <Row label="Value, width">
+          <NumberField label="Value of the anchor" value={s.width.value} min={1e-9} decimals={6} onChange={(value) => change('Anchor of widths', (d) => void (d.width && (d.width.value = value)))} />
+          <NumberField label="Width of the anchor" value={s.width.widthMm} unit="mm" min={0.05} max={60} step={0.25} onChange={(mm) => change('Width of lines', (d) => void (d.width && (d.width.widthMm = mm)), 'anchor width')} />
+        </Row>
+        <Row label="At least">
+          <NumberField label="Least width of a line" value={s.width.leastMm} unit="mm" min={0} max={10} step={0.05} onChange={(mm) => change('Least width', (d) => void (d.width && (d.width.leastMm = mm)), 'least')} />
+        </Row>
+      </div>
+    )
+  if (control === 'colours' && s.colour) return <SchemePicker colouring={s.colour.colouring} count={(planOf(layer, prepared) as LinePlan).labels.length || 4} onChange={(name, recipe, merge) => change(name, (d) => d.colour && recipe(d.colour.colouring), merge)} />
+  return null
+}
+
+function Settings({ layer }: SettingsProps) {
+  const s = settingsOf(layer)
+  const change = changer(layer)
+  return (
+    <Section title="Lines">
+      {!s.colour && (
+        <Row label="Colour">
+          <ColourField label="Colour of lines" value={s.plainColour} onChange={(colour) => change('Colour of lines', (d) => void (d.plainColour = colour), 'colour')} />
+        </Row>
+      )}
+      {!s.width && (
+        <Row label="Width">
+          <NumberField label="Width of lines" value={s.plainWidthMm} unit="mm" min={0.05} max={60} step={0.1} onChange={(mm) => change('Width of lines', (d) => void (d.plainWidthMm = mm), 'width')} />
+        </Row>
+      )}
+      <Row label="Casing">
+        <Check label="On" checked={s.casing !== null} onChange={(on) => change(on ? 'Casing' : 'No casing', (d) => void (d.casing = on ? { colour: '#ffffff', widthMm: 0.3 } : null))} />
+        {s.casing && <ColourField label="Colour of the casing" value={s.casing.colour} onChange={(colour) => change('Colour of the casing', (d) => void (d.casing && (d.casing.colour = colour)), 'casing colour')} />}
+        {s.casing && <NumberField label="Width of the casing" value={s.casing.widthMm} unit="mm" min={0.05} max={20} step={0.1} onChange={(mm) => change('Width of the casing', (d) => void (d.casing && (d.casing.widthMm = mm)), 'casing width')} />}
+      </Row>
+      <Row label="Offset">
+        <NumberField label="Offset to the right" value={s.offsetMm} unit="mm" min={-20} max={20} step={0.2} onChange={(mm) => change('Offset of lines', (d) => void (d.offsetMm = mm), 'offset')} />
+        <Check label="Dashed" checked={s.dashed} onChange={(dashed) => change('Dashes', (d) => void (d.dashed = dashed))} />
+      </Row>
+      <Row label="Opacity">
+        <NumberField label="Opacity of lines" value={s.opacity * 100} unit="%" min={0} max={100} step={5} decimals={0} onChange={(n) => change('Opacity of lines', (d) => void (d.opacity = n / 100), 'line opacity')} />
+      </Row>
+    </Section>
+  )
+}
+
+export const linesUi: KindUi = { Picker, Settings }
