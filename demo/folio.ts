@@ -68,6 +68,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     await entry('libraries', 'Libraries', 'libraries.csv', returnsCredit),
     await entry('relief', 'Relief', 'relief.tif', surveyCredit),
     await entry('routes', 'Book-van routes', 'book-van-routes.geojson', returnsCredit),
+    await entry('readers', 'Readers', 'readers.csv', returnsCredit),
     await entry('between', 'Loans between districts', 'loans-between-districts.csv', returnsCredit),
     await entry('by-province', 'Returns by province', 'districts.topojson', surveyCredit),
     await entry('change', 'Districts since 2015', 'districts.topojson', surveyCredit),

@@ -8,6 +8,7 @@ import type { ChartSettings } from '@/core/kinds/charts/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
 import type { FlowSettings } from '@/core/kinds/flows/spec'
+import type { GlowSettings } from '@/core/kinds/glow/spec'
 import { colourBy } from '@/core/kinds/lines'
 import type { LineSettings } from '@/core/kinds/lines/spec'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
@@ -115,5 +116,18 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   const routeLength = prepared.get('routes')?.dataset.fields.at(-1)?.key ?? ''
   const rounds = map('rounds', 'Book-van rounds', 11, layer('van-rounds', 'Book-van rounds', 'routes', 'lines', (initial: LineSettings) => ({ ...initial, width: null, plainWidthMm: 0.8, casing: { colour: '#ffffff', widthMm: 0.3 }, colour: { ...colourBy(routeLength), classes: 3 } })))
   rounds.layers.splice(-1, 0, ground(11))
-  return [loans, change, income, both, ...pair, amounts, formats, between, decades, rounds]
+  const night = '#0f151d'
+  const readers: MapSpec = {
+    id: 'readers',
+    name: 'Readers at night',
+    projection,
+    background: night,
+    layers: [
+      layer('readers', 'Readers', 'readers', 'glow', (initial: GlowSettings) => ({ ...initial, radiusMm: 1.1, strength: 0.12, field: 'books' }), { blend: 'screen' }),
+      plain('night-provinces', 'Province borders', 'provinces', null, '#3a4654', 0.4),
+      plain('night-lakes', 'Lakes', 'lakes', night, night, 0),
+      plain('night-land', 'Land', 'districts', '#1d2630', '#1d2630', 0.2),
+    ],
+  }
+  return [loans, change, income, both, ...pair, amounts, formats, between, decades, rounds, readers]
 }

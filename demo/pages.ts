@@ -20,6 +20,7 @@ export const demoSheets = (): Sheet[] => [
   page({ id: 'income-a4', name: 'Income, A4', mapId: 'income', legendKey: 'median-income', legendTitle: 'Median income, thousand marks', subtitle: 'Median household income in 2025; lines where the survey is too small to be relied on', method: 'Natural breaks, rounded; margins of error at the level of 90 %' }),
   page({ id: 'both-a4', name: 'Loans and income, A4', mapId: 'both', legendKey: 'loans-and-income', title: 'Who lends, and who earns', subtitle: 'Library loans per resident and median household income in the districts of Lindmere, 2025', method: 'Three classes of as many districts for either figure', legend: { words: { 'loans-and-income/across': 'more loans per resident', 'loans-and-income/up': 'more income' } } }),
   years(),
+  night(),
   page({ id: 'formats-a4', name: 'Formats, A4', mapId: 'formats', legendKey: 'main-lending-format', title: 'What is borrowed', legendTitle: 'Most lent in the district', subtitle: 'The format that is lent most in each district of Lindmere, and the libraries by type, 2025', method: 'As the districts say', legend: { swatchHeightMm: 4, words: { 'main-lending-format/heading': 'Most lent in the district', 'libraries/heading': 'Libraries' } } }),
   page({ id: 'between-a4', name: 'Between, A4', mapId: 'between', legendKey: 'loans-between', title: 'Books on the move', legendTitle: 'Loans to another district', subtitle: 'Where readers live who borrow in Standistow Sands, 2025; flows of 40 loans and more', method: 'Widths in proportion', legend: { background: '#ffffff', paddingMm: 3, words: { 'loans-between/heading': 'Loans to another district' } }, part: { x: 34, y: 62, scale: 1_100_000 } }),
   page({ id: 'decades-a4', name: 'Fifteen years, A4', mapId: 'decades', legendKey: 'fifteen-years', title: 'Fifteen years of lending', legendTitle: 'Loans, million', subtitle: 'Library loans in the provinces of Lindmere in 2010, 2015, 2020 and 2025', method: 'Heights in proportion', legend: { swatchHeightMm: 4, words: { 'fifteen-years/heading': 'Loans, million', 'fifteen-years/items-heading': 'Year', ...Object.fromEntries([2010, 2015, 2020, 2025].map((year) => [`fifteen-years/part-lib_loans_${year}`, String(year)])) } } }),
@@ -66,6 +67,26 @@ function years(): Sheet {
       year('y2025', '2025', 151),
       text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, 'Source: {{credits}}. Quantiles over both years, rounded. {{projection}}.', small()),
       text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
+    ],
+  }
+}
+
+/** A dark page: where readers live, as light. */
+function night(): Sheet {
+  const ink = '#d8dde2'
+  return {
+    id: 'readers-a4',
+    name: 'Readers, A4',
+    ...a4,
+    background: '#0f151d',
+    parts: [
+      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId: 'readers', view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#3a4654', widthPt: 0 } }),
+      legendOf({ x: 17, y: 39, width: 56, height: 14 }, { words: { 'readers/glow': 'the paler, the more books' }, heading: typeStyle('source-sans-3', 9.5, { weight: 600, colour: ink }), label: typeStyle('source-sans-3', 8.5, { colour: ink }), swatchHeightMm: 7, lowFirst: false }),
+      part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 181, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7, { colour: ink }) }),
+      text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'Reading lights', typeStyle('source-serif-4', 25, { weight: 600, colour: '#f3efe4' })),
+      text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, 'Twelve thousand readers of Lindmere where they live, as bright as they read', typeStyle('source-sans-3', 10.5, { colour: ink })),
+      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, 'Source: {{credits}}. {{projection}}.', small(ink)),
+      text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(ink), 'right'),
     ],
   }
 }

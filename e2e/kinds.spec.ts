@@ -31,3 +31,28 @@ test('categories are grouped, merged and filled with lines; the map can show flo
   await page.getByRole('button', { name: /^Undo: / }).click()
   expect(await savedFolio(page, id)).toEqual(original)
 })
+
+test('charts, lines by a value and glowing points are changed in their sentences, and undone', async ({ page }) => {
+  const id = await openDemo(page, 'map')
+  const original = await savedFolio(page, id)
+  const toMap = async (name: RegExp) => {
+    await page.getByRole('button', { name: /^Map: / }).click()
+    await page.getByRole('dialog', { name: 'Maps of the folio' }).getByRole('button', { name }).click()
+  }
+  await toMap(/^Fifteen years by province/)
+  await expect(page.getByText(/^Draw bars side by side for returns by province of 4 fields/)).toBeVisible()
+  await page.getByRole('button', { name: 'bars side by side', exact: true }).click()
+  await page.getByRole('button', { name: 'rings', exact: true }).click()
+  await expect(page.getByLabel('Empty part of the ring')).toBeVisible()
+  await toMap(/^Book-van rounds/)
+  await expect(page.getByText(/^Draw book-van routes, their width alike, coloured by length/)).toBeVisible()
+  await page.getByRole('button', { name: 'alike', exact: true }).click()
+  await page.getByRole('dialog').getByRole('button', { name: /^by length/ }).click()
+  await expect(page.getByText(/their width by length, \d+ being 3 mm/)).toBeVisible()
+  await toMap(/^Readers at night/)
+  await expect(page.getByText(/^Let readers glow by books/)).toBeVisible()
+  await page.getByLabel('Strength of a single point').fill('40')
+  await page.keyboard.press('Enter')
+  for (let i = 0; i < 3; i++) await page.getByRole('button', { name: /^Undo: / }).click()
+  expect(await savedFolio(page, id)).toEqual(original)
+})

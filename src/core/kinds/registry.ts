@@ -4,6 +4,7 @@ import { categories } from './categories'
 import { charts } from './charts'
 import { choropleth } from './choropleth'
 import { flows } from './flows'
+import { glow } from './glow'
 import type { MapKind } from './kind'
 import { lines } from './lines'
 import { plain } from './plain'
@@ -19,6 +20,7 @@ const kinds = {
   flows,
   charts,
   lines,
+  glow,
   plain,
   raster,
 }

@@ -4,6 +4,7 @@ import { categoriesUi } from './categories'
 import { chartsUi } from './charts'
 import { choroplethUi } from './choropleth'
 import { flowsUi } from './flows'
+import { glowUi } from './glow'
 import type { KindUi } from './kind-ui'
 import { linesUi } from './lines'
 import { plainUi } from './plain'
@@ -19,6 +20,7 @@ export const kindUi: Record<KindId, KindUi> = {
   flows: flowsUi,
   charts: chartsUi,
   lines: linesUi,
+  glow: glowUi,
   plain: plainUi,
   raster: rasterUi,
 }
