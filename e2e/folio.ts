@@ -36,7 +36,7 @@ export async function drawn(page: Page, name: RegExp): Promise<void> {
 /** The folio as the server has it once everything is saved. */
 export async function savedFolio(page: Page, id: string): Promise<Folio> {
   await expect(page.getByRole('button', { name: /^Saved/ })).toBeVisible()
-  const response = await page.request.get(`/api/folios/${id}`)
+  const response = await page.request.get(`/api/folios/${id}`, { maxRetries: 2 })
   return ((await response.json()) as { folio: Folio }).folio
 }
 

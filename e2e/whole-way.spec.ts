@@ -30,9 +30,9 @@ test('from two dropped files to a printed PDF', async ({ page }, info) => {
   await page.getByRole('columnheader', { name: /Library loans 2025/ }).getByRole('button').first().click()
   await page.getByRole('button', { name: 'Map this field' }).click()
   await drawn(page, /^Map:/)
-  await expect(page.getByText('A total: large areas will win. Divide it by another field.')).toBeVisible()
+  await expect(page.getByText('A total: large areas will win.')).toBeVisible()
   await page.getByRole('button', { name: 'as it is' }).click()
-  await page.getByRole('button', { name: /per resident/ }).click()
+  await page.getByRole('button', { name: 'per resident Population' }).click()
   await page.keyboard.press('Escape')
   await expect(page.getByText('Fit for shading')).toBeVisible()
 
