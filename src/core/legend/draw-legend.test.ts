@@ -11,7 +11,7 @@ import type { LegendLook } from './look'
 const style: TextStyle = { font: { family: 'source-sans-3', weight: 400, italic: false }, sizeMm: 3, letterSpacingMm: 0 }
 const fonts = fontBookOf([style.font])
 
-const look: LegendLook = { heading: style, headingColour: '#000000', label: style, labelColour: '#000000', swatchWidthMm: 9, swatchHeightMm: 5, gapMm: 0, lowFirst: true, form: 'upright', labelsAt: 'classes', columns: 1, moved: {} }
+const look: LegendLook = { heading: style, headingColour: '#000000', label: style, labelColour: '#000000', swatchWidthMm: 9, swatchHeightMm: 5, gapMm: 0, lowFirst: true, form: 'upright', labelsAt: 'classes', columns: 1, moved: {}, note: '' }
 const line = (key: string, text: string, role: LegendLine['role'], fill?: string): LegendLine => ({ key: `l/${key}`, text, proposed: text, role, item: fill ? { key, label: text, apart: key === 'missing', swatch: { shape: 'box', fill: solid(fill), stroke: null } } : null })
 const block: LegendBlock = {
   heading: line('heading', 'Loans', 'heading'),
@@ -68,6 +68,14 @@ describe('the forms of a legend', () => {
     expect(mid.width / low.width).toBeCloseTo(3, 6)
     const bars = [...walk(found.nodes)].filter((node) => node.type === 'group' && node.id === 'bars')
     expect(bars).toHaveLength(1)
+  })
+
+  it('have a note below all entries, broken to the width', () => {
+    const found = drawn({ note: 'Loans of books, tapes and files together; four districts sent in no return for this year' })
+    expect(words(found).length).toBeGreaterThan(6)
+    expect(found.placed.at(-1)).toMatchObject({ line: { key: 'note', role: 'note' } })
+    expect(found.placed.at(-1)?.y).toBeGreaterThan(at(found, 'missing').y + at(found, 'missing').height)
+    expect(found.height).toBeGreaterThan(drawn({}).height)
   })
 
   it('stand in columns', () => {

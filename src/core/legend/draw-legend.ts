@@ -1,5 +1,6 @@
 import { group, translate, type Node } from '@/core/scene/scene'
-import { breakLines, textNode, verticalMetrics, type FontBook } from '@/core/scene/text'
+import type { Colour } from '@/core/scene/paint'
+import { breakLines, textNode, verticalMetrics, type FontBook, type TextStyle } from '@/core/scene/text'
 import { classFigure } from './class-figures'
 import type { LegendBlock, LegendLine } from './entries'
 import { swatchIn, type Laid, type LegendLook, type PlacedLine } from './look'
@@ -39,6 +40,10 @@ export function drawLegend(blocks: LegendBlock[], look: LegendLook, fonts: FontB
     if ((figure || square || (sizes && !itemsHeading)) && list.length) y += Math.max(1.2, look.gapMm)
     if (list.length) take(inColumns(list, look, fonts))
   })
+  if (look.note) {
+    if (y) y += look.label.sizeMm * 0.6
+    take(brokenLines({ key: 'note', text: look.note, proposed: look.note, role: 'note', item: null }, look.label, look.labelColour, fonts, maxWidthMm))
+  }
   return {
     nodes: [...nodes, ...placed.map(({ line, nodes: own }) => group(`legend ${line.text}`, own, { transform: look.moved[line.key] ? translate(...look.moved[line.key]) : null }))],
     width,
@@ -50,10 +55,12 @@ export function drawLegend(blocks: LegendBlock[], look: LegendLook, fonts: FontB
   }
 }
 
-function headingLines(line: LegendLine, look: LegendLook, fonts: FontBook, maxWidthMm: number): Laid {
-  const { ascentMm } = verticalMetrics(fonts, look.heading)
-  const nodes = breakLines(fonts, line.text, look.heading, maxWidthMm).map((words, i) => textNode(fonts, words, look.heading, { x: 0, y: i * look.heading.sizeMm * 1.2 + ascentMm, colour: look.headingColour }))
-  const [width, height] = [Math.max(0, ...nodes.map((node) => node.widthMm)), nodes.length * look.heading.sizeMm * 1.2]
+const headingLines = (line: LegendLine, look: LegendLook, fonts: FontBook, maxWidthMm: number): Laid => brokenLines(line, look.heading, look.headingColour, fonts, maxWidthMm)
+
+function brokenLines(line: LegendLine, style: TextStyle, colour: Colour, fonts: FontBook, maxWidthMm: number): Laid {
+  const { ascentMm } = verticalMetrics(fonts, style)
+  const nodes = breakLines(fonts, line.text, style, maxWidthMm).map((words, i) => textNode(fonts, words, style, { x: 0, y: i * style.sizeMm * 1.2 + ascentMm, colour }))
+  const [width, height] = [Math.max(0, ...nodes.map((node) => node.widthMm)), nodes.length * style.sizeMm * 1.2]
   return { width, height, nodes: [], placed: [{ line, x: 0, y: 0, width: maxWidthMm, height, textX: 0, nodes }] }
 }
 

@@ -5,7 +5,7 @@ import type { MapSpec } from '@/core/map/spec'
 import type { Prepared } from '@/core/data/prepare'
 
 /** A line of a legend with the key under which its wording is kept, and the wording that follows the map. */
-export type LegendLine = { key: string; text: string; proposed: string; role: 'heading' | 'item' | 'limit' | 'size' | 'axis'; item: LegendItem | null }
+export type LegendLine = { key: string; text: string; proposed: string; role: 'heading' | 'item' | 'limit' | 'size' | 'axis' | 'note'; item: LegendItem | null }
 
 /** What the legend says of one layer. `limits` are the ends of its classes, lowest first; empty where it has none. */
 export type LegendBlock = {

@@ -26,6 +26,8 @@ export type LegendLook = {
   columns: number
   /** Lines that were moved by hand, millimetres from where they would stand, by key. */
   moved: Record<string, [number, number]>
+  /** Words below all entries; empty for none. */
+  note: string
 }
 
 /** A line with its nodes where it stands, for drawing and for editing in place; `textX` is the left end of its words. */

@@ -28,7 +28,7 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
         return (
           <div key={line.key} className="absolute" style={{ left: left * scale - 3, top: (line.box.y - box.y) * scale, height: line.box.height * scale, width: line.isHeading || part.settings.form === 'upright' ? Math.max(60, (box.width - left) * scale) : Math.max(26, (line.box.width + line.box.x - line.textX) * scale + 10), fontFamily: `'${fontFamilies[style.family].label}', sans-serif`, fontWeight: style.weight }}>
             <Grip label={`Move ${line.text}`} scale={scale} from={moved[line.key] ?? [0, 0]} onMove={(to) => editPart(sheet.id, part.id, 'Move a legend line', (p) => p.type === 'legend' && void (p.settings.moved[line.key] = to), `move ${line.key}`)} />
-            <TextField label={`Wording of ${line.proposed}`} value={line.text} className="!h-full !bg-white !px-0.5 !text-black" onChange={(text) => changeWords((name, recipe) => editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings)), line.key, line.proposed, text)} />
+            <TextField label={`Wording of ${line.proposed}`} value={line.text} className="!h-full !bg-white !px-0.5 !text-black" onChange={(text) => line.key === 'note' ? editPart(sheet.id, part.id, 'Legend note', (p) => p.type === 'legend' && void (p.settings.note = text)) : changeWords((name, recipe) => editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings)), line.key, line.proposed, text)} />
           </div>
         )
       })}

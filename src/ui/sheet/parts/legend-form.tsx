@@ -58,6 +58,9 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
           )
         })}
       </Section>
+      <Section title="Note">
+        <TextField label="Note below the legend" placeholder="nothing" allowEmpty value={s.note} onChange={(note) => change('Legend note', (d) => void (d.note = note.trim()))} />
+      </Section>
       <Section title="Boxes">
         {panels.length > 1 && (
           <Row label="Explains">

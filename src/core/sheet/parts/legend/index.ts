@@ -19,6 +19,8 @@ export const LegendSettings = z.object({
   hiddenLines: z.array(z.string()),
   /** Lines moved by hand, millimetres from where they would stand, by line key. */
   moved: z.record(z.string(), z.tuple([z.number(), z.number()])).overwrite(sortedKeys).default({}),
+  /** Words below all entries; empty for none. */
+  note: z.string().max(500).default(''),
   lowFirst: z.boolean(),
   form: z.enum(legendForms).default('upright'),
   labelsAt: z.enum(['classes', 'limits']).default('classes'),
@@ -53,6 +55,7 @@ const lookOf = (s: LegendSettings): LegendLook => ({
   labelsAt: s.labelsAt,
   columns: s.columns,
   moved: s.moved,
+  note: s.note,
 })
 
 /** The legend's lines where they lie on the page, for editing them in place. */
