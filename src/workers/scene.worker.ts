@@ -7,7 +7,7 @@ import { generalise } from '@/core/geo/generalise'
 import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
 import { overlapShare, shrinkTo } from '@/core/kinds/symbols/overlap'
-import { paperPlaces } from '@/core/kinds/symbols/places'
+import { paperPlaces } from '@/core/kinds/marks/places'
 import type { SymbolPlan } from '@/core/kinds/symbols/plan'
 import { composeMap, planOf } from '@/core/map/compose-map'
 import { paperTransform } from '@/core/map/view'
@@ -100,7 +100,7 @@ async function legendLines(sheetId: string, partId: string): Promise<LegendLineP
   if (!input || part?.type !== 'legend') return []
   const laid = layOutLegend(part.settings, part.box, sheetContext(input))
   const { paddingMm } = part.settings
-  return laid.placed.filter(({ line, nodes }) => line.role !== 'item' || [...walk(nodes)].some(({ type }) => type === 'text')).map(({ line, textX, y, width, height, x }) => ({ key: line.key, text: line.text, proposed: line.proposed, isHeading: line.role === 'heading', textX: part.box.x + paddingMm + textX, box: { x: part.box.x + paddingMm + x, y: part.box.y + paddingMm + y, width, height } }))
+  return laid.placed.filter(({ nodes }) => [...walk(nodes)].some(({ type }) => type === 'text')).map(({ line, textX, y, width, height, x }) => ({ key: line.key, text: line.text, proposed: line.proposed, isHeading: line.role === 'heading', textX: part.box.x + paddingMm + textX, box: { x: part.box.x + paddingMm + x, y: part.box.y + paddingMm + y, width, height } }))
 }
 
 /** A PNG of a sheet, `widthPx` wide. */

@@ -25,8 +25,8 @@ type Stage = { id: number; result: Preparing; problem: string | null; remark: st
 const identities = new WeakMap<Dataset, number>()
 let identified = 0
 
-/** A number for each source, so that stages can be told apart by what they were made from. */
-function identityOf(source: Dataset): number {
+/** A number for each set of rows, so that what was made from them can be told apart. */
+export function identityOf(source: Dataset): number {
   const identity = identities.get(source) ?? ++identified
   identities.set(source, identity)
   return identity

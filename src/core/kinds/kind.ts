@@ -9,7 +9,7 @@ import type { Projection } from '@/core/projection/projection'
 import type { Colour, Paint, Stroke } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
-import type { Shape as SymbolShape } from './symbols/spec'
+import type { Shape as SymbolShape } from './marks/shapes'
 
 /** What a layer's data look like to its kind. */
 export type KindData = { dataset: Dataset; name: string; fieldMeta: (key: string) => FieldMeta; /** Another dataset of the folio, for what is shared with it. */ datasetOf: (id: string) => Dataset | null; /** All datasets that can be asked for. */ datasetIds: readonly string[] }
@@ -83,6 +83,8 @@ export type MapKind<Settings, Plan> = {
   classings: (settings: Settings) => Classing[]
   /** The classes on the bench of the field whose settings stand at `which` in `classings`; null for kinds without. */
   classification: (plan: Plan, settings: Settings, data: KindData, which: number) => Classes | null
+  /** Datasets that a layer draws on besides its own. */
+  needs: (settings: Settings) => string[]
   /** The settings for another dataset: fields of the same names are taken over, for others the kind proposes some. */
   remap: (settings: Settings, data: KindData) => Settings
   /** Settings that layers with one scheme of classes have in common; empty for kinds without classes. */
@@ -94,5 +96,5 @@ export type MapKind<Settings, Plan> = {
   /** Colours of the small picture of a layer in lists. */
   chip: (plan: Plan, settings: Settings) => Colour[]
   /** A warning about what is shown, with remedies one click away; null where all is well. */
-  caution: (settings: Settings, data: KindData) => Caution<Settings> | null
+  caution: (plan: Plan, settings: Settings, data: KindData) => Caution<Settings> | null
 }

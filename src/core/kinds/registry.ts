@@ -11,18 +11,18 @@ import { plain } from './plain'
 import { raster } from './raster'
 import { symbols } from './symbols'
 
-/** Every map kind, one line each. Nothing else in the program lists them. */
+/** Every map kind, one line each, in the order in which they are proposed for a dataset. Nothing else in the program lists them. */
 const kinds = {
   choropleth,
   bivariate,
   symbols,
+  lines,
   categories,
   flows,
   charts,
-  lines,
-  glow,
   plain,
   raster,
+  glow,
 }
 
 export type KindId = keyof typeof kinds

@@ -67,16 +67,7 @@ function computeValues(field: string, per: string | null, perCount: number, data
 export function unitOf({ field, per, perCount }: Shown, fieldMeta: KindData['fieldMeta']): string {
   const unit = fieldMeta(field).unit
   if (per === null) return unit
-  const divisor = fieldMeta(per)
-  return `${unit || fieldMeta(field).label.toLowerCase()} per ${perCount === 1 ? singularUnit(divisor) : `${formatNumber(perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`}`.trim()
-}
-
-const shareOf = (settings: unknown): Share | null => (typeof settings === 'object' && settings !== null && 'share' in settings ? (settings.share as Share | null) : null)
-
-/** Datasets that the classes of a layer depend on besides its own. */
-export function sharedDatasets(settings: unknown): string[] {
-  const places = typeof settings === 'object' && settings !== null && 'places' in settings ? (settings.places as { datasetId: string } | null) : null
-  return [...(shareOf(settings)?.members.map(({ datasetId }) => datasetId) ?? []), ...(places ? [places.datasetId] : [])]
+  return `${unit || fieldMeta(field).label.toLowerCase()} ${perWords({ per, perCount }, fieldMeta)}`.trim()
 }
 
 /** The values of all layers that share a scheme, with the ground under them; null where a layer is reckoned by itself. */
@@ -89,7 +80,15 @@ export function poolOf(share: Share | null, { datasetOf }: Pick<KindData, 'datas
   return parts.length < 2 ? null : { values: joined(parts.map(({ values }) => values)), ground: groundsTogether(parts) }
 }
 
-const joined = (lists: Float64Array[]): Float64Array => Float64Array.from(lists.flatMap((list) => [...list]))
+function joined(lists: Float64Array[]): Float64Array {
+  const all = new Float64Array(lists.reduce((sum, list) => sum + list.length, 0))
+  let at = 0
+  for (const list of lists) {
+    all.set(list, at)
+    at += list.length
+  }
+  return all
+}
 
 /** Areas of several layers as if they lay beside each other without touching. The national figure is the mean of theirs. */
 function groundsTogether(parts: { values: Float64Array; ground: Ground }[]): Ground {

@@ -18,7 +18,7 @@ export function classFigure(classes: Classes, look: LegendLook, fonts: FontBook)
 const limit = (line: LegendLine, x: number, y: number, at: 'start' | 'middle', look: LegendLook, fonts: FontBook): PlacedLine => {
   const { widthMm } = measureLine(fonts, line.text, look.label)
   const left = at === 'middle' ? x - widthMm / 2 : x
-  return { line, x: left, y: y - look.label.sizeMm, width: widthMm, height: look.label.sizeMm * 1.3, textX: left, nodes: [textNode(fonts, line.text, look.label, { x: left, y, colour: look.labelColour })] }
+  return { line, x: left, y: y - look.label.sizeMm, width: widthMm, height: look.label.sizeMm * 1.3, textX: left, nodes: line.text ? [textNode(fonts, line.text, look.label, { x: left, y, colour: look.labelColour })] : [] }
 }
 
 const ordered = <T>(list: T[], { lowFirst }: LegendLook): T[] => (lowFirst ? list : [...list].reverse())

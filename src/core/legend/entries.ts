@@ -32,7 +32,8 @@ export function legendBlocks(map: MapSpec, datasets: Map<string, Prepared>, word
       {
         heading: entry.heading ? orNull(line('heading', entry.heading, 'heading')) : null,
         items: entry.items.map((item) => line(item.key, item.label, 'item', item)).filter(shown),
-        limits: (entry.limits ?? []).map((text, i) => line(`limit-${i}`, text, 'limit')),
+        // A hidden limit keeps its place among the others, without words.
+        limits: (entry.limits ?? []).map((text, i) => line(`limit-${i}`, text, 'limit')).map((one) => (shown(one) ? one : { ...one, text: '' })),
         distribution: entry.distribution ?? null,
         sizes: entry.sizes ? { figure: entry.sizes, lines: entry.sizes.marks.map(({ label, sizeMm }, i) => ({ line: line(`size-${i}`, label, 'size'), sizeMm })).filter((one) => shown(one.line)) } : null,
         itemsHeading: entry.itemsHeading && entry.items.length ? orNull(line('items-heading', entry.itemsHeading, 'heading')) : null,

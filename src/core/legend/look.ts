@@ -1,4 +1,4 @@
-import { extents, symbolOutline } from '@/core/kinds/symbols/shapes'
+import { extents, symbolOutline } from '@/core/kinds/marks/shapes'
 import { circle, polyline, rectangle } from '@/core/scene/outline'
 import type { Colour } from '@/core/scene/paint'
 import { path, type Node } from '@/core/scene/scene'

@@ -1,4 +1,4 @@
-import { extents, symbolOutline } from '@/core/kinds/symbols/shapes'
+import { extents, symbolOutline } from '@/core/kinds/marks/shapes'
 import { spreadOut } from '@/core/labels/spread-out'
 import { polyline } from '@/core/scene/outline'
 import { stroke } from '@/core/scene/paint'

@@ -3,8 +3,7 @@ import type { PaperWindow } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
 import type { Classes } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
-import { sharedDatasets } from '@/core/kinds/values'
-import { rowName, type Prepared } from '@/core/data/prepare'
+import { identityOf, rowName, type Prepared } from '@/core/data/prepare'
 import { createProjection } from '@/core/projection/projection'
 import { rectangle } from '@/core/scene/outline'
 import { solid } from '@/core/scene/paint'
@@ -56,15 +55,19 @@ const plans = new WeakMap<object, Map<string, unknown>>()
 
 /** The plan of a layer; kept as long as the rows live and the settings do not change. */
 export function planOf({ symbology }: Layer, prepared: Prepared): unknown {
+  const kind = kindOf(symbology.kind)
   const known = plans.get(prepared.dataset) ?? new Map<string, unknown>()
   plans.set(prepared.dataset, known)
-  const key = JSON.stringify([symbology, sharedDatasets(symbology.settings).map((id) => identityOf(prepared.datasetOf(id)))])
+  const key = JSON.stringify([symbology, kind.needs(symbology.settings).map((id) => { const other = prepared.datasetOf(id); return other && identityOf(other) })])
   if (!known.has(key)) {
     if (known.size > 20) known.clear()
-    known.set(key, kindOf(symbology.kind).plan(symbology.settings, kindData(prepared)))
+    known.set(key, kind.plan(symbology.settings, kindData(prepared)))
   }
   return known.get(key)
 }
+
+/** Every dataset that a layer draws on, its own first. */
+export const layerNeeds = ({ datasetId, symbology }: Layer): string[] => [datasetId, ...kindOf(symbology.kind).needs(symbology.settings)]
 
 /** The classes of a layer's field at `which`; null for kinds without classes. */
 export const classesOf = (layer: Layer, prepared: Prepared, which = 0): Classes | null => kindOf(layer.symbology.kind).classification(planOf(layer, prepared), layer.symbology.settings, kindData(prepared), which)
@@ -74,12 +77,3 @@ export const allClassesOf = (layer: Layer, prepared: Prepared): Classes[] =>
   kindOf(layer.symbology.kind).classings(layer.symbology.settings).flatMap((_, which) => classesOf(layer, prepared, which) ?? [])
 
 export const kindData = (prepared: Prepared) => ({ dataset: prepared.dataset, name: prepared.entry.name, fieldMeta: prepared.fieldMeta, datasetOf: prepared.datasetOf, datasetIds: prepared.datasetIds })
-
-const identities = new WeakMap<object, number>()
-let identified = 0
-function identityOf(dataset: object | null): number {
-  if (!dataset) return 0
-  const identity = identities.get(dataset) ?? ++identified
-  identities.set(dataset, identity)
-  return identity
-}

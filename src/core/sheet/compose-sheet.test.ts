@@ -64,6 +64,14 @@ describe('the legend', () => {
     expect(lines[0].text).toBe('Loans per resident, 2025')
   })
 
+  it('leaves out the words of a hidden limit, and keeps the others in their places', () => {
+    const settings = { ...partOf('legend').settings, labelsAt: 'limits' as const }
+    const shown = (hiddenLines: string[]) => layOutLegend({ ...settings, hiddenLines }, partOf('legend').box, sheetContext(inputFor(sheet))).placed.filter(({ line }) => line.role === 'limit')
+    const [all, some] = [shown([]), shown(['loans-per-resident/limit-0'])]
+    expect(some.map(({ line }) => line.text)).toEqual(['', ...all.slice(1).map(({ line }) => line.text)])
+    expect(some.slice(1).map(({ y }) => y)).toEqual(all.slice(1).map(({ y }) => y))
+  })
+
   it('runs from high to low when asked, the missing values still last', () => {
     const lines = linesIn({ ...partOf('legend').settings, lowFirst: false }, sheetContext(inputFor(sheet)))
     expect(lines.map((line) => line.text).slice(1)).toEqual(['8 and over', '5 to 8', '4 to 5', '3 to 4', 'under 3', 'no return'])
@@ -104,6 +112,14 @@ describe('the scale bar', () => {
 })
 
 describe('fill-ins', () => {
+  it('give credit for what a layer draws on besides its own dataset', () => {
+    // Flows come from a table of returns; the districts that they run between are the survey's.
+    const between = folio.sheets.find(({ id }) => id === 'between-a4')
+    const maps = folio.maps.map((map) => (map.id === 'between' ? { ...map, layers: map.layers.filter(({ symbology }) => symbology.kind === 'flows') } : map))
+    if (!between) throw new Error('The demo has no page of flows.')
+    expect(sheetContext(inputFor(between, maps)).fill('{{credits}}')).toBe('Lindmere Office of Statistics, library returns 2025; boundaries, Lindmere Survey 2024')
+  })
+
   it('gather the credits of what is shown, each once, and the scale, projection and date', () => {
     const { fill } = sheetContext(inputFor(sheet))
     expect(fill('{{credits}}')).toBe('boundaries, Lindmere Survey 2024; Lindmere Office of Statistics, library returns 2025')

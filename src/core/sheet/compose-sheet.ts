@@ -1,6 +1,7 @@
 import { formatNumber } from '@/core/classify/labels'
 import type { Prepared } from '@/core/data/prepare'
 import { stepNeeds } from '@/core/data/steps/registry'
+import { layerNeeds } from '@/core/map/compose-map'
 import type { MapSpec } from '@/core/map/spec'
 import { projections } from '@/core/projection/catalogue'
 import { group, type Scene } from '@/core/scene/scene'
@@ -71,7 +72,7 @@ function creditsOf(maps: MapSpec[], datasets: Map<string, Prepared>): string {
     used.add(id)
     for (const step of datasets.get(id)?.entry.steps ?? []) if (step.on) stepNeeds(step).forEach(use)
   }
-  for (const layer of maps.flatMap((map) => map.layers)) if (layer.visible) use(layer.datasetId)
+  for (const layer of maps.flatMap((map) => map.layers)) if (layer.visible) layerNeeds(layer).forEach(use)
   const credits = [...used].map((id) => datasets.get(id)?.entry.credit ?? '').filter(Boolean)
   return [...new Set(credits)].join('; ')
 }

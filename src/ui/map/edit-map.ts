@@ -35,10 +35,10 @@ export function editMap(mapId: string, name: string, recipe: (map: Draft<MapSpec
 /** Kinds that can show a dataset. */
 export const kindsFor = (prepared: Prepared): KindId[] => kindIds.filter((id) => kindOf(id).accepts(kindData(prepared)))
 
-/** A layer that shows a dataset: by its first thematic kind, or plainly where `plainly` is set or nothing else fits. */
+/** A layer that shows a dataset by the first kind proposed for it, or plainly where `plainly` is set. */
 export function newLayer(prepared: Prepared, plainly = false): Layer {
   const kinds = kindsFor(prepared)
-  const kind = (plainly ? undefined : kinds.find((id) => kindOf(id).thematic)) ?? kinds.find((id) => !kindOf(id).thematic) ?? kinds[0]
+  const kind = (plainly && kinds.find((id) => !kindOf(id).thematic)) || kinds[0]
   return {
     id: nanoid(8),
     name: prepared.entry.name,

@@ -40,9 +40,9 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
                   <li key={prepared.entry.id} className="flex items-center justify-between gap-2">
                     <span className="px-2">{prepared.entry.name}</span>
                     <span className="flex">
-                      {kindsFor(prepared).some((id) => kindOf(id).thematic) && (
+                      {kindOf(kindsFor(prepared)[0]).thematic && (
                         <button type="button" className="rounded px-2 py-1 text-xs hover:bg-base-200" onClick={() => { addLayer(map.id, prepared); close() }}>
-                          {kindOf(kindsFor(prepared).find((id) => kindOf(id).thematic) ?? 'plain').label.toLowerCase()}
+                          {kindOf(kindsFor(prepared)[0]).label.toLowerCase()}
                         </button>
                       )}
                       {formOf(prepared.dataset) !== 'none' && (

@@ -1,7 +1,7 @@
 'use client'
 import { AlertTriangle, Check } from 'lucide-react'
 import { kindOf } from '@/core/kinds/registry'
-import { kindData } from '@/core/map/compose-map'
+import { kindData, planOf } from '@/core/map/compose-map'
 import type { Layer, MapSpec } from '@/core/map/spec'
 import { keepsAreas, projections } from '@/core/projection/catalogue'
 import { makeEqualArea } from './projection-picker'
@@ -15,7 +15,7 @@ export function MapSentence({ map, layer, prepared, all }: { map: MapSpec; layer
   const kind = kindOf(layer.symbology.kind)
   const data = kindData(prepared)
   const parts = kind.sentence(layer.symbology.settings, data)
-  const caution = kind.caution(layer.symbology.settings, data)
+  const caution = kind.caution(planOf(layer, prepared), layer.symbology.settings, data)
   const { Picker } = kindUi[layer.symbology.kind]
   const distorted = kind.comparesAreas && prepared.dataset.geometry.kind === 'areas' && !keepsAreas(map.projection.id)
   const long = distorted || parts.reduce((sum, { text }) => sum + text.length, 0) > 105

@@ -18,6 +18,7 @@ const dataset: Dataset = {
 const data: KindData = { dataset, name: 'Districts', fieldMeta: (key) => ({ label: key, unit: '', role: 'rate' }), datasetOf: () => null, datasetIds: [] }
 const initial = bivariate.initial(data)
 const by = (change: Partial<BivariateSettings>): BivariateSettings => ({ ...initial, across: { ...initial.across, field: 'loans', method: 'manual', manualBreaks: [3, 6] }, up: { ...initial.up, field: 'income', method: 'manual', manualBreaks: [40] }, ...change })
+const cautionOf = (of: BivariateSettings, from: KindData) => bivariate.caution(bivariate.plan(of, from), of, from)
 
 describe('two fields together', () => {
   it('give each area the cell of both its classes, and none where one is missing', () => {
@@ -53,7 +54,7 @@ describe('two fields together', () => {
   it('warn where either is a total, and divide that one', () => {
     const totals: KindData = { ...data, fieldMeta: (key) => ({ label: key === 'loans' ? 'Population' : 'Loans', unit: '', role: 'total' }) }
     const settings = by({ across: { ...by({}).across, per: 'income' } })
-    expect(bivariate.caution(settings, totals)?.remedies[0].settings).toMatchObject({ across: { per: 'income' }, up: { per: 'loans' } })
+    expect(cautionOf(settings, totals)?.remedies[0].settings).toMatchObject({ across: { per: 'income' }, up: { per: 'loans' } })
   })
 })
 

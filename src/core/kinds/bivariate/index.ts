@@ -44,6 +44,7 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
   },
   sharedKeys: [],
   showField: null,
+  needs: ({ mask }) => (mask ? [mask.datasetId] : []),
   remap(settings, data) {
     const [first, second] = worthShading(data)
     return { ...settings, across: remapped(settings.across, data, first), up: remapped(settings.up, data, second ?? first) }
@@ -55,5 +56,5 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
   },
   fonts: () => [],
   chip: ({ cells }) => [cells[0][0], cells[0].at(-1), cells.at(-1)?.[0], cells.at(-1)?.at(-1)].filter((colour) => colour !== undefined),
-  caution: (settings, data) => totalCaution(settings.across, data, (per) => ({ ...settings, across: { ...settings.across, per } })) ?? totalCaution(settings.up, data, (per) => ({ ...settings, up: { ...settings.up, per } })),
+  caution: (_, settings, data) => totalCaution(settings.across, data, (per) => ({ ...settings, across: { ...settings.across, per } })) ?? totalCaution(settings.up, data, (per) => ({ ...settings, up: { ...settings.up, per } })),
 }

@@ -38,12 +38,13 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
   classification: () => null,
   sharedKeys: [],
   showField: null,
+  needs: ({ mask }) => (mask ? [mask.datasetId] : []),
   remap: (settings, data) => (data.dataset.fields.some(({ key }) => key === settings.field) ? settings : { ...settings, field: texts(data)[0] ?? '', own: {} }),
   read: (plan, settings, _, feature) => ({ value: plan.categories[plan.of[feature]]?.label ?? settings.missing.label, detail: plan.of[feature] < 0 ? 'no value' : `${plan.categories[plan.of[feature]].count} like it` }),
   fonts: () => [],
   chip: ({ categories: list }) => list.slice(0, 6).map(({ colour }) => colour),
-  caution: (settings, data) => {
-    const counts = planCategories(settings, data).categories.map(({ count }) => count).sort((a, b) => b - a)
+  caution: (plan, settings) => {
+    const counts = plan.categories.map(({ count }) => count).sort((a, b) => b - a)
     // With so many the thirteenth commonest is the first that goes with the others.
     return counts.length > most ? { words: `${counts.length} colours cannot be told apart.`, remedies: [{ label: 'group the rare ones', settings: { ...settings, fewest: counts[most - 1] + 1 } }] } : null
   },

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { areaLookShape } from '../area-drawing'
-import { shapes } from '../symbols/spec'
+import { shapes } from '../marks/shapes'
 
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 

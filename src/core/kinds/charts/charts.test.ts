@@ -43,6 +43,7 @@ function areaOf(outline: Outline): number {
   })
   return Math.abs(sum)
 }
+const cautionOf = (of: ChartSettings, from: KindData) => charts.caution(charts.plan(of, from), of, from)
 
 describe('pies and rings', () => {
   it('have the area that tells their total; what is missing or under zero has no part', () => {
@@ -103,8 +104,8 @@ describe('their legend', () => {
 
   it('comes with a caution where rates are made slices', () => {
     const rates: KindData = { ...data, fieldMeta: (label) => ({ label, unit: '%', role: 'rate' }) }
-    const found = charts.caution(by(), rates)
+    const found = cautionOf(by(), rates)
     expect(found?.remedies[0].settings).toMatchObject({ form: 'bars' })
-    expect(charts.caution(by({ form: 'bars' }), rates)).toBeNull()
+    expect(cautionOf(by({ form: 'bars' }), rates)).toBeNull()
   })
 })

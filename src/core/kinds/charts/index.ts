@@ -5,7 +5,7 @@ import { solid, stroke, withOpacity } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/text'
 import type { KindData, MapKind } from '../kind'
 import { lowerFirst, numberFields } from '../values'
-import { proposedAnchor, rangeOf } from '../symbols/scale'
+import { proposedAnchor, rangeOf } from '../marks/sizes'
 import { drawCharts } from './draw'
 import { isRound, planCharts, type ChartPlan } from './plan'
 import { ChartSettings } from './spec'
@@ -27,7 +27,7 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
     const settings: ChartSettings = { form: 'pie', parts, sized: true, anchor: { value: 1, sizeMm: 10 }, leastMm: 1.5, hole: 0.5, barWidthMm: 1.6, opacity: 1, outline: { colour: '#ffffff', widthPt: 0.3 }, numbers: plainFormat() }
     const range = rangeOf(planCharts(settings, data).totals)
     if (!range) return settings
-    const { value, sizeMm } = proposedAnchor({ scaling: 'area', exponent: 0.5, shape: 'circle' }, range, 12)
+    const { value, sizeMm } = proposedAnchor(0.5, range, 12)
     return { ...settings, anchor: { value, sizeMm } }
   },
   plan: planCharts,
@@ -56,11 +56,12 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
   classification: () => null,
   sharedKeys: [],
   showField: null,
+  needs: () => [],
   remap: (settings, data) => (settings.parts.every(({ field }) => data.dataset.fields.some(({ key }) => key === field)) ? settings : charts.initial(data)),
   read: (plan, settings, { fieldMeta }, feature) => ({ value: writeNumber(plan.totals[feature], settings.numbers, 0), detail: settings.parts.map(({ field }, i) => `${fieldMeta(field).label} ${plan.totals[feature] > 0 ? ((100 * plan.values[i][feature]) / plan.totals[feature]).toFixed(0) : 0} %`).join(' · ') }),
   fonts: () => [],
   chip: (_, { parts }) => parts.map(({ colour }) => colour),
-  caution(settings, { fieldMeta }) {
+  caution(_, settings, { fieldMeta }) {
     const rates = settings.parts.filter(({ field }) => ['rate', 'share', 'index'].includes(fieldMeta(field).role))
     if (rates.length && isRound(settings)) return { words: 'Rates do not add up to a whole; bars do not ask them to.', remedies: [{ label: 'bars', settings: { ...settings, form: 'bars' } }] }
     return settings.parts.length > 6 ? { words: 'More than six parts are hard to read.', remedies: [] } : null

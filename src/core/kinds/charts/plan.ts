@@ -2,7 +2,7 @@ import { decimalsFor } from '@/core/classify/labels'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
 import type { KindData } from '../kind'
-import { rangeOf, roundMarks } from '../symbols/scale'
+import { rangeOf, roundMarks } from '../marks/sizes'
 import type { ChartSettings } from './spec'
 
 /** `values[p][f]`: part `p` of feature `f`, 0 where it is missing or negative; `sizes[f]`: width of a pie, height of the highest bar or of the stack, mm. */

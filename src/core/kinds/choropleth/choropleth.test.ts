@@ -18,6 +18,7 @@ const dataset: Dataset = {
 const data: KindData = { dataset, name: 'Districts', fieldMeta: (key) => { const column = dataset.fields.find((f) => f.key === key)?.column; return column ? proposeMeta(key, column) : { label: key, unit: '', role: 'total' } }, datasetOf: (id) => (id === 'districts' ? dataset : null), datasetIds: [] }
 const settings = { ...choropleth.initial(data), field: 'lib_loans', per: 'population' as string | null, method: 'manual' as const, manualBreaks: [1.5, 2.5], rounded: false }
 const plan = choropleth.plan(settings, data)
+const cautionOf = (of: typeof settings, from: KindData) => choropleth.caution(choropleth.plan(of, from), of, from)
 
 describe('the plan', () => {
   it('gives each feature the class of its rate; missing values and zero denominators get none', () => {
@@ -117,10 +118,10 @@ describe('two sides and values set aside', () => {
 
 describe('what it warns of and tells', () => {
   it('warns of totals and of nothing else', () => {
-    const caution = choropleth.caution({ ...settings, per: null }, data)
+    const caution = cautionOf({ ...settings, per: null }, data)
     expect(caution?.words).toContain('large areas will win')
     expect(caution?.remedies.map(({ label, settings: s }) => [label, s.per])).toEqual([['per resident', 'population']])
-    expect(choropleth.caution(settings, data)).toBeNull()
+    expect(cautionOf(settings, data)).toBeNull()
   })
 
   it('tells value, class and rank of a feature', () => {

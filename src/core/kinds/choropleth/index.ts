@@ -37,6 +37,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
       ...(plan.scale && { shadeOf: (value: number) => shadeOf(settings, plan.scale?.share(value) ?? 0) }),
       heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.scale ? [plan.colours[plan.colours.length >> 1]] : plan.colours, labels: plan.scale ? [`${writeNumber(plan.classification.breaks[0], settings.numbers, plan.decimals)} to ${writeNumber(plan.classification.breaks[1], settings.numbers, plan.decimals)}`] : plan.labels, generated: plan.generated, values: plan.values, ground: groundOf(settings, data.dataset), pool: poolOf(settings.share, data), mayMove: plan.mayMove },
   sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours', 'missing'],
+  needs: ({ share, mask }) => [...(share?.members.map(({ datasetId }) => datasetId) ?? []), ...(mask ? [mask.datasetId] : [])],
   remap: (settings, data) => {
     const has = (key: string | null) => key === null || data.dataset.fields.some((field) => field.key === key)
     return { ...settings, field: has(settings.field) ? settings.field : (worthShading(data)[0] ?? ''), per: has(settings.per) ? settings.per : null, uncertainty: has(settings.uncertainty?.field ?? null) ? settings.uncertainty : null }
@@ -55,5 +56,5 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   },
   fonts: () => [],
   chip: (plan) => (plan.scale ? [0.05, 0.3, 0.55, 0.8, 0.99].map((share) => plan.colours[Math.floor(share * plan.colours.length)]) : plan.colours),
-  caution: (settings, data) => totalCaution(settings, data, (per) => ({ ...settings, per })),
+  caution: (_, settings, data) => totalCaution(settings, data, (per) => ({ ...settings, per })),
 }

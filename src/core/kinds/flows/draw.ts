@@ -3,7 +3,7 @@ import { polygon, type Outline } from '@/core/scene/outline'
 import { solid, stroke, withOpacity } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import type { DrawContext } from '../kind'
-import { placesOf } from '../symbols/places'
+import { placesOf } from '../marks/places'
 import type { FlowPlan } from './plan'
 import type { FlowSettings } from './spec'
 

@@ -30,6 +30,7 @@ const by = (change: Partial<FlowSettings> = {}): FlowSettings => ({ ...flows.ini
 const plan = (change: Partial<FlowSettings> = {}) => flows.plan(by(change), data)
 const projection = createProjection(adviseEqualArea([10, 50, 11, 51]))
 const context: DrawContext = { dataset: table, projection, projected: table.geometry, to: { mmPerMetre: 1e-3, dx: 0, dy: 0 }, window: { x: -1e6, y: -1e6, width: 2e6, height: 2e6 }, fonts: createFontBook(), toleranceMm: 0.1, datasetOf: data.datasetOf, featureName: (row) => `flow ${row}` }
+const cautionOf = (of: FlowSettings, from: KindData) => flows.caution(flows.plan(of, from), of, from)
 
 describe('flows', () => {
   it('find the places that their rows name', () => {
@@ -47,7 +48,7 @@ describe('flows', () => {
 
   it('say what is left out: under the threshold, within a place, without one', () => {
     expect(plan({ threshold: 100 })).toMatchObject({ left: 1, within: 1, unplaced: 1 })
-    expect(flows.caution(by(), data)?.words).toBe('1 rows name places that are not there.')
+    expect(cautionOf(by(), data)?.words).toBe('1 rows name places that are not there.')
     expect(plan({ places: null }).flows).toEqual([])
   })
 

@@ -82,12 +82,12 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
   classification: () => null,
   sharedKeys: [],
   showField: null,
+  needs: ({ places }) => (places ? [places.datasetId] : []),
   remap: (settings, data) => (data.dataset.fields.some(({ key }) => key === settings.field) && data.dataset.fields.some(({ key }) => key === settings.from) && data.dataset.fields.some(({ key }) => key === settings.to) ? settings : flows.initial(data)),
   read: () => null,
   fonts: () => [],
   chip: (plan, settings) => (settings.colour.by === 'nothing' ? [settings.colour.fill] : plan.hues.map(({ colour }) => colour)),
-  caution(settings, data) {
-    const plan = planFlows(settings, data)
+  caution(plan, settings, data) {
     if (!settings.places) return { words: 'No areas or points have these names.', remedies: [] }
     if (plan.unplaced) return { words: `${plan.unplaced} rows name places that are not there.`, remedies: [] }
     const column = fieldOf(data.dataset, settings.field)

@@ -4,8 +4,8 @@ import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { decimalsFor } from '@/core/classify/labels'
 import type { Colour } from '@/core/scene/paint'
 import type { KindData } from '../kind'
-import { roundMarks } from '../symbols/scale'
-import { placesOf } from '../symbols/places'
+import { roundMarks } from '../marks/sizes'
+import { placesOf } from '../marks/places'
 import type { FlowSettings } from './spec'
 
 /** A flow between two features of the places; `row` is its row in the table. */

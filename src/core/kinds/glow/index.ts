@@ -3,7 +3,7 @@ import { fieldOf } from '@/core/data/dataset'
 import type { Raster } from '@/core/scene/scene'
 import type { MapKind } from '../kind'
 import { lowerFirst } from '../values'
-import { paperPlaces } from '../symbols/places'
+import { paperPlaces } from '../marks/places'
 import { coloursOf, lightOf } from './light'
 import { GlowSettings } from './spec'
 
@@ -46,6 +46,7 @@ export const glow: MapKind<GlowSettings, GlowPlan> = {
   classification: () => null,
   sharedKeys: [],
   showField: null,
+  needs: () => [],
   remap: (settings, { dataset }) => (settings.field === null || dataset.fields.some(({ key }) => key === settings.field) ? settings : { ...settings, field: null }),
   read: () => null,
   fonts: () => [],

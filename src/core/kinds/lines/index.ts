@@ -4,7 +4,7 @@ import { Classing } from '@/core/classify/spec'
 import { Colouring, colouringLabel } from '@/core/colour/colouring'
 import { stroke, withOpacity } from '@/core/scene/paint'
 import type { KindData, LegendItem, MapKind } from '../kind'
-import { rangeOf } from '../symbols/scale'
+import { rangeOf } from '../marks/sizes'
 import { groundOf, headingOf, lowerFirst, numberFields, unitOf, valuesOf } from '../values'
 import { drawLines } from './draw'
 import { planLines, type LinePlan } from './plan'
@@ -48,6 +48,7 @@ export const lines: MapKind<LineSettings, LinePlan> = {
   classification: (plan, { colour }, data) => (colour && plan.classification && plan.values ? { heading: headingOf(colour, data.fieldMeta), unit: unitOf(colour, data.fieldMeta), result: plan.classification, colours: plan.colours, labels: plan.labels, generated: plan.generated, values: plan.values, ground: groundOf(colour, data.dataset), pool: null, mayMove: null } : null),
   sharedKeys: [],
   showField: null,
+  needs: () => [],
   remap(settings, data) {
     const has = (field: string) => data.dataset.fields.some(({ key }) => key === field)
     return { ...settings, width: settings.width && has(settings.width.field) ? settings.width : null, colour: settings.colour && has(settings.colour.field) ? settings.colour : null }

@@ -6,7 +6,7 @@ import { fieldOf } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
 import { classified } from '../classified'
 import type { KindData } from '../kind'
-import { rangeOf, roundMarks } from '../symbols/scale'
+import { rangeOf, roundMarks } from '../marks/sizes'
 import { valuesOf } from '../values'
 import type { LineSettings } from './spec'
 

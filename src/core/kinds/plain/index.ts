@@ -24,6 +24,7 @@ export const plain: MapKind<PlainSettings, PlainPlan> = {
   sentence: plainSentence,
   classings: () => [],
   classification: () => null,
+  needs: () => [],
   remap: (settings, { dataset }) => (settings.label && !dataset.fields.some(({ key }) => key === settings.label?.field) ? { ...settings, label: null } : settings),
   sharedKeys: [],
   showField: null,

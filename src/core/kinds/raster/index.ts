@@ -22,6 +22,7 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   sentence: rasterSentence,
   classings: () => [],
   classification: () => null,
+  needs: () => [],
   remap: (settings) => settings,
   sharedKeys: [],
   showField: null,

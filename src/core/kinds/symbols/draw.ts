@@ -2,9 +2,9 @@ import { solid, stroke, withOpacity, type Colour } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { pointsToMm } from '@/core/scene/text'
 import type { DrawContext } from '../kind'
-import { paperPlaces } from './places'
+import { paperPlaces } from '../marks/places'
 import type { SymbolPlan } from './plan'
-import { extents, symbolOutline } from './shapes'
+import { extents, symbolOutline } from '../marks/shapes'
 import type { SymbolSettings } from './spec'
 
 /** The colour of a feature's symbol, before its opacity. */

@@ -57,6 +57,7 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
   },
   sharedKeys: [],
   showField: null,
+  needs: () => [],
   remap(settings, data) {
     const has = (key: string | null) => key === null || data.dataset.fields.some((field) => field.key === key)
     const field = has(settings.field) ? settings.field : firstField(data)
@@ -70,7 +71,7 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
   },
   fonts: () => [],
   chip: (plan, settings) => plan.hues?.list.slice(0, 6).map(({ colour }) => colour) ?? [settings.fill],
-  caution: (settings, { fieldMeta }) => {
+  caution: (_, settings, { fieldMeta }) => {
     const { role, label } = fieldMeta(settings.field)
     return settings.per !== null || ['rate', 'share', 'index'].includes(role) ? { words: `Sizes add up to the eye; ${role === 'total' ? 'a rate' : label.toLowerCase()} does not.`, remedies: [] } : null
   },

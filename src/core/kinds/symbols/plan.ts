@@ -8,7 +8,8 @@ import type { Colour } from '@/core/scene/paint'
 import { classified } from '../classified'
 import type { KindData } from '../kind'
 import { valuesOf } from '../values'
-import { proposedAnchor, rangeOf, roundMarks, sizeScale } from './scale'
+import { proposedAnchor, rangeOf, roundMarks } from '../marks/sizes'
+import { powerOf, sizeScale } from './scale'
 import type { SymbolSettings } from './spec'
 
 export type Hue = { key: string; label: string; colour: Colour; count: number }
@@ -76,5 +77,5 @@ function huesOf({ colour }: SymbolSettings, { dataset }: KindData): SymbolPlan['
 /** A size for a dataset's symbols at which the largest one is about as wide as maps bear. */
 export const firstAnchor = (settings: Pick<SymbolSettings, 'scaling' | 'exponent' | 'shape'>, values: Float64Array): SymbolSettings['anchor'] => {
   const range = rangeOf(values)
-  return range ? proposedAnchor(settings, range, 9) : { by: 'value', value: 1, sizeMm: 9 }
+  return range ? proposedAnchor(powerOf(settings), range, 9) : { by: 'value', value: 1, sizeMm: 9 }
 }

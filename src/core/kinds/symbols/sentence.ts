@@ -2,10 +2,9 @@ import { colouringLabel } from '@/core/colour/colouring'
 import { methods } from '@/core/classify/classify'
 import { formatNumber, numberWord } from '@/core/classify/labels'
 import type { KindData, SentencePart } from '../kind'
+import { shapeWords } from '../marks/shapes'
 import { lowerFirst, perWords } from '../values'
 import type { SymbolSettings } from './spec'
-
-export const shapeWords: Record<SymbolSettings['shape'], string> = { circle: 'circles', square: 'squares', diamond: 'diamonds', triangle: 'triangles', drop: 'drops', bar: 'bars' }
 
 /** “Size circles for districts by population as it is, 100,000 being 6 mm wide by area, coloured by median household income.” */
 export function symbolSentence(settings: SymbolSettings, { name, fieldMeta }: KindData): SentencePart[] {

@@ -1,12 +1,10 @@
 import { z } from 'zod'
 import { classingShape } from '@/core/classify/spec'
 import { Colouring } from '@/core/colour/colouring'
+import { shapes } from '../marks/shapes'
 import { sortedKeys } from '@/core/data/sorted-record'
 
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
-
-export const shapes = ['circle', 'square', 'diamond', 'triangle', 'drop', 'bar'] as const
-export type Shape = (typeof shapes)[number]
 
 /** What of a symbol grows with the value: its area, its height, or its height so that its area looks right. */
 export const scalings = ['area', 'height', 'perceptual'] as const

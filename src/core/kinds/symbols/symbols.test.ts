@@ -9,9 +9,10 @@ import { createFontBook } from '@/core/scene/text'
 import type { DrawContext, KindData } from '../kind'
 import { symbols } from '.'
 import { overlapShare, shrinkTo } from './overlap'
-import { flannery, powerOf, roundMarks, sizeScale } from './scale'
-import { extents, symbolOutline } from './shapes'
-import { shapes, type SymbolSettings } from './spec'
+import { roundMarks } from '../marks/sizes'
+import { flannery, powerOf, sizeScale } from './scale'
+import { extents, shapes, symbolOutline } from '../marks/shapes'
+import type { SymbolSettings } from './spec'
 
 const dataset: Dataset = {
   rowCount: 6,

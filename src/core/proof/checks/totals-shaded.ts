@@ -1,11 +1,11 @@
 import { kindOf } from '@/core/kinds/registry'
-import { kindData } from '@/core/map/compose-map'
+import { kindData, planOf } from '@/core/map/compose-map'
 import type { Check } from '../check'
 
 export const totalsShaded: Check = {
   id: 'totals-shaded',
-  passed: 'Shaded fields are fit for shading',
-  failed: 'A total is shaded',
+  passed: 'Every field suits its kind of map',
+  failed: 'A field does not suit its map',
   run({ maps, datasets }) {
     let thematic = 0
     for (const map of maps)
@@ -14,7 +14,7 @@ export const totalsShaded: Check = {
         const kind = kindOf(layer.symbology.kind)
         if (!prepared || !layer.visible || !kind.thematic) continue
         thematic++
-        const caution = kind.caution(layer.symbology.settings, kindData(prepared))
+        const caution = kind.caution(planOf(layer, prepared), layer.symbology.settings, kindData(prepared))
         if (caution) return { ok: false, detail: `“${layer.name}”: ${caution.words}`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }
       }
     return thematic ? { ok: true, detail: `${thematic} thematic ${thematic === 1 ? 'layer' : 'layers'}`, target: null } : null

@@ -95,7 +95,7 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
               <Button className="!h-6 !px-1 font-condensed !text-xs" title="The same map by every method (C)" onClick={onCompare}>
                 Compare
               </Button>
-              <SharePopover layer={layer} />
+              {kindOf(layer.symbology.kind).sharedKeys.length > 0 && <SharePopover layer={layer} />}
             </div>
             <Row label="Also count">
               <Select label="Also count under each class" value={view.beside ?? ''} options={[{ value: '', label: 'nothing more' }, { value: 'ground', label: 'the ground covered' }, ...totalsOf(prepared)]} onChange={(beside) => set({ beside: beside || null })} />

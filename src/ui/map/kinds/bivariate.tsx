@@ -1,29 +1,21 @@
 'use client'
-import type { Draft } from 'immer'
 import { numberWord } from '@/core/classify/labels'
 import { coloursFor, colouringLabel } from '@/core/colour/colouring'
 import { planOf } from '@/core/map/compose-map'
 import { columnsFor, type BivariatePlan } from '@/core/kinds/bivariate/plan'
 import { squareColours, squareIds, squares } from '@/core/kinds/bivariate/palettes'
-import { forms, type BivariateSettings } from '@/core/kinds/bivariate/spec'
+import { forms } from '@/core/kinds/bivariate/spec'
 import type { Layer } from '@/core/map/spec'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { ChoiceList, Popover } from '../../kit/popover'
 import { SchemePicker, Swatches } from '../colours/scheme-picker'
-import { editLayer } from '../edit-map'
 import { AreaLookSections, MissingRows } from './area-look'
 import { FieldPicker, PerPicker } from './field-picker'
-import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
-
-const settingsOf = (layer: Layer): BivariateSettings => layer.symbology.settings as BivariateSettings
-
-function change(layer: Layer, name: string, recipe: (settings: Draft<BivariateSettings>) => void, merge?: string): void {
-  editLayer(layer.id, name, (draft) => draft.symbology.kind === 'bivariate' && recipe(draft.symbology.settings), merge)
-}
+import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
-  const settings = settingsOf(layer)
+  const { s: settings, change } = editingOf('bivariate', layer)
   const side = control.endsWith('-2') ? 'up' : 'across'
   if (control === 'field' || control === 'field-2')
     return (
@@ -31,12 +23,12 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         value={settings[side].field}
         prepared={prepared}
         onPick={(field, label) => {
-          change(layer, `Shade by ${label}`, (s) => void (s[side].field = field))
+          change(`Shade by ${label}`, (s) => void (s[side].field = field))
           close()
         }}
       />
     )
-  if (control === 'per' || control === 'per-2') return <PerPicker shown={settings[side]} prepared={prepared} onChange={(name, next) => change(layer, name, (s) => void Object.assign(s[side], next))} />
+  if (control === 'per' || control === 'per-2') return <PerPicker shown={settings[side]} prepared={prepared} onChange={(name, next) => change(name, (s) => void Object.assign(s[side], next))} />
   if (control === 'classes') {
     const suppressing = settings.form === 'suppressing'
     return (
@@ -44,7 +36,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         value={String(settings.up.classes)}
         options={[2, 3, 4].map((n) => ({ value: String(n), label: `${numberWord(suppressing ? columnsFor(n) : n)} by ${numberWord(n)}`, note: n === 4 ? 'as many as can be read' : '' }))}
         onPick={(n) => {
-          change(layer, `${n} classes to a side`, (s) => {
+          change(`${n} classes to a side`, (s) => {
             for (const one of [s.across, s.up]) {
               one.classes = Number(n)
               if (one.method === 'manual') one.method = 'quantile'
@@ -60,12 +52,12 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
 }
 
 function Colours({ layer }: { layer: Layer }) {
-  const settings = settingsOf(layer)
-  if (settings.form !== 'square') return <SchemePicker colouring={settings.colouring} count={settings.form === 'suppressing' ? columnsFor(settings.up.classes) : settings.across.classes} onChange={(name, recipe, merge) => change(layer, name, (s) => recipe(s.colouring), merge)} />
+  const { s: settings, change } = editingOf('bivariate', layer)
+  if (settings.form !== 'square') return <SchemePicker colouring={settings.colouring} count={settings.form === 'suppressing' ? columnsFor(settings.up.classes) : settings.across.classes} onChange={(name, recipe, merge) => change(name, (s) => recipe(s.colouring), merge)} />
   return (
     <div className="grid w-64 grid-cols-2 gap-2">
       {squareIds.map((id) => (
-        <button key={id} type="button" aria-pressed={id === settings.square} onClick={() => change(layer, `Colour ${squares[id].label}`, (s) => void (s.square = id))} className={`flex flex-col items-center gap-1 rounded p-2 text-xs hover:bg-base-200 ${id === settings.square ? 'bg-tint font-medium text-primary' : ''}`}>
+        <button key={id} type="button" aria-pressed={id === settings.square} onClick={() => change(`Colour ${squares[id].label}`, (s) => void (s.square = id))} className={`flex flex-col items-center gap-1 rounded p-2 text-xs hover:bg-base-200 ${id === settings.square ? 'bg-tint font-medium text-primary' : ''}`}>
           <SquarePicture cells={squareColours(id, 3, 3)} />
           {squares[id].label}
         </button>
@@ -91,13 +83,13 @@ function SquarePicture({ cells }: { cells: string[][] }) {
 const formWords = { square: 'a side of a square', fading: 'how strongly it shows', suppressing: 'how much is told' } as const
 
 function Settings({ layer, prepared }: SettingsProps) {
-  const s = settingsOf(layer)
+  const { s, change } = editingOf('bivariate', layer)
   const plan = planOf(layer, prepared) as BivariatePlan
   return (
     <>
       <Section title="Fill">
         <Row label="The second is">
-          <Select label="What the second field does" value={s.form} options={forms.map((value) => ({ value, label: formWords[value] }))} onChange={(form) => change(layer, 'What the second field does', (d) => void (d.form = form))} />
+          <Select label="What the second field does" value={s.form} options={forms.map((value) => ({ value, label: formWords[value] }))} onChange={(form) => change('What the second field does', (d) => void (d.form = form))} />
         </Row>
         <Row label="Colours">
           <Popover
@@ -115,13 +107,13 @@ function Settings({ layer, prepared }: SettingsProps) {
         </Row>
         {s.form === 'fading' && (
           <Row label="Fades into">
-            <ColourField label="Colour that values fade into" value={s.ground} onChange={(colour) => change(layer, 'Fades into', (d) => void (d.ground = colour), 'ground')} />
+            <ColourField label="Colour that values fade into" value={s.ground} onChange={(colour) => change('Fades into', (d) => void (d.ground = colour), 'ground')} />
           </Row>
         )}
-        {s.form !== 'suppressing' && <Check label="Legend stands on its corner" checked={s.turned} onChange={(turned) => change(layer, 'Turn the legend', (d) => void (d.turned = turned))} />}
-        <MissingRows look={s} onChange={(name, recipe, merge) => change(layer, name, recipe, merge)} />
+        {s.form !== 'suppressing' && <Check label="Legend stands on its corner" checked={s.turned} onChange={(turned) => change('Turn the legend', (d) => void (d.turned = turned))} />}
+        <MissingRows look={s} onChange={change} />
       </Section>
-      <AreaLookSections look={s} prepared={prepared} onChange={(name, recipe, merge) => change(layer, name, recipe, merge)} />
+      <AreaLookSections look={s} prepared={prepared} onChange={change} />
     </>
   )
 }

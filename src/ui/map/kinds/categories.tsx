@@ -1,28 +1,21 @@
 'use client'
-import type { Draft } from 'immer'
 import { unordered } from '@/core/colour/schemes'
 import { planOf } from '@/core/map/compose-map'
 import type { Category, CategoryPlan } from '@/core/kinds/categories/plan'
 import type { CategorySettings, Own } from '@/core/kinds/categories/spec'
-import { shapeWords } from '@/core/kinds/symbols/sentence'
-import { shapes } from '@/core/kinds/symbols/spec'
-import type { Layer } from '@/core/map/spec'
+import { shapes, shapeWords } from '@/core/kinds/marks/shapes'
 import { Row, Section, Segments, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList, Popover } from '../../kit/popover'
 import { TextField } from '../../kit/text-field'
 import { Swatches } from '../colours/scheme-picker'
-import { editLayer } from '../edit-map'
 import { AreaLookSections, MissingRows } from './area-look'
-import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
+import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-const settingsOf = (layer: Layer): CategorySettings => layer.symbology.settings as CategorySettings
-const changer = (layer: Layer) => (name: string, recipe: (settings: Draft<CategorySettings>) => void, merge?: string) => editLayer(layer.id, name, (draft) => draft.symbology.kind === 'categories' && recipe(draft.symbology.settings), merge)
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('categories', layer)
   if (control === 'field') {
     const fields = prepared.dataset.fields.filter(({ column }) => column.kind !== 'number').map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label, note: prepared.fieldMeta(key).role }))
     return (
@@ -55,8 +48,7 @@ const plainOwn: Own = { colour: null, hatchDeg: null, with: null, label: null }
 const hatches = [{ value: '', label: 'flat' }, { value: '45', label: 'rising lines' }, { value: '-45', label: 'falling lines' }, { value: '0', label: 'level lines' }, { value: '90', label: 'upright lines' }]
 
 function Settings({ layer, prepared }: SettingsProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('categories', layer)
   const plan = planOf(layer, prepared) as CategoryPlan
   const { kind } = prepared.dataset.geometry
   const own = (key: string, part: Partial<Own>, merge?: string) => change(`Change ${key}`, (d) => void (d.own[key] = { ...plainOwn, ...d.own[key], ...part }), merge)
@@ -88,7 +80,7 @@ function Settings({ layer, prepared }: SettingsProps) {
             </li>
           ))}
         </ul>
-        {kind === 'areas' && <MissingRows look={s} onChange={(name, recipe, merge) => change(name, recipe, merge)} />}
+        {kind === 'areas' && <MissingRows look={s} onChange={change} />}
         {kind === 'lines' && (
           <Row label="Width">
             <NumberField label="Width of lines" value={s.lineWidthPt} unit="pt" min={0.05} max={40} step={0.1} onChange={(w) => change('Width of lines', (d) => void (d.lineWidthPt = w), 'line width')} />
@@ -101,7 +93,7 @@ function Settings({ layer, prepared }: SettingsProps) {
           </Row>
         )}
       </Section>
-      {kind === 'areas' && <AreaLookSections look={s} prepared={prepared} onChange={(name, recipe, merge) => change(name, recipe, merge)} />}
+      {kind === 'areas' && <AreaLookSections look={s} prepared={prepared} onChange={change} />}
     </>
   )
 }

@@ -1,24 +1,19 @@
 'use client'
-import type { Draft } from 'immer'
 import { unordered } from '@/core/colour/schemes'
 import { chartFormWords } from '@/core/kinds/charts'
 import { isRound } from '@/core/kinds/charts/plan'
-import { chartForms, type ChartSettings } from '@/core/kinds/charts/spec'
+import { chartForms } from '@/core/kinds/charts/spec'
 import type { Layer } from '@/core/map/spec'
 import type { Prepared } from '@/core/data/prepare'
 import { Check, Row, Section } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
-import { editLayer } from '../edit-map'
-import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
+import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-const settingsOf = (layer: Layer): ChartSettings => layer.symbology.settings as ChartSettings
-const changer = (layer: Layer) => (name: string, recipe: (settings: Draft<ChartSettings>) => void, merge?: string) => editLayer(layer.id, name, (draft) => draft.symbology.kind === 'charts' && recipe(draft.symbology.settings), merge)
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('charts', layer)
   if (control === 'shape')
     return (
       <ChoiceList
@@ -46,8 +41,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
 
 /** Which fields the parts are. */
 function Parts({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('charts', layer)
   const numbers = prepared.dataset.fields.filter(({ key, column }) => column.kind === 'number' && prepared.fieldMeta(key).role !== 'code')
   return (
     <ul className="max-h-80 w-64 overflow-y-auto">
@@ -73,8 +67,7 @@ function Parts({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
 }
 
 function Settings({ layer, prepared }: SettingsProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('charts', layer)
   return (
     <Section title="Charts">
       {s.parts.map(({ field, colour }, i) => (

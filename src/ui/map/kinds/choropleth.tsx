@@ -1,32 +1,22 @@
 'use client'
-import type { Draft } from 'immer'
 import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
 import { scalings } from '@/core/classify/spec'
 import { colouringLabel, coloursFor } from '@/core/colour/colouring'
 import { planOf } from '@/core/map/compose-map'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
-import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
-import type { Layer } from '@/core/map/spec'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList, Popover } from '../../kit/popover'
 import { SchemePicker, Swatches } from '../colours/scheme-picker'
 import { chooseClasses, chooseMethodOf } from '../edit-classing'
-import { editLayer } from '../edit-map'
 import { MidpointPicker } from '../midpoint'
 import { AreaLookSections, MissingRows } from './area-look'
 import { FieldPicker, PerPicker } from './field-picker'
-import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
-
-const settingsOf = (layer: Layer): ChoroplethSettings => layer.symbology.settings as ChoroplethSettings
-
-export function change(layer: Layer, name: string, recipe: (settings: Draft<ChoroplethSettings>) => void, merge?: string): void {
-  editLayer(layer.id, name, (draft) => draft.symbology.kind === 'choropleth' && recipe(draft.symbology.settings), merge)
-}
+import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
-  const settings = settingsOf(layer)
+  const { s: settings, change } = editingOf('choropleth', layer)
   const plan = planOf(layer, prepared) as ChoroplethPlan
   if (control === 'field')
     return (
@@ -34,7 +24,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         value={settings.field}
         prepared={prepared}
         onPick={(field, label) => {
-          change(layer, `Shade by ${label}`, (s) => {
+          change(`Shade by ${label}`, (s) => {
             s.field = field
             // The error of one field says nothing of another.
             s.uncertainty = null
@@ -43,14 +33,14 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         }}
       />
     )
-  if (control === 'per') return <PerPicker shown={settings} prepared={prepared} onChange={(name, next) => change(layer, name, (s) => void Object.assign(s, next))} />
+  if (control === 'per') return <PerPicker shown={settings} prepared={prepared} onChange={(name, next) => change(name, (s) => void Object.assign(s, next))} />
   if (control === 'classes')
     return (
       <ChoiceList
         value={settings.unclassed ? 'none' : String(plan.classification?.counts.length ?? settings.classes)}
         options={[{ value: 'none', label: 'no classes', note: 'each its own shade' }, ...Array.from({ length: maxClasses - minClasses + 1 }, (_, i) => ({ value: String(i + minClasses), label: numberWord(i + minClasses) }))]}
         onPick={(n) => {
-          if (n === 'none') change(layer, 'No classes', (s) => void (s.unclassed = 'linear'))
+          if (n === 'none') change('No classes', (s) => void (s.unclassed = 'linear'))
           else chooseClasses(layer, Number(n))
           close()
         }}
@@ -73,7 +63,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         value={settings.unclassed}
         options={scalings.map((value) => ({ value, label: value === 'rank' ? 'by rank' : value, note: scaleNotes[value] }))}
         onPick={(scaling) => {
-          change(layer, 'Scale of shades', (s) => void (s.unclassed = scaling))
+          change('Scale of shades', (s) => void (s.unclassed = scaling))
           close()
         }}
       />
@@ -87,20 +77,20 @@ const scaleNotes = { linear: 'by size', 'square-root': 'large ones held back', l
 
 /** The colours of a choropleth's classes. */
 function Colours({ layer, prepared }: SettingsProps) {
-  const settings = settingsOf(layer)
+  const { s: settings, change } = editingOf('choropleth', layer)
   const plan = planOf(layer, prepared) as ChoroplethPlan
-  return <SchemePicker colouring={settings} count={settings.unclassed ? 5 : (plan.classification?.counts.length ?? settings.classes)} onChange={(name, recipe, merge) => change(layer, name, recipe, merge)} />
+  return <SchemePicker colouring={settings} count={settings.unclassed ? 5 : (plan.classification?.counts.length ?? settings.classes)} onChange={change} />
 }
 
 /** Which values are not reliable, and how that shows. */
 function Reliability({ layer, prepared }: SettingsProps) {
-  const { field, uncertainty } = settingsOf(layer)
+  const { s: { field, uncertainty }, change } = editingOf('choropleth', layer)
   const errors = prepared.dataset.fields.filter(({ key, column }) => column.kind === 'number' && key !== field).map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label }))
   const likely = errors.find(({ label }) => /margin of error|coefficient of variation/i.test(label)) ?? errors[0]
   if (!likely) return null
-  const set = (part: Partial<NonNullable<typeof uncertainty>>, merge?: string) => change(layer, 'Reliability', (d) => void (d.uncertainty && Object.assign(d.uncertainty, part)), merge)
+  const set = (part: Partial<NonNullable<typeof uncertainty>>, merge?: string) => change('Reliability', (d) => void (d.uncertainty && Object.assign(d.uncertainty, part)), merge)
   return (
-    <Section title="Reliability" aside={<Check label="Shown" checked={uncertainty !== null} onChange={(on) => change(layer, on ? 'Show reliability' : 'Hide reliability', (d) => void (d.uncertainty = on ? { field: likely.value, measure: /variation/i.test(likely.label) ? 'variation' : 'margin', over: 15, show: 'hatch' } : null))} />}>
+    <Section title="Reliability" aside={<Check label="Shown" checked={uncertainty !== null} onChange={(on) => change(on ? 'Show reliability' : 'Hide reliability', (d) => void (d.uncertainty = on ? { field: likely.value, measure: /variation/i.test(likely.label) ? 'variation' : 'margin', over: 15, show: 'hatch' } : null))} />}>
       {uncertainty && (
         <>
           <Row label="Error in">
@@ -120,7 +110,7 @@ function Reliability({ layer, prepared }: SettingsProps) {
 }
 
 function Settings({ layer, prepared }: SettingsProps) {
-  const s = settingsOf(layer)
+  const { s, change } = editingOf('choropleth', layer)
   return (
     <>
       <Section title="Fill">
@@ -129,10 +119,10 @@ function Settings({ layer, prepared }: SettingsProps) {
             <Colours layer={layer} prepared={prepared} />
           </Popover>
         </Row>
-        <MissingRows look={s} onChange={(name, recipe, merge) => change(layer, name, recipe, merge)} />
+        <MissingRows look={s} onChange={change} />
       </Section>
       <Reliability layer={layer} prepared={prepared} />
-      <AreaLookSections look={s} prepared={prepared} onChange={(name, recipe, merge) => change(layer, name, recipe, merge)} />
+      <AreaLookSections look={s} prepared={prepared} onChange={change} />
     </>
   )
 }

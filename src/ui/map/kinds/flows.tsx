@@ -1,24 +1,17 @@
 'use client'
-import type { Draft } from 'immer'
 import { planOf } from '@/core/map/compose-map'
 import type { FlowPlan } from '@/core/kinds/flows/plan'
-import type { FlowSettings } from '@/core/kinds/flows/spec'
-import type { Layer } from '@/core/map/spec'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { usePrepared } from '../../shell/contents'
-import { editLayer } from '../edit-map'
 import { FieldPicker } from './field-picker'
-import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
+import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-const settingsOf = (layer: Layer): FlowSettings => layer.symbology.settings as FlowSettings
-const changer = (layer: Layer) => (name: string, recipe: (settings: Draft<FlowSettings>) => void, merge?: string) => editLayer(layer.id, name, (draft) => draft.symbology.kind === 'flows' && recipe(draft.symbology.settings), merge)
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('flows', layer)
   const all = usePrepared()
   const places = s.places && all.get(s.places.datasetId)
   if (control === 'field')
@@ -69,8 +62,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
 }
 
 function Settings({ layer, prepared }: SettingsProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('flows', layer)
   const all = usePrepared()
   const plan = planOf(layer, prepared) as FlowPlan
   const { colour } = s

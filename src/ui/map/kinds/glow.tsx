@@ -1,26 +1,21 @@
 'use client'
-import type { Draft } from 'immer'
-import type { GlowSettings } from '@/core/kinds/glow/spec'
-import type { Layer } from '@/core/map/spec'
 import { Row, Section } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
-import { editLayer } from '../edit-map'
-import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
+import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-const settingsOf = (layer: Layer): GlowSettings => layer.symbology.settings as GlowSettings
-const changer = (layer: Layer) => (name: string, recipe: (settings: Draft<GlowSettings>) => void, merge?: string) => editLayer(layer.id, name, (draft) => draft.symbology.kind === 'glow' && recipe(draft.symbology.settings), merge)
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
+  const { s, change } = editingOf('glow', layer)
   if (control !== 'field') return null
   const numbers = prepared.dataset.fields.filter(({ column }) => column.kind === 'number').map(({ key }) => ({ value: key, label: `by ${prepared.fieldMeta(key).label.toLowerCase()}` }))
   return (
     <ChoiceList
-      value={settingsOf(layer).field ?? ''}
+      value={s.field ?? ''}
       options={[{ value: '', label: 'alike' }, ...numbers]}
       onPick={(field) => {
-        changer(layer)('Light', (d) => void (d.field = field || null))
+        change('Light', (d) => void (d.field = field || null))
         close()
       }}
     />
@@ -30,8 +25,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
 const colours = { edge: 'Faint', middle: 'Middle', core: 'Strong' } as const
 
 function Settings({ layer }: SettingsProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('glow', layer)
   return (
     <Section title="Glow">
       <Row label="Reach">

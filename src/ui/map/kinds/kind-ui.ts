@@ -1,10 +1,26 @@
+import type { Draft } from 'immer'
 import type { ComponentType } from 'react'
 import type { Prepared } from '@/core/data/prepare'
 import type { SentencePart } from '@/core/kinds/kind'
+import type { KindId, Symbology } from '@/core/kinds/registry'
 import type { Layer } from '@/core/map/spec'
+import { editLayer } from '../edit-map'
 
 export type PickerProps = { control: NonNullable<SentencePart['control']>; layer: Layer; prepared: Prepared; close: () => void }
 export type SettingsProps = { layer: Layer; prepared: Prepared }
 
 /** The controls of a map kind: what opens under a word of its sentence, and its settings in the layer stack. */
 export type KindUi = { Picker: ComponentType<PickerProps>; Settings: ComponentType<SettingsProps> }
+
+type SettingsOf<K extends KindId> = Extract<Symbology, { kind: K }>['settings']
+/** A named edit of a layer's settings; edits with the same `merge` key become one step of undo. */
+export type Change<S> = (name: string, recipe: (settings: Draft<S>) => void, merge?: string) => void
+
+/** The settings of a layer of one kind, and the way to change them. A layer that has become another kind stays as it is. */
+export function editingOf<K extends KindId>(kind: K, layer: Layer): { s: SettingsOf<K>; change: Change<SettingsOf<K>> } {
+  return {
+    s: layer.symbology.settings as SettingsOf<K>,
+    change: (name, recipe, merge) =>
+      editLayer(layer.id, name, (draft) => draft.symbology.kind === kind && recipe(draft.symbology.settings as Draft<SettingsOf<K>>), merge),
+  }
+}

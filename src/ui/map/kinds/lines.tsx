@@ -1,26 +1,19 @@
 'use client'
-import type { Draft } from 'immer'
 import type { Prepared } from '@/core/data/prepare'
 import { colourBy, widthBy } from '@/core/kinds/lines'
 import type { LinePlan } from '@/core/kinds/lines/plan'
-import type { LineSettings } from '@/core/kinds/lines/spec'
 import { planOf } from '@/core/map/compose-map'
-import type { Layer } from '@/core/map/spec'
 import { Check, Row, Section } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { SchemePicker } from '../colours/scheme-picker'
-import { editLayer } from '../edit-map'
-import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
+import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-const settingsOf = (layer: Layer): LineSettings => layer.symbology.settings as LineSettings
-const changer = (layer: Layer) => (name: string, recipe: (settings: Draft<LineSettings>) => void, merge?: string) => editLayer(layer.id, name, (draft) => draft.symbology.kind === 'lines' && recipe(draft.symbology.settings), merge)
 const numbersOf = (prepared: Prepared) => prepared.dataset.fields.filter(({ key, column }) => column.kind === 'number' && prepared.fieldMeta(key).role !== 'code').map(({ key }) => ({ value: key, label: `by ${prepared.fieldMeta(key).label.toLowerCase()}` }))
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('lines', layer)
   const alike = { value: '', label: 'alike' }
   if (control === 'field')
     return (
@@ -61,8 +54,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
 }
 
 function Settings({ layer }: SettingsProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('lines', layer)
   return (
     <Section title="Lines">
       {!s.colour && (

@@ -1,14 +1,14 @@
 'use client'
-import type { Draft } from 'immer'
 import { Classing } from '@/core/classify/spec'
 import { methodIds, methods } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
 import { Colouring } from '@/core/colour/colouring'
 import type { Prepared } from '@/core/data/prepare'
 import { planOf } from '@/core/map/compose-map'
-import { proposedAnchor } from '@/core/kinds/symbols/scale'
-import { shapeWords } from '@/core/kinds/symbols/sentence'
-import { shapes, type SymbolSettings } from '@/core/kinds/symbols/spec'
+import { shapes, shapeWords } from '@/core/kinds/marks/shapes'
+import { proposedAnchor } from '@/core/kinds/marks/sizes'
+import { powerOf } from '@/core/kinds/symbols/scale'
+import type { SymbolSettings } from '@/core/kinds/symbols/spec'
 import type { SymbolPlan } from '@/core/kinds/symbols/plan'
 import type { Layer } from '@/core/map/spec'
 import { Button, Check, Row, Section, Segments, Select } from '../../kit/controls'
@@ -17,21 +17,12 @@ import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { SchemePicker } from '../colours/scheme-picker'
 import { chooseClasses, chooseMethodOf } from '../edit-classing'
-import { editLayer } from '../edit-map'
 import { FieldPicker, PerPicker } from './field-picker'
-import type { KindUi, PickerProps, SettingsProps } from './kind-ui'
+import { editingOf, type Change, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { OverlapNote } from './overlap'
 
-const settingsOf = (layer: Layer): SymbolSettings => layer.symbology.settings as SymbolSettings
-type Change = (name: string, recipe: (settings: Draft<SymbolSettings>) => void, merge?: string) => void
-const changer =
-  (layer: Layer): Change =>
-  (name, recipe, merge) =>
-    editLayer(layer.id, name, (draft) => draft.symbology.kind === 'symbols' && recipe(draft.symbology.settings), merge)
-
 function Picker({ control, layer, prepared, close }: PickerProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('symbols', layer)
   const plan = planOf(layer, prepared) as SymbolPlan
   const then = (done: () => void) => {
     done()
@@ -62,16 +53,16 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
 
 /** Another field may be of another magnitude: sizes start anew at what the map bears. */
 function changeField(layer: Layer, prepared: Prepared, field: string, label: string): void {
-  const change = changer(layer)
-  const range = (planOf({ ...layer, symbology: { ...layer.symbology, settings: { ...settingsOf(layer), field } } } as Layer, prepared) as SymbolPlan).range
+  const { s, change } = editingOf('symbols', layer)
+  const range = (planOf({ ...layer, symbology: { ...layer.symbology, settings: { ...s, field } } } as Layer, prepared) as SymbolPlan).range
   change(`Size by ${label}`, (d) => {
     d.field = field
-    if (range && d.anchor.by === 'value') d.anchor = proposedAnchor(d, range, 9)
+    if (range && d.anchor.by === 'value') d.anchor = proposedAnchor(powerOf(d), range, 9)
     d.legend.values = []
   })
 }
 
-function SizeForm({ s, plan, change }: { s: SymbolSettings; plan: SymbolPlan; change: Change }) {
+function SizeForm({ s, plan, change }: { s: SymbolSettings; plan: SymbolPlan; change: Change<SymbolSettings> }) {
   const { anchor } = s
   return (
     <div className="flex w-72 flex-col gap-1">
@@ -79,7 +70,7 @@ function SizeForm({ s, plan, change }: { s: SymbolSettings; plan: SymbolPlan; ch
         label="Sizes are given by"
         value={anchor.by}
         options={[{ value: 'value', label: 'A value' }, { value: 'ends', label: 'Smallest, largest' }]}
-        onChange={(by) => change('How sizes are given', (d) => void (d.anchor = by === 'value' ? (plan.range ? proposedAnchor(d, plan.range, 9) : { by: 'value', value: 1, sizeMm: 9 }) : { by: 'ends', smallestMm: 1, largestMm: 9 }))}
+        onChange={(by) => change('How sizes are given', (d) => void (d.anchor = by === 'value' ? (plan.range ? proposedAnchor(powerOf(d), plan.range, 9) : { by: 'value', value: 1, sizeMm: 9 }) : { by: 'ends', smallestMm: 1, largestMm: 9 }))}
       />
       {anchor.by === 'value' ? (
         <Row label="Value, size">
@@ -100,7 +91,7 @@ function SizeForm({ s, plan, change }: { s: SymbolSettings; plan: SymbolPlan; ch
   )
 }
 
-function ColourByPicker({ s, prepared, change }: { s: SymbolSettings; prepared: Prepared; change: Change }) {
+function ColourByPicker({ s, prepared, change }: { s: SymbolSettings; prepared: Prepared; change: Change<SymbolSettings> }) {
   const fields = prepared.dataset.fields.map(({ key, column }) => ({ key, number: column.kind === 'number', meta: prepared.fieldMeta(key) })).filter(({ meta }) => !['code', 'name', 'date'].includes(meta.role))
   return (
     <ChoiceList
@@ -119,8 +110,7 @@ function ColourByPicker({ s, prepared, change }: { s: SymbolSettings; prepared: 
 }
 
 function Settings({ layer, prepared }: SettingsProps) {
-  const s = settingsOf(layer)
-  const change = changer(layer)
+  const { s, change } = editingOf('symbols', layer)
   const plan = planOf(layer, prepared) as SymbolPlan
   const { colour } = s
   return (

@@ -1,5 +1,9 @@
 import { circle, polygon, rectangle, type Outline } from '@/core/scene/outline'
-import type { Shape } from './spec'
+
+export const shapes = ['circle', 'square', 'diamond', 'triangle', 'drop', 'bar'] as const
+export type Shape = (typeof shapes)[number]
+
+export const shapeWords: Record<Shape, string> = { circle: 'circles', square: 'squares', diamond: 'diamonds', triangle: 'triangles', drop: 'drops', bar: 'bars' }
 
 /** How far a symbol reaches from its place, as shares of its size: left, up, right, down; and its area as a share of size². */
 export const extents: Record<Shape, { box: [number, number, number, number]; area: number }> = {

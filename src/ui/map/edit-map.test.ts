@@ -1,0 +1,23 @@
+import { describe, expect, it } from 'vitest'
+import { openDemo } from '../../../demo/open'
+import { newLayer } from './edit-map'
+
+const { datasets } = openDemo()
+const prepared = (id: string) => {
+  const found = datasets.get(id)
+  if (!found) throw new Error(`The demo has no ${id}.`)
+  return found
+}
+const kind = (id: string, plainly = false) => newLayer(prepared(id), plainly).symbology.kind
+
+describe('a new layer', () => {
+  it('shows a dataset by the kind that suits what is in it', () => {
+    expect([kind('districts'), kind('towns'), kind('routes'), kind('relief'), kind('between')]).toEqual(['choropleth', 'symbols', 'lines', 'raster', 'flows'])
+  })
+
+  it('is plain where it is asked to be, or where there is nothing but names', () => {
+    expect(kind('districts', true)).toBe('plain')
+    const bare = { ...prepared('towns'), dataset: { ...prepared('towns').dataset, fields: prepared('towns').dataset.fields.filter(({ key }) => key === 'name') } }
+    expect(newLayer(bare).symbology.kind).toBe('plain')
+  })
+})
