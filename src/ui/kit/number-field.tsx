@@ -25,7 +25,7 @@ export function NumberField({ label, value, unit = '', min = -Infinity, max = In
     onChange(Math.min(max, Math.max(min, Number((value + by).toFixed(6)))))
   }
   return (
-    <span className={`relative flex min-w-0 flex-1 items-center ${className}`}>
+    <span className={`relative flex min-w-12 flex-1 items-center ${className}`}>
       <input
         ref={field}
         aria-label={unit ? `${label}, ${unit}` : label}
