@@ -6,7 +6,7 @@ import type { GeometryObject, Topology } from 'topojson-specification'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
 import { plainSource, type DatasetEntry } from '@/core/data/entry'
 import { composeMap, kindData } from '@/core/map/compose-map'
-import type { MapSpec, MapView } from '@/core/map/spec'
+import { makeLayer, makeMap, type MapSpec, type MapView } from '@/core/map/spec'
 import { fitMap } from '@/core/map/view'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
 import { adviseEqualArea } from '@/core/projection/adviser'
@@ -82,12 +82,12 @@ function mapOf(topology: Topology) {
   const extent = extentOf([dataset.geometry])
   if (!extent) throw new Error('The large country is empty.')
   const settings = kindOf('choropleth').initial(kindData(prepared)) as Extract<Symbology, { kind: 'choropleth' }>['settings']
-  const map = (variant: number): MapSpec => ({
+  const map = (variant: number): MapSpec => makeMap({
     id: 'm',
     name: 'Large',
     projection: adviseEqualArea(extent),
     background: '#ffffff',
-    layers: [{ id: 'l', name: 'Areas', datasetId: 'areas', symbology: { kind: 'choropleth', settings: { ...settings, field: 'value', method: 'manual', manualBreaks: [10, 14, 18, 24].map((b) => b + variant / 10), scheme: variant % 2 ? 'reed' : 'ember' } }, remembered: {}, visible: true, opacity: 1, blend: 'normal', inLegend: true }],
+    layers: [makeLayer({ id: 'l', name: 'Areas', datasetId: 'areas', symbology: { kind: 'choropleth', settings: { ...settings, field: 'value', method: 'manual', manualBreaks: [10, 14, 18, 24].map((b) => b + variant / 10), scheme: variant % 2 ? 'reed' : 'ember' } } })],
   })
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
   const fonts = createFontBook()

@@ -7,7 +7,7 @@ import { prepareDatasets } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/geometry'
 import { fieldOf, formOf, type Dataset } from '@/core/data/dataset'
 import { matchKeys } from '@/core/data/join'
-import { Folio } from '@/core/folio/schema'
+import { emptyFolio, Folio } from '@/core/folio/schema'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import type { FolioWithData } from '@/formats/folio-file/folio-file'
 import { packDataset } from '@/formats/pack/pack'
@@ -92,7 +92,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
   if (!extent) throw new Error('The districts have no extent.')
 
   const maps = demoMaps(prepared, adviseEqualArea(extent))
-  const folio = Folio.parse({ format: 'keen-folio', version: 1, id: 'demo', name: 'A country that reads', author: 'Keen Plot demo', datasets, maps, ramps: demoRamps, sheets: demoSheets() } satisfies Folio)
+  const folio = Folio.parse({ ...emptyFolio('demo', 'A country that reads'), author: 'Keen Plot demo', datasets, maps, ramps: demoRamps, sheets: demoSheets() } satisfies Folio)
   return { folio, contents }
 }
 

@@ -11,9 +11,13 @@ import type { FlowSettings } from '@/core/kinds/flows/spec'
 import type { GlowSettings } from '@/core/kinds/glow/spec'
 import { colourBy } from '@/core/kinds/lines'
 import type { LineSettings } from '@/core/kinds/lines/spec'
+import { presets } from '@/core/kinds/plain/presets'
+import type { PlainSettings } from '@/core/kinds/plain/spec'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
+import { plainLabels, type LabelSettings } from '@/core/labels/spec'
 import { kindData } from '@/core/map/compose-map'
-import type { Layer, MapSpec } from '@/core/map/spec'
+import { plainGraticule } from '@/core/map/graticule/spec'
+import { makeLayer, makeMap, type Layer, type MapSpec } from '@/core/map/spec'
 
 const water = '#e2eaee'
 const noReturn = (hatched: boolean) => ({ colour: '#a9a9a9', hatched, label: 'no return' })
@@ -21,29 +25,39 @@ const noReturn = (hatched: boolean) => ({ colour: '#a9a9a9', hatched, label: 'no
 /** Colours of the demo's own. */
 export const demoRamps: OwnRamp[] = [{ id: 'peat', name: 'Peat', colours: ['#f6efe0', '#5b3a1e'], mixedIn: 'oklch' }]
 
+function presetOf(id: string): PlainSettings {
+  const preset = presets.find((one) => one.id === id)
+  if (!preset) throw new Error(`There is no preset ${id}.`)
+  return preset.settings
+}
+
+/** Names of provinces, quiet enough to lie over shades. */
+const provinceNames = (sizePt: number, more: Partial<LabelSettings> = {}): LabelSettings => plainLabels('name', 'areas', { family: 'source-serif-4', sizePt, capitals: 'small capitals', spacing: 0.12, colour: '#33403f', halo: { colour: '#ffffff', widthPt: 1.1 }, area: { form: 'as fits', beyond: true, outside: false }, ...more })
+const waterNames = (sizePt: number): Partial<LabelSettings> => ({ family: 'source-serif-4', italic: true, sizePt, colour: '#3f6a7d', halo: { colour: '#ffffff', widthPt: 0.9 }, importance: 2 })
+
 /** The maps of the demo folio. */
 export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['projection']): MapSpec[] {
   const layer = (id: string, name: string, datasetId: string, kind: Symbology['kind'], change: (initial: never) => unknown, more: Partial<Layer> = {}): Layer => {
     const data = prepared.get(datasetId)
     if (!data) throw new Error(`There is no dataset ${datasetId}.`)
     const settings = change(kindOf(kind).initial(kindData(data)) as never)
-    return { id, name, datasetId, symbology: { kind, settings } as Symbology, remembered: {}, visible: true, opacity: 1, blend: 'normal', inLegend: kindOf(kind).thematic, ...more }
+    return makeLayer({ id, name, datasetId, symbology: { kind, settings } as Symbology, inLegend: kindOf(kind).thematic, ...more })
   }
   const choropleth = (id: string, name: string, datasetId: string, change: (initial: ChoroplethSettings) => Partial<ChoroplethSettings>): Layer => layer(id, name, datasetId, 'choropleth', (initial: ChoroplethSettings) => ({ ...initial, missing: noReturn(true), ...change(initial) }))
-  const plain = (id: string, name: string, datasetId: string, fill: string | null, colour: string, widthPt: number, more: Partial<Layer> = {}): Layer => layer(id, name, datasetId, 'plain', () => ({ fill, stroke: { colour, widthPt, dashed: false }, dotPt: 3, label: null }), more)
+  const plain = (id: string, name: string, datasetId: string, fill: string | null, colour: string, widthPt: number, more: Partial<Layer> = {}): Layer => layer(id, name, datasetId, 'plain', () => ({ fill, stroke: { colour, widthPt, dashed: false }, casing: null, dotPt: 3, dotShape: 'circle' }), more)
   const map = (id: string, name: string, n: number, thematic: Layer, top: Layer[] = [], between: Layer[] = []): MapSpec => {
     const key = (base: string) => (n === 1 ? base : `${base}-${n}`)
-    return { id, name, projection, background: water, layers: [...top, plain(key('province-borders'), 'Province borders', 'provinces', null, '#4d5b60', 0.55), plain(key('lakes'), 'Lakes', 'lakes', water, '#7f9aa6', 0.35), ...between, thematic, plain(key('sea'), 'Sea', 'sea', water, water, 0)] }
+    return makeMap({ id, name, projection, background: water, layers: [...top, plain(key('province-borders'), 'Province borders', 'provinces', null, '#4d5b60', 0.55, { labels: n === 1 || n > 8 ? null : provinceNames(n === 5 || n === 6 ? 5.5 : 7) }), plain(key('lakes'), 'Lakes', 'lakes', water, '#7f9aa6', 0.35), ...between, thematic, plain(key('sea'), 'Sea', 'sea', water, water, 0)] })
   }
 
-  const towns = layer('towns', 'Towns', 'towns', 'plain', () => ({ fill: '#1b1b1b', stroke: { colour: '#ffffff', widthPt: 0.4, dashed: false }, dotPt: 2.6, label: { field: 'name', family: 'source-sans-3', sizePt: 7, rankField: 'population', atLeast: 25_000 } }))
+  const towns = layer('towns', 'Towns', 'towns', 'plain', () => presetOf('town'), { filter: 'population >= 25000', labels: plainLabels('name', 'points', { rankField: 'population' }) })
   const loans = map(
     'loans',
     'Loans per resident',
     1,
     choropleth('loans-per-resident', 'Loans per resident', 'districts', () => ({ field: 'lib_loans_2025', per: 'population', scheme: 'meadow' })),
     [towns],
-    [plain('rivers', 'Rivers', 'rivers', null, '#8fb0bf', 0.4, { visible: false })],
+    [plain('rivers', 'Rivers', 'rivers', null, '#8fb0bf', 0.5, { labels: plainLabels('name', 'lines', { ...waterNames(5.5), rankField: 'order' }) })],
   )
   const changeField = prepared.get('change')?.dataset.fields.at(-1)?.key ?? ''
   const change = map('change', 'Change in loans', 2, choropleth('change-in-loans', 'Change in loans', 'change', ({ numbers }) => ({ field: changeField, method: 'quantile', classes: 6, midpoint: { at: 'zero', value: 0 }, scheme: 'ochre and violet', numbers: { ...numbers, after: ' %' } })))
@@ -81,7 +95,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       numbers: { ...initial.numbers, divideBy: 1000 },
       colour: { by: 'value', field: 'lib_loans_2025', per: 'population', perCount: 1, ...Classing.parse({ method: 'natural-breaks', classes: 4, manualBreaks: [], rounded: true }), colouring: Colouring.parse({ scheme: 'ember', reversed: false, trim: [0.15, 1] }) },
       opacity: 0.85,
-    })),
+    }), { labels: plainLabels('name', 'areas', { sizePt: 6.5, rankField: 'lib_loans_2025', atLeast: 90_000, point: { first: 'right', gapMm: 0.3, within: true } }) }),
   )
   amounts.layers.splice(-1, 0, ground(7))
   // Nothing lies over the circles.
@@ -109,25 +123,45 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       barWidthMm: 2.6,
       outline: { colour: '#ffffff', widthPt: 0.25 },
       numbers: { ...initial.numbers, divideBy: 1_000_000 },
-    })),
+    }), { labels: plainLabels('province', 'areas', { sizePt: 7, weight: 600, point: { first: 'below', gapMm: 0.5, within: false } }) }),
   )
   decades.layers.splice(-1, 0, ground(10))
   decades.layers.sort((a, b) => Number(b.id === 'fifteen-years') - Number(a.id === 'fifteen-years'))
   const routeLength = prepared.get('routes')?.dataset.fields.at(-1)?.key ?? ''
-  const rounds = map('rounds', 'Book-van rounds', 11, layer('van-rounds', 'Book-van rounds', 'routes', 'lines', (initial: LineSettings) => ({ ...initial, width: null, plainWidthMm: 0.8, casing: { colour: '#ffffff', widthMm: 0.3 }, colour: { ...colourBy(routeLength), classes: 3 } })))
+  const rounds = map('rounds', 'Book-van rounds', 11, layer('van-rounds', 'Book-van rounds', 'routes', 'lines', (initial: LineSettings) => ({ ...initial, width: null, plainWidthMm: 0.8, casing: { colour: '#ffffff', widthMm: 0.3 }, colour: { ...colourBy(routeLength), classes: 3 } }), { labels: plainLabels('route', 'lines', { sizePt: 6.5, weight: 600, italic: false, colour: '#33403f', line: { side: 'above', curved: true, repeatMm: 90 } }) }))
   rounds.layers.splice(-1, 0, ground(11))
   const night = '#0f151d'
-  const readers: MapSpec = {
+  const readers = makeMap({
     id: 'readers',
     name: 'Readers at night',
     projection,
     background: night,
     layers: [
+      layer('night-towns', 'Towns', 'towns', 'plain', () => ({ ...presetOf('town'), dotPt: 0 }), { filter: 'population >= 60000', labels: plainLabels('name', 'points', { sizePt: 6, colour: '#c9d2da', halo: { colour: night, widthPt: 0.9 }, rankField: 'population', point: { first: 'above', gapMm: 1.2, within: false } }) }),
       layer('readers', 'Readers', 'readers', 'glow', (initial: GlowSettings) => ({ ...initial, radiusMm: 1.1, strength: 0.12, field: 'books' }), { blend: 'screen' }),
       plain('night-provinces', 'Province borders', 'provinces', null, '#3a4654', 0.4),
       plain('night-lakes', 'Lakes', 'lakes', night, night, 0),
       plain('night-land', 'Land', 'districts', '#1d2630', '#1d2630', 0.2),
     ],
-  }
-  return [loans, change, income, both, ...pair, amounts, formats, between, decades, rounds, readers]
+  })
+  const orientation = makeMap({
+    id: 'orientation',
+    name: 'Lindmere',
+    projection,
+    background: water,
+    land: { datasetId: 'districts', colour: '#f3efe4' },
+    graticule: { ...plainGraticule(), everyDeg: 1 },
+    groups: [
+      { id: 'places', name: 'Places', visible: true, opacity: 1, blend: 'normal', folded: false },
+      { id: 'waters', name: 'Waters', visible: true, opacity: 1, blend: 'normal', folded: false },
+    ],
+    layers: [
+      layer('seats', 'Large towns', 'towns', 'plain', () => presetOf('seat'), { groupId: 'places', filter: 'population >= 100000', labels: plainLabels('name', 'points', { sizePt: 8, sizeBy: { field: 'population', steps: [{ atLeast: 200_000, sizePt: 10 }] }, weight: 600, rankField: 'population', importance: 5 }) }),
+      layer('other-towns', 'Towns', 'towns', 'plain', () => presetOf('town'), { groupId: 'places', filter: 'population < 100000', labels: plainLabels('name', 'points', { sizePt: 6.5, rankField: 'population', importance: 4 }) }),
+      plain('provinces-of-lindmere', 'Provinces', 'provinces', null, '#8d8577', 0.5, { labels: provinceNames(9, { capitals: 'capitals', spacing: 0.28, colour: '#8a7a5c', weight: 600, importance: 2, halo: { colour: '#f3efe4', widthPt: 0.8 } }) }),
+      layer('lakes-of-lindmere', 'Lakes', 'lakes', 'plain', () => presetOf('lake'), { groupId: 'waters', labels: plainLabels('name', 'areas', { ...waterNames(6), importance: 3 }) }),
+      layer('rivers-of-lindmere', 'Rivers', 'rivers', 'plain', () => presetOf('river'), { groupId: 'waters', labels: plainLabels('name', 'lines', { ...waterNames(6), rankField: 'order', halo: { colour: '#f3efe4', widthPt: 0.9 }, line: { side: 'above', curved: true, repeatMm: 120 } }) }),
+    ],
+  })
+  return [loans, change, income, both, ...pair, amounts, formats, between, decades, rounds, readers, orientation]
 }

@@ -25,6 +25,7 @@ export const demoSheets = (): Sheet[] => [
   page({ id: 'between-a4', name: 'Between, A4', mapId: 'between', legendKey: 'loans-between', title: 'Books on the move', legendTitle: 'Loans to another district', subtitle: 'Where readers live who borrow in Standistow Sands, 2025; flows of 40 loans and more', method: 'Widths in proportion', legend: { background: '#ffffff', paddingMm: 3, words: { 'loans-between/heading': 'Loans to another district' } }, part: { x: 34, y: 62, scale: 1_100_000 } }),
   page({ id: 'decades-a4', name: 'Fifteen years, A4', mapId: 'decades', legendKey: 'fifteen-years', title: 'Fifteen years of lending', legendTitle: 'Loans, million', subtitle: 'Library loans in the provinces of Lindmere in 2010, 2015, 2020 and 2025', method: 'Heights in proportion', legend: { swatchHeightMm: 4, words: { 'fifteen-years/heading': 'Loans, million', 'fifteen-years/items-heading': 'Year', ...Object.fromEntries([2010, 2015, 2020, 2025].map((year) => [`fifteen-years/part-lib_loans_${year}`, String(year)])) } } }),
   page({ id: 'rounds-a4', name: 'Rounds, A4', mapId: 'rounds', legendKey: 'van-rounds', title: 'On the road with books', legendTitle: 'Length of a round, km', subtitle: 'The rounds of the book vans of Lindmere, by their length', method: 'Natural breaks, rounded', legend: { swatchHeightMm: 4 } }),
+  orientation(),
   page({ id: 'amounts-a4', name: 'Loans in all, A4', mapId: 'amounts', legendKey: 'loans-in-all', title: 'Where the loans are', legendTitle: 'Loans, thousand', subtitle: 'Library loans in the districts of Lindmere, 2025: the area of a circle is the number of loans', method: 'Colours by natural breaks, rounded', legend: { swatchHeightMm: 4 } }),
 ]
 
@@ -43,6 +44,23 @@ function page({ id, name, mapId, legendKey, legendTitle, title = 'A country that
       text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, subtitle, typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
       ...(near ? [] : [text('inset-name', 'Inset name', { x: 19, y: 182, width: 42, height: 4 }, 'Outer isles, same scale', typeStyle('source-sans-3', 7, { italic: true }))]),
       text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, `Source: {{credits}}. ${method}. {{projection}}.`, small()),
+      text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
+    ],
+  }
+}
+
+/** A map for finding places: no data, all names. */
+function orientation(): Sheet {
+  return {
+    id: 'orientation-a4',
+    name: 'Lindmere, A4',
+    ...a4,
+    parts: [
+      part('panel', 'main', 'Main panel', { x: 12, y: 30, width: 273, height: 160 }, { mapId: 'orientation', view: { centre: centre(-30, 40), scaleDenominator: 2_900_000 }, frame: { colour: '#8a979c', widthPt: 0.6 } }),
+      part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 178, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
+      text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'Lindmere', typeStyle('source-serif-4', 25, { weight: 600 })),
+      text('subtitle', 'Subtitle', { x: 12, y: 22.5, width: 220, height: 5 }, 'Provinces, towns and waters', typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
+      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, 'Source: {{credits}}. {{projection}}.', small()),
       text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
     ],
   }

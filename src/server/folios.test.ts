@@ -4,7 +4,7 @@ import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openDatabase, type Database } from './database'
 import { addDemo, ensureDemo } from './demo'
-import { createFolio, deleteFolio, duplicateFolio, emptyFolio, getThumbnail, listFolios, listRevisions, openFolio, openFolioFile, openRevision, renameFolio, restoreFolio, saveFolio, saveFolioFile } from './folios'
+import { createFolio, deleteFolio, duplicateFolio, newFolio, getThumbnail, listFolios, listRevisions, openFolio, openFolioFile, openRevision, renameFolio, restoreFolio, saveFolio, saveFolioFile } from './folios'
 import { Problem } from './problem'
 
 const folder = mkdtempSync(path.join(tmpdir(), 'keen-server-'))
@@ -18,7 +18,7 @@ afterAll(async () => {
   rmSync(folder, { recursive: true })
 })
 
-const made = (name: string) => createFolio(db, emptyFolio(name))
+const made = (name: string) => createFolio(db, newFolio(name))
 const problem = async (work: Promise<unknown>): Promise<Problem> => {
   const error = await work.then(() => null, (e: unknown) => e)
   if (!(error instanceof Problem)) throw new Error(`No problem was met: ${String(error)}`)

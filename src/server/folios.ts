@@ -1,6 +1,6 @@
 import { nanoid } from 'nanoid'
 import { Op } from 'sequelize'
-import { FolioError, folioToJson, readFolio, type Folio } from '@/core/folio/schema'
+import { emptyFolio, FolioError, folioToJson, readFolio, type Folio } from '@/core/folio/schema'
 import { readFolioFile, writeFolioFile } from '@/formats/folio-file/folio-file'
 import { loadContent, storeContent } from './contents'
 import type { Database } from './database'
@@ -29,7 +29,7 @@ export async function createFolio(db: Database, folio: Folio, isDemo = false): P
   return { folio, revision: 1, changedAt: now.toISOString() }
 }
 
-export const emptyFolio = (name: string): Folio => ({ format: 'keen-folio', version: 1, id: nanoid(12), name, author: '', datasets: [], maps: [], ramps: [], sheets: [] })
+export const newFolio = (name: string): Folio => emptyFolio(nanoid(12), name)
 
 async function rowOf(db: Database, id: string): Promise<FolioRow> {
   const row = await db.folios.findOne({ where: { id, deletedAt: null } })

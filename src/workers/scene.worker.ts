@@ -9,11 +9,13 @@ import { projectGeometry } from '@/core/geo/projected'
 import { overlapShare, shrinkTo } from '@/core/kinds/symbols/overlap'
 import { paperPlaces } from '@/core/kinds/marks/places'
 import type { SymbolPlan } from '@/core/kinds/symbols/plan'
-import { composeMap, planOf } from '@/core/map/compose-map'
+import { composeLabelledMap, planOf } from '@/core/map/compose-map'
+import type { LabelReport } from '@/core/map/label-map'
 import { paperTransform } from '@/core/map/view'
 import { proofSheet, type ProofLine } from '@/core/proof/registry'
 import { createProjection } from '@/core/projection/projection'
 import { trace } from '@/core/scene/outline'
+import { shownOf } from '@/core/map/shown'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { judge, wayOf, waysOf, type Judgement, type Way } from '@/core/map/ways'
 import { addFont, createFontBook } from '@/core/scene/text'
@@ -60,17 +62,17 @@ async function draw(scene: Scene, widthPx: number, heightPx: number, pixelsPerMm
   if (!context) throw new Error('This browser gives no drawing context.')
   const pictures = await decodePictures(scene, browserSurface)
   drawScene(context, scene, { surface: browserSurface, fonts, pictures, paths, pixelsPerMm, offsetPx, widthPx, heightPx })
-  const bitmap = canvas.transferToImageBitmap()
-  return transfer(bitmap, [bitmap])
+  return canvas.transferToImageBitmap()
 }
 
 /** A map as it is seen in a window of CSS pixels. */
-async function drawMap(map: MapSpec, view: MapView, widthPx: number, heightPx: number, ratio: number): Promise<ImageBitmap> {
+async function drawMap(map: MapSpec, view: MapView, widthPx: number, heightPx: number, ratio: number): Promise<{ bitmap: ImageBitmap; labels: LabelReport }> {
   await loadFonts(mapFonts(map))
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
-  const group = composeMap({ map, view, window, datasets, fonts, toleranceMm: (0.4 * mmPerPx) / ratio })
+  const { group, labels } = composeLabelledMap({ map, view, window, datasets, fonts, toleranceMm: (0.4 * mmPerPx) / ratio })
   const scene: Scene = { widthMm: window.width, heightMm: window.height, background: map.background, title: map.name, author: '', children: [group] }
-  return draw(scene, Math.round(widthPx * ratio), Math.round(heightPx * ratio), ratio / mmPerPx)
+  const bitmap = await draw(scene, Math.round(widthPx * ratio), Math.round(heightPx * ratio), ratio / mmPerPx)
+  return transfer({ bitmap, labels }, [bitmap])
 }
 
 async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetInput | null> {
@@ -121,8 +123,9 @@ function hit(datasetId: string, lon: number, lat: number): number {
 }
 
 /** The outline of one feature in a window of CSS pixels, as SVG path data. */
-function outlineOf(map: MapSpec, view: MapView, datasetId: string, feature: number, widthPx: number, heightPx: number): string {
-  const geometry = datasets.get(datasetId)?.dataset.geometry
+function outlineOf(map: MapSpec, view: MapView, layerId: string, feature: number, widthPx: number, heightPx: number): string {
+  const layer = map.layers.find(({ id }) => id === layerId)
+  const geometry = layer && shownOf(layer, datasets)?.dataset.geometry
   if (!geometry || (geometry.kind !== 'areas' && geometry.kind !== 'lines')) return ''
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
   const projection = createProjection(map.projection)
@@ -148,7 +151,7 @@ async function proof(sheetId: string): Promise<ProofLine[]> {
 }
 
 const onLayer = <T>(layer: Layer, of: (prepared: Prepared) => T): T | null => {
-  const prepared = datasets.get(layer.datasetId)
+  const prepared = shownOf(layer, datasets)
   return prepared ? of(prepared) : null
 }
 const waysOfLayer = (layer: Layer, which: number): Way[] => onLayer(layer, (prepared) => waysOf(layer, prepared, which)) ?? []
@@ -158,7 +161,7 @@ const judgeLayer = (layer: Layer, which: number): Judgement | null => onLayer(la
 /** How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it. */
 function overlap(map: MapSpec, view: MapView, layerId: string, limit: number): { share: number; factor: number } | null {
   const layer = map.layers.find(({ id }) => id === layerId)
-  const prepared = layer && datasets.get(layer.datasetId)
+  const prepared = layer && shownOf(layer, datasets)
   if (layer?.symbology.kind !== 'symbols' || !prepared) return null
   const projection = createProjection(map.projection)
   const plan = planOf(layer, prepared) as SymbolPlan

@@ -28,10 +28,10 @@ export class FormulaError extends Error {
 
 /**
  * A formula in the expression syntax of mathjs with plain field names, checked: it may compute, compare and choose,
- * and nothing else (no assignment, no functions of its own, no access to objects).
+ * and nothing else (no assignment, no functions of its own, no access to objects). `more` are further functions.
  * @throws FormulaError
  */
-export function parseFormula(text: string, keys: string[]): { fields: string[]; evaluate: (row: Record<string, number | string>) => unknown } {
+export function parseFormula(text: string, keys: string[], more: Record<string, unknown> = {}): { fields: string[]; evaluate: (row: Record<string, number | string>) => unknown } {
   let node: MathNode
   try {
     node = math.parse(text)
@@ -47,21 +47,20 @@ export function parseFormula(text: string, keys: string[]): { fields: string[]; 
     const { name } = part as unknown as { name: string }
     const isFunction = parent?.type === 'FunctionNode' && path === 'fn'
     if (isFunction) {
-      if (!allowed.has(name)) throw new FormulaError(`There is no function “${name}”. There are: ${formulaFunctions.join(', ')}.`, text.indexOf(name))
+      if (!allowed.has(name) && !Object.hasOwn(more, name)) throw new FormulaError(`There is no function “${name}”. There are: ${[...Object.keys(more), ...formulaFunctions].join(', ')}.`, text.indexOf(name))
     } else if (names.has(name)) fields.add(names.get(name) as string)
     else if (!constants.has(name)) throw new FormulaError(`There is no field “${name}”.`, text.indexOf(name))
   })
   const code = node.compile()
-  return { fields: [...fields], evaluate: (row) => code.evaluate(row) as unknown }
+  return { fields: [...fields], evaluate: (row) => code.evaluate({ ...row, ...more }) as unknown }
 }
 
 /**
- * The column that a formula gives: a value is missing where a field it uses is missing, or where nothing finite comes
- * out. True and false become 1 and 0.
+ * The value of a formula for each row: null where a field it uses is missing.
  * @throws FormulaError
  */
-export function formulaColumn(text: string, dataset: Dataset): Column {
-  const { fields, evaluate } = parseFormula(text, dataset.fields.map((f) => f.key))
+export function formulaValues(text: string, dataset: Dataset, more: Record<string, unknown> = {}): unknown[] {
+  const { fields, evaluate } = parseFormula(text, dataset.fields.map((f) => f.key), more)
   const used = dataset.fields.filter((f) => fields.includes(f.key)).map((f) => ({ name: formulaName(f.key), column: f.column, numbers: numbersOf(f.column) }))
   const row: Record<string, number | string> = {}
   const results: unknown[] = []
@@ -74,6 +73,16 @@ export function formulaColumn(text: string, dataset: Dataset): Column {
     }
     results.push(missing ? null : attempt(() => evaluate(row)))
   }
+  return results
+}
+
+/**
+ * The column that a formula gives: a value is missing where a field it uses is missing, or where nothing finite comes
+ * out. True and false become 1 and 0.
+ * @throws FormulaError
+ */
+export function formulaColumn(text: string, dataset: Dataset): Column {
+  const results = formulaValues(text, dataset)
   if (results.some((v) => typeof v === 'string')) return textColumn(results.map((v) => (v === null || v === undefined ? null : String(v))))
   return numberColumn(results.map((v) => (typeof v === 'boolean' ? Number(v) : typeof v === 'number' && Number.isFinite(v) ? v : null)))
 }

@@ -146,5 +146,22 @@ export function rowName(prepared: Prepared, row: number): string {
   return `${row + 1}`
 }
 
+const keys = new WeakMap<Dataset, string[]>()
+
+/** A key for each row that stays with it when rows come or go: its name or code, numbered where several rows share one. */
+export function rowKeys(prepared: Prepared): string[] {
+  const known = keys.get(prepared.dataset)
+  if (known) return known
+  const used = new Map<string, number>()
+  const found = Array.from({ length: prepared.dataset.rowCount }, (_, row) => {
+    const name = rowName(prepared, row)
+    const times = (used.get(name) ?? 0) + 1
+    used.set(name, times)
+    return times > 1 ? `${name} (${times})` : name
+  })
+  keys.set(prepared.dataset, found)
+  return found
+}
+
 const namingColumns = ({ dataset, fieldMeta }: Prepared): Column[] =>
   (['name', 'code'] as const).flatMap((role) => dataset.fields.find((field) => fieldMeta(field.key).role === role)?.column ?? [])

@@ -2,9 +2,11 @@ import { z } from 'zod'
 import { OwnRamp } from '@/core/colour/ramp'
 import { DatasetEntry } from '@/core/data/entry'
 import { MapSpec } from '@/core/map/spec'
+import { KeptStyle } from '@/core/map/style'
 import { Sheet } from '@/core/sheet/spec'
+import { upgraded } from './upgrades'
 
-export const folioVersion = 1
+export const folioVersion = 2
 
 /** The document. Everything that a folio is stands in here; rows and shapes are referred to by content id. */
 export const Folio = z.object({
@@ -17,12 +19,17 @@ export const Folio = z.object({
   maps: z.array(MapSpec),
   /** Colour schemes of the cartographer's own. */
   ramps: z.array(OwnRamp).default([]),
+  /** Looks of layers that were kept under a name. */
+  styles: z.array(KeptStyle).default([]),
   sheets: z.array(Sheet),
 })
 export type Folio = z.infer<typeof Folio>
 
 /** The folio as text, always the same for the same content: keys stand in the order of the schema, those of records by alphabet. */
 export const folioToJson = (folio: Folio): string => JSON.stringify(Folio.parse(folio))
+
+/** A folio with nothing in it. */
+export const emptyFolio = (id: string, name: string): Folio => ({ format: 'keen-folio', version: folioVersion, id, name, author: '', datasets: [], maps: [], ramps: [], styles: [], sheets: [] })
 
 /**
  * Reads a folio from what was stored, bringing older versions up to date.
@@ -31,7 +38,7 @@ export const folioToJson = (folio: Folio): string => JSON.stringify(Folio.parse(
 export function readFolio(stored: unknown): Folio {
   const version = typeof stored === 'object' && stored !== null && 'version' in stored ? stored.version : null
   if (typeof version === 'number' && version > folioVersion) throw new FolioError(`This folio was made by a newer Keen Plot (format ${version}; this one reads up to ${folioVersion}).`)
-  const result = Folio.safeParse(stored)
+  const result = Folio.safeParse(upgraded(stored, folioVersion))
   if (!result.success) {
     const issue = result.error.issues[0]
     throw new FolioError(`This is not a folio that can be read: at ${issue.path.join(' › ') || 'the top'}, ${issue.message}.`)

@@ -9,6 +9,7 @@ import type { Projection } from '@/core/projection/projection'
 import type { Colour, Paint, Stroke } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
+import type { Mark } from '@/core/labels/beside'
 import type { Shape as SymbolShape } from './marks/shapes'
 
 /** What a layer's data look like to its kind. */
@@ -28,6 +29,9 @@ export type DrawContext = {
   /** A readable, unique name for each feature, for formats that name objects. */
   featureName: (feature: number) => string
 }
+
+/** What decides where symbols stand. */
+export type PlaceContext = Pick<DrawContext, 'dataset' | 'projection' | 'to'>
 
 /** One line of a legend. The swatch is drawn by the legend part. */
 export type LegendItem = { key: string; label: string; /** Set a little apart from the one before. */ apart?: boolean; swatch: { shape: 'box' | 'line' | 'dot' | 'ramp' | 'symbol'; symbol?: SymbolShape; /** From the foot of a ramp to its top. */ colours?: Colour[]; fill: Paint | null; stroke: Stroke | null; sizeMm?: number } }
@@ -77,6 +81,8 @@ export type MapKind<Settings, Plan> = {
   initial: (data: KindData) => Settings
   plan: (settings: Settings, data: KindData) => Plan
   draw: (plan: Plan, settings: Settings, context: DrawContext) => Node[]
+  /** The symbols that stand on paper, which labels keep clear of and stand beside; none for kinds that draw areas or lines. */
+  marks: (plan: Plan, settings: Settings, context: PlaceContext) => Mark[]
   legend: (plan: Plan, settings: Settings, data: KindData) => LegendEntry
   sentence: (settings: Settings, data: KindData) => SentencePart[]
   /** The parts of the settings that say how values are put into classes, one for each field that has some. */

@@ -2,6 +2,7 @@ import type { LegendEntry, LegendItem } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import { kindData, planOf } from '@/core/map/compose-map'
 import type { MapSpec } from '@/core/map/spec'
+import { shownOf } from '@/core/map/shown'
 import type { Prepared } from '@/core/data/prepare'
 
 /** A line of a legend with the key under which its wording is kept, and the wording that follows the map. */
@@ -22,8 +23,8 @@ export type LegendBlock = {
 /** The legend of a map: a block for each layer that enters it, with the wording changes of `words` and without hidden lines. */
 export function legendBlocks(map: MapSpec, datasets: Map<string, Prepared>, words: Record<string, string>, hidden: readonly string[] = []): LegendBlock[] {
   return map.layers.flatMap((layer): LegendBlock[] => {
-    const prepared = datasets.get(layer.datasetId)
-    if (!prepared || !layer.visible || !layer.inLegend) return []
+    const prepared = shownOf(layer, datasets)
+    if (!prepared || !layer.visible || map.groups.some(({ id, visible }) => id === layer.groupId && !visible) || !layer.inLegend) return []
     const entry: LegendEntry = kindOf(layer.symbology.kind).legend(planOf(layer, prepared), layer.symbology.settings, kindData(prepared))
     const line = (key: string, proposed: string, role: LegendLine['role'], item: LegendItem | null = null): LegendLine => ({ key: `${layer.id}/${key}`, text: words[`${layer.id}/${key}`] ?? proposed, proposed, role, item })
     const shown = (one: LegendLine): boolean => !hidden.includes(one.key)

@@ -1,14 +1,17 @@
 import { generalise } from '@/core/geo/generalise'
-import type { PaperWindow } from '@/core/geo/outlines'
+import { featureOutline, type PaperTransform, type PaperWindow } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
 import type { Classes } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import { identityOf, rowName, type Prepared } from '@/core/data/prepare'
-import { createProjection } from '@/core/projection/projection'
-import { rectangle } from '@/core/scene/outline'
-import { solid } from '@/core/scene/paint'
-import { group, path, type Group } from '@/core/scene/scene'
+import { createProjection, type Projection } from '@/core/projection/projection'
+import { polygon, rectangle } from '@/core/scene/outline'
+import { solid, stroke } from '@/core/scene/paint'
+import { group, path, type Group, type Node } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
+import { drawGraticule } from './graticule/draw'
+import { labelMap, type LabelledLayer, type LabelReport } from './label-map'
+import { shownOf } from './shown'
 import type { Layer, MapSpec, MapView } from './spec'
 import { paperTransform } from './view'
 
@@ -25,30 +28,80 @@ export type MapInput = {
   idPrefix?: string
 }
 
-/** A map as one clipped group: its background, then a layer group for each visible layer, bottom first. */
-export function composeMap({ map, view, window, datasets, fonts, toleranceMm, idPrefix = '' }: MapInput): Group {
+export type ComposedMap = { group: Group; labels: LabelReport }
+
+/** A map as one clipped group: its ground, then a layer group for each visible layer, bottom first, then the labels of all. */
+export const composeMap = (input: MapInput): Group => composeLabelledMap(input).group
+
+/** A map with what became of its labels. */
+export function composeLabelledMap(input: MapInput): ComposedMap {
+  const { map, view, window, fonts, idPrefix = '' } = input
   const projection = createProjection(map.projection)
   const to = paperTransform(projection, view, window)
-  const layers = [...map.layers].reverse().flatMap((layer) => {
-    const prepared = datasets.get(layer.datasetId)
-    if (!prepared || !layer.visible) return []
-    const projected = generalise(projectGeometry(prepared.dataset.geometry, projection), toleranceMm / to.mmPerMetre)
-    const kind = kindOf(layer.symbology.kind)
-    const nodes = kind.draw(planOf(layer, prepared), layer.symbology.settings, {
-      dataset: prepared.dataset,
-      datasetOf: prepared.datasetOf,
-      projection,
-      toleranceMm,
-      projected,
-      to,
-      window,
-      fonts,
-      featureName: (feature) => `${layer.name} ${rowName(prepared, feature)}`,
-    })
-    return [group(`${idPrefix}${layer.name}`, nodes, { name: layer.name, layer: true, opacity: layer.opacity, blend: layer.blend })]
-  })
-  const ground = group(`${idPrefix}background`, [path(rectangle(window), { fill: solid(map.background) })], { name: 'Background', layer: true })
-  return group(`${idPrefix}map`, [ground, ...layers], { name: map.name, clip: rectangle(window) })
+  const drawn = [...map.layers].reverse().flatMap((layer) => (isDrawn(layer, map, view) ? drawLayer(layer, input, projection, to) : []))
+  const graticule = map.graticule && drawGraticule(map.graticule, projection, to, window, fonts)
+  const net = (nodes: Node[], name: string): Node[] => (nodes.length ? [group(`${idPrefix}${name}`, nodes, { name, layer: true })] : [])
+  const { groups, report } = labelMap({ layers: drawn.map(({ labelled }) => labelled), projection, to, window, fonts })
+  const ground = group(`${idPrefix}background`, groundNodes(input, projection, to), { name: 'Background', layer: true })
+  const children = [
+    ground,
+    ...(map.graticule && !map.graticule.over ? net(graticule?.lines ?? [], 'Graticule') : []),
+    ...inGroups(drawn, map, idPrefix),
+    ...(map.graticule?.over ? net(graticule?.lines ?? [], 'Graticule') : []),
+    ...groups.map((one) => ({ ...one, id: `${idPrefix}${one.id}` })),
+    ...net(graticule?.labels ?? [], 'Degrees'),
+  ]
+  return { group: group(`${idPrefix}map`, children, { name: map.name, clip: rectangle(window) }), labels: report }
+}
+
+/** Whether a layer is seen: it and its group are not hidden, and the scale lies in its range. */
+export function isDrawn(layer: Layer, { groups }: MapSpec, { scaleDenominator }: MapView): boolean {
+  const hidden = groups.some(({ id, visible }) => id === layer.groupId && !visible)
+  return layer.visible && !hidden && scaleDenominator >= (layer.scales.closest ?? 0) && scaleDenominator <= (layer.scales.farthest ?? Infinity)
+}
+
+type Drawn = { node: Group; labelled: LabelledLayer }
+
+function drawLayer(layer: Layer, { window, datasets, fonts, toleranceMm, idPrefix = '' }: MapInput, projection: Projection, to: PaperTransform): Drawn[] {
+  const prepared = shownOf(layer, datasets)
+  if (!prepared) return []
+  const projected = generalise(projectGeometry(prepared.dataset.geometry, projection), toleranceMm / to.mmPerMetre)
+  const kind = kindOf(layer.symbology.kind)
+  const plan = planOf(layer, prepared)
+  const { settings } = layer.symbology
+  const context = { dataset: prepared.dataset, datasetOf: prepared.datasetOf, projection, toleranceMm, projected, to, window, fonts, featureName: (feature: number) => `${layer.name} ${rowName(prepared, feature)}` }
+  const node = group(`${idPrefix}${layer.name}`, kind.draw(plan, settings, context), { name: layer.name, layer: true, opacity: layer.opacity, blend: layer.blend })
+  return [{ node, labelled: { layer, prepared, projected, marks: () => kind.marks(plan, settings, context) } }]
+}
+
+/** The layers, those of a group within it. */
+function inGroups(drawn: Drawn[], { groups }: MapSpec, idPrefix: string): Group[] {
+  const out: Group[] = []
+  let last: string | null = null
+  for (const { node, labelled } of drawn) {
+    const spec = groups.find(({ id }) => id === labelled.layer.groupId)
+    if (spec && spec.id === last) out[out.length - 1].children.push(node)
+    else out.push(spec ? group(`${idPrefix}${spec.name}`, [node], { name: spec.name, layer: true, opacity: spec.opacity, blend: spec.blend }) : node)
+    last = spec?.id ?? null
+  }
+  return out
+}
+
+/** The background, the tint of the sea within the edge of the world, and that of the land. */
+function groundNodes({ map, window, datasets, toleranceMm }: MapInput, projection: Projection, to: PaperTransform): Node[] {
+  const nodes: Node[] = [path(rectangle(window), { fill: solid(map.background) })]
+  if (map.sea) {
+    const rings = projection.edge().map((ring) => ring.map((value, i) => value * to.mmPerMetre + (i % 2 ? to.dy : to.dx)))
+    nodes.push(group('sea', [path(polygon(...rings), { fill: solid(map.sea), fillRule: 'evenodd' })]))
+  }
+  const land = map.land && datasets.get(map.land.datasetId)
+  if (map.land && land?.dataset.geometry.kind === 'areas') {
+    const projected = generalise(projectGeometry(land.dataset.geometry, projection), toleranceMm / to.mmPerMetre)
+    const { outline } = featureOutline(projected, Array.from({ length: land.dataset.rowCount }, (_, i) => i), to, window)
+    // A hairline of its own colour closes what would shine through between two areas.
+    nodes.push(group('land', [path(outline, { fill: solid(map.land.colour), strokes: [stroke(map.land.colour, 0.05)] })]))
+  }
+  return nodes
 }
 
 const plans = new WeakMap<object, Map<string, unknown>>()

@@ -7,7 +7,7 @@ import type { KindData } from '@/core/kinds/kind'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import { keepInStep, shareOf, takeScheme } from './share'
-import type { Layer, MapSpec } from './spec'
+import { makeMap, type Layer, type MapSpec } from './spec'
 
 const square = { kind: 'areas' as const, coordinates: new Float64Array([0, 0, 1, 0, 1, 1, 0, 0]), rings: new Uint32Array([0, 4]), parts: new Uint32Array([0, 1]), features: new Uint32Array([0, 1]) }
 const dataset = { geometry: square as never, rowCount: 6, fields: [{ key: 'before', column: numberColumn([1, 2, 3, 4, 5, 6]) }, { key: 'after', column: numberColumn([10, 20, 30, 40, 50, 60]) }] } as unknown as Dataset
@@ -15,10 +15,10 @@ const data: KindData = { dataset, name: 'Districts', fieldMeta: (label) => ({ la
 const kind = kindOf('choropleth')
 
 const layerOf = (id: string, field: string, change: Partial<ChoroplethSettings> = {}): Layer => ({
-  id, name: id, datasetId: 'districts', remembered: {}, visible: true, opacity: 1, blend: 'normal', inLegend: true,
+  id, name: id, datasetId: 'districts', remembered: {}, visible: true, opacity: 1, blend: 'normal', inLegend: true, groupId: null, filter: '', scales: { closest: null, farthest: null }, labels: null, keepClear: true,
   symbology: { kind: 'choropleth', settings: { ...(kind.initial(data) as ChoroplethSettings), field, method: 'equal-interval', rounded: false, classes: 2, ...change } },
 })
-const mapOf = (...layers: Layer[]): MapSpec => ({ id: layers[0].id, name: 'm', projection: { id: 'mercator' } as never, background: '#ffffff', layers })
+const mapOf = (...layers: Layer[]): MapSpec => makeMap({ id: layers[0].id, name: 'm', projection: { id: 'mercator' } as never, layers })
 const settings = (layer: Layer) => layer.symbology.settings as ChoroplethSettings
 const planned = (layer: Layer) => kind.plan(layer.symbology.settings, data) as ChoroplethPlan
 const folioWith = (...layers: Layer[]) => ({ maps: layers.map((layer) => mapOf(layer)) })

@@ -4,6 +4,7 @@ import { coordsOf, type Geometry } from '@/core/geo/geometry'
 import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
 import { geodesicMetres, groundPerProjected } from '@/core/projection/ground'
 import { createProjection, type Projection } from '@/core/projection/projection'
+import { shownOf } from './shown'
 import type { MapSpec, MapView } from './spec'
 import type { Prepared } from '@/core/data/prepare'
 import { kindOf } from '@/core/kinds/registry'
@@ -56,7 +57,7 @@ export function fitView(projection: Projection, geometries: Geometry[], window: 
 export function leadingGeometries(map: MapSpec, datasets: Map<string, Prepared>): Geometry[] {
   const thematic = map.layers.filter((layer) => layer.visible && kindOf(layer.symbology.kind).thematic)
   const chosen = thematic.length ? thematic : map.layers.filter((layer) => layer.visible)
-  return chosen.flatMap((layer) => placesOf(datasets.get(layer.datasetId)?.dataset))
+  return chosen.flatMap((layer) => placesOf(shownOf(layer, datasets)?.dataset))
 }
 
 export const fitMap = (map: MapSpec, datasets: Map<string, Prepared>, window: { width: number; height: number }, margin?: number): MapView | null =>

@@ -1,4 +1,4 @@
-import { geoProjection, geoRotation, type GeoProjection } from 'd3-geo'
+import { geoProjection, geoRotation, geoStream, type GeoProjection, type GeoStream } from 'd3-geo'
 import { projections, type ProjectionSpec } from './catalogue'
 import { latitudes } from './latitudes'
 
@@ -13,6 +13,8 @@ export type Projection = {
   /** Null where the point lies off the map of the world. */
   invert(x: number, y: number): [lon: number, lat: number] | null
   sphere: GeoProjection
+  /** The edge of the world, or of what is shown of it, as closed rings in projected metres. */
+  edge(): number[][]
 }
 
 const degrees = 180 / Math.PI
@@ -32,6 +34,8 @@ export function createProjection(spec: ProjectionSpec): Projection {
   const plain = !entry.turnsToCentre
   const horizon = entry.horizonDeg < 180 ? Math.cos(entry.horizonDeg / degrees) : -2
 
+  const sphere = (): GeoProjection => clipped(geoProjection(raw).rotate([-spec.centre[0], -centreLat]).scale(radius).translate([0, 0]).clipExtent(null), entry.horizonDeg)
+  let edge: number[][] | null = null
   const projection: Projection = {
     spec,
     project(lon, lat) {
@@ -49,7 +53,8 @@ export function createProjection(spec: ProjectionSpec): Projection {
       const [bx, by] = projection.project(...place)
       return Math.hypot(bx - x, by - y) < 1 ? place : null
     },
-    sphere: clipped(geoProjection(raw).rotate([-spec.centre[0], -centreLat]).scale(radius).translate([0, 0]).clipExtent(null), entry.horizonDeg),
+    sphere: sphere(),
+    edge: () => (edge ??= edgeOf(sphere().precision(500))),
   }
   function beyond(lon: number, lat: number): boolean {
     const [phi, phi0] = [lat / degrees, entry.turnsToCentre ? spec.centre[1] / degrees : 0]
@@ -62,6 +67,13 @@ export function createProjection(spec: ProjectionSpec): Projection {
   if (made.size > 40) made.clear()
   made.set(key, projection)
   return projection
+}
+
+function edgeOf(sphere: GeoProjection): number[][] {
+  const rings: number[][] = []
+  const sink: GeoStream = { point: (x, y) => void rings[rings.length - 1].push(x, y), lineStart: () => void rings.push([]), lineEnd: () => undefined, polygonStart: () => undefined, polygonEnd: () => undefined, sphere: () => undefined }
+  geoStream({ type: 'Sphere' }, sphere.stream(sink))
+  return rings.filter((ring) => ring.length >= 6)
 }
 
 const clipped = (sphere: GeoProjection, horizonDeg: number): GeoProjection => (horizonDeg < 180 ? sphere.clipAngle(horizonDeg) : sphere)

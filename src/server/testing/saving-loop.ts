@@ -1,9 +1,9 @@
 // Saves one revision after another until it is killed, saying each one that was acknowledged.
 import { openDatabase } from '../database'
-import { createFolio, emptyFolio, saveFolio } from '../folios'
+import { createFolio, newFolio, saveFolio } from '../folios'
 
 const db = await openDatabase(process.argv[2])
-const { folio } = await createFolio(db, emptyFolio('Under way'))
+const { folio } = await createFolio(db, newFolio('Under way'))
 process.stdout.write(`folio ${folio.id}\n`)
 for (let revision = 1; ; revision++) {
   const saved = await saveFolio(db, folio.id, revision, { ...folio, author: `revision ${revision + 1}` }, 'Saved')

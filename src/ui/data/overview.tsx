@@ -59,7 +59,7 @@ export function Overview({ prepared, field, onField, looked, onRow }: Props) {
               const found = featureAt(prepared.dataset.geometry, lon, lat)
               onRow(found < 0 ? null : found)
             }}
-            mark={row === null ? null : { datasetId: prepared.entry.id, feature: row }}
+            mark={row === null ? null : { layerId: 'preview', feature: row }}
           >
             {drawing && view && size && <AreaDrawing map={map} view={view} size={size} />}
             <span data-over-map className="absolute top-2 right-2">

@@ -1,7 +1,7 @@
 import type { Prepared } from '@/core/data/prepare'
 import { placesOf } from '@/core/data/dataset'
 import { extentOf } from '@/core/geo/geometry'
-import type { MapSpec } from '@/core/map/spec'
+import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
 
 /** A plain map of one dataset for the Data desk; null for a table. */
@@ -9,23 +9,19 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
   const extent = extentOf(placesOf(dataset))
   if (!extent) return null
   const points = dataset.geometry.kind === 'points'
-  return {
+  return makeMap({
     id: `preview-${entry.id}`,
     name: entry.name,
     projection: adviseEqualArea(extent),
     background: '#f1f1f1',
     layers: [
-      {
+      makeLayer({
         id: 'preview',
         name: entry.name,
         datasetId: entry.id,
-        symbology: dataset.raster ? { kind: 'raster', settings: { look: dataset.raster.bands >= 3 ? 'colours' : 'greys', band: 0, low: null, high: null, reversed: false } } : { kind: 'plain', settings: { fill: points ? '#5c5c5c' : '#cfcfcf', stroke: { colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff', widthPt: dataset.geometry.kind === 'lines' ? 1 : dataset.rowCount > 1000 ? 0.12 : 0.5, dashed: false }, dotPt: 4, label: null } },
-        remembered: {},
-        visible: true,
-        opacity: 1,
-        blend: 'normal',
+        symbology: dataset.raster ? { kind: 'raster', settings: { look: dataset.raster.bands >= 3 ? 'colours' : 'greys', band: 0, low: null, high: null, reversed: false } } : { kind: 'plain', settings: { fill: points ? '#5c5c5c' : '#cfcfcf', stroke: { colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff', widthPt: dataset.geometry.kind === 'lines' ? 1 : dataset.rowCount > 1000 ? 0.12 : 0.5, dashed: false }, casing: null, dotPt: 4, dotShape: 'circle' } },
         inLegend: false,
-      },
+      }),
     ],
-  }
+  })
 }

@@ -6,7 +6,7 @@ import type { Prepared } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/geometry'
 import { kindIds, kindOf, type KindId, type Symbology } from '@/core/kinds/registry'
 import { kindData } from '@/core/map/compose-map'
-import type { Layer, MapSpec } from '@/core/map/spec'
+import { makeLayer, makeMap, type Layer, type MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import { editFolio, useFolio } from '../shell/folio-store'
 
@@ -39,23 +39,13 @@ export const kindsFor = (prepared: Prepared): KindId[] => kindIds.filter((id) =>
 export function newLayer(prepared: Prepared, plainly = false): Layer {
   const kinds = kindsFor(prepared)
   const kind = (plainly && kinds.find((id) => !kindOf(id).thematic)) || kinds[0]
-  return {
-    id: nanoid(8),
-    name: prepared.entry.name,
-    datasetId: prepared.entry.id,
-    symbology: { kind, settings: kindOf(kind).initial(kindData(prepared)) } as Symbology,
-    remembered: {},
-    visible: true,
-    opacity: 1,
-    blend: 'normal',
-    inLegend: kindOf(kind).thematic,
-  }
+  return makeLayer({ id: nanoid(8), name: prepared.entry.name, datasetId: prepared.entry.id, symbology: { kind, settings: kindOf(kind).initial(kindData(prepared)) } as Symbology, inLegend: kindOf(kind).thematic })
 }
 
 /** A map of a dataset in an equal-area projection that suits its extent. */
 export function newMap(prepared: Prepared, layer: Layer): MapSpec {
   const extent = extentOf(placesOf(prepared.dataset))
-  return { id: nanoid(8), name: layer.name, projection: adviseEqualArea(extent ?? [-180, -90, 180, 90]), background: '#e4eaed', layers: [layer] }
+  return makeMap({ id: nanoid(8), name: layer.name, projection: adviseEqualArea(extent ?? [-180, -90, 180, 90]), background: '#e4eaed', layers: [layer] })
 }
 
 /** Adds a layer for a dataset on top of the map, or starts the folio's first map with it. */

@@ -7,7 +7,10 @@ import { rowName, type Prepared } from '@/core/data/prepare'
 import { featureAt } from '@/core/geo/feature-at'
 import { kindOf } from '@/core/kinds/registry'
 import { classesOf, kindData, planOf } from '@/core/map/compose-map'
-import type { Layer, MapSpec, MapView } from '@/core/map/spec'
+import { shownOf } from '@/core/map/shown'
+import type { LabelReport } from '@/core/map/label-map'
+import type { Layer, MapSpec, MapView, Vantage } from '@/core/map/spec'
+import { vantageView } from '@/core/map/vantage'
 import { fitMap, groundMetresPerMm } from '@/core/map/view'
 import { projections } from '@/core/projection/catalogue'
 import { createProjection } from '@/core/projection/projection'
@@ -21,10 +24,13 @@ import { Compare } from './bench/compare'
 import { useBenchView } from './bench/view'
 import { classingOf } from './edit-classing'
 import { addLayer } from './edit-map'
+import { LabelHandles } from './labels/label-handles'
+import { useLabelReport } from './labels/report'
 import { LayerStack } from './layer-stack'
 import { MapWindow } from './map-window'
 import { MapList } from './map-list'
 import { MapSentence } from './sentence'
+import { Vantages } from './vantages'
 import { mmPerPx, panned, zoomed, type SizePx } from './viewing'
 
 export function MapDesk() {
@@ -33,7 +39,7 @@ export function MapDesk() {
   const { selection, select } = useFolio()
   const map = folio.maps.find((m) => m.id === selection.mapId) ?? folio.maps[0]
   const layer = map?.layers.find((l) => l.id === selection.layerId) ?? map?.layers[0]
-  const prepared = layer && all.get(layer.datasetId)
+  const prepared = (layer && shownOf(layer, all)) ?? undefined
   if (!map) return <NoMap all={all} />
   return (
     <div className="flex h-full flex-col">
@@ -99,6 +105,19 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
     },
     [map, all, setView],
   )
+  const goTo = (vantage: Vantage) => {
+    if (!size) return
+    const clear = { width: size.width, height: Math.max(120, size.height - footPx) }
+    const found = vantageView(vantage, map, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
+    if (found) onView(vantage.of.by === 'view' ? found : panned(map, found, clear, 0, -footPx / 2))
+  }
+  const [labels, setLabels] = useState<{ report: LabelReport; view: MapView; map: MapSpec } | null>(null)
+  const drawnMap = useRef(map)
+  drawnMap.current = map
+  const onLabels = useCallback((report: LabelReport, of: MapView) => {
+    useLabelReport.setState({ report })
+    setLabels({ report, view: of, map: drawnMap.current })
+  }, [])
   const latestFit = useRef(fit)
   latestFit.current = fit
   const onSize = useCallback(
@@ -145,8 +164,10 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
             const found = place && prepared && layer?.visible ? featureAt(prepared.dataset.geometry, ...place) : -1
             setPointed(found >= 0 ? { feature: found, ...at } : null)
           }}
-          mark={feature >= 0 && layer ? { datasetId: layer.datasetId, feature } : null}
+          onLabels={onLabels}
+          mark={feature >= 0 && layer ? { layerId: layer.id, feature } : null}
         >
+          {view && size && layer?.labels && labels?.view === view && labels.map === map && <LabelHandles map={map} layer={layer} view={view} size={size} report={labels.report} />}
           {view && size && (
             <>
               <ScaleNote map={map} view={view} />
@@ -160,6 +181,7 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
                 <IconButton label="Fit the map" onClick={() => fit(size)}>
                   <Maximize size={15} />
                 </IconButton>
+                <Vantages map={map} layer={layer} all={all} view={view} goTo={goTo} />
               </div>
             </>
           )}

@@ -1,5 +1,6 @@
 'use client'
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import type { LabelReport } from '@/core/map/label-map'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import { scenes, sendFolio } from '@/workers/client'
 import { useSize } from '../kit/use-size'
@@ -19,14 +20,16 @@ type Props = {
   onPoint?: (place: [number, number] | null, at: { x: number; y: number }) => void
   onPick?: (place: [number, number]) => void
   /** A feature to be outlined. */
-  mark?: { datasetId: string; feature: number } | null
+  mark?: { layerId: string; feature: number } | null
+  /** What became of the labels, with the view that they were placed in. */
+  onLabels?: (labels: LabelReport, view: MapView) => void
   children?: ReactNode
 }
 
 type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
 
 /** A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one follows. */
-export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, mark, children }: Props) {
+export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, mark, onLabels, children }: Props) {
   const folio = useDocument()
   const drawn = useDrawn()
   const frame = useRef<HTMLDivElement>(null)
@@ -45,7 +48,7 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
   const draw = useCallback(
     async ({ map, view, size, ratio }: Wanted) => {
       await sendFolio(folio)
-      return { view, bitmap: await scenes().drawMap(map, view, size.width, size.height, ratio) }
+      return { view, ...(await scenes().drawMap(map, view, size.width, size.height, ratio)) }
     },
     [folio],
   )
@@ -59,6 +62,10 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
     canvas.current.height = bitmap.height
     canvas.current.getContext('2d')?.drawImage(bitmap, 0, 0)
   }, [result])
+
+  useEffect(() => {
+    if (result) onLabels?.(result.labels, result.view)
+  }, [result, onLabels])
 
   const outline = useOutline(mark ?? null, wanted)
 
@@ -145,20 +152,20 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
   )
 }
 
-function useOutline(mark: { datasetId: string; feature: number } | null, wanted: Wanted | null): string {
+function useOutline(mark: { layerId: string; feature: number } | null, wanted: Wanted | null): string {
   const folio = useDocument()
   const drawn = useDrawn()
   const [outline, setOutline] = useState('')
-  const datasetId = mark?.datasetId
+  const layerId = mark?.layerId
   const feature = mark?.feature ?? -1
   useEffect(() => {
     let here = true
-    if (!datasetId || feature < 0 || !wanted) setOutline('')
+    if (!layerId || feature < 0 || !wanted) setOutline('')
     else
       void sendFolio(folio)
-        .then(() => scenes().outlineOf(wanted.map, wanted.view, datasetId, feature, wanted.size.width, wanted.size.height))
+        .then(() => scenes().outlineOf(wanted.map, wanted.view, layerId, feature, wanted.size.width, wanted.size.height))
         .then((path) => here && setOutline(path))
     return () => void (here = false)
-  }, [datasetId, feature, wanted, folio, drawn])
+  }, [layerId, feature, wanted, folio, drawn])
   return outline
 }

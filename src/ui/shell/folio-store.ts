@@ -2,7 +2,7 @@
 import type { Draft } from 'immer'
 import { create } from 'zustand'
 import { edit, redo, seal, startHistory, undo, type History } from '@/core/folio/history'
-import type { Folio } from '@/core/folio/schema'
+import { emptyFolio, type Folio } from '@/core/folio/schema'
 import { keepInStep } from '@/core/map/share'
 import type { MapView } from '@/core/map/spec'
 
@@ -52,7 +52,7 @@ const firstSelection = (folio: Folio): Selection => {
 const unsaved: SaveState = { status: 'unsaved' }
 
 export const useFolio = create<FolioState>()((set) => ({
-  history: startHistory({ format: 'keen-folio', version: 1, id: '', name: ' ', author: '', datasets: [], maps: [], ramps: [], sheets: [] }),
+  history: startHistory(emptyFolio('', ' ')),
   revision: 0,
   save: { status: 'saved', at: '' },
   desk: 'data',
@@ -75,7 +75,7 @@ export const useFolio = create<FolioState>()((set) => ({
       changed(
         state,
         edit(state.history, name, (draft) => {
-          Object.assign(draft, { name: folio.name, author: folio.author, datasets: folio.datasets, maps: folio.maps, ramps: folio.ramps, sheets: folio.sheets })
+          Object.assign(draft, { ...folio, id: draft.id })
         }),
       ),
     ),

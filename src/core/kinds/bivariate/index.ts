@@ -30,6 +30,7 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
     return { across: variable(first), up: variable(second ?? first), form: 'square', square: 'moss and slate', colouring: Colouring.parse({ scheme: 'inlet', reversed: false }), ground: '#ffffff', turned: true, ...plainAreaLook() }
   },
   plan: planBivariate,
+  marks: () => [],
   draw: drawBivariate,
   legend: bivariateLegend,
   sentence: bivariateSentence,

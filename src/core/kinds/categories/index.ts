@@ -2,6 +2,8 @@ import { unordered } from '@/core/colour/schemes'
 import { plainAreaLook } from '../area-drawing'
 import type { KindData, MapKind } from '../kind'
 import { lowerFirst } from '../values'
+import { marksAt } from '../marks/places'
+import { symbolReach } from '../marks/shapes'
 import { drawCategories } from './draw'
 import { categoryLegend } from './legend'
 import { planCategories, type CategoryPlan } from './plan'
@@ -22,6 +24,7 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
   accepts: (data) => data.dataset.geometry.kind !== 'none' && texts(data).length > 0,
   initial: (data) => ({ field: texts(data)[0] ?? '', set: 'harbour', assign: 'order', order: 'count', fewest: 0, other: { colour: '#b8b8b8', label: 'other' }, own: {}, lineWidthPt: 1.2, dot: { shape: 'circle', sizeMm: 2 }, ...plainAreaLook() }),
   plan: planCategories,
+  marks: (plan, { dot }, context) => (context.dataset.geometry.kind === 'points' ? marksAt([...plan.of.keys()].filter((f) => plan.of[f] >= 0), context, () => symbolReach(dot.shape, dot.sizeMm, dot.sizeMm / 3)) : []),
   draw: drawCategories,
   legend: categoryLegend,
   sentence: (settings, { name, fieldMeta }) => [

@@ -3,7 +3,7 @@ import { solid, stroke, withOpacity } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { pointsToMm } from '@/core/scene/text'
 import type { DrawContext } from '../kind'
-import { paperPlaces } from '../marks/places'
+import { paperPlaces, roundReach, type Reach } from '../marks/places'
 import { chartSize, isRound, type ChartPlan } from './plan'
 import { slice } from './shapes'
 import type { ChartSettings } from './spec'
@@ -29,6 +29,14 @@ export function chartParts(plan: ChartPlan, settings: ChartSettings, feature: nu
     before += value
   })
   return parts
+}
+
+/** How far a chart reaches from its place, mm. */
+export function chartReach(plan: ChartPlan, settings: ChartSettings, feature: number): Reach {
+  const size = plan.sizes[feature]
+  if (isRound(settings)) return roundReach(size / 2)
+  const half = (settings.form === 'bars' ? settings.barWidthMm * settings.parts.length : settings.barWidthMm) / 2
+  return { left: half, up: size, right: half, down: 0 }
 }
 
 export function drawCharts(plan: ChartPlan, settings: ChartSettings, context: DrawContext): Node[] {

@@ -6,7 +6,8 @@ import { pointsToMm } from '@/core/scene/text'
 import type { KindData, MapKind } from '../kind'
 import { lowerFirst, numberFields } from '../values'
 import { proposedAnchor, rangeOf } from '../marks/sizes'
-import { drawCharts } from './draw'
+import { marksAt } from '../marks/places'
+import { chartReach, drawCharts } from './draw'
 import { isRound, planCharts, type ChartPlan } from './plan'
 import { ChartSettings } from './spec'
 
@@ -31,6 +32,7 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
     return { ...settings, anchor: { value, sizeMm } }
   },
   plan: planCharts,
+  marks: (plan, settings, context) => marksAt(plan.order, context, (f) => chartReach(plan, settings, f)),
   draw: drawCharts,
   legend(plan, settings, { fieldMeta }) {
     const line = settings.outline.widthPt > 0 && settings.outline.colour.toLowerCase() !== '#ffffff' ? stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt)) : null

@@ -28,6 +28,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
     ...plainAreaLook(),
   }),
   plan: planChoropleth,
+  marks: () => [],
   draw: drawChoropleth,
   legend: choroplethLegend,
   sentence: choroplethSentence,

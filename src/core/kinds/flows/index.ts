@@ -58,6 +58,7 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
     return { from, to, field, places: placesFor(from, data), anchor: { value: Number(largest.toPrecision(1)), widthMm: 3 }, leastMm: 0.1, threshold: bearable(values), bend: 0.12, arrows: true, colour: { by: 'nothing', fill: '#2b5d73' }, opacity: 0.75, numbers: plainFormat() }
   },
   plan: planFlows,
+  marks: () => [],
   draw: drawFlows,
   legend(plan, settings, { fieldMeta }) {
     const ink = settings.colour.by === 'nothing' ? settings.colour.fill : '#777777'

@@ -30,6 +30,7 @@ export const glow: MapKind<GlowSettings, GlowPlan> = {
     const mean = present?.length ? present.reduce((a, b) => a + b, 0) / present.length : 1
     return { weights: Float64Array.from({ length: dataset.rowCount }, (_, f) => (values ? (values[f] > 0 ? values[f] / mean : 0) : 1)) }
   },
+  marks: () => [],
   draw({ weights }, { radiusMm, strength, edge, middle, core }, context) {
     const { window, toleranceMm } = context
     const cell = Math.max(finestMm, toleranceMm, radiusMm / 12, Math.sqrt((window.width * window.height) / mostCells))

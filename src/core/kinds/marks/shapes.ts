@@ -15,6 +15,12 @@ export const extents: Record<Shape, { box: [number, number, number, number]; are
   bar: { box: [0, 1, 0, 0], area: 0 },
 }
 
+/** How far a symbol of a size reaches from its place, mm. */
+export function symbolReach(shape: Shape, sizeMm: number, barWidthMm: number): { left: number; up: number; right: number; down: number } {
+  const [left, up, right, down] = extents[shape].box.map((share) => share * sizeMm)
+  return shape === 'bar' ? { left: barWidthMm / 2, up, right: barWidthMm / 2, down } : { left, up, right, down }
+}
+
 /** The outline of a symbol at a place; a drop's tip and a bar's foot stand on it. */
 export function symbolOutline(shape: Shape, x: number, y: number, sizeMm: number, barWidthMm: number): Outline {
   const r = sizeMm / 2

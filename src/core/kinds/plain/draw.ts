@@ -1,44 +1,45 @@
 import { borderOutline, featureOutline } from '@/core/geo/outlines'
-import { placePointLabels } from '@/core/labels/point-labels'
-import { circle } from '@/core/scene/outline'
 import { solid, stroke, type Stroke } from '@/core/scene/paint'
-import { group, path, type Node } from '@/core/scene/scene'
+import { path, type Node } from '@/core/scene/scene'
 import { pointsToMm } from '@/core/scene/text'
 import type { DrawContext } from '../kind'
-import type { PlainPlan } from './plan'
+import { paperPlaces } from '../marks/places'
+import { symbolOutline } from '../marks/shapes'
 import type { PlainSettings } from './spec'
 
 export const plainStroke = ({ stroke: s }: PlainSettings): Stroke | null =>
   s.widthPt > 0 ? stroke(s.colour, pointsToMm(s.widthPt), { dashMm: s.dashed ? [1.2, 0.9] : [], cap: s.dashed ? 'butt' : 'round' }) : null
 
-export function drawPlain(plan: PlainPlan, settings: PlainSettings, context: DrawContext): Node[] {
-  const { projected, to, window, featureName } = context
-  if (projected.kind === 'points') return drawDots(plan, settings, context)
+/** Lines from the undermost to the topmost: the casing, then the line. */
+export function plainStrokes(settings: PlainSettings): Stroke[] {
+  const line = plainStroke(settings)
+  const { casing } = settings
+  return [...(casing ? [stroke(casing.colour, pointsToMm(settings.stroke.widthPt + 2 * casing.widthPt), { cap: settings.stroke.dashed ? 'butt' : 'round' })] : []), ...(line ? [line] : [])]
+}
+
+const all = (count: number): number[] => Array.from({ length: count }, (_, f) => f)
+
+export function drawPlain(_: null, settings: PlainSettings, context: DrawContext): Node[] {
+  const { projected, to, window, featureName, dataset } = context
+  if (projected.kind === 'points') return drawDots(settings, context)
   if (projected.kind === 'none') return []
   const line = plainStroke(settings)
-  const { outline, offsets, kept } = featureOutline(projected, plan.order, to, window)
+  const { outline, offsets, kept } = featureOutline(projected, all(dataset.rowCount), to, window)
   if (!kept.length) return []
   const features = { offsets, names: kept.map(featureName) }
-  if (projected.kind === 'lines') return line ? [path(outline, { strokes: [line], features })] : []
+  // One path after the other: a line never lies over the casing of one that it meets.
+  if (projected.kind === 'lines') return plainStrokes(settings).map((one) => path(outline, { strokes: [one], features }))
   const fill = settings.fill ? [path(outline, { fill: solid(settings.fill), features })] : []
   return line ? [...fill, path(borderOutline(projected, 'all', to, window), { strokes: [line] })] : fill
 }
 
-function drawDots(plan: PlainPlan, settings: PlainSettings, { projected, to, window, fonts }: DrawContext): Node[] {
-  if (projected.kind !== 'points') return []
-  const radius = pointsToMm(settings.dotPt) / 2
+function drawDots(settings: PlainSettings, context: DrawContext): Node[] {
+  const size = pointsToMm(settings.dotPt)
+  if (!(size > 0)) return []
+  const { window, dataset } = context
   const line = plainStroke(settings)
-  const places = plan.order.flatMap((feature, i) => {
-    const dots: { x: number; y: number; name: string | null }[] = []
-    for (let p = projected.featureStarts[feature]; p < projected.featureStarts[feature + 1]; p++) {
-      const [x, y] = [projected.coords[2 * p] * to.mmPerMetre + to.dx, projected.coords[2 * p + 1] * to.mmPerMetre + to.dy]
-      if (x > window.x && y > window.y && x < window.x + window.width && y < window.y + window.height) dots.push({ x, y, name: plan.names[i] })
-    }
-    return dots
-  })
-  const dots = radius > 0 ? places.map(({ x, y }) => path(circle(x, y, radius), { fill: settings.fill ? solid(settings.fill) : null, strokes: line ? [line] : [] })) : []
-  if (!settings.label) return dots
-  const { family, sizePt } = settings.label
-  const style = { font: { family, weight: 400 as const, italic: false }, sizeMm: pointsToMm(sizePt), letterSpacingMm: 0 }
-  return [group('dots', dots), group('names', placePointLabels(places, { fonts, style, radiusMm: radius, window }))]
+  const style = { fill: settings.fill ? solid(settings.fill) : null, strokes: line ? [line] : [] }
+  return paperPlaces(all(dataset.rowCount), context)
+    .filter(({ x, y }) => x > window.x - size && y > window.y - size && x < window.x + window.width + size && y < window.y + window.height + size)
+    .map(({ x, y }) => path(symbolOutline(settings.dotShape, x, y, size, size / 3), style))
 }

@@ -1,11 +1,13 @@
+import { pointsToMm } from '@/core/scene/text'
 import type { MapKind } from '../kind'
+import { marksAt } from '../marks/places'
+import { symbolReach } from '../marks/shapes'
 import { drawPlain } from './draw'
 import { plainLegend } from './legend'
-import { planPlain, type PlainPlan } from './plan'
 import { plainSentence } from './sentence'
 import { PlainSettings } from './spec'
 
-export const plain: MapKind<PlainSettings, PlainPlan> = {
+export const plain: MapKind<PlainSettings, null> = {
   label: 'Plain',
   thematic: false,
   comparesAreas: false,
@@ -15,21 +17,23 @@ export const plain: MapKind<PlainSettings, PlainPlan> = {
   initial: ({ dataset }) => ({
     fill: dataset.geometry.kind === 'areas' ? '#e9e6df' : dataset.geometry.kind === 'points' ? '#1b1b1b' : null,
     stroke: { colour: '#7a7a7a', widthPt: dataset.geometry.kind === 'points' ? 0 : 0.5, dashed: false },
+    casing: null,
     dotPt: 3,
-    label: null,
+    dotShape: 'circle',
   }),
-  plan: planPlain,
+  plan: () => null,
+  marks: (_, { dotPt, dotShape }, context) => (context.dataset.geometry.kind === 'points' ? marksAt(Array.from({ length: context.dataset.rowCount }, (_, f) => f), context, () => symbolReach(dotShape, pointsToMm(dotPt), pointsToMm(dotPt) / 3)) : []),
   draw: drawPlain,
   legend: plainLegend,
   sentence: plainSentence,
   classings: () => [],
   classification: () => null,
   needs: () => [],
-  remap: (settings, { dataset }) => (settings.label && !dataset.fields.some(({ key }) => key === settings.label?.field) ? { ...settings, label: null } : settings),
+  remap: (settings) => settings,
   sharedKeys: [],
   showField: null,
   read: () => null,
-  fonts: ({ label }) => (label ? [{ family: label.family, weight: 400, italic: false }] : []),
+  fonts: () => [],
   chip: (_, { fill, stroke }) => [fill ?? stroke.colour],
   caution: () => null,
 }

@@ -17,6 +17,7 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   accepts: ({ dataset }) => dataset.raster !== undefined,
   initial: ({ dataset }) => ({ look: (dataset.raster?.bands ?? 1) >= 3 ? 'colours' : 'heights', band: 0, low: null, high: null, reversed: false }),
   plan: planRaster,
+  marks: () => [],
   draw: drawRaster,
   legend: rasterLegend,
   sentence: rasterSentence,

@@ -2,6 +2,8 @@ import { Classing } from '@/core/classify/spec'
 import { writeNumber } from '@/core/classify/number-format'
 import type { KindData, MapKind } from '../kind'
 import { groundOf, headingOf, numberFields, unitOf, valuesOf } from '../values'
+import { marksAt } from '../marks/places'
+import { symbolReach } from '../marks/shapes'
 import { drawSymbols } from './draw'
 import { symbolLegend } from './legend'
 import { firstAnchor, planSymbols, type SymbolPlan } from './plan'
@@ -44,6 +46,7 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
     }
   },
   plan: planSymbols,
+  marks: (plan, { shape, barWidthMm }, context) => marksAt(plan.order, context, (f) => symbolReach(shape, plan.sizes[f], barWidthMm)),
   draw: drawSymbols,
   legend: symbolLegend,
   sentence: symbolSentence,

@@ -1,3 +1,4 @@
+import { shownOf } from '@/core/map/shown'
 import { allClassesOf } from '@/core/map/compose-map'
 import type { Check } from '../check'
 
@@ -9,7 +10,7 @@ export const emptyClasses: Check = {
     let classes = 0
     for (const map of maps)
       for (const layer of map.layers) {
-        const prepared = datasets.get(layer.datasetId)
+        const prepared = shownOf(layer, datasets)
         for (const found of prepared && layer.visible ? allClassesOf(layer, prepared) : []) {
           const at = found.result.counts.indexOf(0)
           if (at >= 0) return { ok: false, detail: `Nothing falls in “${found.labels[at]}” of “${layer.name}”.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }

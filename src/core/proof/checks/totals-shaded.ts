@@ -1,3 +1,4 @@
+import { shownOf } from '@/core/map/shown'
 import { kindOf } from '@/core/kinds/registry'
 import { kindData, planOf } from '@/core/map/compose-map'
 import type { Check } from '../check'
@@ -10,7 +11,7 @@ export const totalsShaded: Check = {
     let thematic = 0
     for (const map of maps)
       for (const layer of map.layers) {
-        const prepared = datasets.get(layer.datasetId)
+        const prepared = shownOf(layer, datasets)
         const kind = kindOf(layer.symbology.kind)
         if (!prepared || !layer.visible || !kind.thematic) continue
         thematic++

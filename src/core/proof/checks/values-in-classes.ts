@@ -1,3 +1,4 @@
+import { shownOf } from '@/core/map/shown'
 import { allClassesOf } from '@/core/map/compose-map'
 import type { Check } from '../check'
 
@@ -11,7 +12,7 @@ export const valuesInClasses: Check = {
     let any = false
     for (const map of maps)
       for (const layer of map.layers) {
-        const prepared = datasets.get(layer.datasetId)
+        const prepared = shownOf(layer, datasets)
         for (const classes of prepared && layer.visible ? allClassesOf(layer, prepared) : []) {
           any = true
           if (classes.result.outside > 0) return { ok: false, detail: `${classes.result.outside} values of “${layer.name}” fall in no class.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }

@@ -1,7 +1,6 @@
 'use client'
 import { Plus, SquareDashedMousePointer, X } from 'lucide-react'
 import { aggregateOps, proposeOp, type Aggregate, type AggregateOp } from '@/core/data/aggregate'
-import { formulaFunctions, formulaName, parseFormula } from '@/core/data/formula'
 import { proposeKeys } from '@/core/data/join'
 import type { Prepared } from '@/core/data/prepare'
 import type { Correction } from '@/core/data/steps/correct'
@@ -57,34 +56,6 @@ export function KeyPairs({ pairs, before, other, onChange }: { pairs: Pair[]; be
         )}
       </div>
     </>
-  )
-}
-
-export function FormulaField({ label, value, before, onChange }: { label: string; value: string; before: Prepared; onChange: (next: string) => void }) {
-  const names = before.dataset.fields.map(({ key }) => ({ name: formulaName(key), label: before.fieldMeta(key).label }))
-  let problem: string | null = null
-  try {
-    if (value.trim()) parseFormula(value, before.dataset.fields.map((f) => f.key))
-  } catch (error) {
-    problem = (error as Error).message
-  }
-  const typed = /[\p{L}_][\p{L}\p{N}_]*$/u.exec(value)?.[0] ?? ''
-  const offered = typed ? [...names.map((n) => n.name), ...formulaFunctions.map((f) => `${f}(`)].filter((name) => name.toLowerCase().startsWith(typed.toLowerCase()) && name !== typed).slice(0, 6) : []
-  return (
-    <div>
-      <span className="text-xs text-muted">{label}</span>
-      <textarea aria-label={label} rows={2} spellCheck={false} className={`control !h-auto w-full py-1 font-mono ${problem ? '!border-error' : ''}`} value={value} placeholder="lib_loans_2025 / population * 1000" onChange={(event) => onChange(event.target.value)} />
-      {problem && <p className="text-xs text-error">{problem}</p>}
-      {offered.length > 0 && (
-        <p className="flex flex-wrap gap-1">
-          {offered.map((name) => (
-            <button key={name} type="button" className="rounded bg-base-200 px-1.5 py-0.5 font-mono text-[11px] hover:bg-tint" onClick={() => onChange(value.slice(0, value.length - typed.length) + name)}>
-              {name}
-            </button>
-          ))}
-        </p>
-      )}
-    </div>
   )
 }
 

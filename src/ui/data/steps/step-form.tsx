@@ -7,7 +7,8 @@ import type { StepControl } from '@/core/data/steps/step'
 import { Check, Row, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { TextField } from '../../kit/text-field'
-import { Conditions, Corrections, DrawnArea, FieldList, fieldsOf, Figures, FormulaField, KeyPairs, Matching, Ranges, type Pair, type Range } from './step-controls'
+import { FormulaField } from '../../kit/formula-field'
+import { Conditions, Corrections, DrawnArea, FieldList, fieldsOf, Figures, KeyPairs, Matching, Ranges, type Pair, type Range } from './step-controls'
 
 type Settings = Record<string, unknown>
 type Props = { control: StepControl; settings: Settings; before: Prepared; all: Map<string, Prepared>; onChange: (name: string, value: unknown) => void }

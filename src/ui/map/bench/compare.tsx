@@ -81,7 +81,7 @@ function MapPicture({ map, view, window: whole, layer, method, size }: { map: Ma
       await sendFolio(folio)
       // Smaller than the window of the map by as much as the picture is.
       const shown = { ...view, scaleDenominator: view.scaleDenominator * Math.max(whole.width / size.width, whole.height / size.height) }
-      const bitmap = await scenes().drawMap(mapWith(map, layer, method), shown, size.width, size.height, window.devicePixelRatio || 1)
+      const { bitmap } = await scenes().drawMap(mapWith(map, layer, method), shown, size.width, size.height, window.devicePixelRatio || 1)
       if (!here || !canvas.current) return
       canvas.current.width = bitmap.width
       canvas.current.height = bitmap.height

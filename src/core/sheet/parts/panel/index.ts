@@ -3,7 +3,8 @@ import { kindOf } from '@/core/kinds/registry'
 import { rectangle } from '@/core/scene/outline'
 import { stroke } from '@/core/scene/paint'
 import { path } from '@/core/scene/scene'
-import { pointsToMm } from '@/core/scene/text'
+import { labelFont } from '@/core/labels/lettering'
+import { pointsToMm, type TextFont } from '@/core/scene/text'
 import type { MapSpec } from '@/core/map/spec'
 import type { PartType } from '../../part'
 import { PanelSettings } from './spec'
@@ -23,4 +24,7 @@ export const panel: PartType<PanelSettings> = {
 }
 
 /** The typefaces of a map's own lettering. */
-export const mapFonts = (map: MapSpec) => map.layers.flatMap((layer) => kindOf(layer.symbology.kind).fonts(layer.symbology.settings))
+export const mapFonts = (map: MapSpec): TextFont[] => [
+  ...map.layers.flatMap((layer) => [...kindOf(layer.symbology.kind).fonts(layer.symbology.settings), ...(layer.labels ? [labelFont(layer.labels)] : [])]),
+  ...(map.graticule?.labels ? [{ family: map.graticule.labels.family, weight: 400 as const, italic: false }] : []),
+]

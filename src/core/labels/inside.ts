@@ -1,0 +1,121 @@
+import type { FontBook } from '@/core/scene/text'
+import { blockBox, type Box, type Candidate } from './candidate'
+import { blockNodes, halvingWidth, layOutLabel, type Block } from './lettering'
+import type { LabelSettings } from './spec'
+import { spineOf } from './spine'
+import { lettersAlong, lettersOf } from './track'
+
+/** An area on paper: its rings as x, y, x, y…, and the place inside it that is farthest from its borders. */
+export type PaperArea = { rings: Float64Array[]; x: number; y: number; box: Box }
+
+type Span = [from: number, to: number]
+
+/** Where a level line runs inside an area, from the left. */
+export function spansAt(rings: Float64Array[], y: number): Span[] {
+  const crossings: number[] = []
+  for (const ring of rings)
+    for (let i = 0; i + 3 < ring.length; i += 2) {
+      const [y0, y1] = [ring[i + 1], ring[i + 3]]
+      if (y0 <= y !== y1 <= y) crossings.push(ring[i] + ((y - y0) / (y1 - y0)) * (ring[i + 2] - ring[i]))
+    }
+  crossings.sort((a, b) => a - b)
+  return Array.from({ length: crossings.length >> 1 }, (_, i) => [crossings[2 * i], crossings[2 * i + 1]])
+}
+
+const common = (a: Span[], b: Span[]): Span[] => a.flatMap(([a0, a1]) => b.flatMap(([b0, b1]): Span[] => (Math.max(a0, b0) < Math.min(a1, b1) ? [[Math.max(a0, b0), Math.min(a1, b1)]] : [])))
+
+/** The middle of a box of a size at a height, inside the area and as near to `wanted` as can be; null where it has no room. */
+function roomAt({ rings }: PaperArea, y: number, width: number, height: number, wanted: number, window: Box): number | null {
+  const levels = [y - height / 2, y - height / 6, y + height / 6, y + height / 2]
+  const spans = levels.map((level) => spansAt(rings, level)).reduce(common)
+  let best: number | null = null
+  for (const [from, to] of spans) {
+    const [a, b] = [Math.max(from, window[0]) + width / 2, Math.min(to, window[2]) - width / 2]
+    if (a > b) continue
+    const x = Math.min(b, Math.max(a, wanted))
+    if (best === null || Math.abs(x - wanted) < Math.abs(best - wanted)) best = x
+  }
+  return best
+}
+
+/**
+ * Places for the name of an area: inside it in one line or two, near the place farthest from its borders; curved along
+ * it where it is long; beyond its borders; outside with a line to it. `isOpen` tells whether no area of the layer is at
+ * a place, where names outside are set first.
+ */
+export function insideArea(fonts: FontBook, text: string, settings: LabelSettings, sizePt: number, area: PaperArea, window: Box, isOpen: (x: number, y: number) => boolean): Candidate[] {
+  const { form, beyond, outside } = settings.area
+  const halved = settings.breakAtMm === null ? halvingWidth(fonts, text, settings, sizePt) : null
+  const blocks = [layOutLabel(fonts, text, settings, sizePt), ...(halved === null ? [] : [layOutLabel(fonts, text, settings, sizePt, halved)])]
+  const straight = form === 'curved' ? [] : blocks.flatMap((block) => straightInside(fonts, block, settings, area, window))
+  const curved = form === 'straight' || (form === 'as fits' && straight.length) ? [] : curvedInside(fonts, text, settings, blocks[0], area)
+  const over = beyond ? [blockAt(fonts, blocks.at(-1) as Block, settings, area.x, area.y, false)] : []
+  return [...straight, ...curved, ...over, ...(outside ? outsideArea(fonts, blocks.at(-1) as Block, settings, area, isOpen) : [])]
+}
+
+function blockAt(fonts: FontBook, block: Block, settings: LabelSettings, x: number, y: number, preferred: boolean, leader: Candidate['leader'] = null, align: 'left' | 'middle' | 'right' = 'middle'): Candidate {
+  return { boxes: [blockBox(block, x, y)], x, y, preferred, leader, nodes: () => blockNodes(fonts, block, settings, x, y, { align, rotationDeg: 0 }) }
+}
+
+function straightInside(fonts: FontBook, block: Block, settings: LabelSettings, area: PaperArea, window: Box): Candidate[] {
+  const air = 0.25 * block.sizeMm
+  const [width, height] = [block.widthMm + 2 * air, block.heightMm + 2 * air]
+  if (width > area.box[2] - area.box[0] || height > area.box[3] - area.box[1]) return []
+  const step = Math.max(0.4 * block.sizeMm, (area.box[3] - area.box[1]) / 16)
+  const middle = Math.min(window[3] - height / 2, Math.max(window[1] + height / 2, area.y))
+  const wanted = Math.min(window[2], Math.max(window[0], area.x))
+  const candidates: Candidate[] = []
+  for (const k of [0, -1, 1, -2, 2, -3, 3, -5, 5, -7, 7]) {
+    const y = middle + k * step
+    if (y - height / 2 < Math.max(area.box[1], window[1]) || y + height / 2 > Math.min(area.box[3], window[3])) continue
+    const x = roomAt(area, y, width, height, wanted, window)
+    if (x !== null) candidates.push(blockAt(fonts, block, settings, x, y, true))
+  }
+  return candidates
+}
+
+/** Letters along the middle line of a long area, spread over about two thirds of it. */
+function curvedInside(fonts: FontBook, text: string, settings: LabelSettings, block: Block, area: PaperArea): Candidate[] {
+  const spine = spineOf(area.rings, block.capMm * 1.5)
+  if (!spine) return []
+  const words = text.replaceAll('\n', ' ')
+  const plain = lettersOf(fonts, words, settings, block.sizeMm, settings.spacing * block.sizeMm)
+  if (plain.widthMm > spine.length * 0.94) return []
+  const gaps = Math.max(1, plain.letters.length - 1)
+  const wide = (0.66 * spine.length - plain.widthMm) / gaps
+  const spacingMm = settings.spacing * block.sizeMm + Math.max(0, Math.min(2 * block.sizeMm, wide))
+  return [spacingMm, settings.spacing * block.sizeMm].flatMap((spacing): Candidate[] => {
+    const { letters, widthMm } = lettersOf(fonts, words, settings, block.sizeMm, spacing)
+    const set = lettersAlong(letters, spacing, spine, (spine.length - widthMm) / 2, block.capMm / 2, block.capMm)
+    return [{ boxes: set.boxes, x: area.x, y: area.y, preferred: true, leader: null, nodes: () => set.nodes(fonts, settings) }]
+  })
+}
+
+/** Around the area at a growing distance, on open ground first. */
+function outsideArea(fonts: FontBook, block: Block, settings: LabelSettings, area: PaperArea, isOpen: (x: number, y: number) => boolean): Candidate[] {
+  const open: Candidate[] = []
+  const covered: Candidate[] = []
+  for (const far of [0.7, 2.2, 4.5, 8])
+    for (const turn of [0, -30, 30, 180, -150, 150, -60, 60, -120, 120, -90, 90]) {
+      const [dx, dy] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)]
+      const reach = Math.min(edge(area.box, area.x, area.y, dx, dy), 14) + far * block.sizeMm
+      const [ex, ey] = [area.x + dx * reach, area.y + dy * reach]
+      const x = ex + (Math.abs(dx) > 0.3 ? (Math.sign(dx) * block.widthMm) / 2 : 0)
+      const y = ey + (Math.abs(dy) > 0.3 ? (Math.sign(dy) * block.heightMm) / 2 : 0)
+      const align = dx > 0.3 ? 'left' : dx < -0.3 ? 'right' : 'middle'
+      const box = blockBox(block, x, y)
+      const free = [[box[0], box[1]], [box[2], box[1]], [box[0], box[3]], [box[2], box[3]], [x, y]].every(([px, py]) => isOpen(px, py))
+      ;(free ? open : covered).push(blockAt(fonts, block, settings, x, y, false, leaderFrom(box, area.x, area.y), align))
+    }
+  return [...open, ...covered]
+}
+
+/** How far it is from a place inside a box to its edge in a direction. */
+function edge(box: Box, x: number, y: number, dx: number, dy: number): number {
+  const across = dx > 0 ? (box[2] - x) / dx : dx < 0 ? (box[0] - x) / dx : Infinity
+  const down = dy > 0 ? (box[3] - y) / dy : dy < 0 ? (box[1] - y) / dy : Infinity
+  return Math.min(across, down)
+}
+
+/** A line from the nearest point of a box to a place. */
+export const leaderFrom = (box: Box, x: number, y: number): [number, number, number, number] => [Math.min(box[2], Math.max(box[0], x)), Math.min(box[3], Math.max(box[1], y)), x, y]

@@ -1,0 +1,56 @@
+import { FormulaError, formulaValues } from '@/core/data/formula'
+import type { Dataset } from '@/core/data/dataset'
+import type { Prepared } from '@/core/data/prepare'
+import { keepRows } from '@/core/data/steps/filter'
+import type { Layer } from './spec'
+
+type Kept = { dataset: Dataset; problem: string | null }
+
+const memory = new WeakMap<Dataset, Map<string, Kept>>()
+const described = new WeakMap<Prepared, Map<string, Prepared>>()
+
+function kept({ filter }: Pick<Layer, 'filter'>, dataset: Dataset): Kept {
+  const known = memory.get(dataset) ?? new Map<string, Kept>()
+  memory.set(dataset, known)
+  let found = known.get(filter)
+  if (!found) {
+    found = reckon(filter, dataset)
+    if (known.size > 12) known.clear()
+    known.set(filter, found)
+  }
+  return found
+}
+
+function reckon(filter: string, dataset: Dataset): Kept {
+  try {
+    const values = formulaValues(filter, dataset)
+    const rows = Int32Array.from([...values.keys()].filter((row) => values[row] === true || (typeof values[row] === 'number' && values[row] !== 0)))
+    return { dataset: dataset.raster ? dataset : keepRows(dataset, rows), problem: null }
+  } catch (error) {
+    if (!(error instanceof FormulaError)) throw error
+    return { dataset, problem: error.message }
+  }
+}
+
+/** The rows that a layer shows: all, or those for which its filter is true. A filter that cannot be used keeps all. */
+export function shown(layer: Pick<Layer, 'filter'>, prepared: Prepared): Prepared {
+  if (!layer.filter.trim()) return prepared
+  const { dataset } = kept(layer, prepared.dataset)
+  if (dataset === prepared.dataset) return prepared
+  const known = described.get(prepared) ?? new Map<string, Prepared>()
+  described.set(prepared, known)
+  const found = known.get(layer.filter)
+  if (found?.dataset === dataset) return found
+  const made = { ...prepared, dataset }
+  known.set(layer.filter, made)
+  return made
+}
+
+/** The rows that a layer shows of the datasets at hand; null while its own is not. */
+export function shownOf(layer: Pick<Layer, 'filter' | 'datasetId'>, datasets: Map<string, Prepared>): Prepared | null {
+  const prepared = datasets.get(layer.datasetId)
+  return prepared ? shown(layer, prepared) : null
+}
+
+/** What is wrong with a layer's filter; null where it can be used. */
+export const filterProblem = (layer: Pick<Layer, 'filter'>, { dataset }: Prepared): string | null => (layer.filter.trim() ? kept(layer, dataset).problem : null)
