@@ -47,7 +47,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   const plain = (id: string, name: string, datasetId: string, fill: string | null, colour: string, widthPt: number, more: Partial<Layer> = {}): Layer => layer(id, name, datasetId, 'plain', () => ({ fill, stroke: { colour, widthPt, dashed: false }, casing: null, dotPt: 3, dotShape: 'circle' }), more)
   const map = (id: string, name: string, n: number, thematic: Layer, top: Layer[] = [], between: Layer[] = []): MapSpec => {
     const key = (base: string) => (n === 1 ? base : `${base}-${n}`)
-    return makeMap({ id, name, projection, background: water, layers: [...top, plain(key('province-borders'), 'Province borders', 'provinces', null, '#4d5b60', 0.55, { labels: n === 1 || n > 8 ? null : provinceNames(n === 5 || n === 6 ? 5.5 : 7) }), plain(key('lakes'), 'Lakes', 'lakes', water, '#7f9aa6', 0.35), ...between, thematic, plain(key('sea'), 'Sea', 'sea', water, water, 0)] })
+    return makeMap({ id, name, projection, background: water, layers: [...top, plain(key('province-borders'), 'Province borders', 'provinces', null, '#4d5b60', 0.55, { labels: n === 1 || n > 8 ? null : provinceNames(n === 5 || n === 6 || n === 8 ? 5.5 : 7) }), plain(key('lakes'), 'Lakes', 'lakes', water, '#7f9aa6', 0.35), ...between, thematic, plain(key('sea'), 'Sea', 'sea', water, water, 0)] })
   }
 
   const towns = layer('towns', 'Towns', 'towns', 'plain', () => presetOf('town'), { filter: 'population >= 25000', labels: plainLabels('name', 'points', { rankField: 'population' }) })
@@ -82,7 +82,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   const years = [2015, 2025]
   const share: Share = { id: 'years', over: 'all', members: years.map((year) => ({ datasetId: 'districts', field: `lib_loans_${year}`, per: 'population', perCount: 1 })) }
   const pair = years.map((year, i) => map(`loans-${year}`, `Loans in ${year}`, 5 + i, choropleth(`loans-${year}`, `Loans in ${year}`, 'districts', () => ({ field: `lib_loans_${year}`, per: 'population', method: 'quantile', classes: 5, scheme: 'inlet', share }))))
-  const ground = (n: number) => plain(`ground-${n}`, 'Districts', 'districts', '#f3efe4', '#d9d3c2', 0.3)
+  const ground = (n: number, more: Partial<Layer> = {}) => plain(`ground-${n}`, 'Districts', 'districts', '#f3efe4', '#d9d3c2', 0.3, more)
   const amounts = map(
     'amounts',
     'Loans in all',
@@ -95,7 +95,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       numbers: { ...initial.numbers, divideBy: 1000 },
       colour: { by: 'value', field: 'lib_loans_2025', per: 'population', perCount: 1, ...Classing.parse({ method: 'natural-breaks', classes: 4, manualBreaks: [], rounded: true }), colouring: Colouring.parse({ scheme: 'ember', reversed: false, trim: [0.15, 1] }) },
       opacity: 0.85,
-    }), { labels: plainLabels('name', 'areas', { sizePt: 6.5, rankField: 'lib_loans_2025', atLeast: 90_000, point: { first: 'right', gapMm: 0.3, within: true } }) }),
+    }), { labels: plainLabels('name', 'areas', { sizePt: 6.5, rankField: 'lib_loans_2025', atLeast: 180_000, point: { first: 'right', gapMm: 0.3, within: true, far: false } }) }),
   )
   amounts.layers.splice(-1, 0, ground(7))
   // Nothing lies over the circles.
@@ -108,7 +108,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     [layer('libraries', 'Libraries', 'libraries', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'type', set: 'orchard', dot: { shape: 'circle', sizeMm: 1.5 }, outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 } }))],
   )
   const between = map('between', 'Loans between districts', 9, layer('loans-between', 'Loans between districts', 'between', 'flows', (initial: FlowSettings) => ({ ...initial, anchor: { value: 1000, widthMm: 2.6 }, leastMm: 0.18, threshold: 40, bend: 0.14, opacity: 0.8, colour: { by: 'direction', east: '#b5533c', west: '#2b5d73' } })))
-  between.layers.splice(-1, 0, ground(9))
+  between.layers.splice(-1, 0, ground(9, { labels: plainLabels('name', 'areas', { sizePt: 5.5, colour: '#6d6552', halo: { colour: '#f3efe4', widthPt: 0.9 }, rankField: 'population', area: { form: 'straight', beyond: false, outside: false } }) }))
   between.layers.sort((a, b) => Number(b.id === 'loans-between') - Number(a.id === 'loans-between'))
   const bars = ['#c7d3d4', '#8fb0bf', '#4f86a0', '#1f4e6b']
   const decades = map(
@@ -123,7 +123,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       barWidthMm: 2.6,
       outline: { colour: '#ffffff', widthPt: 0.25 },
       numbers: { ...initial.numbers, divideBy: 1_000_000 },
-    }), { labels: plainLabels('province', 'areas', { sizePt: 7, weight: 600, point: { first: 'below', gapMm: 0.5, within: false } }) }),
+    }), { labels: plainLabels('province', 'areas', { sizePt: 7, weight: 600, point: { first: 'below', gapMm: 0.5, within: false, far: false } }) }),
   )
   decades.layers.splice(-1, 0, ground(10))
   decades.layers.sort((a, b) => Number(b.id === 'fifteen-years') - Number(a.id === 'fifteen-years'))
@@ -137,7 +137,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     projection,
     background: night,
     layers: [
-      layer('night-towns', 'Towns', 'towns', 'plain', () => ({ ...presetOf('town'), dotPt: 0 }), { filter: 'population >= 60000', labels: plainLabels('name', 'points', { sizePt: 6, colour: '#c9d2da', halo: { colour: night, widthPt: 0.9 }, rankField: 'population', point: { first: 'above', gapMm: 1.2, within: false } }) }),
+      layer('night-towns', 'Towns', 'towns', 'plain', () => ({ ...presetOf('town'), dotPt: 0 }), { filter: 'population >= 25000', labels: plainLabels('name', 'points', { sizePt: 6.5, weight: 600, colour: '#f4f6f8', halo: { colour: night, widthPt: 1.8 }, rankField: 'population', point: { first: 'above', gapMm: 1.2, within: false, far: false } }) }),
       layer('readers', 'Readers', 'readers', 'glow', (initial: GlowSettings) => ({ ...initial, radiusMm: 1.1, strength: 0.12, field: 'books' }), { blend: 'screen' }),
       plain('night-provinces', 'Province borders', 'provinces', null, '#3a4654', 0.4),
       plain('night-lakes', 'Lakes', 'lakes', night, night, 0),
@@ -156,9 +156,9 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       { id: 'waters', name: 'Waters', visible: true, opacity: 1, blend: 'normal', folded: false },
     ],
     layers: [
-      layer('seats', 'Large towns', 'towns', 'plain', () => presetOf('seat'), { groupId: 'places', filter: 'population >= 100000', labels: plainLabels('name', 'points', { sizePt: 8, sizeBy: { field: 'population', steps: [{ atLeast: 200_000, sizePt: 10 }] }, weight: 600, rankField: 'population', importance: 5 }) }),
+      layer('seats', 'Large towns', 'towns', 'plain', () => presetOf('seat'), { groupId: 'places', filter: 'population >= 100000', labels: plainLabels('name', 'points', { sizePt: 8, sizeBy: { field: 'population', steps: [{ atLeast: 200_000, sizePt: 10 }] }, weight: 600, rankField: 'population', importance: 5, point: { first: 'right', gapMm: 0.6, within: false, far: true } }) }),
       layer('other-towns', 'Towns', 'towns', 'plain', () => presetOf('town'), { groupId: 'places', filter: 'population < 100000', labels: plainLabels('name', 'points', { sizePt: 6.5, rankField: 'population', importance: 4 }) }),
-      plain('provinces-of-lindmere', 'Provinces', 'provinces', null, '#8d8577', 0.5, { labels: provinceNames(9, { capitals: 'capitals', spacing: 0.28, colour: '#8a7a5c', weight: 600, importance: 2, halo: { colour: '#f3efe4', widthPt: 0.8 } }) }),
+      plain('provinces-of-lindmere', 'Provinces', 'provinces', null, '#8d8577', 0.5, { labels: provinceNames(8, { capitals: 'capitals', spacing: 0.22, colour: '#8a7a5c', weight: 600, importance: 5, area: { form: 'as fits', beyond: false, outside: false }, halo: { colour: '#f3efe4', widthPt: 0.8 } }) }),
       layer('lakes-of-lindmere', 'Lakes', 'lakes', 'plain', () => presetOf('lake'), { groupId: 'waters', labels: plainLabels('name', 'areas', { ...waterNames(6), importance: 3 }) }),
       layer('rivers-of-lindmere', 'Rivers', 'rivers', 'plain', () => presetOf('river'), { groupId: 'waters', labels: plainLabels('name', 'lines', { ...waterNames(6), rankField: 'order', halo: { colour: '#f3efe4', widthPt: 0.9 }, line: { side: 'above', curved: true, repeatMm: 120 } }) }),
     ],

@@ -56,7 +56,7 @@ function orientation(): Sheet {
     name: 'Lindmere, A4',
     ...a4,
     parts: [
-      part('panel', 'main', 'Main panel', { x: 12, y: 30, width: 273, height: 160 }, { mapId: 'orientation', view: { centre: centre(-30, 40), scaleDenominator: 2_900_000 }, frame: { colour: '#8a979c', widthPt: 0.6 } }),
+      part('panel', 'main', 'Main panel', { x: 12, y: 30, width: 273, height: 160 }, { mapId: 'orientation', view: { centre: centre(-8, 40), scaleDenominator: 2_250_000 }, frame: { colour: '#8a979c', widthPt: 0.6 } }),
       part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 178, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
       text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'Lindmere', typeStyle('source-serif-4', 25, { weight: 600 })),
       text('subtitle', 'Subtitle', { x: 12, y: 22.5, width: 220, height: 5 }, 'Provinces, towns and waters', typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),

@@ -15,6 +15,24 @@ const usual: Record<LabelSettings['point']['first'], Side[]> = {
   below: [[0, 1], [1, 1], [-1, 1], [1, 0], [-1, 0], [0, -1], [1, -1], [-1, -1]],
 }
 
+/** Around a symbol at a growing distance, with a line to its edge. */
+function fartherOff(fonts: FontBook, block: Block, settings: LabelSettings, mark: Mark): Candidate[] {
+  const reach = Math.max(mark.left, mark.up, mark.right, mark.down)
+  return [1.2, 2.4, 4, 6].flatMap((far) =>
+    [-45, 45, -135, 135, 0, 180, -90, 90].map((turn): Candidate => {
+      const [dx, dy] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)]
+      const off = reach + far * block.sizeMm
+      const x = mark.x + dx * off + (Math.abs(dx) > 0.3 ? (Math.sign(dx) * block.widthMm) / 2 : 0)
+      const y = mark.y + dy * off + (Math.abs(dy) > 0.3 ? (Math.sign(dy) * block.heightMm) / 2 : 0)
+      const box = blockBox(block, x, y)
+      const from = [Math.min(box[2], Math.max(box[0], mark.x)), Math.min(box[3], Math.max(box[1], mark.y))]
+      const length = Math.hypot(from[0] - mark.x, from[1] - mark.y) || 1
+      const align = dx > 0.3 ? 'left' : dx < -0.3 ? 'right' : 'middle'
+      return { boxes: [box], x, y, preferred: false, leader: [from[0], from[1], mark.x + ((from[0] - mark.x) * reach) / length, mark.y + ((from[1] - mark.y) * reach) / length], nodes: () => blockNodes(fonts, block, settings, x, y, { align, rotationDeg: 0 }) }
+    }),
+  )
+}
+
 const alignments: Record<number, Setting['align']> = { [-1]: 'right', 0: 'middle', 1: 'left' }
 
 /**
@@ -40,5 +58,5 @@ export function besideMark(fonts: FontBook, block: Block, settings: LabelSetting
     const y = down === 0 ? middleY : mark.y + down * (reachY * slant + air + block.heightMm / 2) + (down < 0 ? -block.descentMm * 0.3 : 0)
     add(x, y, alignments[across], i < 2)
   })
-  return candidates
+  return settings.point.far ? [...candidates, ...fartherOff(fonts, block, settings, mark)] : candidates
 }

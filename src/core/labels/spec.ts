@@ -35,7 +35,7 @@ export const LabelSettings = z.object({
   /** Only features with at least this value of the field are labelled. */
   atLeast: z.number().nullable().default(null),
   /** Beside a point: which side is tried first, how far from its symbol; or on the symbol where there is room. */
-  point: z.object({ first: z.enum(beside), gapMm: z.number().min(0).max(50), within: z.boolean() }).default({ first: 'right', gapMm: 0.6, within: false }),
+  point: z.object({ first: z.enum(beside), gapMm: z.number().min(0).max(50), within: z.boolean(), /** Farther off with a line to it, where there is no place beside it. */ far: z.boolean().default(false) }).default({ first: 'right', gapMm: 0.6, within: false, far: false }),
   /** In an area: straight, curved along its length, or as fits; beyond its borders, or outside with a line to it, where there is no room. */
   area: z.object({ form: z.enum(areaForms), beyond: z.boolean(), outside: z.boolean() }).default({ form: 'as fits', beyond: false, outside: true }),
   /** Along a line: above it or on it, again and again at a distance; curved where the line is. */

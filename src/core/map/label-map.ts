@@ -6,7 +6,7 @@ import type { Projected } from '@/core/geo/projected'
 import { placesOf } from '@/core/kinds/marks/places'
 import { alongLine, stretches, tracksIn } from '@/core/labels/along'
 import { besideMark, type Mark } from '@/core/labels/beside'
-import { around, blockBox, type Box, type Candidate } from '@/core/labels/candidate'
+import { blockBox, type Box, type Candidate } from '@/core/labels/candidate'
 import { insideArea, leaderFrom, spansAt, type PaperArea } from '@/core/labels/inside'
 import { blockNodes, layOutLabel } from '@/core/labels/lettering'
 import { placeLabels, type Job } from '@/core/labels/place'
@@ -23,7 +23,7 @@ import type { Layer } from './spec'
 /** A layer as it is drawn, with the marks that its kind sets on paper. */
 export type LabelledLayer = { layer: Layer; prepared: Prepared; projected: Projected; /** The symbols of its kind. */ marks: () => Mark[] }
 
-export type PlacedLabel = { layerId: string; key: string; text: string; box: Box; /** The middle of the text on paper, mm. */ at: [x: number, y: number]; moved: boolean; preferred: boolean }
+export type PlacedLabel = { layerId: string; key: string; text: string; /** What it covers: one box, or one for each letter. */ boxes: Box[]; /** The middle of the text on paper, mm. */ at: [x: number, y: number]; moved: boolean; preferred: boolean }
 export type LeftOut = { layerId: string; key: string; text: string; reason: string }
 
 /** What became of the labels of a map in a window: those placed, those left out, and formulas that cannot be used. */
@@ -62,7 +62,7 @@ export function labelMap(input: Input): { groups: Group[]; report: LabelReport }
     groups.set(layer.id, into)
     const leader = candidate.leader ? [path(polyline(candidate.leader), { strokes: [stroke(settings.colour, 0.12)] })] : []
     into.children.push(group(name, [...leader, ...candidate.nodes()]))
-    report.placed.push({ layerId: layer.id, key, text: text.replaceAll('\n', ' '), box: around(candidate.boxes), at: [candidate.x, candidate.y], moved: fixed, preferred: candidate.preferred })
+    report.placed.push({ layerId: layer.id, key, text: text.replaceAll('\n', ' '), boxes: candidate.boxes, at: [candidate.x, candidate.y], moved: fixed, preferred: candidate.preferred })
   })
   return { groups: layers.flatMap(({ layer }) => groups.get(layer.id) ?? []), report }
 }

@@ -53,11 +53,11 @@ export function fitView(projection: Projection, geometries: Geometry[], window: 
   return { centre, scaleDenominator: (1000 * groundPerProjected(projection, centre)) / mmPerMetre }
 }
 
-/** The geometries that decide a map's first extent: its thematic layers', or all of them where there are none. */
+/** The geometries that decide a map's first extent: its thematic layers', or all of them where those have none. */
 export function leadingGeometries(map: MapSpec, datasets: Map<string, Prepared>): Geometry[] {
-  const thematic = map.layers.filter((layer) => layer.visible && kindOf(layer.symbology.kind).thematic)
-  const chosen = thematic.length ? thematic : map.layers.filter((layer) => layer.visible)
-  return chosen.flatMap((layer) => placesOf(shownOf(layer, datasets)?.dataset))
+  const visible = map.layers.filter((layer) => layer.visible).map((layer) => ({ thematic: kindOf(layer.symbology.kind).thematic, places: placesOf(shownOf(layer, datasets)?.dataset).filter(({ kind }) => kind !== 'none') }))
+  const thematic = visible.filter((one) => one.thematic && one.places.length)
+  return (thematic.length ? thematic : visible).flatMap(({ places }) => places)
 }
 
 export const fitMap = (map: MapSpec, datasets: Map<string, Prepared>, window: { width: number; height: number }, margin?: number): MapView | null =>

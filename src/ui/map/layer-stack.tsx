@@ -115,7 +115,7 @@ function Chip({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
   return (
     <svg width={32} height={20} className="shrink-0" aria-hidden>
       {shape === 'line' && <path d="M2 13C8 3 14 17 20 9S28 8 30 6" {...paint} fill="none" />}
-      {shape === 'dot' && <circle cx={16} cy={10} r={3.5} {...paint} />}
+      {(shape === 'dot' || shape === 'symbol') && <circle cx={16} cy={10} r={3.5} {...paint} />}
       {shape === 'box' && (fill ? <rect x={1} y={1} width={30} height={18} rx={2} {...paint} /> : <path d="M2 6L12 3L20 8L30 5V16L18 14L9 17L2 14Z" {...paint} />)}
     </svg>
   )

@@ -17,7 +17,9 @@ export function MapForm({ map, all }: { map: MapSpec; all: Map<string, Prepared>
     <Section title="Map">
       <Row label="Ground">
         <ColourField label="Background colour" value={map.background} onChange={(colour) => editMap(map.id, 'Background colour', (draft) => void (draft.background = colour), 'background')} />
-        <Popover label="Sea and land" align="end" side="top" className="w-72" trigger={<button type="button" className="control shrink-0 px-2">{[map.sea && 'sea', map.land && 'land'].filter(Boolean).join(', ') || 'sea, land…'}</button>}>
+      </Row>
+      <Row label="Sea, land">
+        <Popover label="Sea and land" align="end" side="top" className="w-72" trigger={<button type="button" aria-label={`Sea and land: ${tinted(map)}`} className="control w-full text-left">{tinted(map)}</button>}>
           <Row label="Sea">
             <Check label="" checked={map.sea !== null} onChange={(on) => editMap(map.id, on ? 'Tint the sea' : 'No tint of the sea', (draft) => void (draft.sea = on ? '#dfe8ee' : null))} />
             {map.sea && <ColourField label="Tint of the sea" value={map.sea} onChange={(colour) => editMap(map.id, 'Tint of the sea', (draft) => void (draft.sea = colour), 'sea')} />}
@@ -42,6 +44,8 @@ export function MapForm({ map, all }: { map: MapSpec; all: Map<string, Prepared>
     </Section>
   )
 }
+
+const tinted = ({ sea, land }: MapSpec): string => (sea && land ? 'both tinted' : sea ? 'sea tinted' : land ? 'land tinted' : 'not tinted')
 
 const words = (graticule: Graticule | null): string => (graticule ? `${graticule.everyDeg === null ? 'by the scale' : `every ${graticule.everyDeg}°`}${graticule.labels ? '' : ', no degrees'}` : 'none')
 

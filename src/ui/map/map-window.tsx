@@ -26,6 +26,9 @@ type Props = {
   children?: ReactNode
 }
 
+/** Whether the pointer is on the map itself, not on what floats over it; what opens from there lies elsewhere in the page. */
+const onGround = ({ target, currentTarget }: { target: EventTarget; currentTarget: Element }): boolean => target instanceof Element && currentTarget.contains(target) && !target.closest('[data-over-map]')
+
 type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
 
 /** A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one follows. */
@@ -95,7 +98,7 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
       className={`relative size-full touch-none overflow-hidden outline-offset-[-3px] ${dragging ? 'cursor-grabbing' : 'cursor-crosshair'}`}
       style={{ background: map.background }}
       onPointerDown={(event) => {
-        if (event.button !== 0 || !(event.target instanceof Element) || event.target.closest('[data-over-map]')) return
+        if (event.button !== 0 || !onGround(event)) return
         event.currentTarget.setPointerCapture(event.pointerId)
         last.current = { ...local(event), moved: false }
       }}
@@ -108,7 +111,7 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
           onPoint?.(null, at)
           onView(panned(map, view, size, dx, dy))
           last.current = { ...at, moved: true }
-        } else if (view && size && event.target instanceof Element && !event.target.closest('[data-over-map]')) onPoint?.(placeAt(map, view, size, at.x, at.y), at)
+        } else if (view && size && onGround(event)) onPoint?.(placeAt(map, view, size, at.x, at.y), at)
         else onPoint?.(null, at)
       }}
       onPointerUp={(event) => {

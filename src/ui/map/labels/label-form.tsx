@@ -176,8 +176,9 @@ function Placing({ labels, change, shape, marked }: { labels: LabelSettings; cha
           </Row>
           <Row label="Gap">
             <NumberField label="Gap to the symbol" value={point.gapMm} unit="mm" min={0} max={50} step={0.1} onChange={(n) => change('Gap of labels', (d) => void (d.point.gapMm = n), 'gap')} />
-            <Check label="on it if it fits" checked={point.within} onChange={(within) => change('Labels on symbols', (d) => void (d.point.within = within))} />
+            <Check label="on it" checked={point.within} onChange={(within) => change('Labels on symbols', (d) => void (d.point.within = within))} />
           </Row>
+          <Check label="Farther off with a line, where there is no place" checked={point.far} onChange={(far) => change('Labels farther off', (d) => void (d.point.far = far))} />
         </>
       )}
       {shape === 'areas' && (

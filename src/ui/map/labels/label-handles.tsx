@@ -1,6 +1,7 @@
 'use client'
 import { Trash2, Undo2 } from 'lucide-react'
 import { useRef, useState } from 'react'
+import { around } from '@/core/labels/candidate'
 import type { LabelReport, PlacedLabel } from '@/core/map/label-map'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { IconButton } from '../../kit/controls'
@@ -23,7 +24,7 @@ export function LabelHandles({ map, layer, view, size, report }: Props) {
   return (
     <div className="pointer-events-none absolute inset-0" data-over-map-area>
       {own.map((label, i) => {
-        const [x0, y0, x1, y1] = label.box.map((mm) => mm / mmPerPx)
+        const [x0, y0, x1, y1] = around(label.boxes).map((mm) => mm / mmPerPx)
         const at = drag?.key === label.key ? drag : { dx: 0, dy: 0 }
         const on = chosen === label.key
         return (

@@ -43,7 +43,9 @@ export function LayerForm({ layer, whole, map, scale }: { layer: Layer; /** The 
         </Row>
         <Row label="Opacity">
           <NumberField label="Opacity" value={layer.opacity * 100} unit="%" min={0} max={100} step={5} decimals={0} onChange={(n) => set('Opacity', { opacity: n / 100 }, 'opacity')} />
-          <Select label="Blend mode" className="!w-[92px] shrink-0" value={layer.blend} options={blendModes.map((mode) => ({ value: mode, label: mode }))} onChange={(blend: BlendMode) => set('Blend mode', { blend })} />
+        </Row>
+        <Row label="Blend">
+          <Select label="Blend mode" value={layer.blend} options={blendModes.map((mode) => ({ value: mode, label: mode }))} onChange={(blend: BlendMode) => set('Blend mode', { blend })} />
         </Row>
         <div className="grid grid-cols-2">
           <Check label="In the legend" checked={layer.inLegend} onChange={(inLegend) => set(inLegend ? 'Into the legend' : 'Out of the legend', { inLegend })} />
