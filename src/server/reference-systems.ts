@@ -1,6 +1,6 @@
 import type { Extent } from '@/core/geo/geometry'
 import { findReferenceSystems } from '@/formats/crs/catalogue'
 
-export type SystemCard = { code: string; name: string; area: string; unit: string }
+export type SystemCard = { code: string; name: string; area: string; unit: string; proj4: string }
 
-export const searchReferenceSystems = (words: string, extent: Extent | null): SystemCard[] => findReferenceSystems(words, extent).map(({ code, name, area, unit }) => ({ code, name, area, unit }))
+export const searchReferenceSystems = (words: string, extent: Extent | null): SystemCard[] => findReferenceSystems(words, extent).map(({ code, name, area, unit, proj4 }) => ({ code, name, area, unit, proj4 }))

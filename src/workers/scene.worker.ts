@@ -10,6 +10,7 @@ import { overlapShare, shrinkTo } from '@/core/kinds/symbols/overlap'
 import { paperPlaces } from '@/core/kinds/marks/places'
 import type { SymbolPlan } from '@/core/kinds/symbols/plan'
 import { composeLabelledMap, planOf } from '@/core/map/compose-map'
+import { distortionFonts, drawDistortion, type DistortionView } from '@/core/map/distortion'
 import type { LabelReport } from '@/core/map/label-map'
 import { paperTransform } from '@/core/map/view'
 import { proofSheet, type ProofLine } from '@/core/proof/registry'
@@ -65,12 +66,17 @@ async function draw(scene: Scene, widthPx: number, heightPx: number, pixelsPerMm
   return canvas.transferToImageBitmap()
 }
 
-/** A map as it is seen in a window of CSS pixels. */
-async function drawMap(map: MapSpec, view: MapView, widthPx: number, heightPx: number, ratio: number): Promise<{ bitmap: ImageBitmap; labels: LabelReport }> {
-  await loadFonts(mapFonts(map))
+function distortionOf(distortion: DistortionView, map: MapSpec, view: MapView, window: { x: number; y: number; width: number; height: number }) {
+  const projection = createProjection(map.projection)
+  return drawDistortion(distortion, projection, paperTransform(projection, view, window), window, fonts)
+}
+
+/** A map as it is seen in a window of CSS pixels, with the distortion of its projection on wish. */
+async function drawMap(map: MapSpec, view: MapView, widthPx: number, heightPx: number, ratio: number, distortion: DistortionView | 'none' = 'none'): Promise<{ bitmap: ImageBitmap; labels: LabelReport }> {
+  await loadFonts([...mapFonts(map), ...(distortion === 'none' ? [] : distortionFonts)])
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
   const { group, labels } = composeLabelledMap({ map, view, window, datasets, fonts, toleranceMm: (0.4 * mmPerPx) / ratio })
-  const scene: Scene = { widthMm: window.width, heightMm: window.height, background: map.background, title: map.name, author: '', children: [group] }
+  const scene: Scene = { widthMm: window.width, heightMm: window.height, background: map.background, title: map.name, author: '', children: [group, ...(distortion === 'none' ? [] : [distortionOf(distortion, map, view, window)])] }
   const bitmap = await draw(scene, Math.round(widthPx * ratio), Math.round(heightPx * ratio), ratio / mmPerPx)
   return transfer({ bitmap, labels }, [bitmap])
 }

@@ -1,6 +1,5 @@
 import { geoStream, type GeoStream } from 'd3-geo'
-import { projections } from '@/core/projection/catalogue'
-import { latitudes } from '@/core/projection/latitudes'
+import { entryOf } from '@/core/projection/catalogue'
 import type { Projection } from '@/core/projection/projection'
 import { eachVertex, featureCount, ringRange, type Areas, type Geometry, type Lines } from './geometry'
 
@@ -43,7 +42,7 @@ function projectCoords(coords: Float64Array, projection: Projection): Float64Arr
 /** Whether all vertices lie well away from where the projection tears the globe open, and no edge runs across it. */
 function staysWhole({ coords, starts }: Areas['arcs'], projection: Projection): boolean {
   const { spec } = projection
-  const { horizonDeg, turnsToCentre } = projections[spec.id]
+  const { horizonDeg, turnsToCentre } = entryOf(spec)
   // Well inside the horizon, or off the far side where there is none.
   const least = Math.cos((Math.min(148, horizonDeg - 2) * Math.PI) / 180)
   const azimuthal = turnsToCentre || horizonDeg < 180
@@ -114,7 +113,7 @@ function cutAndProject(geometry: Areas | Lines, projection: Projection): Areas |
     sphere: () => undefined,
   }
   for (let f = 0; f < featureCount(geometry); f++) {
-    geoStream(sphericalFeature(geometry, f, latitudes[projections[projection.spec.id].property].exact), projection.sphere.stream(sink))
+    geoStream(sphericalFeature(geometry, f, projection.exactLatitude), projection.sphere.stream(sink))
     if (starts.length - 1 > polygonStarts[polygonStarts.length - 1]) polygonStarts.push(starts.length - 1)
     featureStarts[f + 1] = geometry.kind === 'areas' ? polygonStarts.length - 1 : starts.length - 1
   }

@@ -1,6 +1,7 @@
 import { geoAzimuthalEqualAreaRaw, geoAzimuthalEquidistantRaw, geoConicConformalRaw, geoConicEqualAreaRaw, geoConicEquidistantRaw, geoEqualEarthRaw, geoGnomonicRaw, geoMercatorRaw, geoNaturalEarth1Raw, geoOrthographicRaw, geoStereographicRaw, type GeoRawProjection } from 'd3-geo'
 import { geoEckert4Raw, geoMillerRaw, geoMollweideRaw, geoPolyconicRaw, geoRobinsonRaw, geoSinusoidalRaw, geoWinkel3Raw } from 'd3-geo-projection'
 import { z } from 'zod'
+import { referenceFormula, ReferenceSystem } from './reference'
 
 export const projectionIds = [
   'albers-equal-area', 'lambert-azimuthal-equal-area', 'cylindrical-equal-area', 'equal-earth', 'mollweide', 'sinusoidal', 'eckert-4',
@@ -15,6 +16,10 @@ export const ProjectionSpec = z.object({
   id: z.enum(projectionIds),
   centre: z.tuple([z.number(), z.number().min(-90).max(90)]),
   parallels: z.tuple([z.number().min(-90).max(90), z.number().min(-90).max(90)]),
+  /** Degrees by which the map is turned, clockwise on the page. */
+  turnDeg: z.number().min(-180).max(180).optional(),
+  /** A reference system in place of the projection called `id`; its parameters are its own. */
+  system: ReferenceSystem.optional(),
 })
 export type ProjectionSpec = z.infer<typeof ProjectionSpec>
 
@@ -32,6 +37,8 @@ export type CatalogueEntry = {
   parallels: 0 | 1 | 2
   /** Degrees from the centre beyond which nothing is shown; 180 shows the world. */
   horizonDeg: number
+  /** Whether the formula is that of the ellipsoid and gives metres. */
+  ellipsoidal?: boolean
   /** The formula for the unit sphere, in radians. */
   raw: (parallels: [number, number]) => GeoRawProjection
 }
@@ -101,5 +108,18 @@ function rawOf(forward: (lambda: number, phi: number) => [number, number], inver
   return Object.assign(forward, { invert }) as GeoRawProjection
 }
 
-/** Projections in which areas cannot be compared. */
-export const keepsAreas = (id: ProjectionId): boolean => projections[id].property === 'equal-area'
+const systems = new Map<string, CatalogueEntry>()
+
+/** The entry of the catalogue for a projection, or one for its reference system. */
+export function entryOf({ id, system }: ProjectionSpec): CatalogueEntry {
+  if (!system) return projections[id]
+  const known = systems.get(system.proj4)
+  if (known && known.label === system.name) return known
+  const { raw, family, property, horizonDeg } = referenceFormula(system.proj4)
+  const made: CatalogueEntry = entry(system.name, family, property, () => raw, { turnsToCentre: false, parallels: 0, horizonDeg, ellipsoidal: true })
+  systems.set(system.proj4, made)
+  return made
+}
+
+/** Whether areas can be compared. */
+export const keepsAreas = (spec: ProjectionSpec): boolean => entryOf(spec).property === 'equal-area'

@@ -1,6 +1,6 @@
-import { geoProjection, geoRotation, geoStream, type GeoProjection, type GeoStream } from 'd3-geo'
-import { projections, type ProjectionSpec } from './catalogue'
-import { latitudes } from './latitudes'
+import { geoProjection, geoRotation, geoStream, type GeoProjection, type GeoRawProjection, type GeoStream } from 'd3-geo'
+import { entryOf, type ProjectionSpec } from './catalogue'
+import { latitudes, type Latitudes } from './latitudes'
 
 /**
  * Longitude and latitude in degrees to and from projected metres; x grows to the east, y downwards, as on paper. Places
@@ -13,6 +13,8 @@ export type Projection = {
   /** Null where the point lies off the map of the world. */
   invert(x: number, y: number): [lon: number, lat: number] | null
   sphere: GeoProjection
+  /** The latitude of the sphere that stands for a latitude, both in radians. */
+  exactLatitude(phi: number): number
   /** The edge of the world, or of what is shown of it, as closed rings in projected metres. */
   edge(): number[][]
 }
@@ -25,9 +27,9 @@ export function createProjection(spec: ProjectionSpec): Projection {
   const key = JSON.stringify(spec)
   const known = made.get(key)
   if (known) return known
-  const entry = projections[spec.id]
-  const { to, exact, from, radius } = latitudes[entry.property]
-  const raw = entry.raw(spec.parallels.map((p) => exact(p / degrees)) as [number, number])
+  const entry = entryOf(spec)
+  const { to, exact, from, radius } = entry.ellipsoidal ? geodetic : latitudes[entry.property]
+  const raw = turnedBy(spec.turnDeg ?? 0, entry.raw(spec.parallels.map((p) => exact(p / degrees)) as [number, number]))
   const centreLat = entry.turnsToCentre ? exact(spec.centre[1] / degrees) * degrees : 0
   const turn = geoRotation([-spec.centre[0], -centreLat])
   const lon0 = spec.centre[0] / degrees
@@ -54,6 +56,7 @@ export function createProjection(spec: ProjectionSpec): Projection {
       return Math.hypot(bx - x, by - y) < 1 ? place : null
     },
     sphere: sphere(),
+    exactLatitude: exact,
     edge: () => (edge ??= edgeOf(sphere().precision(500))),
   }
   function beyond(lon: number, lat: number): boolean {
@@ -69,11 +72,25 @@ export function createProjection(spec: ProjectionSpec): Projection {
   return projection
 }
 
+/** Formulas of the ellipsoid take latitudes as they are and give metres. */
+const geodetic: Latitudes = { to: (phi) => phi, exact: (phi) => phi, from: (phi) => phi, radius: 1 }
+
+/** The same formula with the map turned clockwise around its origin. */
+function turnedBy(deg: number, raw: GeoRawProjection): GeoRawProjection {
+  if (!deg) return raw
+  const [cos, sin] = [Math.cos(deg / degrees), Math.sin(deg / degrees)]
+  const forward = (lambda: number, phi: number): [number, number] => {
+    const [x, y] = raw(lambda, phi)
+    return [x * cos + y * sin, y * cos - x * sin]
+  }
+  return Object.assign(forward, { invert: (x: number, y: number) => raw.invert?.(x * cos - y * sin, y * cos + x * sin) }) as GeoRawProjection
+}
+
 function edgeOf(sphere: GeoProjection): number[][] {
   const rings: number[][] = []
   const sink: GeoStream = { point: (x, y) => void rings[rings.length - 1].push(x, y), lineStart: () => void rings.push([]), lineEnd: () => undefined, polygonStart: () => undefined, polygonEnd: () => undefined, sphere: () => undefined }
   geoStream({ type: 'Sphere' }, sphere.stream(sink))
-  return rings.filter((ring) => ring.length >= 6)
+  return rings.filter((ring) => ring.length >= 6 && ring.every(Number.isFinite))
 }
 
 const clipped = (sphere: GeoProjection, horizonDeg: number): GeoProjection => (horizonDeg < 180 ? sphere.clipAngle(horizonDeg) : sphere)

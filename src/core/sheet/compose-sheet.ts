@@ -3,7 +3,7 @@ import type { Prepared } from '@/core/data/prepare'
 import { stepNeeds } from '@/core/data/steps/registry'
 import { layerNeeds } from '@/core/map/compose-map'
 import type { MapSpec } from '@/core/map/spec'
-import { projections } from '@/core/projection/catalogue'
+import { entryOf } from '@/core/projection/catalogue'
 import { group, type Scene } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
 import { fillIn, type FillIns } from './fill-ins'
@@ -58,7 +58,7 @@ function fillInValues(sheet: Sheet, maps: MapSpec[], datasets: Map<string, Prepa
     date: date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' }),
     credits: creditsOf(shown, datasets),
     scale: main?.type === 'panel' ? `1 : ${formatNumber(main.settings.view.scaleDenominator, 0)}` : '',
-    projection: shown[0] ? `${projections[shown[0].projection.id].label} projection` : '',
+    projection: shown[0] ? `${entryOf(shown[0].projection).label}${shown[0].projection.system ? ` (${shown[0].projection.system.code})` : ' projection'}` : '',
     folio,
     sheet: sheet.name,
   }

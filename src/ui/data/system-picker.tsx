@@ -7,7 +7,7 @@ import { Popover } from '../kit/popover'
 import { api } from '../shell/api'
 
 /** A search of the EPSG list by name, place or code; systems whose area of use holds the data come first. */
-export function SystemPicker({ value, extent, onPick }: { value: string; extent?: Extent | null; onPick: (code: string) => void }) {
+export function SystemPicker({ value, extent, onPick }: { value: string; extent?: Extent | null; onPick: (code: string, system: SystemCard) => void }) {
   const [words, setWords] = useState('')
   const [found, setFound] = useState<SystemCard[]>([])
   const [problem, setProblem] = useState('')
@@ -35,7 +35,7 @@ export function SystemPicker({ value, extent, onPick }: { value: string; extent?
           <ul className="mt-1 max-h-64 overflow-y-auto">
             {found.map((system) => (
               <li key={system.code}>
-                <button type="button" className="flex w-full flex-col rounded px-2 py-1 text-left hover:bg-base-200" onClick={() => { onPick(system.code); close() }}>
+                <button type="button" className="flex w-full flex-col rounded px-2 py-1 text-left hover:bg-base-200" onClick={() => { onPick(system.code, system); close() }}>
                   <span className="flex justify-between gap-2">
                     <span className="truncate">{system.name}</span> <span className="shrink-0 text-xs text-muted">{system.code}</span>
                   </span>

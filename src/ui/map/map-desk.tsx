@@ -12,7 +12,7 @@ import type { LabelReport } from '@/core/map/label-map'
 import type { Layer, MapSpec, MapView, Vantage } from '@/core/map/spec'
 import { vantageView } from '@/core/map/vantage'
 import { fitMap, groundMetresPerMm } from '@/core/map/view'
-import { projections } from '@/core/projection/catalogue'
+import { entryOf } from '@/core/projection/catalogue'
 import { createProjection } from '@/core/projection/projection'
 import { barLength } from '@/core/sheet/parts/scale-bar/length'
 import { Button, IconButton } from '../kit/controls'
@@ -165,6 +165,7 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
             setPointed(found >= 0 ? { feature: found, ...at } : null)
           }}
           onLabels={onLabels}
+          shows
           mark={feature >= 0 && layer ? { layerId: layer.id, feature } : null}
         >
           {view && size && layer?.labels && labels?.view === view && labels.map === map && <LabelHandles map={map} layer={layer} view={view} size={size} report={labels.report} />}
@@ -227,7 +228,7 @@ function ScaleNote({ map, view }: { map: MapSpec; view: MapView }) {
         </svg>
         {formatNumber(bar.total, 0)} {bar.label}
       </span>
-      <span className="text-muted">{projections[map.projection.id].label}</span>
+      <span className="text-muted">{entryOf(map.projection).label}</span>
     </div>
   )
 }

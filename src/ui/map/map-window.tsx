@@ -6,6 +6,7 @@ import { scenes, sendFolio } from '@/workers/client'
 import { useSize } from '../kit/use-size'
 import { useDrawn } from '../shell/contents'
 import { useDocument } from '../shell/folio-store'
+import { useDistortion } from './distortion'
 import { useDrawing } from './use-drawing'
 import { movedPicture, panned, placeAt, zoomed, type SizePx } from './viewing'
 
@@ -21,6 +22,8 @@ type Props = {
   onPick?: (place: [number, number]) => void
   /** A feature to be outlined. */
   mark?: { layerId: string; feature: number } | null
+  /** Whether the distortion is shown where it is wished for. */
+  shows?: boolean
   /** What became of the labels, with the view that they were placed in. */
   onLabels?: (labels: LabelReport, view: MapView) => void
   children?: ReactNode
@@ -32,9 +35,10 @@ const onGround = ({ target, currentTarget }: { target: EventTarget; currentTarge
 type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
 
 /** A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one follows. */
-export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, mark, onLabels, children }: Props) {
+export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, mark, onLabels, shows = false, children }: Props) {
   const folio = useDocument()
   const drawn = useDrawn()
+  const distortion = useDistortion((state) => (shows ? state.view : 'none'))
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const size = useSize(frame)
@@ -47,13 +51,13 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
 
   // `drawn` is among the dependencies because the data behind the map may have changed.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const wanted = useMemo((): Wanted | null => (view && size?.width && size.height ? { map, view, size, ratio: window.devicePixelRatio || 1 } : null), [map, view, size, drawn])
+  const wanted = useMemo((): Wanted | null => (view && size?.width && size.height ? { map, view, size, ratio: window.devicePixelRatio || 1 } : null), [map, view, size, drawn, distortion])
   const draw = useCallback(
     async ({ map, view, size, ratio }: Wanted) => {
       await sendFolio(folio)
-      return { view, ...(await scenes().drawMap(map, view, size.width, size.height, ratio)) }
+      return { view, ...(await scenes().drawMap(map, view, size.width, size.height, ratio, distortion)) }
     },
-    [folio],
+    [folio, distortion],
   )
   const { result, late, problem } = useDrawing(wanted, draw)
 

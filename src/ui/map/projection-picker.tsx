@@ -6,11 +6,15 @@ import type { Prepared } from '@/core/data/prepare'
 import { extentOf, type Extent } from '@/core/geo/geometry'
 import type { MapSpec } from '@/core/map/spec'
 import { advise, adviseEqualArea, type Aim } from '@/core/projection/adviser'
-import { projectionIds, projections, type ProjectionId, type ProjectionSpec, type Property } from '@/core/projection/catalogue'
+import { entryOf, projectionIds, projections, type ProjectionId, type ProjectionSpec, type Property } from '@/core/projection/catalogue'
+import { referenceFormula } from '@/core/projection/reference'
+import type { SystemCard } from '@/server/reference-systems'
+import { SystemPicker } from '../data/system-picker'
 import { Row, Segments } from '../kit/controls'
 import { NumberField } from '../kit/number-field'
 import { Popover } from '../kit/popover'
 import { useFolio } from '../shell/folio-store'
+import { useDistortion } from './distortion'
 import { editMap } from './edit-map'
 
 const propertyWords: Record<Property, string> = { 'equal-area': 'Areas are true', conformal: 'Angles are true', equidistant: 'Some distances are true', compromise: 'Nothing is true, or perspective' }
@@ -20,7 +24,7 @@ export const mapExtent = (map: MapSpec, all: Map<string, Prepared>): Extent | nu
 
 /** Puts another projection under a map; views are fitted anew, because their scales were those of the old one. */
 export function setProjection(map: MapSpec, projection: ProjectionSpec, merge?: string): void {
-  editMap(map.id, `Project by ${projections[projection.id].label}`, (draft) => void (draft.projection = projection), merge)
+  editMap(map.id, `Project by ${entryOf(projection).label}`, (draft) => void (draft.projection = projection), merge)
   useFolio.setState(({ views }) => ({ views: Object.fromEntries(Object.entries(views).filter(([id]) => id !== map.id)) }))
 }
 
@@ -35,11 +39,23 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
   const { projection } = map
   const extent = useMemo(() => mapExtent(map, all), [map, all])
   const proposals = extent ? advise(extent, aim) : []
-  const entry = projections[projection.id]
+  const entry = entryOf(projection)
   const choose = (id: ProjectionId) => {
     const advised = (['areas', 'shapes', 'distances', 'balance'] as const).flatMap((one) => (extent ? advise(extent, one) : [])).find(({ spec }) => spec.id === id)
+    const kept = projection.turnDeg ? { turnDeg: projection.turnDeg } : {}
     // Parameters are those that fit the data, where the adviser knows some.
-    setProjection(map, advised?.spec ?? { ...projection, id, parallels: projections[id].parallels && !projection.parallels[0] && !projection.parallels[1] ? [30, 45] : projection.parallels })
+    setProjection(map, advised?.spec ? { ...advised.spec, ...kept } : { ...projection, system: undefined, id, parallels: projections[id].parallels && !projection.parallels[0] && !projection.parallels[1] ? [30, 45] : projection.parallels })
+  }
+  const view = useDistortion((state) => state.view)
+  const [problem, setProblem] = useState('')
+  const chooseSystem = ({ code, name, proj4 }: SystemCard) => {
+    try {
+      const { centre } = referenceFormula(proj4)
+      setProjection(map, { ...projection, centre, system: { code, name, proj4 } })
+      setProblem('')
+    } catch (error) {
+      setProblem(`${code} cannot be drawn: ${error instanceof Error ? error.message : String(error)}`)
+    }
   }
   const set = (change: Partial<ProjectionSpec>) => setProjection(map, { ...projection, ...change }, 'projection')
   return (
@@ -60,16 +76,32 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
         ))}
       </ul>
       <div className="border-t border-line pt-2">
-        <Row label="Centre">
+        {projection.system && (
+          <p className="px-1 text-xs text-muted">
+            {projection.system.code} has its own parameters: {entry.family}, {entry.property}.
+          </p>
+        )}
+        {!projection.system && <Row label="Centre">
           <NumberField label="Longitude of the centre" value={projection.centre[0]} unit="° E" min={-180} max={180} step={1} onChange={(lon) => set({ centre: [lon, projection.centre[1]] })} />
           <NumberField label="Latitude of the centre" value={projection.centre[1]} unit="° N" min={-90} max={90} step={1} disabled={!entry.turnsToCentre && entry.family !== 'conic'} onChange={(lat) => set({ centre: [projection.centre[0], lat] })} />
-        </Row>
+        </Row>}
         {entry.parallels > 0 && (
           <Row label="Parallels">
             <NumberField label="First standard parallel" value={projection.parallels[0]} unit="°" min={-89} max={89} step={1} onChange={(a) => set({ parallels: [a, projection.parallels[1]] })} />
             {entry.parallels === 2 && <NumberField label="Second standard parallel" value={projection.parallels[1]} unit="°" min={-89} max={89} step={1} onChange={(b) => set({ parallels: [projection.parallels[0], b] })} />}
           </Row>
         )}
+        <Row label="Turned">
+          <NumberField label="Map turned clockwise" value={projection.turnDeg ?? 0} unit="°" min={-180} max={180} step={5} decimals={1} onChange={(turn) => set({ turnDeg: turn || undefined })} />
+        </Row>
+        <Row label="By EPSG">
+          <SystemPicker value={projection.system?.code ?? 'none'} extent={extent} onPick={(_, system) => chooseSystem(system)} />
+        </Row>
+        {problem && <p role="alert" className="text-xs text-error">{problem}</p>}
+        <Row label="Distortion">
+          <Segments label="Distortion" value={view} options={[{ value: 'none', label: 'Hidden' }, { value: 'ellipses', label: 'Ellipses' }, { value: 'lines', label: 'Lines' }]} onChange={(next) => useDistortion.setState({ view: next })} />
+        </Row>
+        {view !== 'none' && <p className="px-1 text-xs text-muted">{view === 'ellipses' ? 'Every ellipse is a circle of one size on the ground.' : entry.property === 'equal-area' ? 'Lines of equal error of angles, in degrees.' : 'Lines of equal error of areas against the middle, in per cent.'} On the desk only, never in print.</p>}
       </div>
       {(Object.keys(propertyWords) as Property[]).map((property) => (
         <div key={property} className="mt-2 border-t border-line pt-1">

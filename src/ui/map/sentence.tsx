@@ -3,7 +3,7 @@ import { AlertTriangle, Check } from 'lucide-react'
 import { kindOf } from '@/core/kinds/registry'
 import { kindData, planOf } from '@/core/map/compose-map'
 import type { Layer, MapSpec } from '@/core/map/spec'
-import { keepsAreas, projections } from '@/core/projection/catalogue'
+import { entryOf, keepsAreas } from '@/core/projection/catalogue'
 import { makeEqualArea } from './projection-picker'
 import type { Prepared } from '@/core/data/prepare'
 import { ChoiceList, Popover } from '../kit/popover'
@@ -17,7 +17,7 @@ export function MapSentence({ map, layer, prepared, all }: { map: MapSpec; layer
   const parts = kind.sentence(layer.symbology.settings, data)
   const caution = kind.caution(planOf(layer, prepared), layer.symbology.settings, data)
   const { Picker } = kindUi[layer.symbology.kind]
-  const distorted = kind.comparesAreas && prepared.dataset.geometry.kind === 'areas' && !keepsAreas(map.projection.id)
+  const distorted = kind.comparesAreas && prepared.dataset.geometry.kind === 'areas' && !keepsAreas(map.projection)
   const long = distorted || parts.reduce((sum, { text }) => sum + text.length, 0) > 105
   return (
     <div className="flex min-h-[52px] shrink-0 items-center justify-between gap-4 border-b border-line bg-base-100 px-4">
@@ -42,7 +42,7 @@ export function MapSentence({ map, layer, prepared, all }: { map: MapSpec; layer
       </p>
       {distorted && (
         <span className="flex shrink-0 items-center gap-1.5 rounded bg-caution-tint px-2 py-1 text-xs text-caution">
-          <AlertTriangle size={14} aria-hidden /> {projections[map.projection.id].label} does not keep areas.
+          <AlertTriangle size={14} aria-hidden /> {entryOf(map.projection).label} does not keep areas.
           <button type="button" className="rounded border border-current px-1.5 font-semibold hover:bg-base-100" onClick={() => makeEqualArea(map, all)}>
             keep them
           </button>

@@ -1,5 +1,5 @@
 import { kindOf } from '@/core/kinds/registry'
-import { projections } from '@/core/projection/catalogue'
+import { entryOf } from '@/core/projection/catalogue'
 import type { Check } from '../check'
 
 export const equalArea: Check = {
@@ -9,7 +9,7 @@ export const equalArea: Check = {
   run({ maps }) {
     const shaded = maps.find((map) => map.layers.some((layer) => layer.visible && kindOf(layer.symbology.kind).comparesAreas))
     if (!shaded) return null
-    const { label, property } = projections[shaded.projection.id]
+    const { label, property } = entryOf(shaded.projection)
     return { ok: property === 'equal-area', detail: label, target: null }
   },
 }

@@ -1,6 +1,7 @@
 'use client'
 import { Maximize } from 'lucide-react'
 import { fitMap, roundScale } from '@/core/map/view'
+import { vantageView } from '@/core/map/vantage'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { Button, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
@@ -20,6 +21,11 @@ export function PanelForm({ sheet, part }: { sheet: Sheet; part: PanelPart }) {
     const fitted = map && fitMap(map, datasets, part.box)
     if (fitted) change('Fit to the map', (s) => void (s.view = { ...fitted, scaleDenominator: roundScale(fitted.scaleDenominator) }))
   }
+  const goTo = (id: string) => {
+    const vantage = map?.vantages.find((one) => one.id === id)
+    const view = vantage && map && vantageView(vantage, map, part.box)
+    if (view) change(`Vantage ${vantage.name}`, (s) => void (s.view = vantage.of.by === 'view' ? { ...view } : { ...view, scaleDenominator: roundScale(view.scaleDenominator) }))
+  }
   return (
     <>
       <Section title="View">
@@ -34,6 +40,11 @@ export function PanelForm({ sheet, part }: { sheet: Sheet; part: PanelPart }) {
           <NumberField label="Longitude of the centre" value={part.settings.view.centre[0]} unit="°" min={-180} max={180} step={0.1} decimals={3} onChange={(n) => change('Centre', (s) => void (s.view.centre[0] = n), 'lon')} />
           <NumberField label="Latitude of the centre" value={part.settings.view.centre[1]} unit="°" min={-90} max={90} step={0.1} decimals={3} onChange={(n) => change('Centre', (s) => void (s.view.centre[1] = n), 'lat')} />
         </Row>
+        {map && map.vantages.length > 0 && (
+          <Row label="Vantage">
+            <Select label="Vantage" value="" options={[{ value: '', label: 'go to…' }, ...map.vantages.map(({ id, name }) => ({ value: id, label: name }))]} onChange={goTo} />
+          </Row>
+        )}
         <Button onClick={fit}>
           <Maximize size={14} /> Fit to the thematic layer
         </Button>
