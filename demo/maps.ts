@@ -104,8 +104,8 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     'formats',
     'Lending formats',
     8,
-    layer('main-lending-format', 'Main lending format', 'districts', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'main_lending_format', set: 'linen', own: { Audio: { colour: '#6a8caf', hatchDeg: 45, with: null, label: null } }, missing: noReturn(false) })),
-    [layer('libraries', 'Libraries', 'libraries', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'type', set: 'orchard', dot: { shape: 'circle', sizeMm: 1.5 }, outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 } }))],
+    layer('main-lending-format', 'Main lending format', 'districts', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'main_lending_format', set: 'linen', own: { Audio: { colour: '#6a8caf', hatchDeg: 45, with: null, label: null, shape: null } }, missing: noReturn(false) })),
+    [layer('libraries', 'Libraries', 'libraries', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'type', set: 'orchard', dot: { shape: 'circle', sizeMm: 1.5, varied: false }, outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 } }))],
   )
   const between = map('between', 'Loans between districts', 9, layer('loans-between', 'Loans between districts', 'between', 'flows', (initial: FlowSettings) => ({ ...initial, anchor: { value: 1000, widthMm: 2.6 }, leastMm: 0.18, threshold: 40, bend: 0.14, opacity: 0.8, colour: { by: 'direction', east: '#b5533c', west: '#2b5d73' } })))
   between.layers.splice(-1, 0, ground(9, { labels: plainLabels('name', 'areas', { sizePt: 5.5, colour: '#6d6552', halo: { colour: '#f3efe4', widthPt: 0.9 }, rankField: 'population', area: { form: 'straight', beyond: false, outside: false } }) }))

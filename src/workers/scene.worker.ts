@@ -6,9 +6,8 @@ import { featureAt } from '@/core/geo/feature-at'
 import { generalise } from '@/core/geo/generalise'
 import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
-import { overlapShare, shrinkTo } from '@/core/kinds/symbols/overlap'
-import { paperPlaces } from '@/core/kinds/marks/places'
-import type { SymbolPlan } from '@/core/kinds/symbols/plan'
+import { overlapShare, shrinkTo } from '@/core/kinds/marks/overlap'
+import { kindOf } from '@/core/kinds/registry'
 import { composeLabelledMap, planOf } from '@/core/map/compose-map'
 import { distortionFonts, drawDistortion, type DistortionView } from '@/core/map/distortion'
 import type { LabelReport } from '@/core/map/label-map'
@@ -164,15 +163,16 @@ const waysOfLayer = (layer: Layer, which: number): Way[] => onLayer(layer, (prep
 const wayOfLayer = (layer: Layer, which: number, id: MethodId): Way | null => onLayer(layer, (prepared) => wayOf(layer, prepared, which, id))
 const judgeLayer = (layer: Layer, which: number): Judgement | null => onLayer(layer, (prepared) => judge(layer, prepared, which))
 
-/** How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it. */
+/** How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it; null for layers without symbols. */
 function overlap(map: MapSpec, view: MapView, layerId: string, limit: number): { share: number; factor: number } | null {
   const layer = map.layers.find(({ id }) => id === layerId)
   const prepared = layer && shownOf(layer, datasets)
-  if (layer?.symbology.kind !== 'symbols' || !prepared) return null
+  if (!prepared) return null
   const projection = createProjection(map.projection)
-  const plan = planOf(layer, prepared) as SymbolPlan
   const to = paperTransform(projection, view, { x: 0, y: 0, width: 100, height: 100 })
-  const discs = paperPlaces(plan.order, { dataset: prepared.dataset, projection, to }).map(({ feature, x, y }) => ({ x, y, r: plan.sizes[feature] / 2 }))
+  const marks = kindOf(layer.symbology.kind).marks(planOf(layer, prepared), layer.symbology.settings, { dataset: prepared.dataset, projection, to })
+  if (!marks.length) return null
+  const discs = marks.map(({ x, y, left, up, right, down }) => ({ x, y, r: Math.max(left + right, up + down) / 2 }))
   return { share: overlapShare(discs), factor: shrinkTo(discs, limit) }
 }
 

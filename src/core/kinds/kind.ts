@@ -10,6 +10,7 @@ import type { Colour, Paint, Stroke } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
 import type { Mark } from '@/core/labels/beside'
+import type { Picture } from './marks/pictures'
 import type { Shape as SymbolShape } from './marks/shapes'
 
 /** What a layer's data look like to its kind. */
@@ -51,7 +52,7 @@ export type LegendEntry = {
   itemsHeading?: string
 }
 
-export type SizeFigure = { shape: SymbolShape; barWidthMm: number; form: 'nested' | 'beside' | 'list'; fill: Paint; stroke: Stroke | null; marks: { label: string; sizeMm: number }[] }
+export type SizeFigure = { shape: SymbolShape; barWidthMm: number; picture?: Picture; form: 'nested' | 'concentric' | 'beside' | 'list'; fill: Paint; stroke: Stroke | null; marks: { label: string; sizeMm: number }[] }
 
 /** A piece of a map sentence: plain words, or a word that opens a control. */
 export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'field-2' | 'per-2' | 'classes' | 'method' | 'scale' | 'midpoint' | 'colours' | 'shape' | 'size' | 'threshold' | 'colour-by' | 'kind' }

@@ -106,12 +106,12 @@ describe('the forms of a legend', () => {
 
   it('draw symbols of the sizes that they have on the map, to a hundredth of a millimetre, and never let words touch', () => {
     const marks = [12, 6, 3.3, 1.2].map((sizeMm, i) => ({ label: `${i}`, sizeMm }))
-    for (const shape of ['circle', 'square', 'triangle', 'drop', 'bar'] as const)
-      for (const form of ['nested', 'beside', 'list'] as const) {
+    for (const shape of ['circle', 'square', 'triangle', 'drop', 'bar', 'picture'] as const)
+      for (const form of ['nested', 'concentric', 'beside', 'list'] as const) {
         const sizes: LegendBlock['sizes'] = { figure: { shape, barWidthMm: 2, form, fill: solid('#aa0000'), stroke: null, marks }, lines: marks.map(({ label, sizeMm }, i) => ({ line: line(`size-${i}`, label, 'size'), sizeMm })) }
         const found = drawn({}, [{ ...block, heading: null, items: [], limits: [], distribution: null, sizes }])
         const boxes = [...walk(found.nodes)].flatMap((node) => (node.type === 'path' && node.fill ? [outlineBox(node.outline)] : []))
-        const measured = boxes.map((box) => (shape === 'bar' || shape === 'drop' ? box?.height : box?.width) ?? 0)
+        const measured = boxes.map((box) => (shape === 'bar' || shape === 'drop' || shape === 'picture' ? box?.height : box?.width) ?? 0)
         expect(measured).toHaveLength(4)
         measured.forEach((mm, i) => expect(Math.abs(mm - marks[i].sizeMm), `${shape} ${form}`).toBeLessThan(0.01))
         const rows = found.placed.filter(({ line }) => line.role === 'size')

@@ -1,4 +1,4 @@
-import { extents, symbolOutline } from '@/core/kinds/marks/shapes'
+import { symbolOutline, symbolReach } from '@/core/kinds/marks/shapes'
 import { circle, polyline, rectangle } from '@/core/scene/outline'
 import type { Colour } from '@/core/scene/paint'
 import { path, type Node } from '@/core/scene/scene'
@@ -46,8 +46,8 @@ export function swatchIn({ shape, symbol, fill, stroke, sizeMm, colours = [] }: 
     return [path(rectangle(box), { fill: { type: 'linear', from, to, stops: colours.map((colour, i) => ({ offset: i / (colours.length - 1), colour })) } })]
   }
   if (shape === 'symbol' && symbol && sizeMm) {
-    const [left, up, right, down] = extents[symbol].box
-    return [path(symbolOutline(symbol, x + w / 2 + ((left - right) * sizeMm) / 2, y + h / 2 + ((up - down) * sizeMm) / 2, sizeMm, sizeMm / 3), { fill, strokes })]
+    const { left, up, right, down } = symbolReach(symbol, sizeMm, sizeMm / 3)
+    return [path(symbolOutline(symbol, x + w / 2 + (left - right) / 2, y + h / 2 + (up - down) / 2, sizeMm, sizeMm / 3), { fill, strokes })]
   }
   if (shape === 'dot') return [path(circle(x + w / 2, y + h / 2, (sizeMm ?? 1) / 2), { fill, strokes })]
   return [path(polyline([x, y + h / 2, x + w, y + h / 2]), { strokes: strokes.map((s) => ({ ...s, cap: 'butt' as const })) })]

@@ -1,4 +1,4 @@
-import { extents, symbolOutline } from '@/core/kinds/marks/shapes'
+import { fillRuleOf, firstPicture, symbolOutline, symbolReach } from '@/core/kinds/marks/shapes'
 import { spreadOut } from '@/core/labels/spread-out'
 import { polyline } from '@/core/scene/outline'
 import { stroke } from '@/core/scene/paint'
@@ -12,30 +12,33 @@ type Sizes = NonNullable<LegendBlock['sizes']>
 /** Symbols of the sizes that they have on the map: in each other with leader lines, beside each other, or in a list. */
 export function sizeFigure(sizes: Sizes, look: LegendLook, fonts: FontBook): Laid {
   if (!sizes.lines.length) return { width: 0, height: 0, nodes: [], placed: [] }
-  if (sizes.figure.form === 'beside' || (sizes.figure.form === 'nested' && sizes.figure.shape === 'bar')) return beside(sizes, look, fonts)
-  return sizes.figure.form === 'nested' ? nested(sizes, look, fonts) : list(sizes, look, fonts)
+  const { form, shape } = sizes.figure
+  // Bars and pictures in each other cannot be told apart.
+  if (form === 'beside' || (form !== 'list' && (shape === 'bar' || shape === 'picture'))) return beside(sizes, look, fonts)
+  return form === 'nested' || form === 'concentric' ? nested(sizes, look, fonts) : list(sizes, look, fonts)
 }
 
 /** Width, height, and where the place of a symbol lies in its box. */
-function boxOf({ shape, barWidthMm }: Sizes['figure'], sizeMm: number) {
-  const [left, up, right, down] = extents[shape].box
-  if (shape === 'bar') return { width: barWidthMm, height: sizeMm, x: barWidthMm / 2, y: sizeMm }
-  return { width: (left + right) * sizeMm, height: (up + down) * sizeMm, x: left * sizeMm, y: up * sizeMm }
+function boxOf({ shape, barWidthMm, picture }: Sizes['figure'], sizeMm: number) {
+  const { left, up, right, down } = symbolReach(shape, sizeMm, barWidthMm, picture)
+  return { width: left + right, height: up + down, x: left, y: up }
 }
 
-const symbol = ({ shape, barWidthMm, fill, stroke: line }: Sizes['figure'], x: number, y: number, sizeMm: number): Node => path(symbolOutline(shape, x, y, sizeMm, barWidthMm), { fill, strokes: line ? [line] : [] })
+const symbol = ({ shape, barWidthMm, picture = firstPicture, fill, stroke: line }: Sizes['figure'], x: number, y: number, sizeMm: number): Node => path(symbolOutline(shape, x, y, sizeMm, barWidthMm, picture), { fill, fillRule: fillRuleOf(shape, picture), strokes: line ? [line] : [] })
 
-/** All on one foot, the smaller ones in front, each with a line from its top to its words. */
+/** All on one foot or around one middle, the smaller ones in front, each with a line from its top to its words. */
 function nested({ figure, lines }: Sizes, look: LegendLook, fonts: FontBook): Laid {
   const { capHeightMm } = verticalMetrics(fonts, look.label)
   const boxes = lines.map(({ sizeMm }) => boxOf(figure, sizeMm))
   const [width, tall] = [Math.max(...boxes.map((box) => box.width)), Math.max(...boxes.map((box) => box.height))]
   const step = Math.max(look.label.sizeMm * 1.15, capHeightMm * 1.6)
-  const tops = boxes.map((box) => tall - box.height)
+  // The place of the largest symbol is the middle of all where they lie around one.
+  const middle = boxes.find((box) => box.height === tall)?.y ?? tall / 2
+  const tops = boxes.map((box) => (figure.form === 'concentric' ? middle - box.y : tall - box.height))
   const at = spreadOut(tops, tops.map(() => step), 0)
   const above = Math.max(0, capHeightMm / 2 - Math.min(...at))
   const left = width + 1.1 * look.label.sizeMm
-  const symbols = lines.map(({ sizeMm }, i) => symbol(figure, width / 2, above + tall - boxes[i].height + boxes[i].y, sizeMm))
+  const symbols = lines.map(({ sizeMm }, i) => symbol(figure, width / 2, above + tops[i] + boxes[i].y, sizeMm))
   const leaders = lines.map((_, i) => path(polyline([width / 2, above + tops[i], width + 0.35 * look.label.sizeMm, above + tops[i], left - 0.25 * look.label.sizeMm, above + at[i]]), { strokes: [stroke(look.labelColour, 0.12)] }))
   const placed = lines.map(({ line }, i): PlacedLine => {
     const node = textNode(fonts, line.text, look.label, { x: left, y: above + at[i] + capHeightMm / 2, colour: look.labelColour })

@@ -21,7 +21,7 @@ function board(rows: (string | null)[][]): KindData {
 const data = board([['wood', 'wood', 'field'], ['wood', 'field', 'town'], ['lake', 'bog', null]])
 const by = (change: Partial<CategorySettings> = {}, of = data): CategorySettings => ({ ...categories.initial(of), field: 'kind', ...change })
 const keys = (change: Partial<CategorySettings>) => categories.plan(by(change), data).categories.map(({ label, count }) => `${label} ${count}`)
-const own = (change: object) => ({ colour: null, hatchDeg: null, with: null, label: null, ...change })
+const own = (change: object) => ({ colour: null, hatchDeg: null, with: null, label: null, shape: null, ...change })
 const cautionOf = (of: CategorySettings, from: KindData) => categories.caution(categories.plan(of, from), of, from)
 
 describe('categories', () => {
@@ -36,6 +36,15 @@ describe('categories', () => {
     expect(keys({ own: { bog: own({ with: 'lake' }), lake: own({ label: 'water' }) } })).toEqual(['wood 3', 'field 2', 'water 2', 'town 1'])
     // Two that are each to be shown with the other stay by themselves.
     expect(keys({ own: { bog: own({ with: 'lake' }), lake: own({ with: 'bog' }) } })).toHaveLength(5)
+  })
+
+  it('have a shape of their own as points where that is wished, in the legend as on the map', () => {
+    const points: KindData = { ...data, dataset: { ...data.dataset, geometry: { kind: 'points', coords: new Float64Array(18), featureStarts: Uint32Array.from({ length: 10 }, (_, i) => i) } } }
+    const settings = by({ dot: { shape: 'circle', sizeMm: 2, varied: true }, own: { field: own({ shape: 'drop' }) } })
+    const plan = categories.plan(settings, points)
+    expect(plan.categories.map(({ shape }) => shape)).toEqual(['circle', 'drop', 'triangle', 'diamond', 'drop'])
+    expect(categories.legend(plan, settings, points).items.slice(0, 3).map(({ swatch }) => swatch.symbol)).toEqual(['circle', 'drop', 'triangle'])
+    expect(categories.plan(by(), points).categories.every(({ shape }) => shape === 'circle')).toBe(true)
   })
 
   it('keep colours and lines chosen by hand, and show them in the legend', () => {

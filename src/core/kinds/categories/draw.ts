@@ -24,10 +24,10 @@ export function drawCategories(plan: CategoryPlan, settings: CategorySettings, c
       const { outline, offsets, kept } = featureOutline(projected, members[i], to, window)
       return kept.length ? [group(label, [path(outline, { strokes: [stroke(colour, pointsToMm(settings.lineWidthPt))], features: { offsets, names: kept.map(featureName) } })])] : []
     })
-  const { shape, sizeMm } = settings.dot
+  const { sizeMm } = settings.dot
   const line = settings.outline.widthPt > 0 ? [stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt))] : []
   // The commonest first, so that rare ones lie on top.
-  return plan.categories.flatMap(({ label, colour }, i) => {
+  return plan.categories.flatMap(({ label, colour, shape }, i) => {
     const dots = paperPlaces(members[i], context).filter(({ x, y }) => x > window.x - sizeMm && y > window.y - sizeMm && x < window.x + window.width + sizeMm && y < window.y + window.height + sizeMm)
     return dots.length ? [group(label, dots.map(({ feature, x, y }) => path(symbolOutline(shape, x, y, sizeMm, sizeMm / 3), { fill: solid(colour), strokes: line, features: { offsets: Uint32Array.of(0, 1), names: [featureName(feature)] } })))] : []
   })

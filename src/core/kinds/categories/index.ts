@@ -22,9 +22,9 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
   fits: 'Fit for colours',
   settings: CategorySettings,
   accepts: (data) => data.dataset.geometry.kind !== 'none' && texts(data).length > 0,
-  initial: (data) => ({ field: texts(data)[0] ?? '', set: 'harbour', assign: 'order', order: 'count', fewest: 0, other: { colour: '#b8b8b8', label: 'other' }, own: {}, lineWidthPt: 1.2, dot: { shape: 'circle', sizeMm: 2 }, ...plainAreaLook() }),
+  initial: (data) => ({ field: texts(data)[0] ?? '', set: 'harbour', assign: 'order', order: 'count', fewest: 0, other: { colour: '#b8b8b8', label: 'other' }, own: {}, lineWidthPt: 1.2, dot: { shape: 'circle', sizeMm: 2, varied: false }, ...plainAreaLook() }),
   plan: planCategories,
-  marks: (plan, { dot }, context) => (context.dataset.geometry.kind === 'points' ? marksAt([...plan.of.keys()].filter((f) => plan.of[f] >= 0), context, () => symbolReach(dot.shape, dot.sizeMm, dot.sizeMm / 3)) : []),
+  marks: (plan, { dot }, context) => (context.dataset.geometry.kind === 'points' ? marksAt([...plan.of.keys()].filter((f) => plan.of[f] >= 0), context, (f) => symbolReach(plan.categories[plan.of[f]]?.shape ?? dot.shape, dot.sizeMm, dot.sizeMm / 3)) : []),
   draw: drawCategories,
   legend: categoryLegend,
   sentence: (settings, { name, fieldMeta }) => [

@@ -12,7 +12,7 @@ export function categoryLegend(plan: CategoryPlan, settings: CategorySettings, {
     dataset.geometry.kind === 'lines'
       ? { shape: 'line', fill: null, stroke: stroke(category.colour, pointsToMm(settings.lineWidthPt)) }
       : dataset.geometry.kind === 'points'
-        ? { shape: 'symbol', symbol: settings.dot.shape, sizeMm: settings.dot.sizeMm, fill: solid(category.colour), stroke: edge }
+        ? { shape: 'symbol', symbol: category.shape, sizeMm: settings.dot.sizeMm, fill: solid(category.colour), stroke: edge }
         : { shape: 'box', fill: categoryPaint(category), stroke: edge ?? (category.hatchDeg === null ? null : stroke('#9a9a9a', 0.1)) }
   const items = plan.categories.map((category): LegendItem => ({ key: `category-${category.key}`, label: category.label, swatch: swatch(category) }))
   if (plan.missingCount && dataset.geometry.kind === 'areas') items.push({ key: 'missing', apart: true, label: settings.missing.label, swatch: { shape: 'box', fill: asidePaint(settings.missing), stroke: edge ?? stroke('#9a9a9a', 0.1) } })

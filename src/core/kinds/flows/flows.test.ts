@@ -6,6 +6,7 @@ import { createProjection } from '@/core/projection/projection'
 import { walk, type Path } from '@/core/scene/scene'
 import { createFontBook } from '@/core/scene/text'
 import type { DrawContext, KindData } from '../kind'
+import { Classing } from '@/core/classify/spec'
 import { flows } from '.'
 import { flowShape } from './draw'
 import { widthOf } from './plan'
@@ -31,6 +32,24 @@ const plan = (change: Partial<FlowSettings> = {}) => flows.plan(by(change), data
 const projection = createProjection(adviseEqualArea([10, 50, 11, 51]))
 const context: DrawContext = { dataset: table, projection, projected: table.geometry, to: { mmPerMetre: 1e-3, dx: 0, dy: 0 }, window: { x: -1e6, y: -1e6, width: 2e6, height: 2e6 }, fonts: createFontBook(), toleranceMm: 0.1, datasetOf: data.datasetOf, featureName: (row) => `flow ${row}` }
 const cautionOf = (of: FlowSettings, from: KindData) => flows.caution(flows.plan(of, from), of, from)
+
+describe('flows in classes', () => {
+  const graded = { ...Classing.parse({ method: 'manual', classes: 3, manualBreaks: [200, 600], rounded: false }) }
+  it('have one width for each class, evenly up to the widest', () => {
+    const made = plan({ graded })
+    expect(made.grades?.widthsMm.map((mm) => Number(mm.toFixed(4)))).toEqual([1.3333, 2.6667, 4])
+    expect(made.flows.map(({ value, widthMm }) => [value, Number(widthMm.toFixed(4))])).toEqual([[40, 1.3333], [250, 2.6667], [500, 2.6667], [1000, 4]])
+  })
+  it('have their classes on the bench and in the legend, the widest first', () => {
+    const settings = by({ graded })
+    const made = flows.plan(settings, data)
+    expect(flows.classings(settings)).toHaveLength(1)
+    expect(flows.classification(made, settings, data, 0)?.result.breaks.slice(1, -1)).toEqual([200, 600])
+    expect(flows.legend(made, settings, data).items.slice(0, 3).map(({ swatch }) => Number(swatch.stroke?.widthMm.toFixed(4)))).toEqual([4, 2.6667, 1.3333])
+    expect(flows.sentence(settings, data).map(({ text }) => text).join('')).toContain('in three classes by')
+    expect(flows.classings(by())).toEqual([])
+  })
+})
 
 describe('flows', () => {
   it('find the places that their rows name', () => {

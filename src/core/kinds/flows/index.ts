@@ -1,10 +1,11 @@
 import { plainFormat, writeNumber } from '@/core/classify/number-format'
-import { formatNumber } from '@/core/classify/labels'
+import { methods } from '@/core/classify/classify'
+import { formatNumber, numberWord } from '@/core/classify/labels'
 import { numbersOf, textAt } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { stroke, withOpacity } from '@/core/scene/paint'
 import type { KindData, LegendItem, MapKind } from '../kind'
-import { headingOf, lowerFirst, numberFields } from '../values'
+import { groundOf, headingOf, lowerFirst, numberFields, unitOf } from '../values'
 import { drawFlows } from './draw'
 import { planFlows, type FlowPlan } from './plan'
 import { FlowSettings } from './spec'
@@ -55,14 +56,15 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
     const column = fieldOf(data.dataset, field)
     const values = column ? numbersOf(column) : new Float64Array(0)
     const largest = values.reduce((most, value) => (value > most ? value : most), 1)
-    return { from, to, field, places: placesFor(from, data), anchor: { value: Number(largest.toPrecision(1)), widthMm: 3 }, leastMm: 0.1, threshold: bearable(values), bend: 0.12, arrows: true, colour: { by: 'nothing', fill: '#2b5d73' }, opacity: 0.75, numbers: plainFormat() }
+    return { from, to, field, places: placesFor(from, data), anchor: { value: Number(largest.toPrecision(1)), widthMm: 3 }, leastMm: 0.1, graded: null, threshold: bearable(values), bend: 0.12, arrows: true, colour: { by: 'nothing', fill: '#2b5d73' }, opacity: 0.75, numbers: plainFormat() }
   },
   plan: planFlows,
   marks: () => [],
   draw: drawFlows,
   legend(plan, settings, { fieldMeta }) {
     const ink = settings.colour.by === 'nothing' ? settings.colour.fill : '#777777'
-    const widths = plan.marks.map(({ value, widthMm }, i): LegendItem => ({ key: `width-${i}`, label: writeNumber(value, settings.numbers, plan.decimals), swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(ink, settings.opacity), widthMm) } }))
+    const graded = plan.grades?.labels.map((label, i): LegendItem => ({ key: `width-${i}`, label, swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(ink, settings.opacity), plan.grades?.widthsMm[i] ?? 0) } })).reverse()
+    const widths = graded ?? plan.marks.map(({ value, widthMm }, i): LegendItem => ({ key: `width-${i}`, label: writeNumber(value, settings.numbers, plan.decimals), swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(ink, settings.opacity), widthMm) } }))
     const hues = plan.hues.map(({ key, label, colour }, i): LegendItem => ({ key: `hue-${key}`, label, apart: i === 0, swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(colour, settings.opacity), 0.8) } }))
     return { heading: headingOf({ field: settings.field, per: null, perCount: 1, numbers: settings.numbers }, fieldMeta), items: [...widths, ...hues] }
   },
@@ -71,16 +73,22 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
     { text: lowerFirst(fieldMeta(settings.field).label), control: 'field' },
     { text: ' from ' },
     { text: name.toLowerCase(), control: 'dataset' },
-    { text: ` as lines, ${formatNumber(settings.anchor.value, 0)} being ` },
-    { text: `${settings.anchor.widthMm} mm`, control: 'size' },
+    ...(settings.graded
+      ? [{ text: ' as lines in ' }, { text: numberWord(settings.graded.method === 'manual' ? settings.graded.manualBreaks.length + 1 : settings.graded.classes), control: 'classes' as const }, { text: ' classes by ' }, { text: methods[settings.graded.method].label, control: 'method' as const }, { text: ', up to ' }, { text: `${settings.anchor.widthMm} mm`, control: 'size' as const }]
+      : [{ text: ` as lines, ${formatNumber(settings.anchor.value, 0)} being ` }, { text: `${settings.anchor.widthMm} mm`, control: 'size' as const }]),
     { text: ' wide, leaving out those under ' },
     { text: formatNumber(settings.threshold, 0), control: 'threshold' },
     { text: ', coloured ' },
     { text: { nothing: 'alike', direction: 'by direction', region: 'by where they start' }[settings.colour.by], control: 'colour-by' },
     { text: '.' },
   ],
-  classings: () => [],
-  classification: () => null,
+  classings: ({ graded }) => (graded ? [graded] : []),
+  classification(plan, settings, data) {
+    const { grades } = plan
+    const shown = { field: settings.field, per: null, perCount: 1, numbers: settings.numbers }
+    const ink = settings.colour.by === 'nothing' ? settings.colour.fill : '#777777'
+    return grades && { heading: headingOf(shown, data.fieldMeta), unit: unitOf(shown, data.fieldMeta), result: grades.classification, colours: grades.labels.map(() => ink), labels: grades.labels, generated: grades.generated, values: grades.values, ground: groundOf(shown, data.dataset), pool: null, mayMove: null }
+  },
   sharedKeys: [],
   showField: null,
   needs: ({ places }) => (places ? [places.datasetId] : []),

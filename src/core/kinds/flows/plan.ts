@@ -1,18 +1,21 @@
 import { unordered } from '@/core/colour/schemes'
 import { numbersOf, textAt, type Column } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
-import { decimalsFor } from '@/core/classify/labels'
+import { classIndex, type Classification } from '@/core/classify/classify'
+import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import type { Colour } from '@/core/scene/paint'
+import { classified } from '../classified'
 import type { KindData } from '../kind'
 import { roundMarks } from '../marks/sizes'
 import { placesOf } from '../marks/places'
+import { valuesOf } from '../values'
 import type { FlowSettings } from './spec'
 
 /** A flow between two features of the places; `row` is its row in the table. */
 export type Flow = { row: number; from: number; to: number; value: number; widthMm: number; colour: Colour }
 
 /** `flows`: the smallest first, so that large ones lie in front. */
-export type FlowPlan = { flows: Flow[]; unplaced: number; left: number; within: number; marks: { value: number; widthMm: number }[]; decimals: number; hues: { key: string; label: string; colour: Colour }[] }
+export type FlowPlan = { flows: Flow[]; unplaced: number; left: number; within: number; marks: { value: number; widthMm: number }[]; decimals: number; hues: { key: string; label: string; colour: Colour }[]; /** Classes of widths, where there are some. */ grades: { classification: Classification; labels: string[]; generated: string[]; widthsMm: number[]; values: Float64Array } | null }
 
 /** Widths are proportional to values: twice the value is twice as wide. */
 export const widthOf = ({ anchor, leastMm }: Pick<FlowSettings, 'anchor' | 'leastMm'>, value: number): number => Math.max(leastMm, (anchor.widthMm * Math.abs(value)) / anchor.value)
@@ -21,10 +24,12 @@ export function planFlows(settings: FlowSettings, { dataset, datasetOf }: KindDa
   const ground = settings.places && datasetOf(settings.places.datasetId)
   const names = ground && settings.places && fieldOf(ground, settings.places.key)
   const [from, to, amounts] = [fieldOf(dataset, settings.from), fieldOf(dataset, settings.to), fieldOf(dataset, settings.field)]
-  if (!ground || !names || !from || !to || !amounts) return { flows: [], unplaced: 0, left: 0, within: 0, marks: [], decimals: 0, hues: [] }
+  if (!ground || !names || !from || !to || !amounts) return { flows: [], unplaced: 0, left: 0, within: 0, marks: [], decimals: 0, hues: [], grades: null }
   const feature = new Map(Array.from({ length: ground.rowCount }, (_, f) => [textAt(names, f), f]))
   const hues = huesOf(settings, ground)
   const values = numbersOf(amounts)
+  const grades = settings.graded ? gradesOf(settings, settings.graded, dataset) : null
+  const width = (value: number): number => (grades && settings.graded ? (grades.widthsMm[classIndex(grades.classification.breaks, value, settings.graded.inclusive)] ?? settings.leastMm) : widthOf(settings, value))
   const flows: Flow[] = []
   let [unplaced, left, within] = [0, 0, 0]
   values.forEach((value, row) => {
@@ -33,11 +38,23 @@ export function planFlows(settings: FlowSettings, { dataset, datasetOf }: KindDa
     if (a === undefined || b === undefined) unplaced++
     else if (a === b) within++
     else if (value < settings.threshold) left++
-    else flows.push({ row, from: a, to: b, value, widthMm: widthOf(settings, value), colour: hues.of(a, b) })
+    else flows.push({ row, from: a, to: b, value, widthMm: width(value), colour: hues.of(a, b) })
   })
   flows.sort((a, b) => a.value - b.value || a.row - b.row)
   const marks = flows.length ? roundMarks({ least: flows[0].value, largest: flows[flows.length - 1].value }, (value) => widthOf(settings, value), 3).map((value) => ({ value, widthMm: widthOf(settings, value) })) : []
-  return { flows, unplaced, left, within, marks, decimals: Math.max(0, ...marks.map(({ value }) => decimalsFor([value / settings.numbers.divideBy]))), hues: hues.list }
+  return { flows, unplaced, left, within, marks, decimals: Math.max(0, ...marks.map(({ value }) => decimalsFor([value / settings.numbers.divideBy]))), hues: hues.list, grades }
+}
+
+function gradesOf(settings: FlowSettings, graded: NonNullable<FlowSettings['graded']>, dataset: Dataset): FlowPlan['grades'] {
+  const shown = { field: settings.field, per: null, perCount: 1 }
+  const classification = classified(shown, graded, dataset)
+  if (!classification) return null
+  const count = classification.counts.length
+  const most = settings.anchor.widthMm
+  const least = Math.max(settings.leastMm, most / count)
+  const decimals = decimalsFor(classification.breaks.map((b) => b / settings.numbers.divideBy))
+  const generated = classLabels(classification.breaks, decimals, graded.labelPattern, settings.numbers)
+  return { classification, generated, labels: inOwnWords(generated, graded.classWords), widthsMm: classification.counts.map((_, i) => (count === 1 ? most : least + ((most - least) * i) / (count - 1))), values: valuesOf(shown, dataset) }
 }
 
 function huesOf({ colour }: FlowSettings, ground: Dataset): { list: FlowPlan['hues']; of: (from: number, to: number) => Colour } {

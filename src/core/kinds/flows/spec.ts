@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { sortedKeys } from '@/core/data/sorted-record'
+import { classingShape } from '@/core/classify/spec'
 import { NumberFormat, plainFormat } from '@/core/classify/number-format'
 
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
@@ -14,6 +15,8 @@ export const FlowSettings = z.object({
   /** So wide is a flow of this value; all others in proportion. */
   anchor: z.object({ value: z.number().positive(), widthMm: z.number().min(0.05).max(60) }),
   leastMm: z.number().min(0).max(10),
+  /** One width for each class of values; they run evenly up to that of the anchor. Null is in proportion. */
+  graded: z.object({ ...classingShape }).nullable().default(null),
   /** Smaller flows are left out. */
   threshold: z.number(),
   /** How far a line bends to its right, as a share of its length; 0 is straight. */

@@ -14,6 +14,15 @@ function linesOf(outline: Outline): number[][] {
   return lines
 }
 
+const shadeSteps = 6
+
+/** Strokes whose shades add up to the strength of a shadow beside the line and fade to nothing outwards, the widest first. */
+export function shadowStrokes({ colour, widthMm, opacity }: NonNullable<LineSettings['shadow']>): { extraMm: number; colour: string }[] {
+  // Laid over each other n layers of opacity a give 1 − (1 − a)ⁿ.
+  const each = 1 - (1 - opacity) ** (1 / shadeSteps)
+  return Array.from({ length: shadeSteps }, (_, i) => ({ extraMm: (widthMm * (shadeSteps - i)) / shadeSteps, colour: withOpacity(colour, each) }))
+}
+
 export function drawLines(plan: LinePlan, settings: LineSettings, { projected, to, window, featureName }: DrawContext): Node[] {
   if (projected.kind !== 'lines') return []
   const dash = settings.dashed ? [1.6, 1.1] : []
@@ -23,11 +32,13 @@ export function drawLines(plan: LinePlan, settings: LineSettings, { projected, t
     const moved = settings.offsetMm === 0 ? outline : polyline(...linesOf(outline).map((line) => moveSideways(line, settings.offsetMm)))
     return [{ feature, outline: moved, features: { offsets, names: [featureName(feature)] } }]
   })
-  const { casing } = settings
+  const { casing, shadow } = settings
+  const shade = shadow ? shadowStrokes(shadow).map(({ extraMm, colour }) => group(`shade ${extraMm.toFixed(2)} mm`, shapes.map(({ feature, outline }) => path(outline, { strokes: [stroke(colour, plan.widths[feature] + 2 * extraMm, { cap: 'round' })] })))) : []
   const under = casing ? shapes.map(({ feature, outline }) => path(outline, { strokes: [stroke(casing.colour, plan.widths[feature] + 2 * casing.widthMm, { cap: settings.ends })] })) : []
   const over = shapes.map(({ feature, outline, features }) => {
     const colour = plan.classOf[feature] < 0 ? settings.missing.colour : plan.colours[plan.classOf[feature]]
     return path(outline, { strokes: [stroke(withOpacity(colour ?? settings.plainColour, settings.opacity), plan.widths[feature], { cap: settings.dashed ? 'butt' : settings.ends, dashMm: dash })], features })
   })
-  return [...(under.length ? [group('casing', under)] : []), ...(over.length ? [group('lines', over)] : [])]
+  const laid = settings.over.map(({ colour, share, dashed }, i) => group(`stroke ${i + 2}`, shapes.map(({ feature, outline }) => path(outline, { strokes: [stroke(colour, plan.widths[feature] * share, { cap: dashed ? 'butt' : settings.ends, dashMm: dashed ? [1.6, 1.1] : [] })] }))))
+  return [...(shade.length && shapes.length ? [group('shade', shade)] : []), ...(under.length ? [group('casing', under)] : []), ...(over.length ? [group('lines', over), ...laid] : [])]
 }

@@ -12,6 +12,8 @@ import { walk, type Path } from '@/core/scene/scene'
 import { createFontBook } from '@/core/scene/text'
 import type { DrawContext, KindData } from '../kind'
 import { colourBy, lines, widthBy } from '.'
+import { channels } from '@/core/scene/paint'
+import { shadowStrokes } from './draw'
 import { moveSideways } from './offset'
 import type { LineSettings } from './spec'
 
@@ -39,6 +41,19 @@ describe('lines by a value', () => {
   it('have a casing under all of them', () => {
     const paths = drawn(by({ casing: { colour: '#ffffff', widthMm: 0.5 } }))
     expect(paths.slice(0, 3).map(({ strokes }) => [strokes[0].colour, strokes[0].widthMm])).toEqual([['#ffffff', 2], ['#ffffff', 3], ['#ffffff', 5]])
+  })
+
+  it('have a shade that fades outwards and strokes on top, each a share of the width', () => {
+    const settings = by({ shadow: { colour: '#000000', widthMm: 1.2, opacity: 0.5 }, over: [{ colour: '#ffffff', share: 0.4, dashed: true }] })
+    const paths = drawn(settings)
+    // Six strokes of shade for each of three lines, the lines, then the strokes on them.
+    expect(paths).toHaveLength(6 * 3 + 3 + 3)
+    const widths = Array.from({ length: 6 }, (_, i) => paths[3 * i].strokes[0].widthMm)
+    widths.slice(1).forEach((width, i) => expect(width).toBeLessThan(widths[i]))
+    expect(widths[0]).toBeCloseTo(1 + 2 * 1.2, 9)
+    const faint = shadowStrokes({ colour: '#000000', widthMm: 1, opacity: 0.5 }).map(({ colour }) => channels(colour).a)
+    expect(1 - faint.reduce((clear, a) => clear * (1 - a), 1)).toBeCloseTo(0.5, 1)
+    expect(paths.slice(-3).map(({ strokes }) => [strokes[0].widthMm, strokes[0].dashMm.length])).toEqual([[expect.closeTo(0.4, 9), 2], [expect.closeTo(0.8, 9), 2], [expect.closeTo(1.6, 9), 2]])
   })
 
   it('have a legend with the widths that they have on the map', () => {

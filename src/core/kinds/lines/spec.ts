@@ -15,6 +15,10 @@ export const LineSettings = z.object({
   dashed: z.boolean(),
   /** A wider line under each; null for none. */
   casing: z.object({ colour: Hex, widthMm: z.number().min(0.05).max(20) }).nullable(),
+  /** A soft shade under each, of several strokes that grow fainter outwards. */
+  shadow: z.object({ colour: Hex, widthMm: z.number().min(0.1).max(20), opacity: z.number().min(0).max(1) }).nullable().default(null),
+  /** Strokes laid on each line, one on the other: their width as a share of the line's. */
+  over: z.array(z.object({ colour: Hex, share: z.number().min(0.02).max(1), dashed: z.boolean() })).max(4).default([]),
   /** To the right of its direction. */
   offsetMm: z.number().min(-20).max(20),
   missing: z.object({ colour: Hex, label: z.string() }),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { shapes } from '../marks/shapes'
+import { plainShapes } from '../marks/shapes'
 
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
@@ -11,6 +11,6 @@ export const PlainSettings = z.object({
   casing: z.object({ colour: Hex, widthPt: z.number().min(0).max(20) }).nullable().default(null),
   /** Height of a point's symbol. */
   dotPt: z.number().min(0).max(60),
-  dotShape: z.enum(shapes).default('circle'),
+  dotShape: z.enum(plainShapes).default('circle'),
 })
 export type PlainSettings = z.infer<typeof PlainSettings>

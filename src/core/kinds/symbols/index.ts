@@ -2,8 +2,8 @@ import { Classing } from '@/core/classify/spec'
 import { writeNumber } from '@/core/classify/number-format'
 import type { KindData, MapKind } from '../kind'
 import { groundOf, headingOf, numberFields, unitOf, valuesOf } from '../values'
-import { marksAt } from '../marks/places'
-import { symbolReach } from '../marks/shapes'
+import { firstPicture, symbolReach } from '../marks/shapes'
+import { symbolPlaces } from './places'
 import { drawSymbols } from './draw'
 import { symbolLegend } from './legend'
 import { firstAnchor, planSymbols, type SymbolPlan } from './plan'
@@ -35,6 +35,8 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
       anchor: firstAnchor(size, valuesOf(shown, data.dataset)),
       leastMm: 0.5,
       graded: false,
+      picture: firstPicture,
+      displace: null,
       barWidthMm: 2,
       fill: '#b5533c',
       opacity: 0.8,
@@ -46,7 +48,7 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
     }
   },
   plan: planSymbols,
-  marks: (plan, { shape, barWidthMm }, context) => marksAt(plan.order, context, (f) => symbolReach(shape, plan.sizes[f], barWidthMm)),
+  marks: (plan, settings, context) => symbolPlaces(plan, settings, context).map(({ feature, x, y }) => ({ feature, x, y, ...symbolReach(settings.shape, plan.sizes[feature], settings.barWidthMm, settings.picture) })),
   draw: drawSymbols,
   legend: symbolLegend,
   sentence: symbolSentence,

@@ -19,6 +19,6 @@ export function symbolLegend(plan: SymbolPlan, settings: SymbolSettings, { field
     heading: headingOf(settings, fieldMeta),
     items,
     ...(colourHeading && { itemsHeading: colourHeading }),
-    sizes: { shape, barWidthMm, form: plan.grades ? 'list' : settings.legend.form, fill: solid(withOpacity(plain, opacity)), stroke: plan.hues ? stroke('#555555', 0.15) : line, marks },
+    sizes: { shape, barWidthMm, picture: settings.picture, form: plan.grades ? 'list' : settings.legend.form, fill: solid(withOpacity(plain, opacity)), stroke: plan.hues ? stroke('#555555', 0.15) : line, marks },
   }
 }

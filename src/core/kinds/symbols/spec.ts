@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { classingShape } from '@/core/classify/spec'
 import { Colouring } from '@/core/colour/colouring'
-import { shapes } from '../marks/shapes'
+import { Picture } from '../marks/pictures'
+import { firstPicture, shapes } from '../marks/shapes'
 import { sortedKeys } from '@/core/data/sorted-record'
 
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
@@ -24,6 +25,10 @@ export const SymbolSettings = z.object({
   perCount: z.number().positive(),
   ...classingShape,
   shape: z.enum(shapes),
+  /** What symbols look like where their shape is a picture. */
+  picture: Picture.default(firstPicture),
+  /** Pushed apart until they no longer touch, with a line to each place; null leaves them on their places. */
+  displace: z.object({ gapMm: z.number().min(0).max(10), leader: z.object({ colour: Hex, widthPt: z.number().min(0).max(5) }) }).nullable().default(null),
   scaling: z.enum(scalings),
   /** The power of the value that heights follow where areas are to look right. */
   exponent: z.number().min(0.3).max(1),
@@ -42,6 +47,6 @@ export const SymbolSettings = z.object({
   colour: ColourBy,
   /** What stands in for a colour where the second thing is not known. */
   missing: z.object({ colour: Hex, label: z.string() }),
-  legend: z.object({ form: z.enum(['nested', 'beside', 'list']), /** Values that the legend shows; empty takes round ones. */ values: z.array(z.number().positive()) }),
+  legend: z.object({ form: z.enum(['nested', 'concentric', 'beside', 'list']), /** Values that the legend shows; empty takes round ones. */ values: z.array(z.number().positive()) }),
 })
 export type SymbolSettings = z.infer<typeof SymbolSettings>

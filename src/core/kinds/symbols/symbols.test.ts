@@ -8,10 +8,10 @@ import { walk, type Path } from '@/core/scene/scene'
 import { createFontBook } from '@/core/scene/text'
 import type { DrawContext, KindData } from '../kind'
 import { symbols } from '.'
-import { overlapShare, shrinkTo } from './overlap'
+import { overlapShare, shrinkTo } from '../marks/overlap'
 import { roundMarks } from '../marks/sizes'
 import { flannery, powerOf, sizeScale } from './scale'
-import { extents, shapes, symbolOutline } from '../marks/shapes'
+import { extents, plainShapes, symbolOutline } from '../marks/shapes'
 import type { SymbolSettings } from './spec'
 
 const dataset: Dataset = {
@@ -70,7 +70,7 @@ describe('symbols', () => {
   })
 
   it('have their area and reach as it is told of them', () => {
-    for (const shape of shapes.filter((one) => one !== 'bar')) {
+    for (const shape of plainShapes.filter((one) => one !== 'bar')) {
       const box = outlineBox(symbolOutline(shape, 0, 0, 10, 1))
       const [left, up, right, down] = extents[shape].box.map((share) => share * 10)
       expect(box?.x, shape).toBeCloseTo(-left, 1)
@@ -133,5 +133,38 @@ describe('overlap', () => {
     expect(factor).toBeLessThan(0.8)
     expect(overlapShare(crowd.map((disc) => ({ ...disc, r: disc.r * factor })))).toBeLessThanOrEqual(0.1)
     expect(shrinkTo([{ x: 0, y: 0, r: 5 }], 0.1)).toBe(1)
+  })
+})
+
+describe('symbols pushed apart', () => {
+  const displace = { gapMm: 0.5, leader: { colour: '#333333', widthPt: 0.5 } }
+  const near: DrawContext = { ...context, to: { mmPerMetre: 1e-4, dx: 0, dy: 0 } }
+  it('keep their sizes and order, with a line and a dot at the place of each that moved', () => {
+    const settings = by({ displace })
+    const nodes = symbols.draw(symbols.plan(settings, data), settings, near)
+    expect(nodes.map((node) => node.type === 'group' && node.name)).toEqual(['leaders', 'symbols'])
+    const boxes = [...walk([nodes[1]])].flatMap((node) => (node.type === 'path' ? [outlineBox(node.outline)] : []))
+    expect(boxes.map((box) => Number(box?.width.toFixed(3)))).toEqual([12, 6, 6, 3])
+    boxes.forEach((a, i) => {
+      for (const b of boxes.slice(i + 1)) if (a && b) expect(Math.hypot(a.x + a.width / 2 - b.x - b.width / 2, a.y + a.height / 2 - b.y - b.height / 2)).toBeGreaterThan((a.width + b.width) / 2)
+    })
+  })
+  it('move with the map when it is panned', () => {
+    const settings = by({ displace })
+    const made = symbols.plan(settings, data)
+    const [here, there] = [near, { ...near, to: { ...near.to, dx: 30, dy: -10 } }].map((at) => symbols.marks(made, settings, at))
+    here.forEach(({ x, y }, i) => {
+      expect(there[i].x - x).toBeCloseTo(30, 9)
+      expect(there[i].y - y).toBeCloseTo(-10, 9)
+    })
+  })
+})
+
+describe('pictures as symbols', () => {
+  it('are as high as the size, with their holes', () => {
+    const paths = drawn({ shape: 'picture', picture: { from: 'set', id: 'van' } })
+    expect(paths[0].fillRule).toBe('evenodd')
+    expect(outlineBox(paths[0].outline)?.height).toBeCloseTo(12, 1)
+    expect(symbols.sentence(by({ shape: 'picture' }), data).some(({ text }) => text === 'pictures')).toBe(true)
   })
 })

@@ -3,8 +3,8 @@ import { unordered } from '@/core/colour/schemes'
 import { planOf } from '@/core/map/compose-map'
 import type { Category, CategoryPlan } from '@/core/kinds/categories/plan'
 import type { CategorySettings, Own } from '@/core/kinds/categories/spec'
-import { shapes, shapeWords } from '@/core/kinds/marks/shapes'
-import { Row, Section, Segments, Select } from '../../kit/controls'
+import { plainShapes, shapeWords } from '@/core/kinds/marks/shapes'
+import { Check, Row, Section, Segments, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList, Popover } from '../../kit/popover'
@@ -44,7 +44,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
   return null
 }
 
-const plainOwn: Own = { colour: null, hatchDeg: null, with: null, label: null }
+const plainOwn: Own = { colour: null, hatchDeg: null, with: null, label: null, shape: null }
 const hatches = [{ value: '', label: 'flat' }, { value: '45', label: 'rising lines' }, { value: '-45', label: 'falling lines' }, { value: '0', label: 'level lines' }, { value: '90', label: 'upright lines' }]
 
 function Settings({ layer, prepared }: SettingsProps) {
@@ -76,7 +76,7 @@ function Settings({ layer, prepared }: SettingsProps) {
               <span className="w-28 truncate text-xs" title={category.values.join(', ')}>
                 {category.label} <span className="text-muted">{category.count}</span>
               </span>
-              {!category.key.startsWith('\u0000') && <More category={category} s={s} all={plan.categories} areas={kind === 'areas'} own={own} />}
+              {!category.key.startsWith('\u0000') && <More category={category} s={s} all={plan.categories} kind={kind} own={own} />}
             </li>
           ))}
         </ul>
@@ -88,8 +88,13 @@ function Settings({ layer, prepared }: SettingsProps) {
         )}
         {kind === 'points' && (
           <Row label="Symbol">
-            <Select label="Shape of symbols" value={s.dot.shape} options={shapes.filter((shape) => shape !== 'bar').map((value) => ({ value, label: shapeWords[value] }))} onChange={(shape) => change('Shape of symbols', (d) => void (d.dot.shape = shape))} />
+            <Select label="Shape of symbols" value={s.dot.shape} options={plainShapes.filter((shape) => shape !== 'bar').map((value) => ({ value, label: shapeWords[value] }))} onChange={(shape) => change('Shape of symbols', (d) => void (d.dot.shape = shape))} />
             <NumberField label="Size of symbols" value={s.dot.sizeMm} unit="mm" min={0.2} max={50} step={0.2} onChange={(mm) => change('Size of symbols', (d) => void (d.dot.sizeMm = mm), 'dot size')} />
+          </Row>
+        )}
+        {kind === 'points' && (
+          <Row label="">
+            <Check label="A shape for each" checked={s.dot.varied} onChange={(varied) => change(varied ? 'A shape for each category' : 'One shape', (d) => void (d.dot.varied = varied))} />
           </Row>
         )}
       </Section>
@@ -99,14 +104,19 @@ function Settings({ layer, prepared }: SettingsProps) {
 }
 
 /** Name, lines and company of one category. */
-function More({ category, s, all, areas, own }: { category: Category; s: CategorySettings; all: Category[]; areas: boolean; own: (key: string, part: Partial<Own>) => void }) {
+function More({ category, s, all, kind, own }: { category: Category; s: CategorySettings; all: Category[]; kind: string; own: (key: string, part: Partial<Own>) => void }) {
   const { key } = category
   return (
     <Popover label={`More of ${category.label}`} align="end" className="w-64" trigger={<button type="button" aria-label={`More of ${category.label}`} className="size-6 shrink-0 rounded hover:bg-base-200">⋯</button>}>
       <Row label="Called">
         <TextField label={`Name of ${key}`} value={category.label} onChange={(label) => own(key, { label: label.trim() && label.trim() !== key ? label.trim() : null })} />
       </Row>
-      {areas && (
+      {kind === 'points' && (
+        <Row label="Shape">
+          <Select label={`Shape of ${key}`} value={s.own[key]?.shape ?? ''} options={[{ value: '', label: 'as all' }, ...plainShapes.filter((shape) => shape !== 'bar').map((value) => ({ value, label: shapeWords[value] }))]} onChange={(shape) => own(key, { shape: shape === '' ? null : shape })} />
+        </Row>
+      )}
+      {kind === 'areas' && (
         <Row label="Filled">
           <Select label={`Fill of ${key}`} value={String(s.own[key]?.hatchDeg ?? '')} options={hatches} onChange={(deg) => own(key, { hatchDeg: deg === '' ? null : Number(deg) })} />
         </Row>

@@ -1,11 +1,15 @@
 'use client'
 import { planOf } from '@/core/map/compose-map'
+import { methodIds, methods } from '@/core/classify/classify'
+import { numberWord } from '@/core/classify/labels'
+import { Classing } from '@/core/classify/spec'
 import type { FlowPlan } from '@/core/kinds/flows/plan'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { usePrepared } from '../../shell/contents'
+import { chooseClasses, chooseMethodOf } from '../edit-classing'
 import { FieldPicker } from './field-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
@@ -25,6 +29,8 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         }}
       />
     )
+  if (control === 'classes' && s.graded) return <ChoiceList value={String(s.graded.classes)} options={[2, 3, 4, 5, 6, 7].map((n) => ({ value: String(n), label: numberWord(n) }))} onPick={(n) => { chooseClasses(layer, Number(n)); close() }} />
+  if (control === 'method' && s.graded) return <ChoiceList value={s.graded.method} options={methodIds.map((id) => ({ value: id, label: methods[id].label, note: methods[id].note }))} onPick={(method) => { void chooseMethodOf(layer, prepared, (planOf(layer, prepared) as FlowPlan).grades?.classification.breaks ?? [], method); close() }} />
   if (control === 'size')
     return (
       <div className="w-72">
@@ -71,7 +77,7 @@ function Settings({ layer, prepared }: SettingsProps) {
   const ground = s.places ? all.get(s.places.datasetId) : undefined
   return (
     <>
-      <Section title="Flows" aside={<span className="text-xs text-muted">{plan.flows.length} lines</span>}>
+      <Section title="Flows" aside={<Check label="In classes" checked={s.graded !== null} onChange={(on) => change(on ? 'Widths in classes' : 'Widths in proportion', (d) => void (d.graded = on ? Classing.parse({ method: 'natural-breaks', classes: 4, manualBreaks: [], rounded: true }) : null))} />}>
         <Row label="From, to">
           <Select label="Field of the origin" value={s.from} options={columns} onChange={(from) => change('Field of the origin', (d) => void (d.from = from))} />
           <Select label="Field of the destination" value={s.to} options={columns} onChange={(to) => change('Field of the destination', (d) => void (d.to = to))} />
@@ -99,7 +105,7 @@ function Settings({ layer, prepared }: SettingsProps) {
           <NumberField label="Opacity of flows" value={s.opacity * 100} unit="%" min={0} max={100} step={5} decimals={0} onChange={(n) => change('Opacity of flows', (d) => void (d.opacity = n / 100), 'flow opacity')} />
         </Row>
         <p className="text-xs text-muted">
-          {plan.left} smaller ones are left out{plan.within ? `, ${plan.within} stay within a place` : ''}
+          {plan.flows.length} lines. {plan.left} smaller ones are left out{plan.within ? `, ${plan.within} stay within a place` : ''}
           {plan.unplaced ? `, ${plan.unplaced} name a place that is not there` : ''}.
         </p>
       </Section>

@@ -1,9 +1,10 @@
 'use client'
+import { Plus, X } from 'lucide-react'
 import type { Prepared } from '@/core/data/prepare'
 import { colourBy, widthBy } from '@/core/kinds/lines'
 import type { LinePlan } from '@/core/kinds/lines/plan'
 import { planOf } from '@/core/map/compose-map'
-import { Check, Row, Section } from '../../kit/controls'
+import { Button, Check, IconButton, Row, Section } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
@@ -72,6 +73,27 @@ function Settings({ layer }: SettingsProps) {
         {s.casing && <ColourField label="Colour of the casing" value={s.casing.colour} onChange={(colour) => change('Colour of the casing', (d) => void (d.casing && (d.casing.colour = colour)), 'casing colour')} />}
         {s.casing && <NumberField label="Width of the casing" value={s.casing.widthMm} unit="mm" min={0.05} max={20} step={0.1} onChange={(mm) => change('Width of the casing', (d) => void (d.casing && (d.casing.widthMm = mm)), 'casing width')} />}
       </Row>
+      <Row label="Shade">
+        <Check label="On" checked={s.shadow !== null} onChange={(on) => change(on ? 'Shade' : 'No shade', (d) => void (d.shadow = on ? { colour: '#3a3a3a', widthMm: 1, opacity: 0.4 } : null))} />
+        {s.shadow && <ColourField label="Colour of the shade" value={s.shadow.colour} onChange={(colour) => change('Colour of the shade', (d) => void (d.shadow && (d.shadow.colour = colour)), 'shade colour')} />}
+        {s.shadow && <NumberField label="Width of the shade" value={s.shadow.widthMm} unit="mm" min={0.1} max={20} step={0.2} onChange={(mm) => change('Width of the shade', (d) => void (d.shadow && (d.shadow.widthMm = mm)), 'shade width')} />}
+      </Row>
+      {s.over.map((one, i) => (
+        <Row key={i} label={`Stroke ${i + 2}`}>
+          <ColourField label={`Colour of stroke ${i + 2}`} value={one.colour} onChange={(colour) => change('Colour of a stroke', (d) => void (d.over[i].colour = colour), `over colour ${i}`)} />
+          <NumberField label={`Width of stroke ${i + 2}`} value={one.share * 100} unit="%" min={2} max={100} step={5} decimals={0} onChange={(n) => change('Width of a stroke', (d) => void (d.over[i].share = n / 100), `over share ${i}`)} />
+          <IconButton label={`Without stroke ${i + 2}`} onClick={() => change('One stroke less', (d) => void d.over.splice(i, 1))}>
+            <X size={13} />
+          </IconButton>
+        </Row>
+      ))}
+      {s.over.length < 4 && (
+        <Row label={s.over.length ? '' : 'Strokes on it'}>
+          <Button className="!h-6 !text-xs" onClick={() => change('One stroke more', (d) => void d.over.push({ colour: '#ffffff', share: 0.4, dashed: false }))}>
+            <Plus size={12} /> stroke
+          </Button>
+        </Row>
+      )}
       <Row label="Offset">
         <NumberField label="Offset to the right" value={s.offsetMm} unit="mm" min={-20} max={20} step={0.2} onChange={(mm) => change('Offset of lines', (d) => void (d.offsetMm = mm), 'offset')} />
         <Check label="Dashed" checked={s.dashed} onChange={(dashed) => change('Dashes', (d) => void (d.dashed = dashed))} />

@@ -1,7 +1,7 @@
 'use client'
 import type { Draft } from 'immer'
 import type { PlainSettings } from '@/core/kinds/plain/spec'
-import { shapes, shapeWords } from '@/core/kinds/marks/shapes'
+import { plainShapes, shapeWords } from '@/core/kinds/marks/shapes'
 import { presets } from '@/core/kinds/plain/presets'
 import type { Layer } from '@/core/map/spec'
 import { Check, Row, Section, Select } from '../../kit/controls'
@@ -33,7 +33,7 @@ function Settings({ layer, prepared }: SettingsProps) {
           )}
           {shape === 'points' && (
             <Row label="Dot">
-              <Select label="Shape of a dot" className="!w-24 shrink-0" value={s.dotShape} options={shapes.map((id) => ({ value: id, label: shapeWords[id] }))} onChange={(dotShape) => change(layer, 'Shape of dots', (d) => void (d.dotShape = dotShape))} />
+              <Select label="Shape of a dot" className="!w-24 shrink-0" value={s.dotShape} options={plainShapes.map((id) => ({ value: id, label: shapeWords[id] }))} onChange={(dotShape) => change(layer, 'Shape of dots', (d) => void (d.dotShape = dotShape))} />
               <NumberField label="Diameter of a dot" value={s.dotPt} unit="pt" min={0} max={60} step={0.5} onChange={(n) => change(layer, 'Dot size', (d) => void (d.dotPt = n), 'dot')} />
             </Row>
           )}

@@ -9,6 +9,7 @@ import { shapes, shapeWords } from '@/core/kinds/marks/shapes'
 import { proposedAnchor } from '@/core/kinds/marks/sizes'
 import { powerOf } from '@/core/kinds/symbols/scale'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
+import { pictureLabel } from '@/core/kinds/marks/pictures'
 import type { SymbolPlan } from '@/core/kinds/symbols/plan'
 import type { Layer } from '@/core/map/spec'
 import { Button, Check, Row, Section, Segments, Select } from '../../kit/controls'
@@ -20,6 +21,7 @@ import { chooseClasses, chooseMethodOf } from '../edit-classing'
 import { FieldPicker, PerPicker } from './field-picker'
 import { editingOf, type Change, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { OverlapNote } from './overlap'
+import { PicturePicker } from './picture-picker'
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
   const { s, change } = editingOf('symbols', layer)
@@ -28,7 +30,16 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
     done()
     close()
   }
-  if (control === 'shape') return <ChoiceList value={s.shape} options={shapes.map((value) => ({ value, label: shapeWords[value] }))} onPick={(shape) => then(() => change(`Size ${shapeWords[shape]}`, (d) => void (d.shape = shape)))} />
+  if (control === 'shape' && s.shape === 'picture')
+    return (
+      <>
+        <PicturePicker value={s.picture} onPick={(picture) => change(`Picture: ${pictureLabel(picture)}`, (d) => void (d.picture = picture))} />
+        <div className="mt-2 border-t border-line pt-2">
+          <ChoiceList value={s.shape} options={shapes.map((value) => ({ value, label: shapeWords[value] }))} onPick={(shape) => then(() => change(`Size ${shapeWords[shape]}`, (d) => void (d.shape = shape)))} />
+        </div>
+      </>
+    )
+  if (control === 'shape') return <ChoiceList value={s.shape} options={shapes.map((value) => ({ value, label: shapeWords[value] }))} onPick={(shape) => { change(`Size ${shapeWords[shape]}`, (d) => void (d.shape = shape)); if (shape !== 'picture') close() }} />
   if (control === 'field') return <FieldPicker value={s.field} prepared={prepared} onPick={(field, label) => then(() => changeField(layer, prepared, field, label))} />
   if (control === 'per') return <PerPicker shown={s} prepared={prepared} onChange={(name, next) => change(name, (d) => void Object.assign(d, next))} />
   if (control === 'scale')
@@ -145,12 +156,22 @@ function Settings({ layer, prepared }: SettingsProps) {
           <ColourField label="Outline of symbols" value={s.outline.colour} onChange={(next) => change('Outline of symbols', (d) => void (d.outline.colour = next), 'outline')} />
           <NumberField label="Outline width of symbols" value={s.outline.widthPt} unit="pt" min={0} max={20} step={0.1} onChange={(w) => change('Outline width', (d) => void (d.outline.widthPt = w), 'outline width')} />
         </Row>
+        <Row label="Pushed apart">
+          <Check label="On" checked={s.displace !== null} onChange={(on) => change(on ? 'Push symbols apart' : 'Symbols on their places', (d) => void (d.displace = on ? { gapMm: 0.2, leader: { colour: '#555555', widthPt: 0.35 } } : null))} />
+          {s.displace && <NumberField label="Gap between symbols" value={s.displace.gapMm} unit="mm" min={0} max={10} step={0.1} onChange={(mm) => change('Gap between symbols', (d) => void (d.displace && (d.displace.gapMm = mm)), 'displace gap')} />}
+        </Row>
+        {s.displace && (
+          <Row label="Lines to places">
+            <ColourField label="Colour of the lines to places" value={s.displace.leader.colour} onChange={(next) => change('Lines to places', (d) => void (d.displace && (d.displace.leader.colour = next)), 'leader')} />
+            <NumberField label="Width of the lines to places" value={s.displace.leader.widthPt} unit="pt" min={0} max={5} step={0.1} onChange={(w) => change('Lines to places', (d) => void (d.displace && (d.displace.leader.widthPt = w)), 'leader width')} />
+          </Row>
+        )}
         <OverlapNote layer={layer} onSize={(factor) => change('Smaller symbols', (d) => (d.anchor.by === 'value' ? void (d.anchor.sizeMm = Number((d.anchor.sizeMm * factor).toFixed(2))) : void (d.anchor.largestMm = Number((d.anchor.largestMm * factor).toFixed(2)))))} />
       </Section>
       {!s.graded && (
         <Section title="Size legend">
           <Row label="Form">
-            <Select label="Form of the size legend" value={s.legend.form} options={[{ value: 'nested', label: 'in each other' }, { value: 'beside', label: 'beside each other' }, { value: 'list', label: 'in a list' }]} onChange={(form) => change('Form of the size legend', (d) => void (d.legend.form = form))} />
+            <Select label="Form of the size legend" value={s.legend.form} options={[{ value: 'nested', label: 'on one foot' }, { value: 'concentric', label: 'around one middle' }, { value: 'beside', label: 'beside each other' }, { value: 'list', label: 'in a list' }]} onChange={(form) => change('Form of the size legend', (d) => void (d.legend.form = form))} />
           </Row>
           <Row label="Values">
             <ValuesField values={s.legend.values} proposed={plan.marks.map(({ value }) => value)} onChange={(values) => change('Values of the size legend', (d) => void (d.legend.values = values))} />
