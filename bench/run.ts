@@ -2,6 +2,8 @@
 import { classifyingRatios } from './classifying'
 import { countingRatios } from './counting'
 import { drawingRatios } from './drawing'
+import { labelRatios } from './labels'
+import { markRatios } from './marks'
 import { report } from './measure'
 
-process.exitCode = report([...classifyingRatios(), ...countingRatios(), ...drawingRatios()]) ? 0 : 1
+process.exitCode = report([...classifyingRatios(), ...countingRatios(), ...drawingRatios(), ...markRatios(), ...labelRatios()]) ? 0 : 1

@@ -107,7 +107,7 @@ describe('outlines of features', () => {
   it('share their vertices, whichever features are chosen and wherever they lie', () => {
     const a = featureOutline(areas, [0], asIs, everywhere).outline
     const b = featureOutline(areas, [2, 1], { mmPerMetre: 3, dx: 1, dy: 1 }, everywhere).outline
-    expect(a.coords).toBe(b.coords)
+    expect(a.kind === 'rings' && b.kind === 'rings' && a.coords === b.coords).toBe(true)
   })
 
   it('outside the window are left out', () => {

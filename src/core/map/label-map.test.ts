@@ -51,13 +51,9 @@ describe('labels of the demo maps', () => {
   it('keep off the symbols of every layer', () => {
     const map = mapOf('amounts')
     const { group, labels } = compose(map)
-    const circles = [...walk([group])].filter((node): node is Path => node.type === 'path' && node.outline.kind === 'curves' && node.outline.verbs.length === 6)
+    const circles = [...walk([group])].filter((node): node is Path => node.type === 'path' && node.outline.kind === 'circle')
     expect(circles.length).toBeGreaterThan(100)
-    const discs = circles.map(({ outline }) => {
-      const xs = [...outline.coords].filter((_, i) => i % 2 === 0)
-      const ys = [...outline.coords].filter((_, i) => i % 2 === 1)
-      return { x: (Math.min(...xs) + Math.max(...xs)) / 2, y: (Math.min(...ys) + Math.max(...ys)) / 2, r: (Math.max(...xs) - Math.min(...xs)) / 2 }
-    })
+    const discs = circles.flatMap(({ outline }) => (outline.kind === 'circle' ? [outline] : []))
     const own = labels.placed.filter(({ layerId }) => layerId === 'loans-in-all')
     expect(own.length).toBeGreaterThan(5)
     for (const { boxes, at } of own)

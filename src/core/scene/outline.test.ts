@@ -27,7 +27,10 @@ describe('outlines', () => {
   it('of nothing have no box', () => expect(outlineBox(polygon())).toBeNull())
 
   it('of circles stay within three parts in ten thousand of the radius', () => {
-    const { coords } = circle(0, 0, 10)
+    const coords: number[] = []
+    trace(circle(0, 0, 10), { moveTo: (...n) => void coords.push(...n), lineTo: () => undefined, bezierCurveTo: (...n) => void coords.push(...n), closePath: () => undefined })
+    expect(coords).toHaveLength(26)
+    expect(outlineBox(circle(3, 4, 2))).toEqual({ x: 1, y: 2, width: 4, height: 4 })
     // A cubic at its middle: (a + 3b + 3c + d) / 8.
     for (let i = 0; i + 8 <= coords.length - 0; i += 6) {
       if (i + 7 >= coords.length) break

@@ -7,11 +7,14 @@ export type Place = { scale: number; dx: number; dy: number }
  *   `ends[i]`. Several outlines may share one list of coordinates and take different subpaths of it, each putting
  *   it in its own place on the paper, so that a change of colours or of the view copies no vertex.
  * - `curves`: a list of verbs with their coordinates in order.
+ * - `circle`: so that formats that know circles write one.
  */
 export type Outline =
   | { kind: 'rings'; coords: Float64Array; starts: Uint32Array; ends: Uint32Array; closed: boolean; place: Place }
   | { kind: 'curves'; verbs: Verb[]; coords: Float64Array }
+  | Circle
 
+export type Circle = { kind: 'circle'; x: number; y: number; r: number }
 export type Rings = Extract<Outline, { kind: 'rings' }>
 
 /** Coordinates that are paper millimetres already. */
@@ -29,6 +32,7 @@ export interface OutlineSink {
 
 /** Draws an outline into a sink; `from` and `to` choose a range of subpaths of a `rings` outline. */
 export function trace(outline: Outline, sink: OutlineSink, from = 0, to = Infinity): void {
+  if (outline.kind === 'circle') return traceCircle(outline, sink)
   if (outline.kind === 'curves') return traceCurves(outline, sink)
   const { coords, starts, ends, closed } = outline
   const { scale, dx, dy } = outline.place
@@ -57,6 +61,7 @@ export type Box = { x: number; y: number; width: number; height: number }
 
 /** The smallest box around an outline's vertices and control points, or null where there are none. */
 export function outlineBox(outline: Outline): Box | null {
+  if (outline.kind === 'circle') return { x: outline.x - outline.r, y: outline.y - outline.r, width: 2 * outline.r, height: 2 * outline.r }
   const { coords } = outline
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
   const take = (from: number, to: number) => {
@@ -90,15 +95,15 @@ function fromRings(rings: number[][], closed: boolean): Outline {
 /** Subpaths that follow each other: `limits` are where each begins, and last where the last one ends. */
 export const subpaths = (limits: Uint32Array): Pick<Rings, 'starts' | 'ends'> => ({ starts: limits.subarray(0, -1), ends: limits.subarray(1) })
 
+export const circle = (x: number, y: number, r: number): Circle => ({ kind: 'circle', x, y, r })
+
 /** Four cubic curves that follow a circle to 0.03 % of its radius. */
-export function circle(x: number, y: number, r: number): Outline {
+function traceCircle({ x, y, r }: Circle, sink: OutlineSink): void {
   const k = 0.5522847498 * r
-  return {
-    kind: 'curves',
-    verbs: ['M', 'C', 'C', 'C', 'C', 'Z'],
-    coords: Float64Array.from([
-      x + r, y, x + r, y + k, x + k, y + r, x, y + r, x - k, y + r, x - r, y + k, x - r, y,
-      x - r, y - k, x - k, y - r, x, y - r, x + k, y - r, x + r, y - k, x + r, y,
-    ]),
-  }
+  sink.moveTo(x + r, y)
+  sink.bezierCurveTo(x + r, y + k, x + k, y + r, x, y + r)
+  sink.bezierCurveTo(x - k, y + r, x - r, y + k, x - r, y)
+  sink.bezierCurveTo(x - r, y - k, x - k, y - r, x, y - r)
+  sink.bezierCurveTo(x + k, y - r, x + r, y - k, x + r, y)
+  sink.closePath()
 }

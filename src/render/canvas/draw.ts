@@ -85,6 +85,7 @@ function clipTo(context: Context, outline: Outline, rule: CanvasFillRule, job: J
 }
 
 function drawPath(context: Context, node: Path, job: Job): void {
+  if (node.outline.kind !== 'rings' && node.fill?.type !== 'hatch') return drawAtOnce(context, node)
   const shape = path2d(node, job)
   if (node.fill) {
     if (node.fill.type === 'hatch') drawHatch(context, node, node.fill, job)
@@ -96,6 +97,21 @@ function drawPath(context: Context, node: Path, job: Job): void {
   for (const line of node.strokes) {
     applyStroke(context, line)
     context.stroke(shape)
+  }
+}
+
+/** Circles and curves are never drawn twice with one path: they go to the canvas without a path object of their own. */
+function drawAtOnce(context: Context, { outline, fill, fillRule, strokes }: Path): void {
+  context.beginPath()
+  if (outline.kind === 'circle') context.arc(outline.x, outline.y, outline.r, 0, 2 * Math.PI)
+  else trace(outline, context)
+  if (fill && fill.type !== 'hatch') {
+    context.fillStyle = fillStyle(context, fill)
+    context.fill(fillRule)
+  }
+  for (const line of strokes) {
+    applyStroke(context, line)
+    context.stroke()
   }
 }
 
@@ -167,7 +183,14 @@ function drawRaster(context: Context, node: Raster, job: Job): void {
   context.restore()
 }
 
+const written = new Map<string, string>()
+
 function css(colour: string): string {
+  const known = written.get(colour)
+  if (known !== undefined) return known
   const { r, g, b, a } = channels(colour)
-  return a === 1 ? colour : `rgba(${r}, ${g}, ${b}, ${a})`
+  const text = a === 1 ? colour : `rgba(${r}, ${g}, ${b}, ${a})`
+  if (written.size > 2000) written.clear()
+  written.set(colour, text)
+  return text
 }

@@ -1,6 +1,6 @@
 import { faceFiles, fontFamilies } from '@/core/scene/fonts'
 import { channels, type Colour, type Paint, type Stroke } from '@/core/scene/paint'
-import { outlineBox, trace, type Outline, type OutlineSink } from '@/core/scene/outline'
+import { outlineBox, trace, type Circle, type Outline, type OutlineSink } from '@/core/scene/outline'
 import { needsCompositing, type Group, type Node, type Path, type Picture, type Raster, type Scene, type Text } from '@/core/scene/scene'
 import { traceGlyphs, type FontBook } from '@/core/scene/text'
 import { hatchLines } from '../hatch'
@@ -59,6 +59,7 @@ function pathXml(node: Path, job: Job): string {
   if (node.fill?.type === 'hatch') return hatchXml(node, node.fill, job)
   const looks = [paintAttributes(node.fill, job), node.fillRule === 'evenodd' ? 'fill-rule="evenodd"' : '', strokeAttributes(node.strokes[0])].filter(Boolean).join(' ')
   const more = node.strokes.slice(1).map((line) => `<path d="${pathData(node.outline)}" fill="none" ${strokeAttributes(line)}/>\n`)
+  if (node.outline.kind === 'circle') return circleXml(node.outline, node, looks, job)
   if (!node.features) return `<path d="${pathData(node.outline)}" ${looks}/>\n${more.join('')}`
   const { offsets, names } = node.features
   const shapes = names.map((name, i) => {
@@ -66,6 +67,12 @@ function pathXml(node: Path, job: Job): string {
     return data ? `<path id="${freshId(job, name)}" d="${data}"/>\n` : ''
   })
   return `<g ${looks}>\n${shapes.join('')}</g>\n${more.join('')}`
+}
+
+function circleXml({ x, y, r }: Circle, { strokes, features }: Path, looks: string, job: Job): string {
+  const place = `cx="${short(x)}" cy="${short(y)}" r="${short(r)}"`
+  const id = features?.names[0] === undefined ? '' : `id="${freshId(job, features.names[0])}" `
+  return `<circle ${id}${place} ${looks}/>\n${strokes.slice(1).map((line) => `<circle ${place} fill="none" ${strokeAttributes(line)}/>\n`).join('')}`
 }
 
 function pathData(outline: Outline, from?: number, to?: number): string {
