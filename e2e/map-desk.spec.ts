@@ -109,6 +109,7 @@ test('layers are hidden, made translucent, reordered and deleted, and all of it 
   await page.getByRole('button', { name: 'Hide Towns' }).click()
   await page.getByRole('button', { name: 'Layer up' }).click()
   expect((await names()).indexOf('Loans per resident')).toBe(order.indexOf('Loans per resident') - 1)
+  await page.getByRole('radio', { name: 'Layer', exact: true }).click()
   await page.getByRole('textbox', { name: 'Opacity, %' }).fill('60')
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'Delete layer' }).click()

@@ -51,8 +51,14 @@ function ellipses(projection: Projection, to: PaperTransform, window: PaperWindo
   return nodes
 }
 
-const angleSteps = [0.5, 1, 2, 5, 10, 20, 40, 60]
-const areaSteps = [-50, -20, -10, -5, -2, -1, 1, 2, 5, 10, 20, 50, 100, 200, 500]
+const rounded = [0.001, 0.01, 0.1, 1, 10, 100].flatMap((power) => [1, 2, 5].map((n) => Number((n * power).toPrecision(1))))
+const most = 9
+
+/** Round values between two, on both sides of zero, the largest of them where there are many. */
+export function errorSteps(low: number, high: number): number[] {
+  const inside = [...rounded, ...rounded.map((step) => -step)].filter((step) => step > low && step < high)
+  return inside.sort((a, b) => Math.abs(b) - Math.abs(a)).slice(0, most).sort((a, b) => a - b)
+}
 
 /** Lines of equal error: of angles in degrees where areas are true, of areas in per cent elsewhere. */
 function errorLines(projection: Projection, to: PaperTransform, window: PaperWindow, fonts: FontBook): Node[] {
@@ -68,7 +74,7 @@ function errorLines(projection: Projection, to: PaperTransform, window: PaperWin
   const known = values.filter(Number.isFinite)
   if (!known.length) return []
   const [low, high] = [Math.min(...known), Math.max(...known)]
-  const steps = (equalArea ? angleSteps : areaSteps).filter((step) => step > low && step < high)
+  const steps = errorSteps(low, high)
   // Contours close along the edge of the grid; that part is no line of equal error.
   const make = contours().size([columns, rows]).smooth(true)
   return steps.flatMap((step) => {

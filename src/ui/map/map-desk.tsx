@@ -111,12 +111,10 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
     const found = vantageView(vantage, map, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
     if (found) onView(vantage.of.by === 'view' ? found : panned(map, found, clear, 0, -footPx / 2))
   }
-  const [labels, setLabels] = useState<{ report: LabelReport; view: MapView; map: MapSpec } | null>(null)
-  const drawnMap = useRef(map)
-  drawnMap.current = map
+  const [labels, setLabels] = useState<{ report: LabelReport; view: MapView } | null>(null)
   const onLabels = useCallback((report: LabelReport, of: MapView) => {
     useLabelReport.setState({ report })
-    setLabels({ report, view: of, map: drawnMap.current })
+    setLabels({ report, view: of })
   }, [])
   const latestFit = useRef(fit)
   latestFit.current = fit
@@ -168,7 +166,7 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
           shows
           mark={feature >= 0 && layer ? { layerId: layer.id, feature } : null}
         >
-          {view && size && layer?.labels && labels?.view === view && labels.map === map && <LabelHandles map={map} layer={layer} view={view} size={size} report={labels.report} />}
+          {view && size && layer?.labels && labels && <LabelHandles map={map} layer={layer} view={view} size={size} report={labels.report} away={labels.view !== view} />}
           {view && size && (
             <>
               <ScaleNote map={map} view={view} />

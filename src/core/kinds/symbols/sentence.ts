@@ -10,7 +10,7 @@ import type { SymbolSettings } from './spec'
 export function symbolSentence(settings: SymbolSettings, { name, fieldMeta }: KindData): SentencePart[] {
   const { anchor, shape, scaling, graded, colour } = settings
   const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
-  const high = shape === 'bar' || shape === 'drop'
+  const high = shape === 'bar' || shape === 'drop' || shape === 'picture'
   const size = graded
     ? [{ text: ' in ' }, { text: numberWord(count), control: 'classes' as const }, { text: ' classes by ' }, { text: methods[settings.method].label, control: 'method' as const }]
     : [{ text: ', ' }, { text: anchor.by === 'value' ? `${formatNumber(anchor.value, 0)} being ${anchor.sizeMm} mm ${high ? 'high' : 'wide'}` : `${anchor.smallestMm} to ${anchor.largestMm} mm ${high ? 'high' : 'wide'}`, control: 'size' as const }, ...(shape === 'bar' ? [] : [{ text: ' by ' }, { text: { area: 'area', height: 'height', perceptual: 'what it looks like' }[scaling], control: 'scale' as const }])]

@@ -8,10 +8,10 @@ import { IconButton } from '../../kit/controls'
 import { editLayer } from '../edit-map'
 import { mmPerPx, placeAt, type SizePx } from '../viewing'
 
-type Props = { map: MapSpec; layer: Layer; view: MapView; size: SizePx; report: LabelReport }
+type Props = { map: MapSpec; layer: Layer; view: MapView; size: SizePx; report: LabelReport; /** The map has been moved since labels were placed. */ away: boolean }
 
 /** The labels of a layer as things to take hold of: dragged to another place, nudged with the arrow keys, put back or taken away. */
-export function LabelHandles({ map, layer, view, size, report }: Props) {
+export function LabelHandles({ map, layer, view, size, report, away }: Props) {
   const [chosen, setChosen] = useState<string | null>(null)
   const [drag, setDrag] = useState<{ key: string; dx: number; dy: number } | null>(null)
   const start = useRef<{ x: number; y: number } | null>(null)
@@ -22,7 +22,7 @@ export function LabelHandles({ map, layer, view, size, report }: Props) {
     if (place) editLayer(layer.id, `Move the label ${label.text}`, (draft) => draft.labels && void (draft.labels.moved[label.key] = place), `label ${label.key}`)
   }
   return (
-    <div className="pointer-events-none absolute inset-0" data-over-map-area>
+    <div className={`pointer-events-none absolute inset-0 ${away ? 'invisible' : ''}`}>
       {own.map((label, i) => {
         const [x0, y0, x1, y1] = around(label.boxes).map((mm) => mm / mmPerPx)
         const at = drag?.key === label.key ? drag : { dx: 0, dy: 0 }
