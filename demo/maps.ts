@@ -10,6 +10,7 @@ import type { SymbolSettings } from '@/core/kinds/symbols/spec'
 import type { FlowSettings } from '@/core/kinds/flows/spec'
 import type { GlowSettings } from '@/core/kinds/glow/spec'
 import { colourBy } from '@/core/kinds/lines'
+import type { RasterSettings } from '@/core/kinds/raster/spec'
 import type { LineSettings } from '@/core/kinds/lines/spec'
 import { presets } from '@/core/kinds/plain/presets'
 import type { PlainSettings } from '@/core/kinds/plain/spec'
@@ -104,8 +105,8 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     'formats',
     'Lending formats',
     8,
-    layer('main-lending-format', 'Main lending format', 'districts', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'main_lending_format', set: 'linen', own: { Audio: { colour: '#6a8caf', hatchDeg: 45, with: null, label: null, shape: null } }, missing: noReturn(false) })),
-    [layer('libraries', 'Libraries', 'libraries', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'type', set: 'orchard', dot: { shape: 'circle', sizeMm: 1.5, varied: false }, outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 } }))],
+    layer('main-lending-format', 'Main lending format', 'districts', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'main_lending_format', set: 'linen', own: { Audio: { colour: '#6a8caf', hatchDeg: 45, pattern: 'lines', with: null, label: null, shape: null } }, missing: noReturn(false) })),
+    [layer('libraries', 'Libraries', 'libraries', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'type', set: 'orchard', dot: { shape: 'circle', sizeMm: 1.5, varied: true }, outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 } }))],
   )
   const between = map('between', 'Loans between districts', 9, layer('loans-between', 'Loans between districts', 'between', 'flows', (initial: FlowSettings) => ({ ...initial, anchor: { value: 1000, widthMm: 2.6 }, leastMm: 0.18, threshold: 40, bend: 0.14, opacity: 0.8, colour: { by: 'direction', east: '#b5533c', west: '#2b5d73' } })))
   between.layers.splice(-1, 0, ground(9, { labels: plainLabels('name', 'areas', { sizePt: 5.5, colour: '#6d6552', halo: { colour: '#f3efe4', widthPt: 0.9 }, rankField: 'population', area: { form: 'straight', beyond: false, outside: false } }) }))
@@ -149,7 +150,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     name: 'Lindmere',
     projection,
     background: water,
-    land: { datasetId: 'districts', colour: '#f3efe4' },
+    land: { datasetId: 'provinces', colour: '#f7f3e8' },
     graticule: { ...plainGraticule(), everyDeg: 1 },
     groups: [
       { id: 'places', name: 'Places', visible: true, opacity: 1, blend: 'normal', folded: false },
@@ -159,8 +160,9 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       layer('seats', 'Large towns', 'towns', 'plain', () => presetOf('seat'), { groupId: 'places', filter: 'population >= 100000', labels: plainLabels('name', 'points', { sizePt: 8, sizeBy: { field: 'population', steps: [{ atLeast: 200_000, sizePt: 10 }] }, weight: 600, rankField: 'population', importance: 5, point: { first: 'right', gapMm: 0.6, within: false, far: true } }) }),
       layer('other-towns', 'Towns', 'towns', 'plain', () => presetOf('town'), { groupId: 'places', filter: 'population < 100000', labels: plainLabels('name', 'points', { sizePt: 6.5, rankField: 'population', importance: 4 }) }),
       plain('provinces-of-lindmere', 'Provinces', 'provinces', null, '#8d8577', 0.5, { labels: provinceNames(8, { capitals: 'capitals', spacing: 0.22, colour: '#8a7a5c', weight: 600, importance: 5, area: { form: 'as fits', beyond: false, outside: false }, halo: { colour: '#f3efe4', widthPt: 0.8 } }) }),
-      layer('lakes-of-lindmere', 'Lakes', 'lakes', 'plain', () => presetOf('lake'), { groupId: 'waters', labels: plainLabels('name', 'areas', { ...waterNames(6), importance: 3 }) }),
+      layer('lakes-of-lindmere', 'Lakes', 'lakes', 'plain', () => presetOf('lake'), { groupId: 'waters', labels: plainLabels('name', 'areas', { ...waterNames(6), importance: 3, halo: { colour: '#f3efe4', widthPt: 0.9 } }) }),
       layer('rivers-of-lindmere', 'Rivers', 'rivers', 'plain', () => presetOf('river'), { groupId: 'waters', labels: plainLabels('name', 'lines', { ...waterNames(6), rankField: 'order', halo: { colour: '#f3efe4', widthPt: 0.9 }, line: { side: 'above', curved: true, repeatMm: 120 } }) }),
+      layer('relief', 'Relief', 'relief', 'raster', (initial: RasterSettings) => ({ ...initial, look: 'greys', reversed: true }), { opacity: 0.3, blend: 'multiply', inLegend: false }),
     ],
   })
   return [loans, change, income, both, ...pair, amounts, formats, between, decades, rounds, readers, orientation]

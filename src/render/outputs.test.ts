@@ -5,6 +5,7 @@ import path from 'node:path'
 import sharp from 'sharp'
 import { afterAll, describe, expect, it } from 'vitest'
 import { openDemo } from '../../demo/open'
+import { kindIds } from '@/core/kinds/registry'
 import { decode, drawPdf, drawSvg, meanDifference } from './conformance/compare'
 import { renderSheet, sheetFormats, type SheetFormat } from './sheet'
 
@@ -100,6 +101,24 @@ it('PDF, SVG and PNG of the demo sheet look alike at 150 dpi', async () => {
   const asSvg = await drawSvg(Buffer.from(await render('svg', { svgText: 'outlines' })).toString(), png)
   const found = { pdf: meanDifference(png, asPdf), svg: meanDifference(png, asSvg), both: meanDifference(asPdf, asSvg) }
   for (const [pair, difference] of Object.entries(found)) expect(difference, pair).toBeLessThan(0.015)
+})
+
+describe('PDF, SVG and bitmap look alike for every map kind', () => {
+  for (const one of folio.sheets.slice(1))
+    it(one.name, async () => {
+      const options = { sheetId: one.id, dpi: 72 }
+      const png = await decode(Buffer.from(await render('png', options)))
+      const asPdf = await drawPdf(await render('pdf', options), png)
+      const asSvg = await drawSvg(Buffer.from(await render('svg', { ...options, svgText: 'outlines' })).toString(), png)
+      expect(meanDifference(png, asPdf), 'PDF').toBeLessThan(0.02)
+      expect(meanDifference(png, asSvg), 'SVG').toBeLessThan(0.02)
+    })
+
+  it('covers every kind that there is', () => {
+    const shown = new Set(folio.sheets.flatMap((one) => one.parts.flatMap((part) => (part.type === 'panel' ? [part.settings.mapId] : []))))
+    const kinds = new Set(folio.maps.filter(({ id }) => shown.has(id)).flatMap((map) => map.layers.filter(({ visible }) => visible).map(({ symbology }) => symbology.kind)))
+    expect([...kinds].sort()).toEqual([...kindIds].sort())
+  })
 })
 
 it('every format of the list is written', async () => {

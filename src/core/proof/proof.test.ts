@@ -32,7 +32,7 @@ const part = (draft: Folio, name: string) => {
 describe('the proof', () => {
   it('finds nothing on the demo sheet', () => {
     expect(proofAfter(() => undefined).filter((line) => !line.ok)).toEqual([])
-    expect(proofAfter(() => undefined)).toHaveLength(9)
+    expect(proofAfter(() => undefined)).toHaveLength(10)
   })
 
   const cases: [string, string, (draft: Folio) => void, string][] = [
@@ -43,6 +43,9 @@ describe('the proof', () => {
     ['a fill-in that is not known', 'source-given', (d) => { const note = part(d, 'Source note'); if (note.type === 'text') note.settings.text = 'Source: {{creditz}}' }, '{{creditz}}'],
     ['a missing scale bar', 'scale-bar', (d) => void (part(d, 'Scale bar').hidden = true), 'Take one from the tray'],
     ['a part over the edge', 'inside-page', (d) => void (part(d, 'Legend').box.x = 280), '“Legend” runs over the edge'],
+    ['labels without a place', 'labels-placed', (d) => { const { labels } = d.maps[0].layers[0]; if (labels) Object.assign(labels, { sizePt: 60, importance: 5 }) }, 'have no room'],
+    ['labels that are too small', 'type-size', (d) => { const { labels } = d.maps[0].layers[0]; if (labels) labels.sizePt = 4 }, 'Labels of “Towns” print at 4 pt'],
+    ['a formula of labels that cannot be used', 'labels-placed', (d) => { const { labels } = d.maps[0].layers[0]; if (labels) labels.text = { by: 'formula', formula: 'nam + 1' } }, 'There is no field “nam”.'],
     ['type that is too small', 'type-size', (d) => { const legend = part(d, 'Legend'); if (legend.type === 'legend') legend.settings.label.sizePt = 4 }, '4 pt'],
   ]
   for (const [words, id, change, detail] of cases) {

@@ -2,6 +2,7 @@ import type { Check, Finding, ProofInput } from './check'
 import { emptyClasses } from './checks/empty-classes'
 import { equalArea } from './checks/equal-area'
 import { insidePage } from './checks/inside-page'
+import { labelsPlaced } from './checks/labels-placed'
 import { legendPresent } from './checks/legend-present'
 import { scaleBarPresent } from './checks/scale-bar'
 import { sourceGiven } from './checks/source-given'
@@ -18,6 +19,7 @@ const checks: Check[] = [
   sourceGiven,
   equalArea,
   scaleBarPresent,
+  labelsPlaced,
   insidePage,
   typeSize,
 ]

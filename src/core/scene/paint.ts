@@ -8,7 +8,7 @@ export type Paint =
   | { type: 'solid'; colour: Colour }
   | { type: 'linear'; from: [number, number]; to: [number, number]; stops: Stop[] }
   | { type: 'radial'; centre: [number, number]; radius: number; stops: Stop[] }
-  | { type: 'hatch'; colour: Colour; background: Colour | null; angleDeg: number; spacingMm: number; widthMm: number }
+  | { type: 'hatch'; colour: Colour; background: Colour | null; angleDeg: number; spacingMm: number; widthMm: number; /** Parallel lines unless it says otherwise: crossed ones, or dots as wide as the lines. */ form?: 'crossed' | 'dots' }
 
 export type Stroke = {
   colour: Colour

@@ -72,7 +72,10 @@ function creditsOf(maps: MapSpec[], datasets: Map<string, Prepared>): string {
     used.add(id)
     for (const step of datasets.get(id)?.entry.steps ?? []) if (step.on) stepNeeds(step).forEach(use)
   }
-  for (const layer of maps.flatMap((map) => map.layers)) if (layer.visible) layerNeeds(layer).forEach(use)
+  for (const map of maps) {
+    if (map.land) use(map.land.datasetId)
+    for (const layer of map.layers) if (layer.visible) layerNeeds(layer).forEach(use)
+  }
   const credits = [...used].map((id) => datasets.get(id)?.entry.credit ?? '').filter(Boolean)
   return [...new Set(credits)].join('; ')
 }

@@ -3,7 +3,7 @@ import { outlineBox, trace, type Outline } from '@/core/scene/outline'
 import { cachedPath, type PathCache } from './path-cache'
 import { needsCompositing, walk, type Group, type Node, type Path, type Picture, type Raster, type Scene, type Text } from '@/core/scene/scene'
 import { traceGlyphs, type FontBook } from '@/core/scene/text'
-import { hatchLines } from '../hatch'
+import { hatchCap, hatchLines } from '../hatch'
 import type { Context, Drawable, Surface } from './surface'
 
 
@@ -144,7 +144,7 @@ function drawHatch(context: Context, node: Path, paint: Extract<Paint, { type: '
   }
   context.save()
   context.clip(shape, node.fillRule)
-  applyStroke(context, { colour: paint.colour, widthMm: paint.widthMm, dashMm: [], cap: 'butt', join: 'miter' })
+  applyStroke(context, { colour: paint.colour, widthMm: paint.widthMm, dashMm: [], cap: hatchCap(paint), join: 'miter' })
   context.beginPath()
   trace(hatchLines(box, paint), context)
   context.stroke()

@@ -59,6 +59,8 @@ export function conformanceScenes(fonts: FontBook): Record<string, Scene> {
     'linear gradient with alpha': [path(box(0, 14, 40), { fill: solid('#444444') }), path(box(4, 4, 32), { fill: sweep('linear', '#9c1f5eff', '#2b6ca300') })],
     'radial gradient with alpha': [path(box(0, 14, 40), { fill: solid('#dddddd') }), path(circle(20, 20, 17), { fill: sweep('radial', '#9c1f5eff', '#9c1f5e00') })],
     hatch: [path(star, { fill: { type: 'hatch', colour: '#444444', background: '#f0f0f0', angleDeg: 45, spacingMm: 1.5, widthMm: 0.3 } })],
+    'hatch, crossed': [path(star, { fill: { type: 'hatch', colour: '#444444', background: '#f0f0f0', angleDeg: 30, spacingMm: 2, widthMm: 0.3, form: 'crossed' } })],
+    'hatch of dots': [path(star, { fill: { type: 'hatch', colour: '#444444', background: '#f0f0f0', angleDeg: 0, spacingMm: 1.6, widthMm: 0.7, form: 'dots' } })],
     'hatch, no ground': [path(circle(20, 20, 16), { fill: { type: 'hatch', colour: blue, background: null, angleDeg: 110, spacingMm: 2.2, widthMm: 0.5 }, strokes: [stroke(blue, 0.3)] })],
     text: [textNode(fonts, 'Harrowmouth', sans, { x: 4, y: 12.02, colour: '#1b1b1b' }), textNode(fonts, 'AVATAR fjord', serif, { x: 3, y: 26.02, colour: plum })],
     'rotated text': [textNode(fonts, 'Oldquay', serif, { x: 20, y: 20.02, colour: '#1b1b1b', anchor: 'middle', rotationDeg: -35 }), textNode(fonts, 'end', sans, { x: 38, y: 38.02, colour: blue, anchor: 'end', rotationDeg: 90 })],

@@ -2,7 +2,7 @@ import { channels, type BlendMode, type Colour, type Stop, type Stroke } from '@
 import { outlineBox, trace, type Box, type Outline, type OutlineSink } from '@/core/scene/outline'
 import { needsCompositing, type Group, type Node, type Path, type Picture, type Raster, type Scene, type Text } from '@/core/scene/scene'
 import { featuresFor, traceGlyphs } from '@/core/scene/text'
-import { hatchLines } from '../hatch'
+import { hatchCap, hatchLines } from '../hatch'
 import { short } from '../numbers'
 import type { LayerOrder, PdfOptions } from './write'
 
@@ -92,7 +92,7 @@ export class PageWriter {
     else if (fill?.type === 'hatch') {
       const box = outlineBox(node.outline)
       if (fill.background) this.out.push('q', this.fillColour(fill.background), shape, `f${rule}`, 'Q')
-      if (box) this.out.push('q', shape, `W${rule} n`, ...this.strokeState({ colour: fill.colour, widthMm: fill.widthMm, dashMm: [], cap: 'butt', join: 'miter' }), pathOperators(hatchLines(box, fill)), 'S', 'Q')
+      if (box) this.out.push('q', shape, `W${rule} n`, ...this.strokeState({ colour: fill.colour, widthMm: fill.widthMm, dashMm: [], cap: hatchCap(fill), join: 'miter' }), pathOperators(hatchLines(box, fill)), 'S', 'Q')
     } else if (fill) this.gradient(fill, shape, rule)
     for (const line of node.strokes) this.out.push('q', ...this.strokeState(line), shape, 'S', 'Q')
   }

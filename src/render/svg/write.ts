@@ -3,7 +3,7 @@ import { channels, type Colour, type Paint, type Stroke } from '@/core/scene/pai
 import { outlineBox, trace, type Circle, type Outline, type OutlineSink } from '@/core/scene/outline'
 import { needsCompositing, type Group, type Node, type Path, type Picture, type Raster, type Scene, type Text } from '@/core/scene/scene'
 import { traceGlyphs, type FontBook } from '@/core/scene/text'
-import { hatchLines } from '../hatch'
+import { hatchCap, hatchLines } from '../hatch'
 import { short } from '../numbers'
 import { rgbaToPng } from './png'
 
@@ -148,7 +148,7 @@ function hatchXml(node: Path, hatch: Hatch, job: Job): string {
   const clip = freshId(job, 'hatched')
   job.defs.push(`<clipPath id="${clip}"><path d="${pathData(node.outline)}"${node.fillRule === 'evenodd' ? ' clip-rule="evenodd"' : ''}/></clipPath>`)
   const ground = hatch.background || node.features ? pathXml({ ...node, fill: hatch.background ? { type: 'solid', colour: hatch.background } : null, strokes: [] }, job) : ''
-  const lines = `<g clip-path="url(#${clip})"><path d="${pathData(hatchLines(box, hatch))}" fill="none" ${colourAttributes('stroke', hatch.colour)} stroke-width="${short(hatch.widthMm)}"/></g>\n`
+  const lines = `<g clip-path="url(#${clip})"><path d="${pathData(hatchLines(box, hatch))}" fill="none" ${colourAttributes('stroke', hatch.colour)} stroke-width="${short(hatch.widthMm)}" stroke-linecap="${hatchCap(hatch)}"/></g>\n`
   const outline = node.strokes.map((line) => `<path d="${pathData(node.outline)}" fill="none" ${strokeAttributes(line)}/>\n`).join('')
   return ground + lines + outline
 }

@@ -21,7 +21,7 @@ function board(rows: (string | null)[][]): KindData {
 const data = board([['wood', 'wood', 'field'], ['wood', 'field', 'town'], ['lake', 'bog', null]])
 const by = (change: Partial<CategorySettings> = {}, of = data): CategorySettings => ({ ...categories.initial(of), field: 'kind', ...change })
 const keys = (change: Partial<CategorySettings>) => categories.plan(by(change), data).categories.map(({ label, count }) => `${label} ${count}`)
-const own = (change: object) => ({ colour: null, hatchDeg: null, with: null, label: null, shape: null, ...change })
+const own = (change: object) => ({ colour: null, hatchDeg: null, pattern: 'lines' as const, with: null, label: null, shape: null, ...change })
 const cautionOf = (of: CategorySettings, from: KindData) => categories.caution(categories.plan(of, from), of, from)
 
 describe('categories', () => {
@@ -53,6 +53,8 @@ describe('categories', () => {
     expect(heading).toBe('Kind of use')
     expect(items[0]).toMatchObject({ label: 'wood', swatch: { fill: { type: 'hatch', colour: '#123456' } } })
     expect(items.at(-1)).toMatchObject({ key: 'missing', apart: true })
+    const dotted = by({ own: { wood: own({ hatchDeg: 0, pattern: 'dots' }) } })
+    expect(categories.legend(categories.plan(dotted, data), dotted, data).items[0].swatch.fill).toMatchObject({ type: 'hatch', form: 'dots' })
   })
 
   it('warn when there are more than can be told apart, and group the rare ones', () => {

@@ -10,7 +10,8 @@ import type { Category, CategoryPlan } from './plan'
 import type { CategorySettings } from './spec'
 
 /** Flat, or lines of the colour on white that read well down to a few millimetres. */
-export const categoryPaint = ({ colour, hatchDeg }: Pick<Category, 'colour' | 'hatchDeg'>): Paint => (hatchDeg === null ? solid(colour) : { type: 'hatch', colour, background: '#ffffff', angleDeg: hatchDeg, spacingMm: 1, widthMm: 0.35 })
+export const categoryPaint = ({ colour, hatchDeg, pattern }: Pick<Category, 'colour' | 'hatchDeg' | 'pattern'>): Paint =>
+  hatchDeg === null ? solid(colour) : { type: 'hatch', colour, background: '#ffffff', angleDeg: hatchDeg, spacingMm: pattern === 'lines' ? 1 : 1.3, widthMm: pattern === 'dots' ? 0.65 : pattern === 'crossed' ? 0.28 : 0.35, ...(pattern !== 'lines' && { form: pattern }) }
 
 export function drawCategories(plan: CategoryPlan, settings: CategorySettings, context: DrawContext): Node[] {
   const members: number[][] = plan.categories.map(() => [])

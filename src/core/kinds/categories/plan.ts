@@ -6,9 +6,9 @@ import type { Colour } from '@/core/scene/paint'
 import type { KindData } from '../kind'
 import type { PlainShape } from '../marks/shapes'
 import { colourApart } from './assign'
-import type { CategorySettings } from './spec'
+import type { CategorySettings, Own } from './spec'
 
-export type Category = { key: string; label: string; colour: Colour; hatchDeg: number | null; shape: PlainShape; count: number; /** The values of the field that are shown as this. */ values: string[] }
+export type Category = { key: string; label: string; colour: Colour; hatchDeg: number | null; pattern: Own['pattern']; shape: PlainShape; count: number; /** The values of the field that are shown as this. */ values: string[] }
 
 /** `of[f]`: the category of feature `f`; −1 where the field is empty. */
 export type CategoryPlan = { categories: Category[]; of: Int32Array; missingCount: number }
@@ -38,8 +38,8 @@ export function planCategories(settings: CategorySettings, { dataset }: KindData
   const colours = unordered[settings.set]?.colours ?? unordered.market.colours
   const given = settings.assign === 'neighbours' && dataset.geometry.kind === 'areas' ? colourApart(touching(of, keys.length, neighbourPairs(dataset.geometry)), colours.length) : keys.map((_, i) => i % colours.length)
   const shapeFor = (i: number, own: PlainShape | null): PlainShape => own ?? (settings.dot.varied ? toldApart[i % toldApart.length] : settings.dot.shape)
-  const categories = keys.map((key, i): Category => ({ key, label: settings.own[key]?.label ?? key, colour: settings.own[key]?.colour ?? colours[given[i]], hatchDeg: settings.own[key]?.hatchDeg ?? null, shape: shapeFor(i, settings.own[key]?.shape ?? null), count: counts.get(key) ?? 0, values: [...found.keys()].filter((text) => target(text) === key) }))
-  if (others.length) categories.push({ key: otherKey, label: settings.other.label, colour: settings.other.colour, hatchDeg: null, shape: settings.dot.shape, count: others.reduce((sum, key) => sum + (counts.get(key) ?? 0), 0), values: others })
+  const categories = keys.map((key, i): Category => ({ key, label: settings.own[key]?.label ?? key, colour: settings.own[key]?.colour ?? colours[given[i]], hatchDeg: settings.own[key]?.hatchDeg ?? null, pattern: settings.own[key]?.pattern ?? 'lines', shape: shapeFor(i, settings.own[key]?.shape ?? null), count: counts.get(key) ?? 0, values: [...found.keys()].filter((text) => target(text) === key) }))
+  if (others.length) categories.push({ key: otherKey, label: settings.other.label, colour: settings.other.colour, hatchDeg: null, pattern: 'lines', shape: settings.dot.shape, count: others.reduce((sum, key) => sum + (counts.get(key) ?? 0), 0), values: others })
   return { categories, of, missingCount: of.reduce((n, c) => n + (c < 0 ? 1 : 0), 0) }
 }
 

@@ -44,8 +44,8 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
   return null
 }
 
-const plainOwn: Own = { colour: null, hatchDeg: null, with: null, label: null, shape: null }
-const hatches = [{ value: '', label: 'flat' }, { value: '45', label: 'rising lines' }, { value: '-45', label: 'falling lines' }, { value: '0', label: 'level lines' }, { value: '90', label: 'upright lines' }]
+const plainOwn: Own = { colour: null, hatchDeg: null, pattern: 'lines', with: null, label: null, shape: null }
+const hatches = [{ value: '', label: 'flat' }, { value: '45', label: 'rising lines' }, { value: '-45', label: 'falling lines' }, { value: '0', label: 'level lines' }, { value: '90', label: 'upright lines' }, { value: 'crossed 45', label: 'crossed lines' }, { value: 'crossed 0', label: 'a grid' }, { value: 'dots 0', label: 'dots' }]
 
 function Settings({ layer, prepared }: SettingsProps) {
   const { s, change } = editingOf('categories', layer)
@@ -103,6 +103,12 @@ function Settings({ layer, prepared }: SettingsProps) {
   )
 }
 
+const fillOf = (own: Own | undefined): string => (own?.hatchDeg === undefined || own.hatchDeg === null ? '' : own.pattern === 'lines' ? String(own.hatchDeg) : `${own.pattern} ${own.hatchDeg}`)
+function ownFill(fill: string): Partial<Own> {
+  const [, pattern = 'lines', deg = ''] = /^(crossed|dots)? ?(-?\d*)$/.exec(fill) ?? []
+  return { hatchDeg: deg === '' ? null : Number(deg), pattern: pattern as Own['pattern'] }
+}
+
 /** Name, lines and company of one category. */
 function More({ category, s, all, kind, own }: { category: Category; s: CategorySettings; all: Category[]; kind: string; own: (key: string, part: Partial<Own>) => void }) {
   const { key } = category
@@ -118,7 +124,7 @@ function More({ category, s, all, kind, own }: { category: Category; s: Category
       )}
       {kind === 'areas' && (
         <Row label="Filled">
-          <Select label={`Fill of ${key}`} value={String(s.own[key]?.hatchDeg ?? '')} options={hatches} onChange={(deg) => own(key, { hatchDeg: deg === '' ? null : Number(deg) })} />
+          <Select label={`Fill of ${key}`} value={fillOf(s.own[key])} options={hatches} onChange={(fill) => own(key, ownFill(fill))} />
         </Row>
       )}
       <Row label="Shown with">

@@ -1,0 +1,33 @@
+import { composeLabelledMap } from '@/core/map/compose-map'
+import type { Check, Target } from '../check'
+
+/** Labels of this importance are to be seen; that others give way to them is how placing works. */
+const important = 4
+
+export const labelsPlaced: Check = {
+  id: 'labels-placed',
+  passed: 'Labels have their places',
+  failed: 'Important labels are left out',
+  run({ sheet, maps, datasets, context }) {
+    let [placed, left, missed] = [0, 0, 0]
+    let problem = ''
+    let target: Target | null = null
+    for (const part of sheet.parts) {
+      const map = part.type === 'panel' && !part.hidden ? maps.find(({ id }) => id === part.settings.mapId) : undefined
+      if (!map || part.type !== 'panel') continue
+      const { labels } = composeLabelledMap({ map, view: part.settings.view, window: part.box, datasets, fonts: context.fonts, toleranceMm: context.toleranceMm })
+      const weighty = new Set(map.layers.flatMap((layer) => ((layer.labels?.importance ?? 0) >= important ? [layer.id] : [])))
+      const gone = labels.left.filter(({ layerId }) => weighty.has(layerId))
+      placed += labels.placed.length
+      left += labels.left.length
+      missed += gone.length
+      problem ||= labels.problems[0]?.problem ?? ''
+      const [first] = [...labels.problems, ...gone]
+      if (first && !target) target = { desk: 'map', mapId: map.id, layerId: first.layerId }
+    }
+    if (problem) return { ok: false, detail: problem, target }
+    if (!placed && !left) return null
+    if (missed) return { ok: false, detail: `${missed} of importance ${important} or more have no room.`, target }
+    return { ok: true, detail: left ? `${placed} placed, ${left} without room` : `${placed} placed`, target: null }
+  },
+}
