@@ -1,4 +1,4 @@
-import type { FontBook } from '@/core/scene/text'
+import { pointsToMm, type FontBook } from '@/core/scene/text'
 import { blockBox, type Box, type Candidate } from './candidate'
 import { blockNodes, halvingWidth, layOutLabel, type Block } from './lettering'
 import type { LabelSettings } from './spec'
@@ -6,7 +6,7 @@ import { spineOf } from './spine'
 import { lettersAlong, lettersOf } from './track'
 
 /** An area on paper: its rings as x, y, x, y…, and the place inside it that is farthest from its borders. */
-export type PaperArea = { rings: Float64Array[]; x: number; y: number; box: Box }
+export type PaperArea = { rings: () => Float64Array[]; x: number; y: number; box: Box }
 
 type Span = [from: number, to: number]
 
@@ -25,7 +25,7 @@ export function spansAt(rings: Float64Array[], y: number): Span[] {
 const common = (a: Span[], b: Span[]): Span[] => a.flatMap(([a0, a1]) => b.flatMap(([b0, b1]): Span[] => (Math.max(a0, b0) < Math.min(a1, b1) ? [[Math.max(a0, b0), Math.min(a1, b1)]] : [])))
 
 /** The middle of a box of a size at a height, inside the area and as near to `wanted` as can be; null where it has no room. */
-function roomAt({ rings }: PaperArea, y: number, width: number, height: number, wanted: number, window: Box): number | null {
+function roomAt(rings: Float64Array[], y: number, width: number, height: number, wanted: number, window: Box): number | null {
   const levels = [y - height / 2, y - height / 6, y + height / 6, y + height / 2]
   const spans = levels.map((level) => spansAt(rings, level)).reduce(common)
   let best: number | null = null
@@ -40,43 +40,58 @@ function roomAt({ rings }: PaperArea, y: number, width: number, height: number, 
 
 /**
  * Places for the name of an area: inside it in one line or two, near the place farthest from its borders; curved along
- * it where it is long; beyond its borders; outside with a line to it. `isOpen` tells whether no area of the layer is at
- * a place, where names outside are set first.
+ * it where it is long; beyond its borders; outside with a line to it, where `isOpen` says that no area of the layer is.
+ * They are made as they are asked for: most names are done with the first.
  */
-export function insideArea(fonts: FontBook, text: string, settings: LabelSettings, sizePt: number, area: PaperArea, window: Box, isOpen: (x: number, y: number) => boolean): Candidate[] {
+export function* insideArea(fonts: FontBook, text: string, settings: LabelSettings, sizePt: number, area: PaperArea, window: Box, isOpen: (x: number, y: number) => boolean): Generator<Candidate> {
   const { form, beyond, outside } = settings.area
+  const sizeMm = pointsToMm(sizePt)
+  const reachable = outside && openAround(area, sizeMm, isOpen)
+  // Areas lower than a letter, or narrower than two, hold no name: nothing has to be measured.
+  const hopeless = area.box[3] - area.box[1] < 0.6 * sizeMm || area.box[2] - area.box[0] < sizeMm
+  if (hopeless && !beyond && !reachable) return
+  const block = layOutLabel(fonts, text, settings, sizePt)
+  let fitted = false
+  if (form !== 'curved')
+    for (const one of straightInside(fonts, block, settings, area, window)) {
+      fitted = true
+      yield one
+    }
   const halved = settings.breakAtMm === null ? halvingWidth(fonts, text, settings, sizePt) : null
-  const blocks = [layOutLabel(fonts, text, settings, sizePt), ...(halved === null ? [] : [layOutLabel(fonts, text, settings, sizePt, halved)])]
-  const straight = form === 'curved' ? [] : blocks.flatMap((block) => straightInside(fonts, block, settings, area, window))
-  const curved = form === 'straight' || (form === 'as fits' && straight.length) ? [] : curvedInside(fonts, text, settings, blocks[0], area)
-  const over = beyond ? [blockAt(fonts, blocks.at(-1) as Block, settings, area.x, area.y, false)] : []
-  return [...straight, ...curved, ...over, ...(outside ? outsideArea(fonts, blocks.at(-1) as Block, settings, area, isOpen) : [])]
+  const narrow = halved === null ? block : layOutLabel(fonts, text, settings, sizePt, halved)
+  if (form !== 'curved' && halved !== null)
+    for (const one of straightInside(fonts, narrow, settings, area, window)) {
+      fitted = true
+      yield one
+    }
+  if (form === 'curved' || (form === 'as fits' && !fitted)) yield* curvedInside(fonts, text, settings, block, area)
+  if (beyond) yield blockAt(fonts, narrow, settings, area.x, area.y, false)
+  if (reachable) yield* outsideArea(fonts, narrow, settings, area, isOpen)
 }
 
 function blockAt(fonts: FontBook, block: Block, settings: LabelSettings, x: number, y: number, preferred: boolean, leader: Candidate['leader'] = null, align: 'left' | 'middle' | 'right' = 'middle'): Candidate {
   return { boxes: [blockBox(block, x, y)], x, y, preferred, leader, nodes: () => blockNodes(fonts, block, settings, x, y, { align, rotationDeg: 0 }) }
 }
 
-function straightInside(fonts: FontBook, block: Block, settings: LabelSettings, area: PaperArea, window: Box): Candidate[] {
+function* straightInside(fonts: FontBook, block: Block, settings: LabelSettings, area: PaperArea, window: Box): Generator<Candidate> {
   const air = 0.25 * block.sizeMm
   const [width, height] = [block.widthMm + 2 * air, block.heightMm + 2 * air]
-  if (width > area.box[2] - area.box[0] || height > area.box[3] - area.box[1]) return []
+  if (width > area.box[2] - area.box[0] || height > area.box[3] - area.box[1]) return
   const step = Math.max(0.4 * block.sizeMm, (area.box[3] - area.box[1]) / 16)
   const middle = Math.min(window[3] - height / 2, Math.max(window[1] + height / 2, area.y))
   const wanted = Math.min(window[2], Math.max(window[0], area.x))
-  const candidates: Candidate[] = []
   for (const k of [0, -1, 1, -2, 2, -3, 3, -5, 5, -7, 7]) {
     const y = middle + k * step
     if (y - height / 2 < Math.max(area.box[1], window[1]) || y + height / 2 > Math.min(area.box[3], window[3])) continue
-    const x = roomAt(area, y, width, height, wanted, window)
-    if (x !== null) candidates.push(blockAt(fonts, block, settings, x, y, true))
+    const x = roomAt(area.rings(), y, width, height, wanted, window)
+    if (x !== null) yield blockAt(fonts, block, settings, x, y, true)
   }
-  return candidates
 }
 
 /** Letters along the middle line of a long area, spread over about two thirds of it. */
 function curvedInside(fonts: FontBook, text: string, settings: LabelSettings, block: Block, area: PaperArea): Candidate[] {
-  const spine = spineOf(area.rings, block.capMm * 1.5)
+  if (block.widthMm > Math.hypot(area.box[2] - area.box[0], area.box[3] - area.box[1])) return []
+  const spine = spineOf(area.rings(), block.capMm * 1.5)
   if (!spine) return []
   const words = text.replaceAll('\n', ' ')
   const plain = lettersOf(fonts, words, settings, block.sizeMm, settings.spacing * block.sizeMm)
@@ -91,23 +106,34 @@ function curvedInside(fonts: FontBook, text: string, settings: LabelSettings, bl
   })
 }
 
-/** Around the area at a growing distance, on open ground first. */
-function outsideArea(fonts: FontBook, block: Block, settings: LabelSettings, area: PaperArea, isOpen: (x: number, y: number) => boolean): Candidate[] {
-  const open: Candidate[] = []
-  const covered: Candidate[] = []
-  for (const far of [0.7, 2.2, 4.5, 8])
-    for (const turn of [0, -30, 30, 180, -150, 150, -60, 60, -120, 120, -90, 90]) {
-      const [dx, dy] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)]
-      const reach = Math.min(edge(area.box, area.x, area.y, dx, dy), 14) + far * block.sizeMm
-      const [ex, ey] = [area.x + dx * reach, area.y + dy * reach]
-      const x = ex + (Math.abs(dx) > 0.3 ? (Math.sign(dx) * block.widthMm) / 2 : 0)
-      const y = ey + (Math.abs(dy) > 0.3 ? (Math.sign(dy) * block.heightMm) / 2 : 0)
-      const align = dx > 0.3 ? 'left' : dx < -0.3 ? 'right' : 'middle'
-      const box = blockBox(block, x, y)
-      const free = [[box[0], box[1]], [box[2], box[1]], [box[0], box[3]], [box[2], box[3]], [x, y]].every(([px, py]) => isOpen(px, py))
-      ;(free ? open : covered).push(blockAt(fonts, block, settings, x, y, false, leaderFrom(box, area.x, area.y), align))
+const distances = [0.7, 2.2, 4.5, 8]
+const turns = [0, -30, 30, 180, -150, 150, -60, 60, -120, 120, -90, 90].map((deg): [number, number] => [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)])
+const farthest = 14
+
+/** The ends of lines from the middle of an area, nearest first. */
+function* endsAround(area: PaperArea, sizeMm: number): Generator<{ x: number; y: number; dx: number; dy: number }> {
+  for (const far of distances)
+    for (const [dx, dy] of turns) {
+      const reach = Math.min(edge(area.box, area.x, area.y, dx, dy), farthest) + far * sizeMm
+      yield { x: area.x + dx * reach, y: area.y + dy * reach, dx, dy }
     }
-  return [...open, ...covered]
+}
+
+function openAround(area: PaperArea, sizeMm: number, isOpen: (x: number, y: number) => boolean): boolean {
+  for (const { x, y } of endsAround(area, sizeMm)) if (isOpen(x, y)) return true
+  return false
+}
+
+/** Around the area at a growing distance, on open ground, with a line to it. */
+function* outsideArea(fonts: FontBook, block: Block, settings: LabelSettings, area: PaperArea, isOpen: (x: number, y: number) => boolean): Generator<Candidate> {
+  for (const { x: ex, y: ey, dx, dy } of endsAround(area, block.sizeMm)) {
+    if (!isOpen(ex, ey)) continue
+    const x = ex + (Math.abs(dx) > 0.3 ? (Math.sign(dx) * block.widthMm) / 2 : 0)
+    const y = ey + (Math.abs(dy) > 0.3 ? (Math.sign(dy) * block.heightMm) / 2 : 0)
+    const box = blockBox(block, x, y)
+    const free = [[box[0], box[1]], [box[2], box[1]], [box[0], box[3]], [box[2], box[3]], [x, box[1]], [x, box[3]], [x, y]].every(([px, py]) => isOpen(px, py))
+    if (free) yield blockAt(fonts, block, settings, x, y, false, leaderFrom(box, area.x, area.y), dx > 0.3 ? 'left' : dx < -0.3 ? 'right' : 'middle')
+  }
 }
 
 /** How far it is from a place inside a box to its edge in a direction. */

@@ -2,9 +2,9 @@ import Flatbush from 'flatbush'
 import RBush from 'rbush'
 import { around, overlaps, within, type Box, type Candidate } from './candidate'
 
-/** A label to be placed. Its candidates, the best first, are asked for once. */
+/** A label to be placed. Its candidates, the best first, are asked for one by one and once only. */
 export type Job = {
-  candidates: () => Candidate[]
+  candidates: () => Iterable<Candidate>
   /** Stands where it is, whatever it covers: it was put there by hand. */
   fixed: boolean
   /** The mark that it may cover, −1 for none. */
@@ -15,6 +15,34 @@ export type Job = {
 export type Outcome = { candidate: Candidate | null; reason: 'no room' | 'in the way' | null }
 
 type Item = { minX: number; minY: number; maxX: number; maxY: number; job: number }
+
+type Candidates = Iterable<Candidate>
+
+/** What comes from an iterable, kept for the next time; only as much of it is made as is asked for. */
+function remembered(from: Iterable<Candidate>): Candidates {
+  if (Array.isArray(from)) return from as Candidate[]
+  const made: Candidate[] = []
+  const source = from[Symbol.iterator]()
+  let ended = false
+  return {
+    *[Symbol.iterator]() {
+      for (let i = 0; ; i++) {
+        if (i === made.length && !ended) {
+          const next = source.next()
+          if (next.done) ended = true
+          else made.push(next.value)
+        }
+        if (i >= made.length) return
+        yield made[i]
+      }
+    },
+  }
+}
+
+function firstOf(candidates: Candidates, fits: (candidate: Candidate) => boolean): Candidate | null {
+  for (const candidate of candidates) if (fits(candidate)) return candidate
+  return null
+}
 
 /**
  * Takes labels in their order and puts each on its best free place: inside the window, clear of marks and of labels
@@ -28,10 +56,10 @@ export function placeLabels(jobs: Job[], marks: Box[], window: { x: number; y: n
   const taken = new RBush<Item>()
   const items: Item[][] = jobs.map(() => [])
   const outcomes: Outcome[] = jobs.map(() => ({ candidate: null, reason: null }))
-  const lists = new Map<number, Candidate[]>()
+  const lists = new Map<number, Candidates>()
 
-  const candidatesOf = (j: number): Candidate[] => {
-    const list = lists.get(j) ?? jobs[j].candidates()
+  const candidatesOf = (j: number): Candidates => {
+    const list = lists.get(j) ?? remembered(jobs[j].candidates())
     lists.set(j, list)
     return list
   }
@@ -57,27 +85,33 @@ export function placeLabels(jobs: Job[], marks: Box[], window: { x: number; y: n
   }
 
   jobs.forEach((job, j) => {
-    if (job.fixed) put(j, candidatesOf(j)[0])
+    if (!job.fixed) return
+    const [only] = candidatesOf(j)
+    if (only) put(j, only)
   })
   jobs.forEach((job, j) => {
     if (job.fixed) return
-    const list = candidatesOf(j)
-    const allowed = list.filter((candidate) => onPaper(j, candidate))
-    const free = allowed.find((candidate) => inTheWay(candidate) === null)
-    if (free) return put(j, free)
+    const allowed: Candidate[] = []
+    let any = false
+    for (const candidate of candidatesOf(j)) {
+      any = true
+      if (!onPaper(j, candidate)) continue
+      if (inTheWay(candidate) === null) return put(j, candidate)
+      allowed.push(candidate)
+    }
     for (const candidate of allowed) {
       const other = inTheWay(candidate)
       if (typeof other !== 'number' || jobs[other].fixed) continue
       const stood = outcomes[other].candidate
       lift(other)
-      const elsewhere = candidatesOf(other).find((place) => place !== stood && onPaper(other, place) && inTheWay(place) === null && !place.boxes.some((a) => candidate.boxes.some((b) => overlaps(a, b))))
+      const elsewhere = firstOf(candidatesOf(other), (place) => place !== stood && onPaper(other, place) && inTheWay(place) === null && !place.boxes.some((a) => candidate.boxes.some((b) => overlaps(a, b))))
       if (elsewhere) {
         put(other, elsewhere)
         return put(j, candidate)
       }
       if (stood) put(other, stood)
     }
-    outcomes[j] = { candidate: null, reason: list.length ? 'in the way' : 'no room' }
+    outcomes[j] = { candidate: null, reason: any ? 'in the way' : 'no room' }
   })
   return outcomes
 }

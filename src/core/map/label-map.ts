@@ -1,4 +1,3 @@
-import Flatbush from 'flatbush'
 import { rowKeys, rowName, type Prepared } from '@/core/data/prepare'
 import { featureCount } from '@/core/geo/geometry'
 import { featureOutline, type PaperTransform, type PaperWindow } from '@/core/geo/outlines'
@@ -114,12 +113,38 @@ function movedTo(fonts: FontBook, text: string, settings: LabelSettings, sizePt:
   return { boxes: [box], x, y, preferred: true, leader: far ? leader : null, nodes: () => blockNodes(fonts, block, settings, x, y, { align: 'middle', rotationDeg: 0 }) }
 }
 
+/** Half a millimetre is as near as names outside of areas come to others. */
+const cellMm = 0.5
+
+/** Whether any of some areas lies at a place of a window, by cells of half a millimetre. */
+function coverage(areas: Float64Array[][], window: PaperWindow): (x: number, y: number) => boolean {
+  const [columns, rows] = [Math.ceil(window.width / cellMm), Math.ceil(window.height / cellMm)]
+  const cells = new Uint8Array(columns * rows)
+  for (const rings of areas) {
+    let [low, high] = [Infinity, -Infinity]
+    for (const ring of rings)
+      for (let i = 1; i < ring.length; i += 2) {
+        if (ring[i] < low) low = ring[i]
+        if (ring[i] > high) high = ring[i]
+      }
+    const last = Math.min(rows - 1, Math.floor((high - window.y) / cellMm))
+    for (let row = Math.max(0, Math.floor((low - window.y) / cellMm)); row <= last; row++)
+      for (const [from, to] of spansAt(rings, window.y + (row + 0.5) * cellMm)) {
+        const [a, b] = [Math.max(0, Math.floor((from - window.x) / cellMm)), Math.min(columns - 1, Math.floor((to - window.x) / cellMm))]
+        if (b >= a) cells.fill(1, row * columns + a, row * columns + b + 1)
+      }
+  }
+  return (x, y) => {
+    const [column, row] = [Math.floor((x - window.x) / cellMm), Math.floor((y - window.y) / cellMm)]
+    return column >= 0 && row >= 0 && column < columns && row < rows && cells[row * columns + column] === 1
+  }
+}
+
 /** Where the features of a layer lie on paper. */
 function placer(projected: Projected, marks: Mark[], { dataset }: Prepared, { to, window, projection }: Input) {
   const seen = (m: Mark): boolean => m.x > window.x && m.y > window.y && m.x < window.x + window.width && m.y < window.y + window.height
   const byRow = new Map<number, Mark[]>()
   for (const mark of marks) if (seen(mark)) byRow.set(mark.feature, [...(byRow.get(mark.feature) ?? []), mark])
-  const everywhere: PaperWindow = { x: -1e9, y: -1e9, width: 2e9, height: 2e9 }
   const ringsOf = (row: number, where: PaperWindow): Float64Array[] => {
     const { outline } = featureOutline(projected, [row], to, where)
     if (outline.kind !== 'rings') return []
@@ -138,22 +163,14 @@ function placer(projected: Projected, marks: Mark[], { dataset }: Prepared, { to
     const { outline, kept } = featureOutline(projected, [row], to, window)
     const box = kept.length ? outlineBox(outline) : null
     if (!at || !box) return null
-    return { rings: ringsOf(row, window), x: at[0], y: at[1], box: [box.x, box.y, box.x + box.width, box.y + box.height] }
+    let rings: Float64Array[] | null = null
+    return { rings: () => (rings ??= ringsOf(row, window)), x: at[0], y: at[1], box: [box.x, box.y, box.x + box.width, box.y + box.height] }
   }
-  let index: Flatbush | null = null
+  let covered: ((x: number, y: number) => boolean) | null = null
   const isOpen = (x: number, y: number): boolean => {
     if (projected.kind !== 'areas') return true
-    if (!index) {
-      const count = featureCount(projected)
-      index = new Flatbush(Math.max(1, count))
-      for (let f = 0; f < count; f++) {
-        const box = outlineBox(featureOutline(projected, [f], to, everywhere).outline)
-        index.add(box?.x ?? 0, box?.y ?? 0, (box?.x ?? 0) + (box?.width ?? 0), (box?.y ?? 0) + (box?.height ?? 0))
-      }
-      if (!count) index.add(0, 0, 0, 0)
-      index.finish()
-    }
-    return !index.search(x, y, x, y).some((f) => spansAt(ringsOf(f, everywhere), y).some(([a, b]) => a <= x && x <= b))
+    covered ??= coverage(Array.from({ length: featureCount(projected) }, (_, f) => ringsOf(f, window)), window)
+    return !covered(x, y)
   }
   return {
     marks: (row: number) => byRow.get(row) ?? [],

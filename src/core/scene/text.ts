@@ -59,7 +59,7 @@ export function measureLine(book: FontBook, text: string, style: TextStyle): Lin
     widthMm += x
   }
   const measure = { widthMm: Math.max(0, widthMm - style.letterSpacingMm), runs }
-  if (book.lines.size > 5000) book.lines.clear()
+  if (book.lines.size > 20_000) book.lines.clear()
   book.lines.set(key, measure)
   return measure
 }

@@ -111,6 +111,7 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
               <button key={id} type="button" aria-pressed={id === projection.id} title={`${projections[id].label}, ${projections[id].family}`} className={`flex flex-col items-center gap-0.5 rounded p-1 text-center text-[11px] leading-3 hover:bg-base-200 ${id === projection.id ? 'bg-tint font-medium text-primary' : ''}`} onClick={() => choose(id)}>
                 <Picture spec={{ id, centre: projections[id].turnsToCentre ? [10, 40] : [0, 0], parallels: projections[id].parallels === 2 ? [20, 50] : projections[id].parallels ? [30, 0] : [0, 0] }} />
                 {projections[id].label}
+                <span className="font-normal text-muted">{projections[id].family}</span>
               </button>
             ))}
           </div>
