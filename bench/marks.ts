@@ -75,9 +75,9 @@ function ratiosOf(name: string, base: number, words: string, make: () => ReturnT
   const panned = median(5, () => fresh(n, 0.003 * ++n))
   console.log(`${name}: first ${first.toFixed(0)} ms, restyled ${restyled.toFixed(0)} ms, panned ${panned.toFixed(0)} ms, ${words} ${base.toFixed(0)} ms`)
   return [
-    { name: `${name}, first drawing`, ratio: first / base, budget: 2.4, base: words },
-    { name: `${name}, other colours`, ratio: restyled / base, budget: 2, base: words },
-    { name: `${name}, panning`, ratio: panned / base, budget: 2, base: words },
+    { name: `${name}, first drawing`, ratio: first / base, budget: 1.8, base: words },
+    { name: `${name}, other colours`, ratio: restyled / base, budget: 1.4, base: words },
+    { name: `${name}, panning`, ratio: panned / base, budget: 1.4, base: words },
   ]
 }
 

@@ -152,6 +152,11 @@ describe('the graticule', () => {
     expect(lines.filter(({ along }) => along === 'parallel')).toHaveLength(5)
     for (const { pieces } of lines) for (const piece of pieces) for (let i = 2; i < piece.length; i += 2) expect(Math.hypot(piece[i] - piece[i - 2], piece[i + 1] - piece[i - 1])).toBeLessThan(5)
   })
+  it('takes a coarser interval where the one chosen would blacken the map', () => {
+    const projection = createProjection(spec)
+    const to = paperTransform(projection, { centre: [0, 0], scaleDenominator: 220e6 }, window)
+    expect(graticuleLines(0.01, projection, to, window).length).toBeLessThan(40)
+  })
   it('writes degrees and minutes', () => {
     expect(degreesText('meridian', -12.5)).toBe('12° 30′ W')
     expect(degreesText('parallel', 7)).toBe('7° N')

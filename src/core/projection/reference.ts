@@ -16,8 +16,17 @@ export function fromDegrees(definition: string): (lon: number, lat: number) => [
 }
 
 /** A reference system as a map's projection: its code and name in the EPSG list, and its proj4 definition. */
-export const ReferenceSystem = z.object({ code: z.string(), name: z.string(), proj4: z.string() })
+export const ReferenceSystem = z.object({ code: z.string(), name: z.string(), proj4: z.string().max(2000).refine(readable, 'not a definition that can be read') })
 export type ReferenceSystem = z.infer<typeof ReferenceSystem>
+
+function readable(definition: string): boolean {
+  try {
+    proj4(definition)
+    return true
+  } catch {
+    return false
+  }
+}
 
 /** What the formulas of the systems keep true, by their names in a definition; others keep nothing for certain. */
 const kept: Record<string, 'equal-area' | 'conformal' | 'equidistant'> = {

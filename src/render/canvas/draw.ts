@@ -45,8 +45,22 @@ export function drawScene(context: Context, scene: Scene, options: DrawOptions):
     context.fillStyle = css(scene.background)
     context.fillRect(0, 0, scene.widthMm, scene.heightMm)
   }
-  for (const node of scene.children) drawNode(context, node, job)
+  drawAll(context, scene.children, job)
   context.restore()
+}
+
+/** What a context was set to last, so that paths which share a look set it once. */
+type Pen = { fill: Paint | null; stroke: Stroke | null }
+
+function drawAll(context: Context, nodes: Node[], job: Job): void {
+  const pen: Pen = { fill: null, stroke: null }
+  for (const node of nodes) {
+    if (node.type === 'path' && node.outline.kind !== 'rings' && node.fill?.type !== 'hatch') drawAtOnce(context, node, pen)
+    else {
+      drawNode(context, node, job)
+      pen.fill = pen.stroke = null
+    }
+  }
 }
 
 function drawNode(context: Context, node: Node, job: Job): void {
@@ -64,12 +78,12 @@ function drawGroup(context: Context, node: Group, job: Job): void {
   if (needsCompositing(node)) {
     const layer = job.surface.createCanvas(job.widthPx, job.heightPx)
     layer.context.setTransform(context.getTransform())
-    for (const child of node.children) drawNode(layer.context, child, job)
+    drawAll(layer.context, node.children, job)
     context.setTransform(1, 0, 0, 1, 0, 0)
     context.globalAlpha = node.opacity
     context.globalCompositeOperation = node.blend === 'normal' ? 'source-over' : node.blend
     context.drawImage(layer.canvas, 0, 0)
-  } else for (const child of node.children) drawNode(context, child, job)
+  } else drawAll(context, node.children, job)
   context.restore()
 }
 
@@ -85,7 +99,6 @@ function clipTo(context: Context, outline: Outline, rule: CanvasFillRule, job: J
 }
 
 function drawPath(context: Context, node: Path, job: Job): void {
-  if (node.outline.kind !== 'rings' && node.fill?.type !== 'hatch') return drawAtOnce(context, node)
   const shape = path2d(node, job)
   if (node.fill) {
     if (node.fill.type === 'hatch') drawHatch(context, node, node.fill, job)
@@ -101,16 +114,18 @@ function drawPath(context: Context, node: Path, job: Job): void {
 }
 
 /** Circles and curves are never drawn twice with one path: they go to the canvas without a path object of their own. */
-function drawAtOnce(context: Context, { outline, fill, fillRule, strokes }: Path): void {
+function drawAtOnce(context: Context, { outline, fill, fillRule, strokes }: Path, pen: Pen): void {
   context.beginPath()
   if (outline.kind === 'circle') context.arc(outline.x, outline.y, outline.r, 0, 2 * Math.PI)
   else trace(outline, context)
   if (fill && fill.type !== 'hatch') {
-    context.fillStyle = fillStyle(context, fill)
+    if (pen.fill !== fill) context.fillStyle = fillStyle(context, fill)
+    pen.fill = fill
     context.fill(fillRule)
   }
   for (const line of strokes) {
-    applyStroke(context, line)
+    if (pen.stroke !== line) applyStroke(context, line)
+    pen.stroke = line
     context.stroke()
   }
 }

@@ -3,7 +3,8 @@ import Flatbush from 'flatbush'
 /** A symbol that may be pushed: where it belongs, and its radius, mm. */
 export type Pushed = { x: number; y: number; r: number }
 
-const rounds = 160
+/** Fewer rounds for very many, so that they take no longer than some hundred did. */
+const roundsFor = (count: number): number => Math.round(Math.max(40, Math.min(160, 160_000 / Math.max(1, count))))
 
 /**
  * Pushes discs apart until they no longer touch, each staying as near to its place as the others let it: in every round
@@ -16,6 +17,7 @@ export function pushApart(discs: Pushed[], gapMm: number): { x: number; y: numbe
     x: x + 1e-4 * Math.cos(2.4 * i),
     y: y + 1e-4 * Math.sin(2.4 * i),
   }))
+  const rounds = roundsFor(discs.length)
   for (let round = 0; round < rounds; round++) {
     const index = new Flatbush(discs.length || 1)
     at.forEach(({ x, y }, i) => index.add(x - discs[i].r, y - discs[i].r, x + discs[i].r, y + discs[i].r))

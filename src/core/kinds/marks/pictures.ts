@@ -23,10 +23,19 @@ export const pictureSet = {
 export type PictureId = keyof typeof pictureSet
 export const pictureIds = Object.keys(pictureSet) as PictureId[]
 
+function drawable(path: string): boolean {
+  try {
+    normalised(path, false)
+    return true
+  } catch {
+    return false
+  }
+}
+
 /** A picture that symbols are made of: one that ships, or the cartographer's own as path data with its middle at 0, 0 and a height of 1. */
 export const Picture = z.discriminatedUnion('from', [
   z.object({ from: z.literal('set'), id: z.enum(pictureIds as [PictureId, ...PictureId[]]) }),
-  z.object({ from: z.literal('own'), name: z.string(), path: z.string().max(200_000), evenOdd: z.boolean() }),
+  z.object({ from: z.literal('own'), name: z.string(), path: z.string().max(200_000).refine(drawable, 'not a picture that can be drawn'), evenOdd: z.boolean() }),
 ])
 export type Picture = z.infer<typeof Picture>
 

@@ -36,11 +36,28 @@ export function planSymbols(settings: SymbolSettings, data: KindData): SymbolPla
   const plainSize = sizeScale(settings, range)
   const grades = settings.graded ? gradesOf(settings, dataset) : null
   const sizeOf = grades ? (value: number) => grades.sizesMm[classIndex(grades.classification.breaks, value, settings.inclusive)] ?? 0 : plainSize
-  const sizes = Float64Array.from(values, (value) => (Number.isFinite(value) && asideOf(value, settings.setAside) < 0 ? sizeOf(value) : 0))
-  const order = [...sizes.keys()].filter((f) => sizes[f] > 0).sort((a, b) => sizes[b] - sizes[a] || a - b)
+  const { sizes, order } = sized(values, settings, grades, sizeOf)
   const wanted = settings.legend.values.length ? [...settings.legend.values].sort((a, b) => b - a) : range ? roundMarks(range, plainSize) : []
   const marks = wanted.map((value) => ({ value, sizeMm: plainSize(value) }))
   return { values, sizes, order, range, sizeOf, marks, decimals: Math.min(6, Math.max(0, ...wanted.map((v) => decimalsFor([v / settings.numbers.divideBy])))), grades, hues: huesOf(settings, data) }
+}
+
+const memory = new WeakMap<Float64Array, Map<string, Pick<SymbolPlan, 'sizes' | 'order'>>>()
+
+/** The sizes of all symbols and their order, reckoned once for each way of sizing them: another colour changes neither. */
+function sized(values: Float64Array, { shape, scaling, exponent, anchor, leastMm, setAside, inclusive }: SymbolSettings, grades: SymbolPlan['grades'], sizeOf: (value: number) => number): Pick<SymbolPlan, 'sizes' | 'order'> {
+  const known = memory.get(values) ?? new Map<string, Pick<SymbolPlan, 'sizes' | 'order'>>()
+  memory.set(values, known)
+  const key = JSON.stringify([shape, scaling, exponent, anchor, leastMm, setAside, inclusive, grades && [grades.classification.breaks, grades.sizesMm]])
+  let found = known.get(key)
+  if (!found) {
+    const sizes = Float64Array.from(values, (value) => (Number.isFinite(value) && asideOf(value, setAside) < 0 ? sizeOf(value) : 0))
+    const order = [...sizes.keys()].filter((f) => sizes[f] > 0).sort((a, b) => sizes[b] - sizes[a] || a - b)
+    found = { sizes, order }
+    if (known.size > 10) known.clear()
+    known.set(key, found)
+  }
+  return found
 }
 
 function gradesOf(settings: SymbolSettings, dataset: Dataset): SymbolPlan['grades'] {

@@ -11,6 +11,8 @@ export type GraticuleLine = { along: 'meridian' | 'parallel'; degrees: number; p
 
 const reach = 60
 
+const mostLines = 400
+
 /** Points of one line that are farther from each other than this, in projected metres, lie on different sides of the map. */
 const tear = 3e6
 
@@ -52,7 +54,8 @@ export const proposedInterval = ([w, s, e, n]: [number, number, number, number])
 export function graticuleLines(every: number | null, projection: Projection, to: PaperTransform, window: PaperWindow): GraticuleLine[] {
   const box = seen(projection, to, window)
   const [west, south, east, north] = box
-  const step = every ?? proposedInterval(box)
+  // An interval that is too fine for the scale gives the proposed one: it would only blacken the map.
+  const step = every !== null && (east - west + north - south) / every <= mostLines ? every : proposedInterval(box)
   const lines: GraticuleLine[] = []
   const whole = east - west >= 359.99
   for (let i = Math.ceil(west / step - 1e-9); i * step <= east + 1e-9; i++) {

@@ -88,7 +88,7 @@ function Outcome({ layer, change }: { layer: Layer; change: Change }) {
           {places(placed.length)} placed{placed.length ? `, ${Math.round((100 * placed.filter(({ preferred }) => preferred).length) / placed.length)} % where they read best` : ''}
         </span>
         {left.length > 0 && (
-          <Popover label="Labels left out" align="end" className="w-64" trigger={<button type="button" className="flex items-center gap-1 rounded bg-caution-tint px-1.5 py-0.5 text-caution"><ListX size={13} aria-hidden /> {left.length} left out</button>}>
+          <Popover label="Labels left out" align="end" className="w-64" trigger={<button type="button" className="flex shrink-0 items-center gap-1 rounded bg-caution-tint px-1.5 py-0.5 whitespace-nowrap text-caution"><ListX size={13} aria-hidden /> {left.length} left out</button>}>
             <ul className="max-h-72 overflow-y-auto">
               {left.map(({ key, text, reason }, i) => (
                 <li key={`${key} ${i}`} className="px-1 py-0.5">
@@ -114,7 +114,7 @@ function Lettering({ labels, change }: { labels: LabelSettings; change: Change }
     <Section title="Lettering">
       <Row label="Typeface">
         <Select label="Typeface of labels" value={labels.family} options={fontFamilyIds.map((id) => ({ value: id, label: fontFamilies[id].label }))} onChange={(family) => change('Typeface of labels', (d) => void (d.family = family))} />
-        <NumberField label="Size of labels" className="max-w-18" value={labels.sizePt} unit="pt" min={2} max={144} step={0.5} onChange={(n) => change('Size of labels', (d) => void (d.sizePt = n), 'size')} />
+        <NumberField label="Size of labels" className="max-w-[84px]" value={labels.sizePt} unit="pt" min={2} max={144} step={0.5} onChange={(n) => change('Size of labels', (d) => void (d.sizePt = n), 'size')} />
       </Row>
       <Row label="Style">
         <Select label="Weight of labels" value={String(labels.weight)} options={Object.entries(weights).map(([value, label]) => ({ value, label }))} onChange={(weight) => change('Weight of labels', (d) => void (d.weight = Number(weight) as 400))} />
@@ -122,7 +122,7 @@ function Lettering({ labels, change }: { labels: LabelSettings; change: Change }
       </Row>
       <Row label="Letters">
         <Select label="Capitals" value={labels.capitals} options={capitalForms.map((value) => ({ value, label: value }))} onChange={(capitals) => change('Capitals', (d) => void (d.capitals = capitals))} />
-        <NumberField label="Letter-spacing" className="max-w-18" value={labels.spacing * 100} unit="%" min={-10} max={200} step={2} decimals={0} onChange={(n) => change('Letter-spacing', (d) => void (d.spacing = n / 100), 'spacing')} />
+        <NumberField label="Letter-spacing" className="max-w-[84px]" value={labels.spacing * 100} unit="%" min={-10} max={200} step={2} decimals={0} onChange={(n) => change('Letter-spacing', (d) => void (d.spacing = n / 100), 'spacing')} />
       </Row>
       <Row label="Colour">
         <ColourField label="Colour of labels" value={labels.colour} onChange={(colour) => change('Colour of labels', (d) => void (d.colour = colour), 'colour')} />
@@ -150,7 +150,7 @@ function SizeByClass({ labels, change, numbers }: { labels: LabelSettings; chang
         <div key={i} className="flex items-center gap-1.5">
           <span className="text-xs text-muted">from</span>
           <NumberField label={`Value of step ${i + 1}`} value={step.atLeast} onChange={(n) => change('Size by value', (d) => void (d.sizeBy && (d.sizeBy.steps[i].atLeast = n)), `step ${i}`)} />
-          <NumberField label={`Size of step ${i + 1}`} className="max-w-18" value={step.sizePt} unit="pt" min={2} max={144} step={0.5} onChange={(n) => change('Size by value', (d) => void (d.sizeBy && (d.sizeBy.steps[i].sizePt = n)), `size ${i}`)} />
+          <NumberField label={`Size of step ${i + 1}`} className="max-w-[84px]" value={step.sizePt} unit="pt" min={2} max={144} step={0.5} onChange={(n) => change('Size by value', (d) => void (d.sizeBy && (d.sizeBy.steps[i].sizePt = n)), `size ${i}`)} />
           <IconButton label={`Without step ${i + 1}`} onClick={() => change('Size by value', (d) => void d.sizeBy?.steps.splice(i, 1))}>
             <X size={13} />
           </IconButton>
