@@ -1,4 +1,4 @@
-import { measureLine, textNode, type FontBook, type TextStyle } from '@/core/scene/text'
+import { lettersNode, measureLine, textNode, type FontBook, type TextStyle } from '@/core/scene/text'
 import type { Text } from '@/core/scene/scene'
 import type { Box } from './candidate'
 import { cased, haloOf, labelFont } from './lettering'
@@ -91,7 +91,21 @@ export function lettersAlong(letters: { text: string; style: TextStyle; widthMm:
     boxes.push([cx - w, cy - h, cx + w, cy + h])
     way += widthMm + spacingMm
   }
-  const nodes = (fonts: FontBook, settings: LabelSettings): Text[] =>
-    letters.flatMap(({ text, style }, i) => (text === ' ' ? [] : [textNode(fonts, text, style, { x: places[i].x, y: places[i].y, rotationDeg: (places[i].angle * 180) / Math.PI, colour: settings.colour, halo: haloOf(settings) })]))
+  const nodes = (fonts: FontBook, settings: LabelSettings): Text[] => {
+    const look = { colour: settings.colour, halo: haloOf(settings) }
+    // Letters of one size are one text.
+    const texts: { text: string; style: TextStyle; at: typeof places }[] = []
+    letters.forEach(({ text, style }, i) => {
+      const last = texts.at(-1)
+      if (last?.style.sizeMm === style.sizeMm) {
+        last.text += text
+        last.at.push(places[i])
+      } else texts.push({ text, style, at: [places[i]] })
+    })
+    return texts.flatMap(({ text, style, at }) => {
+      const turned = at.map(({ x, y, angle }) => ({ x, y, rotationDeg: (angle * 180) / Math.PI }))
+      return lettersNode(fonts, text, style, turned, look) ?? [...text].map((letter, i) => textNode(fonts, letter, style, { ...turned[i], ...look }))
+    })
+  }
   return { boxes, sharpest, nodes }
 }

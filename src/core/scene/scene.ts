@@ -35,7 +35,11 @@ export type Path = {
   features: { offsets: Uint32Array; names: string[] } | null
 }
 
-/** One line of text with its glyphs already placed; (x, y) is the left end of the baseline, before rotation. */
+/**
+ * One line of text with its glyphs already placed; (x, y) is the left end of the baseline, before rotation. With
+ * `letters` each glyph stands by itself, its baseline's left end on paper and its turn given in the order of the runs;
+ * (x, y) and the rotation are then zero.
+ */
 export type Text = {
   type: 'text'
   x: number
@@ -49,6 +53,7 @@ export type Text = {
   halo: { colour: Colour; widthMm: number } | null
   widthMm: number
   runs: GlyphRun[]
+  letters?: { x: number; y: number; rotationDeg: number }[]
 }
 
 /** An encoded picture (PNG or JPEG) stretched to a box. */

@@ -1,11 +1,36 @@
 import { describe, expect, it } from 'vitest'
 import { fontBookOf } from '@/render/font-files'
 import { fontFamilyIds, type TextFont } from './fonts'
-import { breakLines, measureLine, pointsToMm, textNode, traceGlyphs, verticalMetrics } from './text'
+import { breakLines, lettersNode, measureLine, pointsToMm, textNode, traceGlyphs, verticalMetrics } from './text'
 
 const sans: TextFont = { family: 'source-sans-3', weight: 400, italic: false }
 const book = fontBookOf([sans])
 const style = { font: sans, sizeMm: pointsToMm(10), letterSpacingMm: 0 }
+
+describe('letters that stand by themselves', () => {
+  const at = (n: number) => Array.from({ length: n }, (_, i) => ({ x: 10 * i, y: 5, rotationDeg: i * 90 }))
+  it('are one text with a glyph for each letter, without ligatures', () => {
+    const node = lettersNode(book, 'fi ő', style, at(4), { colour: '#000000' })
+    expect(node?.text).toBe('fi ő')
+    expect(node?.runs.flatMap(({ glyphs }) => glyphs)).toHaveLength(4)
+  })
+  it('are none where letters and places do not correspond', () => {
+    expect(lettersNode(book, 'abc', style, at(2), { colour: '#000000' })).toBeNull()
+  })
+  it('are traced each in its place and turned', () => {
+    const node = lettersNode(book, 'll', style, at(2), { colour: '#000000' })
+    if (!node) throw new Error('There is one.')
+    const points: [number, number][] = []
+    traceGlyphs(book, node, { moveTo: (x, y) => void points.push([x, y]), lineTo: (x, y) => void points.push([x, y]), bezierCurveTo: (...n) => void points.push([n[4], n[5]]), closePath: () => undefined })
+    const first = points.filter(([x]) => x < 5)
+    const second = points.filter(([x]) => x >= 5)
+    expect(Math.max(...first.map(([, y]) => y))).toBeCloseTo(5, 0)
+    expect(Math.min(...first.map(([, y]) => y))).toBeLessThan(3.5)
+    // Turned clockwise by a right angle, the height of the letter goes to the right.
+    expect(Math.max(...second.map(([x]) => x))).toBeGreaterThan(11.5)
+    expect(Math.max(...second.map(([, y]) => y)) - Math.min(...second.map(([, y]) => y))).toBeLessThan(1.5)
+  })
+})
 
 describe('measuring', () => {
   it('is proportional to the size', () => {

@@ -35,8 +35,8 @@ export function fontOf(book: FontBook, file: string): Font {
 }
 
 /** OpenType features used for a line: ligatures would be torn apart by letter-spacing, so they go when it is set. */
-export const featuresFor = (letterSpacingMm: number): Record<string, boolean> =>
-  letterSpacingMm === 0 ? {} : { liga: false, clig: false, dlig: false }
+export const featuresFor = (letterSpacingMm: number, single = false): Record<string, boolean> =>
+  letterSpacingMm === 0 && !single ? {} : { liga: false, clig: false, dlig: false }
 
 /** Lays out one line of text. Characters missing from the first file of the face are looked for in the next. */
 export function measureLine(book: FontBook, text: string, style: TextStyle): LineMeasure {
@@ -130,13 +130,22 @@ export function textNode(book: FontBook, text: string, style: TextStyle, options
   }
 }
 
+/** A text whose letters stand one by one, such as along a curve; null where glyphs and letters do not correspond. */
+export function lettersNode(book: FontBook, text: string, style: TextStyle, letters: NonNullable<Text['letters']>, options: Pick<LineOptions, 'colour' | 'halo'>): Text | null {
+  const runs = splitByFile(book, text, style.font).map((part): GlyphRun => ({ file: part.file, text: part.text, xMm: 0, glyphs: fontOf(book, part.file).layout(part.text, featuresFor(0, true)).glyphs.map(({ id }) => ({ id, xMm: 0, yMm: 0 })) }))
+  if (runs.reduce((sum, { glyphs }) => sum + glyphs.length, 0) !== letters.length || [...text].length !== letters.length) return null
+  return { type: 'text', x: 0, y: 0, rotationDeg: 0, text, font: style.font, sizeMm: style.sizeMm, letterSpacingMm: 0, colour: options.colour, halo: options.halo ?? null, widthMm: 0, runs, letters }
+}
+
 /** Feeds the outlines of a line's glyphs, in the line's own space (start of the baseline at 0, 0), to a sink. */
 export function traceGlyphs(book: FontBook, node: Text, sink: import('./outline').OutlineSink): void {
+  let n = 0
   for (const run of node.runs) {
     const font = fontOf(book, run.file)
     const scale = node.sizeMm / font.unitsPerEm
     for (const { id, xMm, yMm } of run.glyphs) {
-      const at = (x: number, y: number): [number, number] => [run.xMm + xMm + x * scale, yMm - y * scale]
+      const letter = node.letters?.[n++]
+      const at = letter ? placed(letter, scale) : (x: number, y: number): [number, number] => [run.xMm + xMm + x * scale, yMm - y * scale]
       let [px, py] = [0, 0]
       for (const { command, args: a } of font.getGlyph(id).path.commands) {
         if (command === 'moveTo') sink.moveTo(...at(a[0], a[1]))
@@ -153,4 +162,11 @@ export function traceGlyphs(book: FontBook, node: Text, sink: import('./outline'
       }
     }
   }
+}
+
+/** Where points of a glyph lie that stands by itself. */
+function placed({ x: x0, y: y0, rotationDeg }: NonNullable<Text['letters']>[number], scale: number): (x: number, y: number) => [number, number] {
+  const angle = (rotationDeg * Math.PI) / 180
+  const [cos, sin] = [scale * Math.cos(angle), scale * Math.sin(angle)]
+  return (x, y) => [x0 + x * cos + y * sin, y0 + x * sin - y * cos]
 }

@@ -1,7 +1,7 @@
 import { circle, polygon, polyline, rectangle, type Outline } from '@/core/scene/outline'
 import { solid, stroke, type BlendMode, type Paint } from '@/core/scene/paint'
 import { group, path, rotateAround, translate, type Node, type Scene } from '@/core/scene/scene'
-import { textNode, type FontBook, type TextFont } from '@/core/scene/text'
+import { lettersNode, textNode, type FontBook, type TextFont, type TextStyle } from '@/core/scene/text'
 import { rgbaToPng } from '../svg/png'
 
 export const conformanceFonts: TextFont[] = [
@@ -28,6 +28,17 @@ const sweep = (type: 'linear' | 'radial', first: string, last: string): Paint =>
     : { type, centre: [20, 20], radius: 17, stops: [{ offset: 0, colour: first }, { offset: 1, colour: last }] }
 
 const cells = { columns: 4, rows: 3, rgba: Uint8ClampedArray.from([...Array(12).keys()].flatMap((i) => [20 * i, 255 - 20 * i, 120, i % 3 ? 255 : 128])) }
+
+/** Letters on half a circle, each turned with it, with a halo. */
+function curved(fonts: FontBook, text: string, style: TextStyle): Node {
+  const letters = [...text].map((_, i) => {
+    const angle = Math.PI * (1 + (i + 0.5) / text.length)
+    return { x: 20 + 15 * Math.cos(angle), y: 28.02 + 15 * Math.sin(angle), rotationDeg: (angle * 180) / Math.PI + 90 }
+  })
+  const node = lettersNode(fonts, text, style, letters, { colour: '#1b1b1b', halo: { colour: '#f0d9a0', widthMm: 0.4 } })
+  if (!node) throw new Error('Glyphs and letters correspond here.')
+  return node
+}
 
 /**
  * Small scenes, 40 mm square, that every renderer must draw alike. Baselines lie a little off whole pixels: poppler
@@ -64,6 +75,7 @@ export function conformanceScenes(fonts: FontBook): Record<string, Scene> {
     'hatch, no ground': [path(circle(20, 20, 16), { fill: { type: 'hatch', colour: blue, background: null, angleDeg: 110, spacingMm: 2.2, widthMm: 0.5 }, strokes: [stroke(blue, 0.3)] })],
     text: [textNode(fonts, 'Harrowmouth', sans, { x: 4, y: 12.02, colour: '#1b1b1b' }), textNode(fonts, 'AVATAR fjord', serif, { x: 3, y: 26.02, colour: plum })],
     'rotated text': [textNode(fonts, 'Oldquay', serif, { x: 20, y: 20.02, colour: '#1b1b1b', anchor: 'middle', rotationDeg: -35 }), textNode(fonts, 'end', sans, { x: 38, y: 38.02, colour: blue, anchor: 'end', rotationDeg: 90 })],
+    'letters on a curve': [curved(fonts, 'Šedrå fjord', { ...serif, sizeMm: 5 })],
     'letter-spaced text': [textNode(fonts, 'OFFSHORE fi', { ...sans, sizeMm: 4, letterSpacingMm: 1 }, { x: 2, y: 20.02, colour: '#1b1b1b' })],
     halo: [path(box(0, 0, 40), { fill: { type: 'hatch', colour: '#777777', background: null, angleDeg: 0, spacingMm: 2, widthMm: 2 / 3 } }), textNode(fonts, 'Perran', { ...serif, sizeMm: 9 }, { x: 4, y: 24.02, colour: '#1b1b1b', halo: { colour: '#ffffff', widthMm: 0.8 } })],
     'accents beyond the first file': [textNode(fonts, 'Šedrå ő Łæ', sans, { x: 4, y: 20.02, colour: '#1b1b1b' })],

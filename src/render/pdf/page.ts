@@ -129,9 +129,15 @@ export class PageWriter {
       this.out.push(operators((sink) => traceGlyphs(this.options.fonts, node, sink)), 'S', 'Q')
     }
     this.out.push(this.fillColour(node.colour), 'BT')
+    let first = 0
     for (const run of node.runs) {
       const { name, font } = this.font(run.file)
-      const [codes, positions] = font.encode(run.text, featuresFor(node.letterSpacingMm))
+      const [codes, positions] = font.encode(run.text, featuresFor(node.letterSpacingMm, node.letters !== undefined))
+      if (node.letters) {
+        this.out.push(`/${name} ${short(node.sizeMm, 4)} Tf 0 Tc`, ...codes.map((code, i) => `${letterMatrix(node.letters?.[first + i])} Tm <${code}> Tj`))
+        first += codes.length
+        continue
+      }
       const pieces = codes.map((code, i) => {
         const kern = Math.round(positions[i].advanceWidth - positions[i].xAdvance)
         return kern && i < codes.length - 1 ? `<${code}> ${kern}` : `<${code}>`
@@ -249,3 +255,10 @@ function operators(draw: (sink: OutlineSink) => void): string {
 
 /** `<0001> <0002>` becomes `<00010002>`: neighbours without kerning share one string. */
 const joinCodes = (pieces: string[]): string => pieces.join('').replace(/></g, '')
+
+/** The text matrix of a letter that stands by itself; y of text runs up. */
+function letterMatrix({ x, y, rotationDeg }: NonNullable<Text['letters']>[number] = { x: 0, y: 0, rotationDeg: 0 }): string {
+  const angle = (rotationDeg * Math.PI) / 180
+  const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
+  return [cos, sin, sin, -cos, x, y].map((n) => short(n, 4)).join(' ')
+}

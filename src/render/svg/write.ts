@@ -107,6 +107,10 @@ function textXml(node: Text, job: Job): string {
   for (const run of node.runs) job.files.set(run.file, node.font)
   const spacing = node.letterSpacingMm ? ` letter-spacing="${short(node.letterSpacingMm)}"` : ''
   const font = `font-family="${faceFiles(node.font).map((file) => `'${faceName(file, node.font)}'`).join(', ')}" font-size="${short(node.sizeMm)}" font-weight="${node.font.weight}" font-style="${node.font.italic ? 'italic' : 'normal'}"`
+  if (node.letters) {
+    const list = (of: (letter: NonNullable<Text['letters']>[number]) => number): string => (node.letters ?? []).map((letter) => short(of(letter))).join(' ')
+    return `<text x="${list(({ x }) => x)}" y="${list(({ y }) => y)}" rotate="${list(({ rotationDeg }) => rotationDeg)}" ${font} xml:space="preserve" ${looks} ${halo}>${escape(node.text)}</text>\n`
+  }
   const words = node.runs.length === 1 ? escape(node.text) : node.runs.map((run) => `<tspan x="${short(run.xMm)}">${escape(run.text)}</tspan>`).join('')
   return `<text ${place} ${font}${spacing} xml:space="preserve" ${looks} ${halo}>${words}</text>\n`
 }

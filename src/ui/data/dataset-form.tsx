@@ -26,7 +26,7 @@ export function DatasetForm({ prepared: { entry, dataset } }: { prepared: Prepar
       const found = draft.datasets.find((d) => d.id === entry.id)
       if (found) recipe(found as DatasetEntry)
     })
-  const used = folio.maps.some((map) => map.layers.some((layer) => layerNeeds(layer).includes(entry.id))) || folio.datasets.some((d) => d.id !== entry.id && d.steps.some((step) => stepNeeds(step).includes(entry.id)))
+  const used = folio.maps.some((map) => map.land?.datasetId === entry.id || map.layers.some((layer) => layerNeeds(layer).includes(entry.id))) || folio.datasets.some((d) => d.id !== entry.id && d.steps.some((step) => stepNeeds(step).includes(entry.id)))
   return (
     <section className="mt-auto border-t border-line px-3 py-2.5" aria-label="Dataset">
       <div className="mb-1 flex items-center justify-between">
