@@ -24,6 +24,8 @@ export type MapInput = {
   fonts: FontBook
   /** Details smaller than this on paper are dropped. 0.02 mm cannot be seen in print. */
   toleranceMm: number
+  /** What will lie over the map, such as a legend: labels keep off it. In paper millimetres. */
+  keepOff?: PaperWindow[]
   /** Set before the ids of the layers, so that two panels of a sheet keep theirs apart. */
   idPrefix?: string
 }
@@ -35,13 +37,13 @@ export const composeMap = (input: MapInput): Group => composeLabelledMap(input).
 
 /** A map with what became of its labels. */
 export function composeLabelledMap(input: MapInput): ComposedMap {
-  const { map, view, window, fonts, idPrefix = '' } = input
+  const { map, view, window, fonts, idPrefix = '', keepOff = [] } = input
   const projection = createProjection(map.projection)
   const to = paperTransform(projection, view, window)
   const drawn = [...map.layers].reverse().flatMap((layer) => (isDrawn(layer, map, view) ? drawLayer(layer, input, projection, to) : []))
-  const graticule = map.graticule && drawGraticule(map.graticule, projection, to, window, fonts)
+  const graticule = map.graticule && drawGraticule(map.graticule, projection, to, window, fonts, keepOff)
   const net = (nodes: Node[], name: string): Node[] => (nodes.length ? [group(`${idPrefix}${name}`, nodes, { name, layer: true })] : [])
-  const { groups, report } = labelMap({ layers: drawn.map(({ labelled }) => labelled), projection, to, window, fonts })
+  const { groups, report } = labelMap({ layers: drawn.map(({ labelled }) => labelled), projection, to, window, fonts, keepOff })
   const ground = group(`${idPrefix}background`, groundNodes(input, projection, to), { name: 'Background', layer: true })
   const children = [
     ground,

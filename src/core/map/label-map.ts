@@ -30,14 +30,14 @@ export type LabelReport = { placed: PlacedLabel[]; left: LeftOut[]; problems: { 
 
 type Wanted = Job & { layer: Layer; key: string; text: string; order: [importance: number, layer: number, rank: number]; name: string; /** Out of the window as a whole: not missed where it has no place. */ unseen: boolean }
 
-type Input = { layers: LabelledLayer[]; projection: Projection; to: PaperTransform; window: PaperWindow; fonts: FontBook }
+type Input = { layers: LabelledLayer[]; projection: Projection; to: PaperTransform; window: PaperWindow; fonts: FontBook; /** Boxes that no label covers. */ keepOff?: PaperWindow[] }
 
 /** Places the labels of all layers together, those of the top layer last in the list of `layers`. */
 export function labelMap(input: Input): { groups: Group[]; report: LabelReport } {
   const { layers, window } = input
   const report: LabelReport = { placed: [], left: [], problems: [] }
   if (!layers.some(({ layer }) => layer.labels)) return { groups: [], report }
-  const marks: Box[] = []
+  const marks: Box[] = (input.keepOff ?? []).map(({ x, y, width, height }) => [x, y, x + width, y + height])
   const markOf = new Map<Mark, number>()
   const marksOf = new Map(layers.map((one) => [one, one.layer.keepClear || one.layer.labels ? one.marks() : []]))
   for (const one of layers)

@@ -5,7 +5,7 @@ import { geodesicMetres } from '@/core/projection/ground'
 import { createProjection } from '@/core/projection/projection'
 import { paperTransform, unproject } from '@/core/map/view'
 import { outlineBox } from '@/core/scene/outline'
-import { walk, type Path, type Scene, type Text } from '@/core/scene/scene'
+import { walk, type Group, type Path, type Scene, type Text } from '@/core/scene/scene'
 import { composeSheet, effectiveBox, sheetContext, sheetFonts } from './compose-sheet'
 import { fillIn } from './fill-ins'
 import { barOf } from './parts/scale-bar'
@@ -33,6 +33,23 @@ describe('composing a sheet', () => {
     const scene = composeSheet(inputFor({ ...sheet, parts: sheet.parts.map((p) => ({ ...p, hidden: p.name === 'Subtitle' })) }))
     expect(scene.children.map((node) => node.type === 'group' && node.name)).toEqual(sheet.parts.map((p) => p.name).filter((name) => name !== 'Subtitle'))
     expect(scene.title).toBe('A country that reads: Loans, A4')
+  })
+
+  it('keeps labels of maps off the parts that lie over their panels', () => {
+    for (const id of ['between-a4', 'orientation-a4', 'loans-a4']) {
+      const own = folio.sheets.find((one) => one.id === id)
+      if (!own) throw new Error(`There is no sheet ${id}.`)
+      const input = { ...inputFor(own), fonts: fontBookOf(sheetFonts(own, folio.maps)) }
+      const context = sheetContext(input)
+      const panel = own.parts[0]
+      const over = own.parts.slice(1).map((part) => effectiveBox(part, context))
+      const scene = composeSheet(input)
+      const labels = [...walk(scene.children)].filter((node): node is Group => node.type === 'group' && (node.name.endsWith(', labels') || node.name === 'Degrees'))
+      const texts = [...walk(labels)].filter((node): node is Text => node.type === 'text' && !node.letters && node.rotationDeg === 0 && node.x > panel.box.x)
+      expect(texts.length).toBeGreaterThan(5)
+      for (const { x, y, widthMm, text } of texts.filter(({ x, y }) => x < panel.box.x + panel.box.width && y < panel.box.y + panel.box.height))
+        for (const box of over.filter((one) => one.y > panel.box.y && one.y + one.height < panel.box.y + panel.box.height && one.width < 100)) expect(x < box.x + box.width && x + widthMm > box.x && y - 1 < box.y + box.height && y > box.y, `${text} on ${own.name}`).toBe(false)
+    }
   })
 
   it('keeps the maps of panels inside their frames', () => {

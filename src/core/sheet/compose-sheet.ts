@@ -47,7 +47,19 @@ export function sheetContext({ sheet, maps, datasets, fonts, folioName, date, to
   const panels = sheet.parts.filter((part) => part.type === 'panel')
   const panel = (id: string | null) => panels.find((p) => p.id === id) ?? panels[0] ?? null
   const values = fillInValues(sheet, maps, datasets, folioName, date)
-  return { maps, datasets, fonts, panel, toleranceMm, fill: (text) => fillIn(text, values) }
+  const context: SheetContext = {
+    maps,
+    datasets,
+    fonts,
+    panel,
+    toleranceMm,
+    fill: (text) => fillIn(text, values),
+    over: (box) => {
+      const at = sheet.parts.findIndex((part) => part.box === box)
+      return at < 0 ? [] : sheet.parts.slice(at + 1).filter((part) => !part.hidden).map((part) => effectiveBox(part, context))
+    },
+  }
+  return context
 }
 
 function fillInValues(sheet: Sheet, maps: MapSpec[], datasets: Map<string, Prepared>, folio: string, date: Date): FillIns {

@@ -128,8 +128,8 @@ function edgeCrossings({ along, pieces }: GraticuleLine, window: PaperWindow): {
   )
 }
 
-/** The nodes of a graticule: its lines, and the degrees inside the edge of the window. */
-export function drawGraticule(graticule: Graticule, projection: Projection, to: PaperTransform, window: PaperWindow, fonts: FontBook): { lines: Node[]; labels: Node[] } {
+/** The nodes of a graticule: its lines, and the degrees inside the edge of the window, off what will lie over the map. */
+export function drawGraticule(graticule: Graticule, projection: Projection, to: PaperTransform, window: PaperWindow, fonts: FontBook, keepOff: PaperWindow[] = []): { lines: Node[]; labels: Node[] } {
   const found = graticuleLines(graticule.everyDeg, projection, to, window)
   const style = stroke(graticule.colour, pointsToMm(graticule.widthPt), { dashMm: graticule.dashed ? [1.2, 0.9] : [], cap: 'butt' })
   const lines = (['meridian', 'parallel'] as const).flatMap((along) => {
@@ -141,7 +141,7 @@ export function drawGraticule(graticule: Graticule, projection: Projection, to: 
   const type = { font: { family, weight: 400 as const, italic: false }, sizeMm: pointsToMm(sizePt), letterSpacingMm: 0 }
   const { capHeightMm } = verticalMetrics(fonts, type)
   const inset = 0.35 * type.sizeMm + 0.5
-  const taken: [number, number, number, number][] = []
+  const taken = keepOff.map(({ x, y, width, height }): [number, number, number, number] => [x, y, x + width, y + height])
   const labels = found.flatMap((line) =>
     edgeCrossings(line, window).flatMap(({ at, side }): Node[] => {
       const text = degreesText(line.along, line.degrees)

@@ -14,11 +14,11 @@ export const panel: PartType<PanelSettings> = {
   settings: PanelSettings,
   resize: 'free',
   measure: (_, { width, height }) => ({ width, height }),
-  compose({ mapId, view, frame }, box, { maps, datasets, fonts, toleranceMm }, id) {
+  compose({ mapId, view, frame }, box, { maps, datasets, fonts, toleranceMm, over }, id) {
     const map = maps.find((m) => m.id === mapId)
     const outline = rectangle(box)
     const edge = frame.widthPt > 0 ? [path(outline, { strokes: [stroke(frame.colour, pointsToMm(frame.widthPt), { join: 'miter' })] })] : []
-    return map ? [composeMap({ map, view, window: box, datasets, fonts, toleranceMm, idPrefix: `${id} ` }), ...edge] : edge
+    return map ? [composeMap({ map, view, window: box, datasets, fonts, toleranceMm, idPrefix: `${id} `, keepOff: over(box) }), ...edge] : edge
   },
   fonts: () => [],
 }
