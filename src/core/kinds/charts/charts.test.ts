@@ -102,6 +102,13 @@ describe('their legend', () => {
     expect(charts.legend(plan({ sized: false }), by({ sized: false }), data).sizes).toBeUndefined()
   })
 
+  it('takes the values that are typed, and the form that is chosen', () => {
+    const settings = by({ legend: { form: 'concentric', values: [100, 400] } })
+    const { sizes } = charts.legend(charts.plan(settings, data), settings, data)
+    expect(sizes?.form).toBe('concentric')
+    expect(sizes?.marks.map(({ label, sizeMm }) => [label, sizeMm])).toEqual([['400', 10], ['100', 5]])
+  })
+
   it('comes with a caution where rates are made slices', () => {
     const rates: KindData = { ...data, fieldMeta: (label) => ({ label, unit: '%', role: 'rate' }) }
     const found = cautionOf(by(), rates)

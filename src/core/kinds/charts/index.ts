@@ -25,7 +25,7 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
   accepts: (data) => ['areas', 'points'].includes(data.dataset.geometry.kind) && totals(data).length > 1,
   initial: (data) => {
     const parts = totals(data).slice(0, 3).map((field, i) => ({ field, colour: unordered.orchard.colours[i] }))
-    const settings: ChartSettings = { form: 'pie', parts, sized: true, anchor: { value: 1, sizeMm: 10 }, leastMm: 1.5, hole: 0.5, barWidthMm: 1.6, opacity: 1, outline: { colour: '#ffffff', widthPt: 0.3 }, numbers: plainFormat() }
+    const settings: ChartSettings = { form: 'pie', parts, sized: true, anchor: { value: 1, sizeMm: 10 }, leastMm: 1.5, hole: 0.5, barWidthMm: 1.6, opacity: 1, outline: { colour: '#ffffff', widthPt: 0.3 }, legend: { form: 'nested', values: [] }, numbers: plainFormat() }
     const range = rangeOf(planCharts(settings, data).totals)
     if (!range) return settings
     const { value, sizeMm } = proposedAnchor(0.5, range, 12)
@@ -40,7 +40,7 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
     const unit = fieldMeta(settings.parts[0].field).unit
     const heading = isRound(settings) ? `Together${unit ? `, ${unit}` : ''}` : unit || 'Height'
     return plan.marks.length
-      ? { heading: heading.charAt(0).toUpperCase() + heading.slice(1), items, itemsHeading: 'Parts', sizes: { shape: isRound(settings) ? 'circle' : 'bar', barWidthMm: settings.barWidthMm, form: isRound(settings) ? 'nested' : 'beside', fill: solid('#ffffff'), stroke: stroke('#555555', 0.15), marks: plan.marks.map(({ value, sizeMm }) => ({ label: writeNumber(value, settings.numbers, plan.decimals), sizeMm })) } }
+      ? { heading: heading.charAt(0).toUpperCase() + heading.slice(1), items, itemsHeading: 'Parts', sizes: { shape: isRound(settings) ? 'circle' : 'bar', barWidthMm: settings.barWidthMm, form: isRound(settings) ? settings.legend.form : 'beside', fill: solid('#ffffff'), stroke: stroke('#555555', 0.15), marks: plan.marks.map(({ value, sizeMm }) => ({ label: writeNumber(value, settings.numbers, plan.decimals), sizeMm })) } }
       : { heading: 'Parts', items }
   },
   sentence: (settings, { name, fieldMeta }) => [

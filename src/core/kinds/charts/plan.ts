@@ -2,7 +2,7 @@ import { decimalsFor } from '@/core/classify/labels'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
 import type { KindData } from '../kind'
-import { rangeOf, roundMarks } from '../marks/sizes'
+import { legendMarks, rangeOf } from '../marks/sizes'
 import type { ChartSettings } from './spec'
 
 /** `values[p][f]`: part `p` of feature `f`, 0 where it is missing or negative; `sizes[f]`: width of a pie, height of the highest bar or of the stack, mm. */
@@ -31,6 +31,6 @@ export function planCharts(settings: ChartSettings, { dataset }: KindData): Char
   const sizes = tallest.map((value) => chartSize(settings, value))
   const order = [...sizes.keys()].filter((f) => sizes[f] > 0).sort((a, b) => sizes[b] - sizes[a] || a - b)
   const range = rangeOf(tallest)
-  const marks = range && (settings.sized || !isRound(settings)) ? roundMarks(range, (value) => chartSize(settings, value), isRound(settings) ? 4 : 2).map((value) => ({ value, sizeMm: chartSize(settings, value) })) : []
+  const marks = range && (settings.sized || !isRound(settings)) ? legendMarks(settings.legend.values, range, (value) => chartSize(settings, value), isRound(settings) ? 4 : 2).map((value) => ({ value, sizeMm: chartSize(settings, value) })) : []
   return { values, totals, sizes, order, negative, marks, decimals: Math.max(0, ...marks.map(({ value }) => decimalsFor([value / settings.numbers.divideBy]))) }
 }

@@ -21,6 +21,8 @@ export const ChartSettings = z.object({
   barWidthMm: z.number().min(0.2).max(30),
   opacity: z.number().min(0).max(1),
   outline: z.object({ colour: Hex, widthPt: z.number().min(0).max(20) }),
+  /** How the legend shows sizes, and for which values; none takes round ones. */
+  legend: z.object({ form: z.enum(['nested', 'concentric', 'beside', 'list']), values: z.array(z.number().positive()) }).default({ form: 'nested', values: [] }),
   numbers: NumberFormat.default(plainFormat),
 })
 export type ChartSettings = z.infer<typeof ChartSettings>

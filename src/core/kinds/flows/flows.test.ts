@@ -33,6 +33,11 @@ const projection = createProjection(adviseEqualArea([10, 50, 11, 51]))
 const context: DrawContext = { dataset: table, projection, projected: table.geometry, to: { mmPerMetre: 1e-3, dx: 0, dy: 0 }, window: { x: -1e6, y: -1e6, width: 2e6, height: 2e6 }, fonts: createFontBook(), toleranceMm: 0.1, datasetOf: data.datasetOf, featureName: (row) => `flow ${row}` }
 const cautionOf = (of: FlowSettings, from: KindData) => flows.caution(flows.plan(of, from), of, from)
 
+it('show the widths of typed values in their legend, the widest first', () => {
+  const settings = by({ legendValues: [100, 750] })
+  expect(flows.legend(flows.plan(settings, data), settings, data).items.slice(0, 2).map(({ label, swatch }) => [label, swatch.stroke?.widthMm])).toEqual([['750', 3], ['100', 0.4]])
+})
+
 describe('flows in classes', () => {
   const graded = { ...Classing.parse({ method: 'manual', classes: 3, manualBreaks: [200, 600], rounded: false }) }
   it('have one width for each class, evenly up to the widest', () => {

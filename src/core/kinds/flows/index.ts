@@ -56,7 +56,7 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
     const column = fieldOf(data.dataset, field)
     const values = column ? numbersOf(column) : new Float64Array(0)
     const largest = values.reduce((most, value) => (value > most ? value : most), 1)
-    return { from, to, field, places: placesFor(from, data), anchor: { value: Number(largest.toPrecision(1)), widthMm: 3 }, leastMm: 0.1, graded: null, threshold: bearable(values), bend: 0.12, arrows: true, colour: { by: 'nothing', fill: '#2b5d73' }, opacity: 0.75, numbers: plainFormat() }
+    return { from, to, field, places: placesFor(from, data), anchor: { value: Number(largest.toPrecision(1)), widthMm: 3 }, leastMm: 0.1, graded: null, threshold: bearable(values), bend: 0.12, arrows: true, colour: { by: 'nothing', fill: '#2b5d73' }, opacity: 0.75, legendValues: [], numbers: plainFormat() }
   },
   plan: planFlows,
   marks: () => [],

@@ -6,7 +6,7 @@ import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import type { Colour } from '@/core/scene/paint'
 import { classified } from '../classified'
 import type { KindData } from '../kind'
-import { roundMarks } from '../marks/sizes'
+import { legendMarks } from '../marks/sizes'
 import { placesOf } from '../marks/places'
 import { valuesOf } from '../values'
 import type { FlowSettings } from './spec'
@@ -41,7 +41,7 @@ export function planFlows(settings: FlowSettings, { dataset, datasetOf }: KindDa
     else flows.push({ row, from: a, to: b, value, widthMm: width(value), colour: hues.of(a, b) })
   })
   flows.sort((a, b) => a.value - b.value || a.row - b.row)
-  const marks = flows.length ? roundMarks({ least: flows[0].value, largest: flows[flows.length - 1].value }, (value) => widthOf(settings, value), 3).map((value) => ({ value, widthMm: widthOf(settings, value) })) : []
+  const marks = flows.length ? legendMarks(settings.legendValues, { least: flows[0].value, largest: flows[flows.length - 1].value }, (value) => widthOf(settings, value), 3).map((value) => ({ value, widthMm: widthOf(settings, value) })) : []
   return { flows, unplaced, left, within, marks, decimals: Math.max(0, ...marks.map(({ value }) => decimalsFor([value / settings.numbers.divideBy]))), hues: hues.list, grades }
 }
 

@@ -29,6 +29,8 @@ export const FlowSettings = z.object({
     z.object({ by: z.literal('region'), field: z.string(), colours: z.record(z.string(), Hex).overwrite(sortedKeys) }),
   ]),
   opacity: z.number().min(0).max(1),
+  /** Values whose widths the legend shows; none takes round ones. */
+  legendValues: z.array(z.number().positive()).default([]),
   numbers: NumberFormat.default(plainFormat),
 })
 export type FlowSettings = z.infer<typeof FlowSettings>

@@ -21,7 +21,7 @@ export const lines: MapKind<LineSettings, LinePlan> = {
   fits: 'Fit for lines',
   settings: LineSettings,
   accepts: (data) => data.dataset.geometry.kind === 'lines' && numberFields(data).length > 0,
-  initial: (data) => ({ width: widthBy(numberFields(data)[0] ?? '', data), colour: null, plainWidthMm: 0.6, plainColour: '#2b5d73', dashed: false, casing: null, shadow: null, over: [], offsetMm: 0, missing: { colour: '#a8a8a8', label: 'no data' }, opacity: 1, ends: 'round', numbers: plainFormat() }),
+  initial: (data) => ({ width: widthBy(numberFields(data)[0] ?? '', data), colour: null, plainWidthMm: 0.6, plainColour: '#2b5d73', dashed: false, casing: null, shadow: null, over: [], offsetMm: 0, missing: { colour: '#a8a8a8', label: 'no data' }, opacity: 1, ends: 'round', legendValues: [], numbers: plainFormat() }),
   plan: planLines,
   marks: () => [],
   draw: drawLines,

@@ -61,6 +61,7 @@ describe('lines by a value', () => {
     const { items } = lines.legend(plan, by(), data)
     expect(items.map(({ label, swatch }) => [label, swatch.stroke?.widthMm])).toEqual(plan.marks.map(({ value, widthMm }) => [String(value), widthMm]))
     expect(plan.marks[0]).toEqual({ value: 200, widthMm: 4 })
+    expect(lines.plan(by({ legendValues: [75, 150] }), data).marks).toEqual([{ value: 150, widthMm: 3 }, { value: 75, widthMm: 1.5 }])
   })
 })
 

@@ -6,7 +6,7 @@ import { fieldOf } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
 import { classified } from '../classified'
 import type { KindData } from '../kind'
-import { rangeOf, roundMarks } from '../marks/sizes'
+import { legendMarks, rangeOf } from '../marks/sizes'
 import { valuesOf } from '../values'
 import type { LineSettings } from './spec'
 
@@ -38,7 +38,7 @@ export function planLines(settings: LineSettings, { dataset }: KindData): LinePl
   const generated = colour && classification ? classLabels(breaks, decimalsFor(breaks.map((b) => b / colour.numbers.divideBy)), colour.labelPattern, colour.numbers) : []
   const classOf = Int16Array.from({ length: dataset.rowCount }, (_, f) => (values && colour ? (Number.isFinite(values[f]) ? classIndex(breaks, values[f], colour.inclusive) : -1) : 0))
   const range = amounts && rangeOf(amounts)
-  const marks = range && width ? roundMarks(range, widthOf, 3).map((value) => ({ value, widthMm: widthOf(value) })) : []
+  const marks = range && width ? legendMarks(settings.legendValues, range, widthOf, 3).map((value) => ({ value, widthMm: widthOf(value) })) : []
   return {
     widths,
     classOf,

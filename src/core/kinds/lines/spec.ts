@@ -24,6 +24,8 @@ export const LineSettings = z.object({
   missing: z.object({ colour: Hex, label: z.string() }),
   opacity: z.number().min(0).max(1),
   ends: z.enum(['round', 'butt']),
+  /** Values whose widths the legend shows; none takes round ones. */
+  legendValues: z.array(z.number().positive()).default([]),
   numbers: classingShape.numbers,
 })
 export type LineSettings = z.infer<typeof LineSettings>

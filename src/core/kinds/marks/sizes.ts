@@ -26,6 +26,9 @@ export function roundMarks({ least, largest }: { least: number; largest: number 
   return marks.length ? marks : [Number(largest.toPrecision(2))]
 }
 
+/** The values of a legend, the largest first: those that were typed, or round ones within the range. */
+export const legendMarks = (typed: readonly number[], range: { least: number; largest: number } | null, sizeOf: (value: number) => number, most?: number): number[] => (typed.length ? [...typed].sort((a, b) => b - a) : range ? roundMarks(range, sizeOf, most) : [])
+
 /** A round value and a size for it with which the largest mark is about `largestMm` large, sizes following a power of the value. */
 export function proposedAnchor(power: number, { largest }: { largest: number }, largestMm: number): { by: 'value'; value: number; sizeMm: number } {
   const magnitude = 10 ** Math.floor(Math.log10(largest))

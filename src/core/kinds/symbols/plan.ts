@@ -8,7 +8,7 @@ import type { Colour } from '@/core/scene/paint'
 import { classified } from '../classified'
 import type { KindData } from '../kind'
 import { valuesOf } from '../values'
-import { proposedAnchor, rangeOf, roundMarks } from '../marks/sizes'
+import { legendMarks, proposedAnchor, rangeOf } from '../marks/sizes'
 import { powerOf, sizeScale } from './scale'
 import type { SymbolSettings } from './spec'
 
@@ -37,7 +37,7 @@ export function planSymbols(settings: SymbolSettings, data: KindData): SymbolPla
   const grades = settings.graded ? gradesOf(settings, dataset) : null
   const sizeOf = grades ? (value: number) => grades.sizesMm[classIndex(grades.classification.breaks, value, settings.inclusive)] ?? 0 : plainSize
   const { sizes, order } = sized(values, settings, grades, sizeOf)
-  const wanted = settings.legend.values.length ? [...settings.legend.values].sort((a, b) => b - a) : range ? roundMarks(range, plainSize) : []
+  const wanted = legendMarks(settings.legend.values, range, plainSize)
   const marks = wanted.map((value) => ({ value, sizeMm: plainSize(value) }))
   return { values, sizes, order, range, sizeOf, marks, decimals: Math.min(6, Math.max(0, ...wanted.map((v) => decimalsFor([v / settings.numbers.divideBy])))), grades, hues: huesOf(settings, data) }
 }

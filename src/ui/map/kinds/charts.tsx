@@ -1,7 +1,8 @@
 'use client'
 import { unordered } from '@/core/colour/schemes'
 import { chartFormWords } from '@/core/kinds/charts'
-import { isRound } from '@/core/kinds/charts/plan'
+import { isRound, type ChartPlan } from '@/core/kinds/charts/plan'
+import { planOf } from '@/core/map/compose-map'
 import { chartForms } from '@/core/kinds/charts/spec'
 import type { Layer } from '@/core/map/spec'
 import type { Prepared } from '@/core/data/prepare'
@@ -9,6 +10,7 @@ import { Check, Row, Section } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
+import { LegendValues, SizeLegendForm } from './size-legend'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
 
@@ -68,6 +70,8 @@ function Parts({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
 
 function Settings({ layer, prepared }: SettingsProps) {
   const { s, change } = editingOf('charts', layer)
+  const marks = (planOf(layer, prepared) as ChartPlan).marks.map(({ value }) => value)
+  const onValues = (values: number[]) => change('Values of the size legend', (d) => void (d.legend.values = values))
   return (
     <Section title="Charts">
       {s.parts.map(({ field, colour }, i) => (
@@ -96,6 +100,7 @@ function Settings({ layer, prepared }: SettingsProps) {
       <Row label="Opacity">
         <NumberField label="Opacity of charts" value={s.opacity * 100} unit="%" min={0} max={100} step={5} decimals={0} onChange={(n) => change('Opacity of charts', (d) => void (d.opacity = n / 100), 'chart opacity')} />
       </Row>
+      {marks.length > 0 && (isRound(s) ? <SizeLegendForm form={s.legend.form} onForm={(form) => change('Form of the size legend', (d) => void (d.legend.form = form))} values={s.legend.values} proposed={marks} onValues={onValues} /> : <LegendValues values={s.legend.values} proposed={marks} onValues={onValues} />)}
     </Section>
   )
 }

@@ -11,6 +11,7 @@ import { ChoiceList } from '../../kit/popover'
 import { usePrepared } from '../../shell/contents'
 import { chooseClasses, chooseMethodOf } from '../edit-classing'
 import { FieldPicker } from './field-picker'
+import { LegendValues } from './size-legend'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
 
@@ -104,6 +105,7 @@ function Settings({ layer, prepared }: SettingsProps) {
         <Row label="Opacity">
           <NumberField label="Opacity of flows" value={s.opacity * 100} unit="%" min={0} max={100} step={5} decimals={0} onChange={(n) => change('Opacity of flows', (d) => void (d.opacity = n / 100), 'flow opacity')} />
         </Row>
+        {!s.graded && plan.marks.length > 0 && <LegendValues values={s.legendValues} proposed={plan.marks.map(({ value }) => value)} onValues={(values) => change('Values of the legend', (d) => void (d.legendValues = values))} />}
         <p className="text-xs text-muted">
           {plan.flows.length} lines. {plan.left} smaller ones are left out{plan.within ? `, ${plan.within} stay within a place` : ''}
           {plan.unplaced ? `, ${plan.unplaced} name a place that is not there` : ''}.

@@ -9,6 +9,7 @@ import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { SchemePicker } from '../colours/scheme-picker'
+import { LegendValues } from './size-legend'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
 const numbersOf = (prepared: Prepared) => prepared.dataset.fields.filter(({ key, column }) => column.kind === 'number' && prepared.fieldMeta(key).role !== 'code').map(({ key }) => ({ value: key, label: `by ${prepared.fieldMeta(key).label.toLowerCase()}` }))
@@ -54,8 +55,9 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
   return null
 }
 
-function Settings({ layer }: SettingsProps) {
+function Settings({ layer, prepared }: SettingsProps) {
   const { s, change } = editingOf('lines', layer)
+  const marks = (planOf(layer, prepared) as LinePlan).marks.map(({ value }) => value)
   return (
     <Section title="Lines">
       {!s.colour && (
@@ -98,6 +100,7 @@ function Settings({ layer }: SettingsProps) {
         <NumberField label="Offset to the right" value={s.offsetMm} unit="mm" min={-20} max={20} step={0.2} onChange={(mm) => change('Offset of lines', (d) => void (d.offsetMm = mm), 'offset')} />
         <Check label="Dashed" checked={s.dashed} onChange={(dashed) => change('Dashes', (d) => void (d.dashed = dashed))} />
       </Row>
+      {s.width && marks.length > 0 && <LegendValues values={s.legendValues} proposed={marks} onValues={(values) => change('Values of the legend', (d) => void (d.legendValues = values))} />}
       <Row label="Opacity">
         <NumberField label="Opacity of lines" value={s.opacity * 100} unit="%" min={0} max={100} step={5} decimals={0} onChange={(n) => change('Opacity of lines', (d) => void (d.opacity = n / 100), 'line opacity')} />
       </Row>

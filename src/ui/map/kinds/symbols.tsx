@@ -12,7 +12,7 @@ import type { SymbolSettings } from '@/core/kinds/symbols/spec'
 import { pictureLabel } from '@/core/kinds/marks/pictures'
 import type { SymbolPlan } from '@/core/kinds/symbols/plan'
 import type { Layer } from '@/core/map/spec'
-import { Button, Check, Row, Section, Segments, Select } from '../../kit/controls'
+import { Check, Row, Section, Segments } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
@@ -22,6 +22,7 @@ import { FieldPicker, PerPicker } from './field-picker'
 import { editingOf, type Change, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { OverlapNote } from './overlap'
 import { PicturePicker } from './picture-picker'
+import { SizeLegendForm } from './size-legend'
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
   const { s, change } = editingOf('symbols', layer)
@@ -170,41 +171,8 @@ function Settings({ layer, prepared }: SettingsProps) {
       </Section>
       {!s.graded && (
         <Section title="Size legend">
-          <Row label="Form">
-            <Select label="Form of the size legend" value={s.legend.form} options={[{ value: 'nested', label: 'on one foot' }, { value: 'concentric', label: 'around one middle' }, { value: 'beside', label: 'beside each other' }, { value: 'list', label: 'in a list' }]} onChange={(form) => change('Form of the size legend', (d) => void (d.legend.form = form))} />
-          </Row>
-          <Row label="Values">
-            <ValuesField values={s.legend.values} proposed={plan.marks.map(({ value }) => value)} onChange={(values) => change('Values of the size legend', (d) => void (d.legend.values = values))} />
-          </Row>
+          <SizeLegendForm form={s.legend.form} onForm={(form) => change('Form of the size legend', (d) => void (d.legend.form = form))} values={s.legend.values} proposed={plan.marks.map(({ value }) => value)} onValues={(values) => change('Values of the size legend', (d) => void (d.legend.values = values))} />
         </Section>
-      )}
-    </>
-  )
-}
-
-/** Values with commas between them; none takes round ones. */
-function ValuesField({ values, proposed, onChange }: { values: number[]; proposed: number[]; onChange: (values: number[]) => void }) {
-  const shown = (values.length ? values : proposed).join('; ')
-  return (
-    <>
-      <input
-        key={shown}
-        aria-label="Values of the size legend, with semicolons between them"
-        defaultValue={shown}
-        className="control w-full"
-        onBlur={(event) => {
-          const read = event.target.value.split(/[;\s]+/).filter(Boolean).map((text) => Number(text.replace(/,/g, '')))
-          const good = read.length > 0 && read.every((n) => Number.isFinite(n) && n > 0)
-          event.target.setAttribute('aria-invalid', String(!good && event.target.value.trim() !== ''))
-          if (event.target.value.trim() === '') onChange([])
-          else if (good && event.target.value !== shown) onChange(read)
-        }}
-        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-      />
-      {values.length > 0 && (
-        <Button className="!h-6 !px-1.5 !text-xs" onClick={() => onChange([])}>
-          Round
-        </Button>
       )}
     </>
   )
