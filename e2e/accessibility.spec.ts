@@ -20,7 +20,7 @@ for (const theme of ['daylight', 'lamplight']) {
       await openDemo(page, desk)
       if (desk === 'data') await page.getByRole('columnheader', { name: /^Population/ }).getByRole('button').first().click()
       if (desk === 'sheet') await page.getByLabel('Pile').getByRole('button', { name: 'Legend', exact: true }).click()
-      if (desk === 'proof') await expect(page.getByText('9 passed')).toBeVisible()
+      if (desk === 'proof') await expect(page.getByText('10 passed')).toBeVisible()
       expect(await serious(page)).toEqual([])
     })
   }

@@ -17,7 +17,7 @@ test('the adviser proposes projections for what must stay true; a shaded map on 
   await page.getByRole('button', { name: 'keep them' }).click()
   await expect(page.getByText(/does not keep areas/)).toHaveCount(0)
   await open()
-  await page.getByRole('button', { name: 'Orthographic', exact: true }).click()
+  await page.getByRole('button', { name: 'Orthographic azimuthal', exact: true }).click()
   await page.getByLabel('Latitude of the centre').fill('30')
   await page.keyboard.press('Enter')
   await expect.poll(async () => (await savedFolio(page, id)).maps[0].projection).toMatchObject({ id: 'orthographic', centre: [original.maps[0].projection.centre[0], 30] })
