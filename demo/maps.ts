@@ -145,6 +145,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       plain('night-land', 'Land', 'districts', '#1d2630', '#1d2630', 0.2),
     ],
   })
+  const near = { closest: null, farthest: 9_000_000 }
   const orientation = makeMap({
     id: 'orientation',
     name: 'Lindmere',
@@ -158,10 +159,10 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     ],
     layers: [
       layer('seats', 'Large towns', 'towns', 'plain', () => presetOf('seat'), { groupId: 'places', filter: 'population >= 100000', labels: plainLabels('name', 'points', { sizePt: 8, sizeBy: { field: 'population', steps: [{ atLeast: 200_000, sizePt: 10 }] }, weight: 600, rankField: 'population', importance: 5, point: { first: 'right', gapMm: 0.6, within: false, far: true } }) }),
-      layer('other-towns', 'Towns', 'towns', 'plain', () => presetOf('town'), { groupId: 'places', filter: 'population < 100000', labels: plainLabels('name', 'points', { sizePt: 6.5, rankField: 'population', importance: 4 }) }),
+      layer('other-towns', 'Towns', 'towns', 'plain', () => presetOf('town'), { groupId: 'places', scales: near, filter: 'population < 100000', labels: plainLabels('name', 'points', { sizePt: 6.5, rankField: 'population', importance: 4 }) }),
       plain('provinces-of-lindmere', 'Provinces', 'provinces', null, '#8d8577', 0.5, { labels: provinceNames(8, { capitals: 'capitals', spacing: 0.22, colour: '#8a7a5c', weight: 600, importance: 5, area: { form: 'as fits', beyond: false, outside: false }, halo: { colour: '#f3efe4', widthPt: 0.8 } }) }),
-      layer('lakes-of-lindmere', 'Lakes', 'lakes', 'plain', () => presetOf('lake'), { groupId: 'waters', labels: plainLabels('name', 'areas', { ...waterNames(6), importance: 3, halo: { colour: '#f3efe4', widthPt: 0.9 } }) }),
-      layer('rivers-of-lindmere', 'Rivers', 'rivers', 'plain', () => presetOf('river'), { groupId: 'waters', labels: plainLabels('name', 'lines', { ...waterNames(6), rankField: 'order', halo: { colour: '#f3efe4', widthPt: 0.9 }, line: { side: 'above', curved: true, repeatMm: 120 } }) }),
+      layer('lakes-of-lindmere', 'Lakes', 'lakes', 'plain', () => presetOf('lake'), { groupId: 'waters', scales: near, labels: plainLabels('name', 'areas', { ...waterNames(6), importance: 3, halo: { colour: '#f3efe4', widthPt: 0.9 } }) }),
+      layer('rivers-of-lindmere', 'Rivers', 'rivers', 'plain', () => presetOf('river'), { groupId: 'waters', scales: near, labels: plainLabels('name', 'lines', { ...waterNames(6), rankField: 'order', halo: { colour: '#f3efe4', widthPt: 0.9 }, line: { side: 'above', curved: true, repeatMm: 120 } }) }),
       layer('relief', 'Relief', 'relief', 'raster', (initial: RasterSettings) => ({ ...initial, look: 'greys', reversed: true }), { opacity: 0.3, blend: 'multiply', inLegend: false }),
     ],
   })

@@ -78,7 +78,7 @@ function errorLines(projection: Projection, to: PaperTransform, window: PaperWin
   // Contours close along the edge of the grid; that part is no line of equal error.
   const make = contours().size([columns, rows]).smooth(true)
   return steps.flatMap((step) => {
-    const lines = make.contour(values.map((value) => (Number.isFinite(value) ? value : low)), step).coordinates.flat().flatMap((ring) => openParts(ring as [number, number][], columns, rows))
+    const lines = make.contour(values.map((value) => (Number.isFinite(value) ? value : low)), step).coordinates.flat().flatMap((ring) => openParts(ring as [number, number][], columns, rows, values))
     const onPaper = lines.map((line) => line.flatMap(([gx, gy]) => [window.x + (gx - 0.5) * cell, window.y + (gy - 0.5) * cell]))
     if (!onPaper.length) return []
     const longest = onPaper.reduce((a, b) => (b.length > a.length ? b : a))
@@ -88,9 +88,15 @@ function errorLines(projection: Projection, to: PaperTransform, window: PaperWin
   })
 }
 
-/** The stretches of a ring that do not run along the edge of the grid. */
-function openParts(ring: [number, number][], columns: number, rows: number): [number, number][][] {
-  const onEdge = ([x, y]: [number, number]): boolean => x <= 0.5 || y <= 0.5 || x >= columns - 0.5 || y >= rows - 0.5
+/** The stretches of a ring that run neither along the edge of the grid nor along that of the world, beyond which nothing is known. */
+function openParts(ring: [number, number][], columns: number, rows: number, values: number[]): [number, number][][] {
+  const unknown = (column: number, row: number): boolean => !Number.isFinite(values[row * columns + column])
+  const onEdge = ([x, y]: [number, number]): boolean => {
+    if (x <= 0.5 || y <= 0.5 || x >= columns - 0.5 || y >= rows - 0.5) return true
+    const [left, top] = [Math.floor(x - 0.5), Math.floor(y - 0.5)]
+    const [right, foot] = [Math.min(columns - 1, left + 1), Math.min(rows - 1, top + 1)]
+    return unknown(left, top) || unknown(right, top) || unknown(left, foot) || unknown(right, foot)
+  }
   const parts: [number, number][][] = []
   let part: [number, number][] = []
   for (const point of ring) {

@@ -62,4 +62,13 @@ describe('fitting', () => {
   })
 
   it('has no view of nothing', () => expect(fitView(projection, [{ kind: 'none' }], window)).toBeNull())
+
+  it('of a map of flows shows the places that they run between', () => {
+    const flows = folio.maps.find(({ id }) => id === 'between')
+    const shaded = folio.maps.find(({ id }) => id === 'loans')
+    if (!flows || !shaded) throw new Error('The demo has both maps.')
+    const window = { width: 200, height: 140 }
+    const [a, b] = [flows, shaded].map((map) => fitMap({ ...map, projection: shaded.projection }, datasets, window))
+    expect((a?.scaleDenominator ?? 0) / (b?.scaleDenominator ?? 1)).toBeCloseTo(1, 2)
+  })
 })

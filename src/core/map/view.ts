@@ -53,11 +53,16 @@ export function fitView(projection: Projection, geometries: Geometry[], window: 
   return { centre, scaleDenominator: (1000 * groundPerProjected(projection, centre)) / mmPerMetre }
 }
 
-/** The geometries that decide a map's first extent: its thematic layers', or all of them where those have none. */
+/** The geometries that decide a map's first extent: those that its thematic layers show or draw on, or all of them where there are none. */
 export function leadingGeometries(map: MapSpec, datasets: Map<string, Prepared>): Geometry[] {
-  const visible = map.layers.filter((layer) => layer.visible).map((layer) => ({ thematic: kindOf(layer.symbology.kind).thematic, places: placesOf(shownOf(layer, datasets)?.dataset).filter(({ kind }) => kind !== 'none') }))
+  const visible = map.layers.filter((layer) => layer.visible).map((layer) => ({ thematic: kindOf(layer.symbology.kind).thematic, places: placesShown(layer, datasets) }))
   const thematic = visible.filter((one) => one.thematic && one.places.length)
   return (thematic.length ? thematic : visible).flatMap(({ places }) => places)
+}
+
+function placesShown(layer: MapSpec['layers'][number], datasets: Map<string, Prepared>): Geometry[] {
+  const own = placesOf(shownOf(layer, datasets)?.dataset).filter(({ kind }) => kind !== 'none')
+  return own.length ? own : kindOf(layer.symbology.kind).needs(layer.symbology.settings).flatMap((id) => placesOf(datasets.get(id)?.dataset))
 }
 
 export const fitMap = (map: MapSpec, datasets: Map<string, Prepared>, window: { width: number; height: number }, margin?: number): MapView | null =>

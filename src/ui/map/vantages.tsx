@@ -117,7 +117,7 @@ function featuresExtent(prepared: Prepared, which: { row: string; where: string 
   let rows: Int32Array | null = null
   if (which?.row) rows = Int32Array.of(rowKeys(prepared).indexOf(which.row))
   else if (which) {
-    if (!which.where.trim()) return { extent: null, problem: 'Choose a feature or say where.' }
+    if (!which.where.trim()) return { extent: null, problem: null }
     try {
       rows = Int32Array.from(formulaValues(which.where, prepared.dataset).flatMap((value, i) => (value ? [i] : [])))
     } catch (error) {
