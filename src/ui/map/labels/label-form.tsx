@@ -114,15 +114,19 @@ function Lettering({ labels, change }: { labels: LabelSettings; change: Change }
     <Section title="Lettering">
       <Row label="Typeface">
         <Select label="Typeface of labels" value={labels.family} options={fontFamilyIds.map((id) => ({ value: id, label: fontFamilies[id].label }))} onChange={(family) => change('Typeface of labels', (d) => void (d.family = family))} />
-        <NumberField label="Size of labels" className="max-w-[84px]" value={labels.sizePt} unit="pt" min={2} max={144} step={0.5} onChange={(n) => change('Size of labels', (d) => void (d.sizePt = n), 'size')} />
       </Row>
-      <Row label="Style">
-        <Select label="Weight of labels" value={String(labels.weight)} options={Object.entries(weights).map(([value, label]) => ({ value, label }))} onChange={(weight) => change('Weight of labels', (d) => void (d.weight = Number(weight) as 400))} />
+      <Row label="Size">
+        <NumberField label="Size of labels" value={labels.sizePt} unit="pt" min={2} max={144} step={0.5} onChange={(n) => change('Size of labels', (d) => void (d.sizePt = n), 'size')} />
+        <Select label="Weight of labels" className="!w-[92px] shrink-0" value={String(labels.weight)} options={Object.entries(weights).map(([value, label]) => ({ value, label }))} onChange={(weight) => change('Weight of labels', (d) => void (d.weight = Number(weight) as 400))} />
+      </Row>
+      <Row label="Slope">
         <Check label="italic" checked={labels.italic} onChange={(italic) => change('Slope of labels', (d) => void (d.italic = italic))} />
       </Row>
       <Row label="Letters">
         <Select label="Capitals" value={labels.capitals} options={capitalForms.map((value) => ({ value, label: value }))} onChange={(capitals) => change('Capitals', (d) => void (d.capitals = capitals))} />
-        <NumberField label="Letter-spacing" className="max-w-[84px]" value={labels.spacing * 100} unit="%" min={-10} max={200} step={2} decimals={0} onChange={(n) => change('Letter-spacing', (d) => void (d.spacing = n / 100), 'spacing')} />
+      </Row>
+      <Row label="Spacing">
+        <NumberField label="Letter-spacing" value={labels.spacing * 100} unit="%" min={-10} max={200} step={2} decimals={0} onChange={(n) => change('Letter-spacing', (d) => void (d.spacing = n / 100), 'spacing')} />
       </Row>
       <Row label="Colour">
         <ColourField label="Colour of labels" value={labels.colour} onChange={(colour) => change('Colour of labels', (d) => void (d.colour = colour), 'colour')} />
@@ -150,7 +154,7 @@ function SizeByClass({ labels, change, numbers }: { labels: LabelSettings; chang
         <div key={i} className="flex items-center gap-1.5">
           <span className="text-xs text-muted">from</span>
           <NumberField label={`Value of step ${i + 1}`} value={step.atLeast} onChange={(n) => change('Size by value', (d) => void (d.sizeBy && (d.sizeBy.steps[i].atLeast = n)), `step ${i}`)} />
-          <NumberField label={`Size of step ${i + 1}`} className="max-w-[84px]" value={step.sizePt} unit="pt" min={2} max={144} step={0.5} onChange={(n) => change('Size by value', (d) => void (d.sizeBy && (d.sizeBy.steps[i].sizePt = n)), `size ${i}`)} />
+          <NumberField label={`Size of step ${i + 1}`} className="!w-[76px] !flex-none" value={step.sizePt} unit="pt" min={2} max={144} step={0.5} onChange={(n) => change('Size by value', (d) => void (d.sizeBy && (d.sizeBy.steps[i].sizePt = n)), `size ${i}`)} />
           <IconButton label={`Without step ${i + 1}`} onClick={() => change('Size by value', (d) => void d.sizeBy?.steps.splice(i, 1))}>
             <X size={13} />
           </IconButton>
