@@ -57,8 +57,11 @@ async function run(): Promise<void> {
     wish = null
     const mine = (work ??= start())
     const since = performance.now()
-    const tell = proxy((doing: Doing) => void (work === mine && change({ doing: { ...doing, since: now.doing?.since ?? since } })))
+    // Progress comes by a way of its own and may arrive after the answer.
+    let over = false
+    const tell = proxy((doing: Doing) => void (!over && work === mine && change({ doing: { ...doing, since: now.doing?.since ?? since } })))
     const answer = await Promise.race([mine.api.prepare(entries, staged, tell), stopped(mine)])
+    over = true
     underWay = null
     if (!answer) change({ doing: null })
     else change({ of: entries, staged, chains: mine.receive(answer.parcel), doing: null, problem: answer.problem })

@@ -117,9 +117,9 @@ function Lettering({ labels, change }: { labels: LabelSettings; change: Change }
       </Row>
       <Row label="Size">
         <NumberField label="Size of labels" value={labels.sizePt} unit="pt" min={2} max={144} step={0.5} onChange={(n) => change('Size of labels', (d) => void (d.sizePt = n), 'size')} />
-        <Select label="Weight of labels" className="!w-[92px] shrink-0" value={String(labels.weight)} options={Object.entries(weights).map(([value, label]) => ({ value, label }))} onChange={(weight) => change('Weight of labels', (d) => void (d.weight = Number(weight) as 400))} />
       </Row>
-      <Row label="Slope">
+      <Row label="Style">
+        <Select label="Weight of labels" value={String(labels.weight)} options={Object.entries(weights).map(([value, label]) => ({ value, label }))} onChange={(weight) => change('Weight of labels', (d) => void (d.weight = Number(weight) as 400))} />
         <Check label="italic" checked={labels.italic} onChange={(italic) => change('Slope of labels', (d) => void (d.italic = italic))} />
       </Row>
       <Row label="Letters">
