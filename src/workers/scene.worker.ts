@@ -6,7 +6,7 @@ import { featureAt } from '@/core/geo/feature-at'
 import { generalise } from '@/core/geo/generalise'
 import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
-import { overlapShare, shrinkTo } from '@/core/kinds/marks/overlap'
+import { shrinking } from '@/core/kinds/marks/overlap'
 import { kindOf } from '@/core/kinds/registry'
 import { composeLabelledMap, planOf } from '@/core/map/compose-map'
 import { distortionFonts, drawDistortion, type DistortionView } from '@/core/map/distortion'
@@ -163,8 +163,13 @@ const waysOfLayer = (layer: Layer, which: number): Way[] => onLayer(layer, (prep
 const wayOfLayer = (layer: Layer, which: number, id: MethodId): Way | null => onLayer(layer, (prepared) => wayOf(layer, prepared, which, id))
 const judgeLayer = (layer: Layer, which: number): Judgement | null => onLayer(layer, (prepared) => judge(layer, prepared, which))
 
-/** How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it; null for layers without symbols. */
-function overlap(map: MapSpec, view: MapView, layerId: string, limit: number): { share: number; factor: number } | null {
+let overlapKnown: { key: string; found: { share: number; factor: number } } | null = null
+
+/**
+ * How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it; null for
+ * layers without symbols. Drawing goes on in between; symbols that lie as before are not looked at again.
+ */
+async function overlap(map: MapSpec, view: MapView, layerId: string, limit: number): Promise<{ share: number; factor: number } | null> {
   const layer = map.layers.find(({ id }) => id === layerId)
   const prepared = layer && shownOf(layer, datasets)
   if (!prepared) return null
@@ -172,8 +177,17 @@ function overlap(map: MapSpec, view: MapView, layerId: string, limit: number): {
   const to = paperTransform(projection, view, { x: 0, y: 0, width: 100, height: 100 })
   const marks = kindOf(layer.symbology.kind).marks(planOf(layer, prepared), layer.symbology.settings, { dataset: prepared.dataset, projection, to })
   if (!marks.length) return null
-  const discs = marks.map(({ x, y, left, up, right, down }) => ({ x, y, r: Math.max(left + right, up + down) / 2 }))
-  return { share: overlapShare(discs), factor: shrinkTo(discs, limit) }
+  const discs = marks.map(({ x, y, left, up, right, down }) => ({ x: x - marks[0].x, y: y - marks[0].y, r: Math.max(left + right, up + down) / 2 }))
+  const key = `${limit} ${discs.length} ${discs.reduce((sum, { x, y, r }, i) => (sum * 31 + x + 3 * y + 7 * r * (i + 1)) % 1e9, 7)}`
+  if (overlapKnown?.key === key) return overlapKnown.found
+  const steps = shrinking(discs, limit)
+  for (let step = steps.next(); ; step = steps.next()) {
+    if (step.done) {
+      overlapKnown = { key, found: step.value }
+      return step.value
+    }
+    await new Promise((resolve) => setTimeout(resolve, 0))
+  }
 }
 
 const sceneApi = { proof, overlap, waysOf: waysOfLayer, wayOf: wayOfLayer, judge: judgeLayer, setFolio, drawMap, drawSheet, legendLines, thumbnail, hit, outlineOf }

@@ -28,12 +28,20 @@ export function overlapShare(discs: Disc[]): number {
 
 /** By how much sizes are to be multiplied so that no more than `limit` of the area is covered; 1 where that holds already. */
 export function shrinkTo(discs: Disc[], limit: number): number {
-  if (overlapShare(discs) <= limit) return 1
+  const steps = shrinking(discs, limit)
+  for (let step = steps.next(); ; step = steps.next()) if (step.done) return step.value.factor
+}
+
+/** The share that is covered and the factor, reckoned in steps between which something else can be done. */
+export function* shrinking(discs: Disc[], limit: number): Generator<undefined, { share: number; factor: number }> {
+  const share = overlapShare(discs)
+  if (share <= limit) return { share, factor: 1 }
   let [low, high] = [0.02, 1]
   for (let i = 0; i < 12; i++) {
+    yield
     const middle = (low + high) / 2
     if (overlapShare(discs.map(({ x, y, r }) => ({ x, y, r: r * middle }))) <= limit) low = middle
     else high = middle
   }
-  return low
+  return { share, factor: low }
 }
