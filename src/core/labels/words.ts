@@ -3,6 +3,7 @@ import { plainFormat, writeNumber } from '@/core/classify/number-format'
 import { numbersOf, textAt } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { FormulaError, formulaValues } from '@/core/data/formula'
+import { keyedMemory } from '@/core/data/keyed-memory'
 import type { LabelSettings } from './spec'
 
 /** A number as labels write it: thousands apart, no more than two decimals. */
@@ -16,23 +17,14 @@ export const labelFunctions = {
   format: (value: unknown, decimals: unknown = 0): string => writeNumber(Number(value), plainFormat(), Math.max(0, Math.min(6, Math.round(Number(decimals) || 0)))),
 }
 
-const memory = new WeakMap<Dataset, Map<string, { words: (string | null)[]; problem: string | null }>>()
+type Words = { words: (string | null)[]; problem: string | null }
+
+const remember = keyedMemory<Dataset, Words>(20)
 
 /** What the label of each row says, null where there is nothing to say; and what is wrong with the formula. */
-export function labelWords(text: LabelSettings['text'], dataset: Dataset): { words: (string | null)[]; problem: string | null } {
-  const known = memory.get(dataset) ?? new Map<string, { words: (string | null)[]; problem: string | null }>()
-  memory.set(dataset, known)
-  const key = JSON.stringify(text)
-  let found = known.get(key)
-  if (!found) {
-    found = reckon(text, dataset)
-    if (known.size > 20) known.clear()
-    known.set(key, found)
-  }
-  return found
-}
+export const labelWords = (text: LabelSettings['text'], dataset: Dataset): Words => remember(dataset, JSON.stringify(text), () => reckon(text, dataset))
 
-function reckon(text: LabelSettings['text'], dataset: Dataset): { words: (string | null)[]; problem: string | null } {
+function reckon(text: LabelSettings['text'], dataset: Dataset): Words {
   if (text.by === 'field') {
     const column = fieldOf(dataset, text.field)
     const words = Array.from({ length: dataset.rowCount }, (_, row) => (column ? (column.kind === 'number' ? (Number.isNaN(column.values[row]) ? null : writeValue(column.values[row])) : textAt(column, row)) : null))

@@ -40,15 +40,15 @@ export function composeLabelledMap(input: MapInput): ComposedMap {
   const { map, view, window, fonts, idPrefix = '', keepOff = [] } = input
   const projection = createProjection(map.projection)
   const to = paperTransform(projection, view, window)
-  const drawn = [...map.layers].reverse().flatMap((layer) => (isDrawn(layer, map, view) ? drawLayer(layer, input, projection, to) : []))
+  const ready = [...map.layers].reverse().flatMap((layer) => (isDrawn(layer, map, view) ? readyLayer(layer, input, projection, to) : []))
   const graticule = map.graticule && drawGraticule(map.graticule, projection, to, window, fonts, keepOff)
   const net = (nodes: Node[], name: string): Node[] => (nodes.length ? [group(`${idPrefix}${name}`, nodes, { name, layer: true })] : [])
-  const { groups, report } = labelMap({ layers: drawn.map(({ labelled }) => labelled), projection, to, window, fonts, keepOff })
+  const { groups, report } = labelMap({ layers: ready.map(({ labelled }) => labelled), projection, to, window, fonts, keepOff })
   const ground = group(`${idPrefix}background`, groundNodes(input, projection, to), { name: 'Background', layer: true })
   const children = [
     ground,
     ...(map.graticule && !map.graticule.over ? net(graticule?.lines ?? [], 'Graticule') : []),
-    ...inGroups(drawn, map, idPrefix),
+    ...inGroups(ready, map, idPrefix),
     ...(map.graticule?.over ? net(graticule?.lines ?? [], 'Graticule') : []),
     ...groups.map((one) => ({ ...one, id: `${idPrefix}${one.id}` })),
     ...net(graticule?.labels ?? [], 'Degrees'),
@@ -62,9 +62,19 @@ export function isDrawn(layer: Layer, { groups }: MapSpec, { scaleDenominator }:
   return layer.visible && !hidden && scaleDenominator >= (layer.scales.closest ?? 0) && scaleDenominator <= (layer.scales.farthest ?? Infinity)
 }
 
-type Drawn = { node: Group; labelled: LabelledLayer }
+/** What became of the labels of a map, without drawing it. */
+export function labelsOf(input: MapInput): LabelReport {
+  const { map, view, window, fonts, keepOff = [] } = input
+  const projection = createProjection(map.projection)
+  const to = paperTransform(projection, view, window)
+  const layers = [...map.layers].reverse().flatMap((layer) => (isDrawn(layer, map, view) ? readyLayer(layer, input, projection, to) : []))
+  return labelMap({ layers: layers.map(({ labelled }) => labelled), projection, to, window, fonts, keepOff }).report
+}
 
-function drawLayer(layer: Layer, { window, datasets, fonts, toleranceMm, idPrefix = '' }: MapInput, projection: Projection, to: PaperTransform): Drawn[] {
+/** A layer with all that its drawing and its labels need. */
+type Ready = { draw: () => Group; labelled: LabelledLayer }
+
+function readyLayer(layer: Layer, { window, datasets, fonts, toleranceMm, idPrefix = '' }: MapInput, projection: Projection, to: PaperTransform): Ready[] {
   const prepared = shownOf(layer, datasets)
   if (!prepared) return []
   const projected = generalise(projectGeometry(prepared.dataset.geometry, projection), toleranceMm / to.mmPerMetre)
@@ -72,15 +82,16 @@ function drawLayer(layer: Layer, { window, datasets, fonts, toleranceMm, idPrefi
   const plan = planOf(layer, prepared)
   const { settings } = layer.symbology
   const context = { dataset: prepared.dataset, datasetOf: prepared.datasetOf, projection, toleranceMm, projected, to, window, fonts, featureName: (feature: number) => `${layer.name} ${rowName(prepared, feature)}` }
-  const node = group(`${idPrefix}${layer.name}`, kind.draw(plan, settings, context), { name: layer.name, layer: true, opacity: layer.opacity, blend: layer.blend })
-  return [{ node, labelled: { layer, prepared, projected, marks: () => kind.marks(plan, settings, context) } }]
+  const draw = () => group(`${idPrefix}${layer.name}`, kind.draw(plan, settings, context), { name: layer.name, layer: true, opacity: layer.opacity, blend: layer.blend })
+  return [{ draw, labelled: { layer, prepared, projected, marks: () => kind.marks(plan, settings, context) } }]
 }
 
 /** The layers, those of a group within it. */
-function inGroups(drawn: Drawn[], { groups }: MapSpec, idPrefix: string): Group[] {
+function inGroups(ready: Ready[], { groups }: MapSpec, idPrefix: string): Group[] {
   const out: Group[] = []
   let last: string | null = null
-  for (const { node, labelled } of drawn) {
+  for (const { draw, labelled } of ready) {
+    const node = draw()
     const spec = groups.find(({ id }) => id === labelled.layer.groupId)
     if (spec && spec.id === last) out[out.length - 1].children.push(node)
     else out.push(spec ? group(`${idPrefix}${spec.name}`, [node], { name: spec.name, layer: true, opacity: spec.opacity, blend: spec.blend }) : node)

@@ -1,25 +1,16 @@
 import { FormulaError, formulaValues } from '@/core/data/formula'
 import type { Dataset } from '@/core/data/dataset'
+import { keyedMemory } from '@/core/data/keyed-memory'
 import type { Prepared } from '@/core/data/prepare'
 import { keepRows } from '@/core/data/steps/filter'
 import type { Layer } from './spec'
 
 type Kept = { dataset: Dataset; problem: string | null }
 
-const memory = new WeakMap<Dataset, Map<string, Kept>>()
-const described = new WeakMap<Prepared, Map<string, Prepared>>()
+const rememberRows = keyedMemory<Dataset, Kept>(12)
+const rememberPrepared = keyedMemory<Prepared, Prepared>(12)
 
-function kept({ filter }: Pick<Layer, 'filter'>, dataset: Dataset): Kept {
-  const known = memory.get(dataset) ?? new Map<string, Kept>()
-  memory.set(dataset, known)
-  let found = known.get(filter)
-  if (!found) {
-    found = reckon(filter, dataset)
-    if (known.size > 12) known.clear()
-    known.set(filter, found)
-  }
-  return found
-}
+const kept = ({ filter }: Pick<Layer, 'filter'>, dataset: Dataset): Kept => rememberRows(dataset, filter, () => reckon(filter, dataset))
 
 function reckon(filter: string, dataset: Dataset): Kept {
   try {
@@ -37,13 +28,7 @@ export function shown(layer: Pick<Layer, 'filter'>, prepared: Prepared): Prepare
   if (!layer.filter.trim()) return prepared
   const { dataset } = kept(layer, prepared.dataset)
   if (dataset === prepared.dataset) return prepared
-  const known = described.get(prepared) ?? new Map<string, Prepared>()
-  described.set(prepared, known)
-  const found = known.get(layer.filter)
-  if (found?.dataset === dataset) return found
-  const made = { ...prepared, dataset }
-  known.set(layer.filter, made)
-  return made
+  return rememberPrepared(prepared, layer.filter, () => ({ ...prepared, dataset }))
 }
 
 /** The rows that a layer shows of the datasets at hand; null while its own is not. */

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import type { DatasetEntry } from '@/core/data/entry'
 import { exportFormatIds, exportFormats, type ExportFormat } from '@/formats/writers/formats'
 import { Button, Row, Select } from '../kit/controls'
+import { saveFile } from '../kit/save-file'
 import { SystemPicker } from './system-picker'
 
 /** Saves a prepared dataset as a file. */
@@ -18,11 +19,7 @@ export function SaveDataset({ folioId, entry, hasShapes, onBefore }: { folioId: 
     const response = await fetch(`/api/folios/${folioId}/datasets/${entry.id}?format=${format}&names=${names}&crs=${encodeURIComponent(crs)}`)
     if (!response.ok) return setProblem(String(((await response.json().catch(() => ({}))) as { detail?: string }).detail ?? 'It could not be saved.'))
     const name = /filename\*=UTF-8''(.+)$/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? 'data'
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(await response.blob())
-    link.download = decodeURIComponent(name)
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+    saveFile(await response.blob(), decodeURIComponent(name))
   }
   return (
     <div className="flex flex-col gap-1">

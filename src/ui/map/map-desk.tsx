@@ -8,8 +8,8 @@ import { featureAt } from '@/core/geo/feature-at'
 import { kindOf } from '@/core/kinds/registry'
 import { classesOf, kindData, planOf } from '@/core/map/compose-map'
 import { shownOf } from '@/core/map/shown'
-import type { LabelReport } from '@/core/map/label-map'
 import type { Layer, MapSpec, MapView, Vantage } from '@/core/map/spec'
+import type { LabelReport } from '@/core/map/label-map'
 import { vantageView } from '@/core/map/vantage'
 import { fitMap, groundMetresPerMm } from '@/core/map/view'
 import { entryOf } from '@/core/projection/catalogue'
@@ -84,6 +84,8 @@ const footPx = 48
 
 type Pointed = { feature: number; x: number; y: number } | null
 
+const onLabels = (report: LabelReport, view: MapView) => useLabelReport.setState({ report, view })
+
 function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | undefined; prepared: Prepared | undefined; all: Map<string, Prepared> }) {
   const view = useFolio((state) => state.views[map.id]) ?? null
   const setView = useFolio((state) => state.setView)
@@ -111,11 +113,6 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
     const found = vantageView(vantage, map, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
     if (found) onView(vantage.of.by === 'view' ? found : panned(map, found, clear, 0, -footPx / 2))
   }
-  const [labels, setLabels] = useState<{ report: LabelReport; view: MapView } | null>(null)
-  const onLabels = useCallback((report: LabelReport, of: MapView) => {
-    useLabelReport.setState({ report })
-    setLabels({ report, view: of })
-  }, [])
   const latestFit = useRef(fit)
   latestFit.current = fit
   const onSize = useCallback(
@@ -163,10 +160,10 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
             setPointed(found >= 0 ? { feature: found, ...at } : null)
           }}
           onLabels={onLabels}
-          shows
+          showsDistortion
           mark={feature >= 0 && layer ? { layerId: layer.id, feature } : null}
         >
-          {view && size && layer?.labels && labels && <LabelHandles map={map} layer={layer} view={view} size={size} report={labels.report} away={labels.view !== view} />}
+          {view && size && layer?.labels && <LabelHandles map={map} layer={layer} view={view} size={size} />}
           {view && size && (
             <>
               <ScaleNote map={map} view={view} />

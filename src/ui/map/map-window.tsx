@@ -23,7 +23,7 @@ type Props = {
   /** A feature to be outlined. */
   mark?: { layerId: string; feature: number } | null
   /** Whether the distortion is shown where it is wished for. */
-  shows?: boolean
+  showsDistortion?: boolean
   /** What became of the labels, with the view that they were placed in. */
   onLabels?: (labels: LabelReport, view: MapView) => void
   children?: ReactNode
@@ -35,10 +35,10 @@ const onGround = ({ target, currentTarget }: { target: EventTarget; currentTarge
 type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
 
 /** A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one follows. */
-export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, mark, onLabels, shows = false, children }: Props) {
+export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, mark, onLabels, showsDistortion = false, children }: Props) {
   const folio = useDocument()
   const drawn = useDrawn()
-  const distortion = useDistortion((state) => (shows ? state.view : 'none'))
+  const distortion = useDistortion((state) => (showsDistortion ? state.view : 'none'))
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const size = useSize(frame)

@@ -3,6 +3,7 @@ import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import { coloursFor } from '@/core/colour/colouring'
 import { unordered } from '@/core/colour/schemes'
 import { textAt } from '@/core/data/column'
+import { keyedMemory } from '@/core/data/keyed-memory'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
 import { classified } from '../classified'
@@ -42,22 +43,15 @@ export function planSymbols(settings: SymbolSettings, data: KindData): SymbolPla
   return { values, sizes, order, range, sizeOf, marks, decimals: Math.min(6, Math.max(0, ...wanted.map((v) => decimalsFor([v / settings.numbers.divideBy])))), grades, hues: huesOf(settings, data) }
 }
 
-const memory = new WeakMap<Float64Array, Map<string, Pick<SymbolPlan, 'sizes' | 'order'>>>()
+const remember = keyedMemory<Float64Array, Pick<SymbolPlan, 'sizes' | 'order'>>(10)
 
 /** The sizes of all symbols and their order, reckoned once for each way of sizing them: another colour changes neither. */
 function sized(values: Float64Array, { shape, scaling, exponent, anchor, leastMm, setAside, inclusive }: SymbolSettings, grades: SymbolPlan['grades'], sizeOf: (value: number) => number): Pick<SymbolPlan, 'sizes' | 'order'> {
-  const known = memory.get(values) ?? new Map<string, Pick<SymbolPlan, 'sizes' | 'order'>>()
-  memory.set(values, known)
   const key = JSON.stringify([shape, scaling, exponent, anchor, leastMm, setAside, inclusive, grades && [grades.classification.breaks, grades.sizesMm]])
-  let found = known.get(key)
-  if (!found) {
+  return remember(values, key, () => {
     const sizes = Float64Array.from(values, (value) => (Number.isFinite(value) && asideOf(value, setAside) < 0 ? sizeOf(value) : 0))
-    const order = [...sizes.keys()].filter((f) => sizes[f] > 0).sort((a, b) => sizes[b] - sizes[a] || a - b)
-    found = { sizes, order }
-    if (known.size > 10) known.clear()
-    known.set(key, found)
-  }
-  return found
+    return { sizes, order: [...sizes.keys()].filter((f) => sizes[f] > 0).sort((a, b) => sizes[b] - sizes[a] || a - b) }
+  })
 }
 
 function gradesOf(settings: SymbolSettings, dataset: Dataset): SymbolPlan['grades'] {

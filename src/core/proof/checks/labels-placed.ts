@@ -1,4 +1,4 @@
-import { composeLabelledMap } from '@/core/map/compose-map'
+import { labelsOf } from '@/core/map/compose-map'
 import type { Check, Target } from '../check'
 
 /** Labels of this importance are to be seen; that others give way to them is how placing works. */
@@ -15,7 +15,7 @@ export const labelsPlaced: Check = {
     for (const part of sheet.parts) {
       const map = part.type === 'panel' && !part.hidden ? maps.find(({ id }) => id === part.settings.mapId) : undefined
       if (!map || part.type !== 'panel') continue
-      const { labels } = composeLabelledMap({ map, view: part.settings.view, window: part.box, datasets, fonts: context.fonts, toleranceMm: context.toleranceMm, keepOff: context.over(part.box) })
+      const labels = labelsOf({ map, view: part.settings.view, window: part.box, datasets, fonts: context.fonts, toleranceMm: context.toleranceMm, keepOff: context.over(part.box) })
       const weighty = new Set(map.layers.flatMap((layer) => ((layer.labels?.importance ?? 0) >= important ? [layer.id] : [])))
       const gone = labels.left.filter(({ layerId }) => weighty.has(layerId))
       placed += labels.placed.length

@@ -5,6 +5,7 @@ import { useRef, useState } from 'react'
 import type { DatasetEntry } from '@/core/data/entry'
 import type { PrepStep } from '@/core/data/steps/registry'
 import { readSteps, stemOf, withDatasets, writeSteps } from '@/formats/steps-file/steps-file'
+import { saveJson } from '../../kit/save-file'
 import { useDocument } from '../../shell/folio-store'
 
 /** The list of steps as a file: saved from one dataset, used on another, or handed to the command line. */
@@ -17,11 +18,7 @@ export function StepListFile({ entry, onTake }: { entry: DatasetEntry; onTake: (
       const other = datasets.find((d) => d.id === id)
       return other && stemOf(other.source.fileName)
     })
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([writeSteps(portable)], { type: 'application/json' }))
-    link.download = `${stemOf(entry.source.fileName)}.steps.json`
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+    saveJson(writeSteps(portable), `${stemOf(entry.source.fileName)}.steps.json`)
   }
   const take = async (file: File) => {
     try {

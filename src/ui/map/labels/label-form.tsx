@@ -1,7 +1,9 @@
 'use client'
 import type { Draft } from 'immer'
 import { ListX, Plus, X } from 'lucide-react'
+import { formulaName } from '@/core/data/formula'
 import type { Prepared } from '@/core/data/prepare'
+import { kindOf } from '@/core/kinds/registry'
 import { areaForms, beside, capitalForms, plainLabels, type LabelSettings } from '@/core/labels/spec'
 import { labelFunctions } from '@/core/labels/words'
 import type { Layer } from '@/core/map/spec'
@@ -44,7 +46,7 @@ export function LabelForm({ layer, prepared }: { layer: Layer; prepared: Prepare
             label="What labels say"
             value={labels.text.by === 'field' ? labels.text.field : ' formula'}
             options={[...fields, { value: ' formula', label: 'a formula' }]}
-            onChange={(value) => change('What labels say', (d) => void (d.text = value === ' formula' ? { by: 'formula', formula: labels.text.by === 'field' ? `concat(${formulaOf(labels.text.field)})` : '' } : { by: 'field', field: value }))}
+            onChange={(value) => change('What labels say', (d) => void (d.text = value === ' formula' ? { by: 'formula', formula: labels.text.by === 'field' ? `concat(${formulaName(labels.text.field)})` : '' } : { by: 'field', field: value }))}
           />
         </Row>
         {labels.text.by === 'formula' && <FormulaField label="Formula of the label" value={labels.text.formula} before={prepared} more={labelFunctions} placeholder={'concat(name, "\\n", format(population))'} later onChange={(formula) => change('Formula of labels', (d) => void (d.text = { by: 'formula', formula }))} />}
@@ -52,7 +54,7 @@ export function LabelForm({ layer, prepared }: { layer: Layer; prepared: Prepare
       </Section>
       <Lettering labels={labels} change={change} />
       <SizeByClass labels={labels} change={change} numbers={numbers} />
-      <Placing labels={labels} change={change} shape={shape} marked={layer.symbology.kind !== 'plain'} />
+      <Placing labels={labels} change={change} shape={shape} marked={kindOf(layer.symbology.kind).thematic && !kindOf(layer.symbology.kind).comparesAreas} />
       <Section title="Which first">
         <Row label="Importance">
           <NumberField label="Importance of labels, 1 to 5" value={labels.importance} min={1} max={5} step={1} decimals={0} onChange={(n) => change('Importance of labels', (d) => void (d.importance = Math.round(n)), 'importance')} />
@@ -71,8 +73,6 @@ export function LabelForm({ layer, prepared }: { layer: Layer; prepared: Prepare
     </>
   )
 }
-
-const formulaOf = (field: string): string => field.replace(/[^\p{L}\p{N}_]+/gu, '_')
 
 /** How many were placed, which were left out, which stand where they were put by hand. */
 function Outcome({ layer, change }: { layer: Layer; change: Change }) {

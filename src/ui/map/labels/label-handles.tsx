@@ -2,27 +2,29 @@
 import { Trash2, Undo2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { around } from '@/core/labels/candidate'
-import type { LabelReport, PlacedLabel } from '@/core/map/label-map'
+import type { PlacedLabel } from '@/core/map/label-map'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { IconButton } from '../../kit/controls'
 import { editLayer } from '../edit-map'
+import { reportOf, useLabelReport } from './report'
 import { mmPerPx, placeAt, type SizePx } from '../viewing'
 
-type Props = { map: MapSpec; layer: Layer; view: MapView; size: SizePx; report: LabelReport; /** The map has been moved since labels were placed. */ away: boolean }
+type Props = { map: MapSpec; layer: Layer; view: MapView; size: SizePx }
 
 /** The labels of a layer as things to take hold of: dragged to another place, nudged with the arrow keys, put back or taken away. */
-export function LabelHandles({ map, layer, view, size, report, away }: Props) {
+export function LabelHandles({ map, layer, view, size }: Props) {
+  const { report, view: placedIn } = useLabelReport()
   const [chosen, setChosen] = useState<string | null>(null)
   const [drag, setDrag] = useState<{ key: string; dx: number; dy: number } | null>(null)
   const start = useRef<{ x: number; y: number } | null>(null)
-  const own = report.placed.filter((label) => label.layerId === layer.id)
+  const own = reportOf(report, layer.id).placed
   const move = (label: PlacedLabel, dx: number, dy: number) => {
     const { x, y } = middleOf(label)
     const place = placeAt(map, view, size, x + dx, y + dy)
     if (place) editLayer(layer.id, `Move the label ${label.text}`, (draft) => draft.labels && void (draft.labels.moved[label.key] = place), `label ${label.key}`)
   }
   return (
-    <div className={`pointer-events-none absolute inset-0 ${away ? 'invisible' : ''}`}>
+    <div className={`pointer-events-none absolute inset-0 ${placedIn === view ? '' : 'invisible'}`}>
       {own.map((label, i) => {
         const [x0, y0, x1, y1] = around(label.boxes).map((mm) => mm / mmPerPx)
         const at = drag?.key === label.key ? drag : { dx: 0, dy: 0 }

@@ -10,6 +10,7 @@ import { styleOf, styleRefused, withStyle, type LayerStyle } from '@/core/map/st
 import { readStyles, writeStyles } from '@/formats/styles-file/styles-file'
 import { Button, IconButton } from '../../kit/controls'
 import { Popover } from '../../kit/popover'
+import { saveJson } from '../../kit/save-file'
 import { editFolio, useDocument, useFolio } from '../../shell/folio-store'
 import { editLayer } from '../edit-map'
 
@@ -33,11 +34,7 @@ export function Styles({ layer, prepared }: { layer: Layer; prepared: Prepared }
     useFolio.getState().tell(`The style is kept as “${name}”.`, true)
   }
   const save = () => {
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([writeStyles(styles)], { type: 'application/json' }))
-    link.download = 'styles.keen-styles.json'
-    link.click()
-    setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+    saveJson(writeStyles(styles), 'styles.keen-styles.json')
   }
   const bring = async (file: File) => {
     try {
