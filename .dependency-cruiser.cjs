@@ -1,9 +1,19 @@
 /** Arrows between folders run one way; docs/architecture.md says why. */
-const only = (name, from, allowed) => ({ name, severity: 'error', from: { path: from }, to: { path: '^src/', pathNot: [from, ...allowed] } })
+const only = (name, from, allowed) => ({
+  name,
+  severity: 'error',
+  from: { path: from },
+  to: { path: '^src/', pathNot: [from, ...allowed] },
+})
 
 module.exports = {
   forbidden: [
-    { name: 'no-circles', severity: 'error', from: { path: '^src' }, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: { path: '^src' },
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
     only('scene-needs-nothing', '^src/core/scene/', []),
     only('geo', '^src/core/geo/', ['^src/core/(scene|projection)/']),
     only('projection', '^src/core/projection/', ['^src/core/(scene|geo)/']),
@@ -13,17 +23,37 @@ module.exports = {
     only('labels', '^src/core/labels/', ['^src/core/(classify|data|scene)/']),
     only('kinds', '^src/core/kinds/', ['^src/core/(classify|colour|projection|labels|data|geo|scene)/']),
     only('map', '^src/core/map/', ['^src/core/(kinds|classify|colour|projection|labels|data|geo|scene)/']),
-    only('legend', '^src/core/legend/', ['^src/core/(map|kinds|classify|colour|projection|labels|data|geo|scene)/']),
-    only('sheet', '^src/core/sheet/', ['^src/core/(legend|map|kinds|classify|colour|projection|labels|data|geo|scene)/']),
+    only('legend', '^src/core/legend/', [
+      '^src/core/(map|kinds|classify|colour|projection|labels|data|geo|scene)/',
+    ]),
+    only('sheet', '^src/core/sheet/', [
+      '^src/core/(legend|map|kinds|classify|colour|projection|labels|data|geo|scene)/',
+    ]),
     only('folio', '^src/core/folio/', ['^src/core/(sheet|map|kinds|labels|colour|data|scene)/']),
     only('core-needs-nothing-of-ours', '^src/core/', []),
-    { name: 'core-is-pure', severity: 'error', from: { path: '^src/core/' }, to: { path: ['^node:', '^(fs|path|react|next|sequelize|sqlite3)(/|$)', 'node_modules/(react|next|sequelize|sqlite3|sharp|@napi-rs)/'] } },
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      from: { path: '^src/core/' },
+      to: {
+        path: [
+          '^node:',
+          '^(fs|path|react|next|sequelize|sqlite3)(/|$)',
+          'node_modules/(react|next|sequelize|sqlite3|sharp|@napi-rs)/',
+        ],
+      },
+    },
     only('render', '^src/render/', ['^src/core/']),
     only('formats', '^src/formats/', ['^src/core/']),
     only('server', '^src/server/', ['^src/(core|render|formats)/']),
     only('cli', '^src/cli/', ['^src/(core|render|formats)/']),
     only('workers', '^src/workers/', ['^src/(core|render|formats)/']),
-    { name: 'ui', severity: 'error', from: { path: '^src/ui/' }, to: { path: '^src/(app|cli|render|server)/', dependencyTypesNot: ['type-only'] } },
+    {
+      name: 'ui',
+      severity: 'error',
+      from: { path: '^src/ui/' },
+      to: { path: '^src/(app|cli|render|server)/', dependencyTypesNot: ['type-only'] },
+    },
     only('app', '^src/app/', ['^src/(ui|server|core|render)/']),
   ],
   options: {

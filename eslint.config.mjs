@@ -6,9 +6,22 @@ export default ts.config(
   ...ts.configs.recommended,
   {
     files: ['src/**/*.{ts,tsx}', 'demo/**/*.ts', 'e2e/**/*.ts', 'bench/**/*.ts'],
-    rules: { '@typescript-eslint/no-explicit-any': 'error', 'no-console': ['error', { allow: ['error'] }], eqeqeq: 'error', 'prefer-const': 'error' },
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      'no-console': ['error', { allow: ['error'] }],
+      eqeqeq: 'error',
+      'prefer-const': 'error',
+    },
   },
-  { files: ['src/core/**/*.ts'], ignores: ['**/*.test.ts'], rules: { '@typescript-eslint/no-non-null-assertion': 'error' } },
-  { files: ['src/ui/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: { '@typescript-eslint/no-non-null-assertion': 'error' },
+  },
+  {
+    files: ['src/ui/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
   { files: ['src/cli/**', 'demo/**', 'bench/**', 'scripts/**'], rules: { 'no-console': 'off' } },
 )

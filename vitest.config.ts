@@ -3,5 +3,9 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   resolve: { alias: { '@': path.resolve(import.meta.dirname, 'src') } },
-  test: { include: ['src/**/*.test.ts', 'demo/**/*.test.ts'], setupFiles: ['vitest.setup.ts'], testTimeout: 60_000 },
+  test: {
+    include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
+    setupFiles: ['vitest.setup.ts'],
+    testTimeout: 60_000,
+  },
 })

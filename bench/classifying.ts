@@ -5,12 +5,18 @@ import { median, type Ratio } from './measure'
 /** Natural breaks of skewed values against sorting them. */
 export function classifyingRatios(): Ratio[] {
   const random = seededRandom(3)
-  const values = (n: number) => Float64Array.from({ length: n }, () => Math.exp(3 * random() + random() ** 4 * 4))
+  const values = (n: number) =>
+    Float64Array.from({ length: n }, () => Math.exp(3 * random() + random() ** 4 * 4))
   const ratio = (n: number, classes: number, budget: number): Ratio => {
     const unsorted = values(n)
     const sorted = unsorted.slice().sort()
     const sorting = median(7, () => unsorted.slice().sort())
-    return { name: `natural breaks, ${n.toLocaleString('en-GB')} values, ${classes} classes`, ratio: median(5, () => naturalBreaks(sorted, classes)) / sorting, budget, base: `sorting them (${sorting.toFixed(0)} ms)` }
+    return {
+      name: `natural breaks, ${n.toLocaleString('en-GB')} values, ${classes} classes`,
+      ratio: median(5, () => naturalBreaks(sorted, classes)) / sorting,
+      budget,
+      base: `sorting them (${sorting.toFixed(0)} ms)`,
+    }
   }
   return [ratio(100_000, 5, 15), ratio(100_000, 7, 15), ratio(1_000_000, 7, 25)]
 }

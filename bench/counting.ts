@@ -17,16 +17,39 @@ export function countingRatios(): Ratio[] {
   }
   const random = seededRandom(11)
   const n = 100_000
-  const points: Points = { kind: 'points', coords: Float64Array.from({ length: 2 * n }, (_, i) => (i % 2 ? 46.7 + 4.6 * random() : -31.6 + 7.2 * random())), featureStarts: Uint32Array.from({ length: n + 1 }, (_, i) => i) }
+  const points: Points = {
+    kind: 'points',
+    coords: Float64Array.from({ length: 2 * n }, (_, i) =>
+      i % 2 ? 46.7 + 4.6 * random() : -31.6 + 7.2 * random(),
+    ),
+    featureStarts: Uint32Array.from({ length: n + 1 }, (_, i) => i),
+  }
   let areas = fresh()
   const base = median(5, () => {
     const index = new Flatbush(featureCount(areas))
     for (let f = 0; f < featureCount(areas); f++) index.add(...boxOf(areas, f))
     index.finish()
-    for (let p = 0; p < n; p++) index.search(points.coords[2 * p], points.coords[2 * p + 1], points.coords[2 * p], points.coords[2 * p + 1])
+    for (let p = 0; p < n; p++)
+      index.search(
+        points.coords[2 * p],
+        points.coords[2 * p + 1],
+        points.coords[2 * p],
+        points.coords[2 * p + 1],
+      )
   })
-  const ours = median(5, () => void areaOfPoints(areas, points), () => void (areas = fresh()))
-  return [{ name: 'counting 100,000 points in 2,400 areas', ratio: ours / base, budget: 3, base: `building the index and a query for each (${base.toFixed(0)} ms)` }]
+  const ours = median(
+    5,
+    () => void areaOfPoints(areas, points),
+    () => void (areas = fresh()),
+  )
+  return [
+    {
+      name: 'counting 100,000 points in 2,400 areas',
+      ratio: ours / base,
+      budget: 3,
+      base: `building the index and a query for each (${base.toFixed(0)} ms)`,
+    },
+  ]
 }
 
 function boxOf(areas: Areas, f: number): [number, number, number, number] {

@@ -27,15 +27,31 @@ const mmPerPx = 25.4 / 96
 /** First drawing and restyling of 20,000 areas with 600,000 vertices against a plain loop over the same features. */
 export function drawingRatios(): Ratio[] {
   const topology = largeCountry(20_000, 600_000)
-  const features = (feature(topology, topology.objects.areas as GeometryObject) as unknown as FeatureCollection).features
-  const vertices = features.reduce((n, f) => n + (f.geometry.type === 'Polygon' ? f.geometry.coordinates.reduce((m, ring) => m + ring.length, 0) : 0), 0)
+  const features = (
+    feature(topology, topology.objects.areas as GeometryObject) as unknown as FeatureCollection
+  ).features
+  const vertices = features.reduce(
+    (n, f) =>
+      n +
+      (f.geometry.type === 'Polygon' ? f.geometry.coordinates.reduce((m, ring) => m + ring.length, 0) : 0),
+    0,
+  )
   console.log(`${features.length} areas, ${vertices} vertices`)
   // d3-geo takes rings the other way round: clockwise outside.
-  for (const { geometry } of features) if (geometry.type === 'Polygon') for (const ring of geometry.coordinates) ring.reverse()
+  for (const { geometry } of features)
+    if (geometry.type === 'Polygon') for (const ring of geometry.coordinates) ring.reverse()
 
   const canvas = createCanvas(widthPx, heightPx)
   const context = canvas.getContext('2d')
-  const projection = geoAzimuthalEqualArea().rotate([28, -49]).fitExtent([[20, 20], [widthPx - 20, heightPx - 20]], { type: 'FeatureCollection', features })
+  const projection = geoAzimuthalEqualArea()
+    .rotate([28, -49])
+    .fitExtent(
+      [
+        [20, 20],
+        [widthPx - 20, heightPx - 20],
+      ],
+      { type: 'FeatureCollection', features },
+    )
   const colours = ['#edf8fb', '#b2e2e2', '#66c2a4', '#2ca25f', '#006d2c']
   const loop = () => plainLoop(context, features, projection, colours)
 
@@ -45,7 +61,11 @@ export function drawingRatios(): Ratio[] {
   draw(scene, 0)
   const base = median(3, loop)
   let fresh = mapOf(topology)
-  const first = median(3, () => draw(fresh, 0), () => void (fresh = mapOf(topology)))
+  const first = median(
+    3,
+    () => draw(fresh, 0),
+    () => void (fresh = mapOf(topology)),
+  )
   let styled = 0
   draw(fresh, 0)
   const restyled = median(5, () => draw(fresh, ++styled))
@@ -58,7 +78,12 @@ export function drawingRatios(): Ratio[] {
   ]
 }
 
-function plainLoop(context: SKRSContext2D, features: FeatureCollection['features'], projection: ReturnType<typeof geoAzimuthalEqualArea>, colours: string[]): void {
+function plainLoop(
+  context: SKRSContext2D,
+  features: FeatureCollection['features'],
+  projection: ReturnType<typeof geoAzimuthalEqualArea>,
+  colours: string[],
+): void {
   const path = geoPath(projection, context as unknown as GeoContext)
   context.clearRect(0, 0, widthPx, heightPx)
   context.strokeStyle = '#ffffff'
@@ -76,19 +101,51 @@ function plainLoop(context: SKRSContext2D, features: FeatureCollection['features
 /** The same areas as a choropleth of ours, read afresh, so that nothing has been projected yet. */
 function mapOf(topology: Topology) {
   const dataset = datasetFromTopology(topology, topology.objects.areas as GeometryObject, 'large')
-  const entry: DatasetEntry = { id: 'areas', name: 'Areas', geometry: 'areas', source: plainSource('areas', '', ''), steps: [], fields: {}, table: plainLayout(), credit: '', licence: '', dated: '', link: '' }
+  const entry: DatasetEntry = {
+    id: 'areas',
+    name: 'Areas',
+    geometry: 'areas',
+    source: plainSource('areas', '', ''),
+    steps: [],
+    fields: {},
+    table: plainLayout(),
+    credit: '',
+    licence: '',
+    dated: '',
+    link: '',
+  }
   const datasets = prepareDatasets([entry], () => dataset)
   const prepared = datasets.get('areas') as Prepared
   const extent = extentOf([dataset.geometry])
   if (!extent) throw new Error('The large country is empty.')
-  const settings = kindOf('choropleth').initial(kindData(prepared)) as Extract<Symbology, { kind: 'choropleth' }>['settings']
-  const map = (variant: number): MapSpec => makeMap({
-    id: 'm',
-    name: 'Large',
-    projection: adviseEqualArea(extent),
-    background: '#ffffff',
-    layers: [makeLayer({ id: 'l', name: 'Areas', datasetId: 'areas', symbology: { kind: 'choropleth', settings: { ...settings, field: 'value', method: 'manual', manualBreaks: [10, 14, 18, 24].map((b) => b + variant / 10), scheme: variant % 2 ? 'reed' : 'ember' } } })],
-  })
+  const settings = kindOf('choropleth').initial(kindData(prepared)) as Extract<
+    Symbology,
+    { kind: 'choropleth' }
+  >['settings']
+  const map = (variant: number): MapSpec =>
+    makeMap({
+      id: 'm',
+      name: 'Large',
+      projection: adviseEqualArea(extent),
+      background: '#ffffff',
+      layers: [
+        makeLayer({
+          id: 'l',
+          name: 'Areas',
+          datasetId: 'areas',
+          symbology: {
+            kind: 'choropleth',
+            settings: {
+              ...settings,
+              field: 'value',
+              method: 'manual',
+              manualBreaks: [10, 14, 18, 24].map((b) => b + variant / 10),
+              scheme: variant % 2 ? 'reed' : 'ember',
+            },
+          },
+        }),
+      ],
+    })
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
   const fonts = createFontBook()
   const paths = createPathCache()
@@ -99,10 +156,28 @@ function mapOf(topology: Topology) {
       view ??= fitMap(spec, datasets, window)
       if (!view) throw new Error('The map has no extent.')
       const shifted: MapView = { ...view, centre: [view.centre[0] + shift, view.centre[1]] }
-      const group = composeMap({ map: spec, view: shifted, window, datasets, fonts, toleranceMm: 0.4 * mmPerPx })
+      const group = composeMap({
+        map: spec,
+        view: shifted,
+        window,
+        datasets,
+        fonts,
+        toleranceMm: 0.4 * mmPerPx,
+      })
       const canvas = createCanvas(widthPx, heightPx)
       const context = canvas.getContext('2d')
-      drawScene(context as never, { widthMm: window.width, heightMm: window.height, background: '#ffffff', title: '', author: '', children: [group] }, { surface: nodeSurface, fonts, paths, pixelsPerMm: 1 / mmPerPx, widthPx, heightPx })
+      drawScene(
+        context as never,
+        {
+          widthMm: window.width,
+          heightMm: window.height,
+          background: '#ffffff',
+          title: '',
+          author: '',
+          children: [group],
+        },
+        { surface: nodeSurface, fonts, paths, pixelsPerMm: 1 / mmPerPx, widthPx, heightPx },
+      )
       context.getImageData(0, 0, 1, 1)
     },
   }

@@ -8,7 +8,24 @@ import { fontBookOf } from '@/render/font-files'
 import { median, type Ratio } from './measure'
 
 const [width, height, count] = [400, 280, 1000]
-const syllables = ['har', 'row', 'mouth', 'el', 'low', 'ti', 'zel', 'mar', 'brae', 'wick', 'thor', 'pe', 'lin', 'mere', 'stan', 'holt']
+const syllables = [
+  'har',
+  'row',
+  'mouth',
+  'el',
+  'low',
+  'ti',
+  'zel',
+  'mar',
+  'brae',
+  'wick',
+  'thor',
+  'pe',
+  'lin',
+  'mere',
+  'stan',
+  'holt',
+]
 const settings = plainLabels('name', 'points', { sizePt: 6 })
 const face = [{ family: 'source-sans-3' as const, weight: 400 as const, italic: false }]
 
@@ -16,12 +33,26 @@ const scattered = (i: number, salt: number): number => {
   const value = Math.sin(i * 12.9898 + salt * 78.233) * 43758.5453
   return value - Math.floor(value)
 }
-const name = (i: number, run: number): string => [1, 2, 3].map((salt) => syllables[Math.floor(16 * scattered(i + 7919 * run, salt))]).join('')
+const name = (i: number, run: number): string =>
+  [1, 2, 3].map((salt) => syllables[Math.floor(16 * scattered(i + 7919 * run, salt))]).join('')
 
 /** 1,000 labels placed, against measuring them and testing all pairs through a spatial index. */
 export function labelRatios(): Ratio[] {
-  const marks = Array.from({ length: count }, (_, i): Mark => ({ feature: i, x: width * scattered(i, 4), y: height * scattered(i, 5), left: 0.5, up: 0.5, right: 0.5, down: 0.5 }))
-  const boxes = marks.map(({ x, y }): [number, number, number, number] => [x - 0.5, y - 0.5, x + 0.5, y + 0.5])
+  const marks = Array.from({ length: count }, (_, i): Mark => ({
+    feature: i,
+    x: width * scattered(i, 4),
+    y: height * scattered(i, 5),
+    left: 0.5,
+    up: 0.5,
+    right: 0.5,
+    down: 0.5,
+  }))
+  const boxes = marks.map(({ x, y }): [number, number, number, number] => [
+    x - 0.5,
+    y - 0.5,
+    x + 0.5,
+    y + 0.5,
+  ])
   let run = 0
   // Lines that were measured are kept: every run has a book of its own and other names.
   let fonts: FontBook = fontBookOf(face)
@@ -44,8 +75,15 @@ export function labelRatios(): Ratio[] {
   }
   let placed = 0
   const placing = (): void => {
-    const jobs = marks.map((mark, i): Job => ({ fixed: false, ownMark: i, candidates: () => besideMark(fonts, layOutLabel(fonts, name(i, run), settings, settings.sizePt), settings, mark) }))
-    placed = placeLabels(jobs, boxes, { x: 0, y: 0, width, height }).filter(({ candidate }) => candidate).length
+    const jobs = marks.map((mark, i): Job => ({
+      fixed: false,
+      ownMark: i,
+      candidates: () =>
+        besideMark(fonts, layOutLabel(fonts, name(i, run), settings, settings.sizePt), settings, mark),
+    }))
+    placed = placeLabels(jobs, boxes, { x: 0, y: 0, width, height }).filter(
+      ({ candidate }) => candidate,
+    ).length
   }
   for (const warm of [measured, placing]) {
     afresh()
@@ -53,6 +91,15 @@ export function labelRatios(): Ratio[] {
   }
   const base = median(7, measured, afresh)
   const took = median(7, placing, afresh)
-  console.log(`1,000 labels: ${placed} placed in ${took.toFixed(1)} ms; measured with ${pairs} pairs in ${base.toFixed(1)} ms`)
-  return [{ name: 'placing 1,000 labels', ratio: took / base, budget: 3, base: `measuring them and testing all pairs (${base.toFixed(1)} ms)` }]
+  console.log(
+    `1,000 labels: ${placed} placed in ${took.toFixed(1)} ms; measured with ${pairs} pairs in ${base.toFixed(1)} ms`,
+  )
+  return [
+    {
+      name: 'placing 1,000 labels',
+      ratio: took / base,
+      budget: 3,
+      base: `measuring them and testing all pairs (${base.toFixed(1)} ms)`,
+    },
+  ]
 }

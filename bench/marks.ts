@@ -32,7 +32,13 @@ function places(count: number): Dataset {
   return {
     rowCount: count,
     geometry: { kind: 'points', coords, featureStarts: Uint32Array.from({ length: count + 1 }, (_, i) => i) },
-    fields: [{ key: 'name', column: textColumn(Array.from({ length: count }, (_, i) => `p${i}`)) }, { key: 'amount', column: numberColumn(Array.from({ length: count }, (_, i) => 10 + 990 * scattered(i, 3) ** 4)) }],
+    fields: [
+      { key: 'name', column: textColumn(Array.from({ length: count }, (_, i) => `p${i}`)) },
+      {
+        key: 'amount',
+        column: numberColumn(Array.from({ length: count }, (_, i) => 10 + 990 * scattered(i, 3) ** 4)),
+      },
+    ],
   }
 }
 
@@ -41,26 +47,78 @@ function pairs(count: number, among: number): Dataset {
   return {
     rowCount: count,
     geometry: { kind: 'none' },
-    fields: [{ key: 'from', column: textColumn(Array.from({ length: count }, (_, i) => pick(i, 4))) }, { key: 'to', column: textColumn(Array.from({ length: count }, (_, i) => pick(i, 5))) }, { key: 'amount', column: numberColumn(Array.from({ length: count }, (_, i) => 1 + 99 * scattered(i, 6) ** 3)) }],
+    fields: [
+      { key: 'from', column: textColumn(Array.from({ length: count }, (_, i) => pick(i, 4))) },
+      { key: 'to', column: textColumn(Array.from({ length: count }, (_, i) => pick(i, 5))) },
+      {
+        key: 'amount',
+        column: numberColumn(Array.from({ length: count }, (_, i) => 1 + 99 * scattered(i, 6) ** 3)),
+      },
+    ],
   }
 }
 
 /** A map of one layer, from nothing: datasets, fonts and paths of its own. */
-function mapOf(make: () => Record<string, Dataset>, shows: string, kind: KindId, change: (initial: never, variant: number) => unknown) {
+function mapOf(
+  make: () => Record<string, Dataset>,
+  shows: string,
+  kind: KindId,
+  change: (initial: never, variant: number) => unknown,
+) {
   const sets = make()
-  const entries = Object.keys(sets).map((id): DatasetEntry => ({ id, name: id, geometry: sets[id].geometry.kind, source: plainSource(id, '', ''), steps: [], fields: {}, table: plainLayout(), credit: '', licence: '', dated: '', link: '' }))
+  const entries = Object.keys(sets).map((id): DatasetEntry => ({
+    id,
+    name: id,
+    geometry: sets[id].geometry.kind,
+    source: plainSource(id, '', ''),
+    steps: [],
+    fields: {},
+    table: plainLayout(),
+    credit: '',
+    licence: '',
+    dated: '',
+    link: '',
+  }))
   const datasets = prepareDatasets(entries, (id) => sets[id])
   const prepared = datasets.get(shows) as Prepared
   const initial = kindOf(kind).initial(kindData(prepared))
   const fonts = createFontBook()
   const paths = createPathCache()
   return (variant: number, shift = 0): void => {
-    const layer = makeLayer({ id: 'l', name: 'Marks', datasetId: shows, symbology: { kind, settings: change(initial as never, variant) } as Symbology })
-    const map: MapSpec = makeMap({ id: 'm', name: 'Many', projection: { id: 'lambert-azimuthal-equal-area', centre: [10, 50], parallels: [0, 0] }, layers: [layer] })
-    const group = composeMap({ map, view: { ...view, centre: [view.centre[0] + shift, view.centre[1]] }, window, datasets, fonts, toleranceMm: 0.4 * mmPerPx })
+    const layer = makeLayer({
+      id: 'l',
+      name: 'Marks',
+      datasetId: shows,
+      symbology: { kind, settings: change(initial as never, variant) } as Symbology,
+    })
+    const map: MapSpec = makeMap({
+      id: 'm',
+      name: 'Many',
+      projection: { id: 'lambert-azimuthal-equal-area', centre: [10, 50], parallels: [0, 0] },
+      layers: [layer],
+    })
+    const group = composeMap({
+      map,
+      view: { ...view, centre: [view.centre[0] + shift, view.centre[1]] },
+      window,
+      datasets,
+      fonts,
+      toleranceMm: 0.4 * mmPerPx,
+    })
     const canvas = createCanvas(widthPx, heightPx)
     const context = canvas.getContext('2d')
-    drawScene(context as never, { widthMm: window.width, heightMm: window.height, background: '#ffffff', title: '', author: '', children: [group] }, { surface: nodeSurface, fonts, paths, pixelsPerMm: 1 / mmPerPx, widthPx, heightPx })
+    drawScene(
+      context as never,
+      {
+        widthMm: window.width,
+        heightMm: window.height,
+        background: '#ffffff',
+        title: '',
+        author: '',
+        children: [group],
+      },
+      { surface: nodeSurface, fonts, paths, pixelsPerMm: 1 / mmPerPx, widthPx, heightPx },
+    )
     context.getImageData(0, 0, 1, 1)
   }
 }
@@ -68,12 +126,18 @@ function mapOf(make: () => Record<string, Dataset>, shows: string, kind: KindId,
 function ratiosOf(name: string, base: number, words: string, make: () => ReturnType<typeof mapOf>): Ratio[] {
   make()(0)
   let fresh = make()
-  const first = median(3, () => fresh(0), () => void (fresh = make()))
+  const first = median(
+    3,
+    () => fresh(0),
+    () => void (fresh = make()),
+  )
   fresh(0)
   let n = 0
   const restyled = median(5, () => fresh(++n))
   const panned = median(5, () => fresh(n, 0.003 * ++n))
-  console.log(`${name}: first ${first.toFixed(0)} ms, restyled ${restyled.toFixed(0)} ms, panned ${panned.toFixed(0)} ms, ${words} ${base.toFixed(0)} ms`)
+  console.log(
+    `${name}: first ${first.toFixed(0)} ms, restyled ${restyled.toFixed(0)} ms, panned ${panned.toFixed(0)} ms, ${words} ${base.toFixed(0)} ms`,
+  )
   return [
     { name: `${name}, first drawing`, ratio: first / base, budget: 1.8, base: words },
     { name: `${name}, other colours`, ratio: restyled / base, budget: 1.4, base: words },
@@ -93,7 +157,13 @@ export function markRatios(): Ratio[] {
     for (let i = 0; i < 10_000; i++) {
       context.fillStyle = '#b5533ccc'
       context.beginPath()
-      context.arc(widthPx * scattered(i, 1), heightPx * scattered(i, 2), 17 * Math.sqrt((10 + 990 * scattered(i, 3) ** 4) / 1000), 0, 2 * Math.PI)
+      context.arc(
+        widthPx * scattered(i, 1),
+        heightPx * scattered(i, 2),
+        17 * Math.sqrt((10 + 990 * scattered(i, 3) ** 4) / 1000),
+        0,
+        2 * Math.PI,
+      )
       context.fill()
       context.stroke()
     }
@@ -103,18 +173,59 @@ export function markRatios(): Ratio[] {
     context.clearRect(0, 0, widthPx, heightPx)
     context.strokeStyle = '#2b5d7399'
     for (let i = 0; i < 5_000; i++) {
-      const [x0, y0, x1, y1] = [widthPx * scattered(i, 4), heightPx * scattered(i, 5), widthPx * scattered(i, 7), heightPx * scattered(i, 8)]
+      const [x0, y0, x1, y1] = [
+        widthPx * scattered(i, 4),
+        heightPx * scattered(i, 5),
+        widthPx * scattered(i, 7),
+        heightPx * scattered(i, 8),
+      ]
       context.lineWidth = 0.4 + 3 * scattered(i, 6) ** 3
       context.beginPath()
       context.moveTo(x0, y0)
-      context.bezierCurveTo(x0 + (y1 - y0) * 0.1, y0 - (x1 - x0) * 0.1, x1 + (y1 - y0) * 0.1, y1 - (x1 - x0) * 0.1, x1, y1)
+      context.bezierCurveTo(
+        x0 + (y1 - y0) * 0.1,
+        y0 - (x1 - x0) * 0.1,
+        x1 + (y1 - y0) * 0.1,
+        y1 - (x1 - x0) * 0.1,
+        x1,
+        y1,
+      )
       context.stroke()
     }
     context.getImageData(0, 0, 1, 1)
   }
   circles()
   curves()
-  const symbolMap = () => mapOf(() => ({ places: places(10_000) }), 'places', 'symbols', (initial: Record<string, unknown>, variant) => ({ ...initial, field: 'amount', anchor: { by: 'value', value: 1000, sizeMm: 9 }, fill: colours[variant % 4], opacity: 0.8 - (variant % 3) * 0.1 }))
-  const flowMap = () => mapOf(() => ({ flows: pairs(5_000, 400), places: places(400) }), 'flows', 'flows', (initial: Record<string, unknown>, variant) => ({ ...initial, threshold: 0, anchor: { value: 100, widthMm: 0.9 }, arrows: false, bend: 0.12, colour: { by: 'nothing', fill: colours[variant % 4] }, opacity: 0.6 }))
-  return [...ratiosOf('10,000 symbols', median(5, circles), 'as many circles in a plain loop', symbolMap), ...ratiosOf('5,000 flows', median(5, curves), 'as many curves in a plain loop', flowMap)]
+  const symbolMap = () =>
+    mapOf(
+      () => ({ places: places(10_000) }),
+      'places',
+      'symbols',
+      (initial: Record<string, unknown>, variant) => ({
+        ...initial,
+        field: 'amount',
+        anchor: { by: 'value', value: 1000, sizeMm: 9 },
+        fill: colours[variant % 4],
+        opacity: 0.8 - (variant % 3) * 0.1,
+      }),
+    )
+  const flowMap = () =>
+    mapOf(
+      () => ({ flows: pairs(5_000, 400), places: places(400) }),
+      'flows',
+      'flows',
+      (initial: Record<string, unknown>, variant) => ({
+        ...initial,
+        threshold: 0,
+        anchor: { value: 100, widthMm: 0.9 },
+        arrows: false,
+        bend: 0.12,
+        colour: { by: 'nothing', fill: colours[variant % 4] },
+        opacity: 0.6,
+      }),
+    )
+  return [
+    ...ratiosOf('10,000 symbols', median(5, circles), 'as many circles in a plain loop', symbolMap),
+    ...ratiosOf('5,000 flows', median(5, curves), 'as many curves in a plain loop', flowMap),
+  ]
 }

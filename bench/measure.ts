@@ -14,6 +14,9 @@ export type Ratio = { name: string; ratio: number; budget: number; base: string 
 /** One line for each ratio; returns whether all are within their budgets. */
 export function report(ratios: Ratio[]): boolean {
   const width = Math.max(...ratios.map(({ name }) => name.length))
-  for (const { name, ratio, budget, base } of ratios) console.log(`${ratio <= budget ? 'ok  ' : 'OVER'}  ${name.padEnd(width)}  ${ratio.toFixed(3).padStart(7)} × ${base} (at most ${budget})`)
+  for (const { name, ratio, budget, base } of ratios)
+    console.log(
+      `${ratio <= budget ? 'ok  ' : 'OVER'}  ${name.padEnd(width)}  ${ratio.toFixed(3).padStart(7)} × ${base} (at most ${budget})`,
+    )
   return ratios.every(({ ratio, budget }) => ratio <= budget)
 }

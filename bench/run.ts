@@ -6,4 +6,12 @@ import { labelRatios } from './labels'
 import { markRatios } from './marks'
 import { report } from './measure'
 
-process.exitCode = report([...classifyingRatios(), ...countingRatios(), ...drawingRatios(), ...markRatios(), ...labelRatios()]) ? 0 : 1
+process.exitCode = report([
+  ...classifyingRatios(),
+  ...countingRatios(),
+  ...drawingRatios(),
+  ...markRatios(),
+  ...labelRatios(),
+])
+  ? 0
+  : 1

@@ -31,13 +31,30 @@ const returnFields: Record<string, FieldMeta> = {
   book_van_stops: meta('Book-van stops', 'stops', 'total'),
 }
 
-const deriveDefaults = { label: '', unit: '', formula: '', field: '', other: '', perCount: 1, ranges: [{ under: null, name: 'all' }] }
+const deriveDefaults = {
+  label: '',
+  unit: '',
+  formula: '',
+  field: '',
+  other: '',
+  perCount: 1,
+  ranges: [{ under: null, name: 'all' }],
+}
 
 /** The demo folio, made from the files of Lindmere as a person would make it. */
 export async function demoFolio(files: Record<string, string | Uint8Array>): Promise<FolioWithData> {
   const contents = new Map<string, Dataset>()
-  const entry = async (id: string, name: string, file: string, credit: string, fields: Record<string, FieldMeta> = {}): Promise<DatasetEntry> => {
-    const { format, datasets } = await readFile(typeof files[file] === 'string' ? Buffer.from(files[file]) : files[file], file)
+  const entry = async (
+    id: string,
+    name: string,
+    file: string,
+    credit: string,
+    fields: Record<string, FieldMeta> = {},
+  ): Promise<DatasetEntry> => {
+    const { format, datasets } = await readFile(
+      typeof files[file] === 'string' ? Buffer.from(files[file]) : files[file],
+      file,
+    )
     const { dataset } = datasets[0]
     const contentId = createHash('sha256').update(packDataset(dataset)).digest('hex').slice(0, 32)
     contents.set(contentId, dataset)
@@ -45,9 +62,15 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
       id,
       name,
       geometry: formOf(dataset),
-      source: { ...plainSource(contentId, file, format), guessed: datasets[0].guessed, notes: datasets[0].notes },
+      source: {
+        ...plainSource(contentId, file, format),
+        guessed: datasets[0].guessed,
+        notes: datasets[0].notes,
+      },
       steps: [],
-      fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, fields[key] ?? proposeMeta(key, column)])),
+      fields: Object.fromEntries(
+        dataset.fields.map(({ key, column }) => [key, fields[key] ?? proposeMeta(key, column)]),
+      ),
       table: plainLayout(),
       credit,
       licence: 'for the demo',
@@ -56,7 +79,13 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     }
   }
   const districts = await entry('districts', 'Districts', 'districts.topojson', surveyCredit)
-  const returns = await entry('returns', 'District returns', 'district-returns.csv', returnsCredit, returnFields)
+  const returns = await entry(
+    'returns',
+    'District returns',
+    'district-returns.csv',
+    returnsCredit,
+    returnFields,
+  )
   const datasets = [
     districts,
     returns,
@@ -73,35 +102,141 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     await entry('by-province', 'Returns by province', 'districts.topojson', surveyCredit),
     await entry('change', 'Districts since 2015', 'districts.topojson', surveyCredit),
   ]
-  const joinReturns: PrepStep = { type: 'join', id: 'join-returns', on: true, settings: { datasetId: 'returns', keys: [{ key: 'code', otherKey: 'code' }], mended: mendNearMisses(contents, districts, returns), several: 'first', figures: [] } }
+  const joinReturns: PrepStep = {
+    type: 'join',
+    id: 'join-returns',
+    on: true,
+    settings: {
+      datasetId: 'returns',
+      keys: [{ key: 'code', otherKey: 'code' }],
+      mended: mendNearMisses(contents, districts, returns),
+      several: 'first',
+      figures: [],
+    },
+  }
   districts.steps.push(joinReturns)
   const sum = (field: string): Aggregate => ({ field, op: 'sum', weight: null })
-  datasets.find((d) => d.id === 'routes')?.steps.push({ type: 'merge', id: 'merge-routes', on: true, settings: { by: ['route'], figures: [{ field: 'segment', op: 'count', weight: null }] } }, { type: 'derive', id: 'length', on: true, settings: { ...deriveDefaults, recipe: 'length', label: 'Length', unit: 'km' } })
-  datasets.find((d) => d.id === 'by-province')?.steps.push(
-    joinReturns,
-    { type: 'count-points', id: 'count-libraries', on: true, settings: { datasetId: 'libraries', label: 'Libraries', figures: [sum('visits')] } },
-    { type: 'merge', id: 'merge-provinces', on: true, settings: { by: ['province'], figures: ['population', 'lib_loans_2010', 'lib_loans_2015', 'lib_loans_2020', 'lib_loans_2025', 'lib_members', 'libraries', 'visits_sum'].map(sum) } },
-    { type: 'derive', id: 'rate', on: true, settings: { ...deriveDefaults, recipe: 'rate', label: 'Library visits per resident', unit: 'visits per resident', field: 'visits_sum', other: 'population' } },
-  )
+  datasets
+    .find((d) => d.id === 'routes')
+    ?.steps.push(
+      {
+        type: 'merge',
+        id: 'merge-routes',
+        on: true,
+        settings: { by: ['route'], figures: [{ field: 'segment', op: 'count', weight: null }] },
+      },
+      {
+        type: 'derive',
+        id: 'length',
+        on: true,
+        settings: { ...deriveDefaults, recipe: 'length', label: 'Length', unit: 'km' },
+      },
+    )
+  datasets
+    .find((d) => d.id === 'by-province')
+    ?.steps.push(
+      joinReturns,
+      {
+        type: 'count-points',
+        id: 'count-libraries',
+        on: true,
+        settings: { datasetId: 'libraries', label: 'Libraries', figures: [sum('visits')] },
+      },
+      {
+        type: 'merge',
+        id: 'merge-provinces',
+        on: true,
+        settings: {
+          by: ['province'],
+          figures: [
+            'population',
+            'lib_loans_2010',
+            'lib_loans_2015',
+            'lib_loans_2020',
+            'lib_loans_2025',
+            'lib_members',
+            'libraries',
+            'visits_sum',
+          ].map(sum),
+        },
+      },
+      {
+        type: 'derive',
+        id: 'rate',
+        on: true,
+        settings: {
+          ...deriveDefaults,
+          recipe: 'rate',
+          label: 'Library visits per resident',
+          unit: 'visits per resident',
+          field: 'visits_sum',
+          other: 'population',
+        },
+      },
+    )
   // Of all flows, those out of one district in the city.
-  datasets.find((d) => d.id === 'between')?.steps.push({ type: 'filter', id: 'filter-between', on: true, settings: { by: 'conditions', match: 'all', conditions: [{ field: 'origin', test: 'is', value: 'LM059', upTo: '' }], formula: '', datasetId: '', ring: [] } })
-  datasets.find((d) => d.id === 'change')?.steps.push({ ...joinReturns, id: 'join-change' }, { type: 'derive', id: 'change', on: true, settings: { ...deriveDefaults, recipe: 'percent change', label: 'Change in loans, 2015 to 2025', unit: '%', field: 'lib_loans_2025', other: 'lib_loans_2015' } })
+  datasets
+    .find((d) => d.id === 'between')
+    ?.steps.push({
+      type: 'filter',
+      id: 'filter-between',
+      on: true,
+      settings: {
+        by: 'conditions',
+        match: 'all',
+        conditions: [{ field: 'origin', test: 'is', value: 'LM059', upTo: '' }],
+        formula: '',
+        datasetId: '',
+        ring: [],
+      },
+    })
+  datasets
+    .find((d) => d.id === 'change')
+    ?.steps.push(
+      { ...joinReturns, id: 'join-change' },
+      {
+        type: 'derive',
+        id: 'change',
+        on: true,
+        settings: {
+          ...deriveDefaults,
+          recipe: 'percent change',
+          label: 'Change in loans, 2015 to 2025',
+          unit: '%',
+          field: 'lib_loans_2025',
+          other: 'lib_loans_2015',
+        },
+      },
+    )
   const prepared = prepareDatasets(datasets, (id) => contents.get(id) ?? null)
   const geometry = prepared.get('districts')?.dataset.geometry
   const extent = geometry && extentOf([geometry])
   if (!extent) throw new Error('The districts have no extent.')
 
   const maps = demoMaps(prepared, adviseEqualArea(extent))
-  const folio = Folio.parse({ ...emptyFolio('demo', 'A country that reads'), author: 'Keen Plot demo', datasets, maps, ramps: demoRamps, sheets: demoSheets() } satisfies Folio)
+  const folio = Folio.parse({
+    ...emptyFolio('demo', 'A country that reads'),
+    author: 'Keen Plot demo',
+    datasets,
+    maps,
+    ramps: demoRamps,
+    sheets: demoSheets(),
+  } satisfies Folio)
   return { folio, contents }
 }
 
 /** The codes that differ only in case, blanks or zeros are matched by hand, as the join report proposes. */
-function mendNearMisses(contents: Map<string, Dataset>, left: DatasetEntry, right: DatasetEntry): Record<string, string> {
+function mendNearMisses(
+  contents: Map<string, Dataset>,
+  left: DatasetEntry,
+  right: DatasetEntry,
+): Record<string, string> {
   const keys = [left, right].map((entry) => {
     const dataset = contents.get(entry.source.contentId)
     return dataset ? fieldOf(dataset, 'code') : null
   })
   if (!keys[0] || !keys[1]) throw new Error('The codes are missing.')
-  return Object.fromEntries(matchKeys(keys[0], keys[1]).nearMisses.map(({ value, otherValue }) => [value, otherValue]))
+  return Object.fromEntries(
+    matchKeys(keys[0], keys[1]).nearMisses.map(({ value, otherValue }) => [value, otherValue]),
+  )
 }

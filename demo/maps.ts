@@ -24,7 +24,9 @@ const water = '#e2eaee'
 const noReturn = (hatched: boolean) => ({ colour: '#a9a9a9', hatched, label: 'no return' })
 
 /** Colours of the demo's own. */
-export const demoRamps: OwnRamp[] = [{ id: 'peat', name: 'Peat', colours: ['#f6efe0', '#5b3a1e'], mixedIn: 'oklch' }]
+export const demoRamps: OwnRamp[] = [
+  { id: 'peat', name: 'Peat', colours: ['#f6efe0', '#5b3a1e'], mixedIn: 'oklch' },
+]
 
 function presetOf(id: string): PlainSettings {
   const preset = presets.find((one) => one.id === id)
@@ -33,40 +35,157 @@ function presetOf(id: string): PlainSettings {
 }
 
 /** Names of provinces, quiet enough to lie over shades. */
-const provinceNames = (sizePt: number, more: Partial<LabelSettings> = {}): LabelSettings => plainLabels('name', 'areas', { family: 'source-serif-4', sizePt, capitals: 'small capitals', spacing: 0.12, colour: '#33403f', halo: { colour: '#ffffff', widthPt: 1.1 }, area: { form: 'as fits', beyond: true, outside: false }, ...more })
-const waterNames = (sizePt: number): Partial<LabelSettings> => ({ family: 'source-serif-4', italic: true, sizePt, colour: '#3f6a7d', halo: { colour: '#ffffff', widthPt: 0.9 }, importance: 2 })
+const provinceNames = (sizePt: number, more: Partial<LabelSettings> = {}): LabelSettings =>
+  plainLabels('name', 'areas', {
+    family: 'source-serif-4',
+    sizePt,
+    capitals: 'small capitals',
+    spacing: 0.12,
+    colour: '#33403f',
+    halo: { colour: '#ffffff', widthPt: 1.1 },
+    area: { form: 'as fits', beyond: true, outside: false },
+    ...more,
+  })
+const waterNames = (sizePt: number): Partial<LabelSettings> => ({
+  family: 'source-serif-4',
+  italic: true,
+  sizePt,
+  colour: '#3f6a7d',
+  halo: { colour: '#ffffff', widthPt: 0.9 },
+  importance: 2,
+})
 
 /** The maps of the demo folio. */
 export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['projection']): MapSpec[] {
-  const layer = (id: string, name: string, datasetId: string, kind: Symbology['kind'], change: (initial: never) => unknown, more: Partial<Layer> = {}): Layer => {
+  const layer = (
+    id: string,
+    name: string,
+    datasetId: string,
+    kind: Symbology['kind'],
+    change: (initial: never) => unknown,
+    more: Partial<Layer> = {},
+  ): Layer => {
     const data = prepared.get(datasetId)
     if (!data) throw new Error(`There is no dataset ${datasetId}.`)
     const settings = change(kindOf(kind).initial(kindData(data)) as never)
-    return makeLayer({ id, name, datasetId, symbology: { kind, settings } as Symbology, inLegend: kindOf(kind).thematic, ...more })
+    return makeLayer({
+      id,
+      name,
+      datasetId,
+      symbology: { kind, settings } as Symbology,
+      inLegend: kindOf(kind).thematic,
+      ...more,
+    })
   }
-  const choropleth = (id: string, name: string, datasetId: string, change: (initial: ChoroplethSettings) => Partial<ChoroplethSettings>): Layer => layer(id, name, datasetId, 'choropleth', (initial: ChoroplethSettings) => ({ ...initial, missing: noReturn(true), ...change(initial) }))
-  const plain = (id: string, name: string, datasetId: string, fill: string | null, colour: string, widthPt: number, more: Partial<Layer> = {}): Layer => layer(id, name, datasetId, 'plain', () => ({ fill, stroke: { colour, widthPt, dashed: false }, casing: null, dotPt: 3, dotShape: 'circle' }), more)
-  const map = (id: string, name: string, n: number, thematic: Layer, top: Layer[] = [], between: Layer[] = []): MapSpec => {
+  const choropleth = (
+    id: string,
+    name: string,
+    datasetId: string,
+    change: (initial: ChoroplethSettings) => Partial<ChoroplethSettings>,
+  ): Layer =>
+    layer(id, name, datasetId, 'choropleth', (initial: ChoroplethSettings) => ({
+      ...initial,
+      missing: noReturn(true),
+      ...change(initial),
+    }))
+  const plain = (
+    id: string,
+    name: string,
+    datasetId: string,
+    fill: string | null,
+    colour: string,
+    widthPt: number,
+    more: Partial<Layer> = {},
+  ): Layer =>
+    layer(
+      id,
+      name,
+      datasetId,
+      'plain',
+      () => ({
+        fill,
+        stroke: { colour, widthPt, dashed: false },
+        casing: null,
+        dotPt: 3,
+        dotShape: 'circle',
+      }),
+      more,
+    )
+  const map = (
+    id: string,
+    name: string,
+    n: number,
+    thematic: Layer,
+    top: Layer[] = [],
+    between: Layer[] = [],
+  ): MapSpec => {
     const key = (base: string) => (n === 1 ? base : `${base}-${n}`)
-    return makeMap({ id, name, projection, background: water, layers: [...top, plain(key('province-borders'), 'Province borders', 'provinces', null, '#4d5b60', 0.55, { labels: n === 1 || n > 8 ? null : provinceNames(n === 5 || n === 6 || n === 8 ? 5.5 : 7) }), plain(key('lakes'), 'Lakes', 'lakes', water, '#7f9aa6', 0.35), ...between, thematic, plain(key('sea'), 'Sea', 'sea', water, water, 0)] })
+    return makeMap({
+      id,
+      name,
+      projection,
+      background: water,
+      layers: [
+        ...top,
+        plain(key('province-borders'), 'Province borders', 'provinces', null, '#4d5b60', 0.55, {
+          labels: n === 1 || n > 8 ? null : provinceNames(n === 5 || n === 6 || n === 8 ? 5.5 : 7),
+        }),
+        plain(key('lakes'), 'Lakes', 'lakes', water, '#7f9aa6', 0.35),
+        ...between,
+        thematic,
+        plain(key('sea'), 'Sea', 'sea', water, water, 0),
+      ],
+    })
   }
 
-  const towns = layer('towns', 'Towns', 'towns', 'plain', () => presetOf('town'), { filter: 'population >= 25000', labels: plainLabels('name', 'points', { rankField: 'population' }) })
+  const towns = layer('towns', 'Towns', 'towns', 'plain', () => presetOf('town'), {
+    filter: 'population >= 25000',
+    labels: plainLabels('name', 'points', { rankField: 'population' }),
+  })
   const loans = map(
     'loans',
     'Loans per resident',
     1,
-    choropleth('loans-per-resident', 'Loans per resident', 'districts', () => ({ field: 'lib_loans_2025', per: 'population', scheme: 'meadow' })),
+    choropleth('loans-per-resident', 'Loans per resident', 'districts', () => ({
+      field: 'lib_loans_2025',
+      per: 'population',
+      scheme: 'meadow',
+    })),
     [towns],
-    [plain('rivers', 'Rivers', 'rivers', null, '#8fb0bf', 0.5, { labels: plainLabels('name', 'lines', { ...waterNames(5.5), rankField: 'order' }) })],
+    [
+      plain('rivers', 'Rivers', 'rivers', null, '#8fb0bf', 0.5, {
+        labels: plainLabels('name', 'lines', { ...waterNames(5.5), rankField: 'order' }),
+      }),
+    ],
   )
   const changeField = prepared.get('change')?.dataset.fields.at(-1)?.key ?? ''
-  const change = map('change', 'Change in loans', 2, choropleth('change-in-loans', 'Change in loans', 'change', ({ numbers }) => ({ field: changeField, method: 'quantile', classes: 6, midpoint: { at: 'zero', value: 0 }, scheme: 'ochre and violet', numbers: { ...numbers, after: ' %' } })))
+  const change = map(
+    'change',
+    'Change in loans',
+    2,
+    choropleth('change-in-loans', 'Change in loans', 'change', ({ numbers }) => ({
+      field: changeField,
+      method: 'quantile',
+      classes: 6,
+      midpoint: { at: 'zero', value: 0 },
+      scheme: 'ochre and violet',
+      numbers: { ...numbers, after: ' %' },
+    })),
+  )
   const income = map(
     'income',
     'Household income',
     3,
-    choropleth('median-income', 'Median household income', 'districts', ({ numbers }) => ({ field: 'med_hh_income', per: null, method: 'natural-breaks', classes: 5, ramp: demoRamps[0], missing: noReturn(false), uncertainty: { field: 'med_hh_income_moe', measure: 'margin', over: 12, show: 'hatch' }, numbers: { ...numbers, divideBy: 1000, decimals: 0 } })),
+    choropleth('median-income', 'Median household income', 'districts', ({ numbers }) => ({
+      field: 'med_hh_income',
+      per: null,
+      method: 'natural-breaks',
+      classes: 5,
+      ramp: demoRamps[0],
+      missing: noReturn(false),
+      uncertainty: { field: 'med_hh_income_moe', measure: 'margin', over: 12, show: 'hatch' },
+      numbers: { ...numbers, divideBy: 1000, decimals: 0 },
+    })),
   )
   const both = map(
     'both',
@@ -75,28 +194,78 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     layer('loans-and-income', 'Loans and income', 'districts', 'bivariate', (initial: BivariateSettings) => ({
       ...initial,
       across: { ...initial.across, field: 'lib_loans_2025', per: 'population' },
-      up: { ...initial.up, field: 'med_hh_income', per: null, numbers: { ...initial.up.numbers, divideBy: 1000, decimals: 0 } },
+      up: {
+        ...initial.up,
+        field: 'med_hh_income',
+        per: null,
+        numbers: { ...initial.up.numbers, divideBy: 1000, decimals: 0 },
+      },
       missing: noReturn(true),
     })),
   )
   // Two years with one scheme: a change in either is one in both.
   const years = [2015, 2025]
-  const share: Share = { id: 'years', over: 'all', members: years.map((year) => ({ datasetId: 'districts', field: `lib_loans_${year}`, per: 'population', perCount: 1 })) }
-  const pair = years.map((year, i) => map(`loans-${year}`, `Loans in ${year}`, 5 + i, choropleth(`loans-${year}`, `Loans in ${year}`, 'districts', () => ({ field: `lib_loans_${year}`, per: 'population', method: 'quantile', classes: 5, scheme: 'inlet', share }))))
-  const ground = (n: number, more: Partial<Layer> = {}) => plain(`ground-${n}`, 'Districts', 'districts', '#f3efe4', '#d9d3c2', 0.3, more)
+  const share: Share = {
+    id: 'years',
+    over: 'all',
+    members: years.map((year) => ({
+      datasetId: 'districts',
+      field: `lib_loans_${year}`,
+      per: 'population',
+      perCount: 1,
+    })),
+  }
+  const pair = years.map((year, i) =>
+    map(
+      `loans-${year}`,
+      `Loans in ${year}`,
+      5 + i,
+      choropleth(`loans-${year}`, `Loans in ${year}`, 'districts', () => ({
+        field: `lib_loans_${year}`,
+        per: 'population',
+        method: 'quantile',
+        classes: 5,
+        scheme: 'inlet',
+        share,
+      })),
+    ),
+  )
+  const ground = (n: number, more: Partial<Layer> = {}) =>
+    plain(`ground-${n}`, 'Districts', 'districts', '#f3efe4', '#d9d3c2', 0.3, more)
   const amounts = map(
     'amounts',
     'Loans in all',
     7,
-    layer('loans-in-all', 'Loans in all', 'districts', 'symbols', (initial: SymbolSettings) => ({
-      ...initial,
-      field: 'lib_loans_2025',
-      anchor: { by: 'value', value: 200_000, sizeMm: 7 },
-      legend: { form: 'nested', values: [] },
-      numbers: { ...initial.numbers, divideBy: 1000 },
-      colour: { by: 'value', field: 'lib_loans_2025', per: 'population', perCount: 1, ...Classing.parse({ method: 'natural-breaks', classes: 4, manualBreaks: [], rounded: true }), colouring: Colouring.parse({ scheme: 'ember', reversed: false, trim: [0.15, 1] }) },
-      opacity: 0.85,
-    }), { labels: plainLabels('name', 'areas', { sizePt: 6.5, rankField: 'lib_loans_2025', atLeast: 180_000, point: { first: 'right', gapMm: 0.3, within: true, far: false } }) }),
+    layer(
+      'loans-in-all',
+      'Loans in all',
+      'districts',
+      'symbols',
+      (initial: SymbolSettings) => ({
+        ...initial,
+        field: 'lib_loans_2025',
+        anchor: { by: 'value', value: 200_000, sizeMm: 7 },
+        legend: { form: 'nested', values: [] },
+        numbers: { ...initial.numbers, divideBy: 1000 },
+        colour: {
+          by: 'value',
+          field: 'lib_loans_2025',
+          per: 'population',
+          perCount: 1,
+          ...Classing.parse({ method: 'natural-breaks', classes: 4, manualBreaks: [], rounded: true }),
+          colouring: Colouring.parse({ scheme: 'ember', reversed: false, trim: [0.15, 1] }),
+        },
+        opacity: 0.85,
+      }),
+      {
+        labels: plainLabels('name', 'areas', {
+          sizePt: 6.5,
+          rankField: 'lib_loans_2025',
+          atLeast: 180_000,
+          point: { first: 'right', gapMm: 0.3, within: true, far: false },
+        }),
+      },
+    ),
   )
   amounts.layers.splice(-1, 0, ground(7))
   // Nothing lies over the circles.
@@ -105,31 +274,117 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     'formats',
     'Lending formats',
     8,
-    layer('main-lending-format', 'Main lending format', 'districts', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'main_lending_format', set: 'linen', own: { Audio: { colour: '#6a8caf', hatchDeg: 45, pattern: 'lines', with: null, label: null, shape: null } }, missing: noReturn(false) })),
-    [layer('libraries', 'Libraries', 'libraries', 'categories', (initial: CategorySettings) => ({ ...initial, field: 'type', set: 'orchard', dot: { shape: 'circle', sizeMm: 1.5, varied: true }, outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 } }))],
+    layer(
+      'main-lending-format',
+      'Main lending format',
+      'districts',
+      'categories',
+      (initial: CategorySettings) => ({
+        ...initial,
+        field: 'main_lending_format',
+        set: 'linen',
+        own: {
+          Audio: { colour: '#6a8caf', hatchDeg: 45, pattern: 'lines', with: null, label: null, shape: null },
+        },
+        missing: noReturn(false),
+      }),
+    ),
+    [
+      layer('libraries', 'Libraries', 'libraries', 'categories', (initial: CategorySettings) => ({
+        ...initial,
+        field: 'type',
+        set: 'orchard',
+        dot: { shape: 'circle', sizeMm: 1.5, varied: true },
+        outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 },
+      })),
+    ],
   )
-  const between = map('between', 'Loans between districts', 9, layer('loans-between', 'Loans between districts', 'between', 'flows', (initial: FlowSettings) => ({ ...initial, anchor: { value: 1000, widthMm: 2.6 }, leastMm: 0.18, threshold: 40, bend: 0.14, opacity: 0.8, colour: { by: 'direction', east: '#b5533c', west: '#2b5d73' } })))
-  between.layers.splice(-1, 0, ground(9, { labels: plainLabels('name', 'areas', { sizePt: 5.5, colour: '#6d6552', halo: { colour: '#f3efe4', widthPt: 0.9 }, rankField: 'population', area: { form: 'straight', beyond: false, outside: false } }) }))
+  const between = map(
+    'between',
+    'Loans between districts',
+    9,
+    layer('loans-between', 'Loans between districts', 'between', 'flows', (initial: FlowSettings) => ({
+      ...initial,
+      anchor: { value: 1000, widthMm: 2.6 },
+      leastMm: 0.18,
+      threshold: 40,
+      bend: 0.14,
+      opacity: 0.8,
+      colour: { by: 'direction', east: '#b5533c', west: '#2b5d73' },
+    })),
+  )
+  between.layers.splice(
+    -1,
+    0,
+    ground(9, {
+      labels: plainLabels('name', 'areas', {
+        sizePt: 5.5,
+        colour: '#6d6552',
+        halo: { colour: '#f3efe4', widthPt: 0.9 },
+        rankField: 'population',
+        area: { form: 'straight', beyond: false, outside: false },
+      }),
+    }),
+  )
   between.layers.sort((a, b) => Number(b.id === 'loans-between') - Number(a.id === 'loans-between'))
   const bars = ['#c7d3d4', '#8fb0bf', '#4f86a0', '#1f4e6b']
   const decades = map(
     'decades',
     'Fifteen years by province',
     10,
-    layer('fifteen-years', 'Fifteen years', 'by-province', 'charts', (initial: ChartSettings) => ({
-      ...initial,
-      form: 'bars',
-      parts: [2010, 2015, 2020, 2025].map((year, i) => ({ field: `lib_loans_${year}`, colour: bars[i] })),
-      anchor: { value: 1_000_000, sizeMm: 3.8 },
-      barWidthMm: 2.6,
-      outline: { colour: '#ffffff', widthPt: 0.25 },
-      numbers: { ...initial.numbers, divideBy: 1_000_000 },
-    }), { labels: plainLabels('province', 'areas', { sizePt: 7, weight: 600, point: { first: 'below', gapMm: 0.5, within: false, far: false } }) }),
+    layer(
+      'fifteen-years',
+      'Fifteen years',
+      'by-province',
+      'charts',
+      (initial: ChartSettings) => ({
+        ...initial,
+        form: 'bars',
+        parts: [2010, 2015, 2020, 2025].map((year, i) => ({ field: `lib_loans_${year}`, colour: bars[i] })),
+        anchor: { value: 1_000_000, sizeMm: 3.8 },
+        barWidthMm: 2.6,
+        outline: { colour: '#ffffff', widthPt: 0.25 },
+        numbers: { ...initial.numbers, divideBy: 1_000_000 },
+      }),
+      {
+        labels: plainLabels('province', 'areas', {
+          sizePt: 7,
+          weight: 600,
+          point: { first: 'below', gapMm: 0.5, within: false, far: false },
+        }),
+      },
+    ),
   )
   decades.layers.splice(-1, 0, ground(10))
   decades.layers.sort((a, b) => Number(b.id === 'fifteen-years') - Number(a.id === 'fifteen-years'))
   const routeLength = prepared.get('routes')?.dataset.fields.at(-1)?.key ?? ''
-  const rounds = map('rounds', 'Book-van rounds', 11, layer('van-rounds', 'Book-van rounds', 'routes', 'lines', (initial: LineSettings) => ({ ...initial, width: null, plainWidthMm: 0.8, casing: { colour: '#ffffff', widthMm: 0.3 }, colour: { ...colourBy(routeLength), classes: 3 } }), { labels: plainLabels('route', 'lines', { sizePt: 6.5, weight: 600, italic: false, colour: '#33403f', line: { side: 'above', curved: true, repeatMm: 90 } }) }))
+  const rounds = map(
+    'rounds',
+    'Book-van rounds',
+    11,
+    layer(
+      'van-rounds',
+      'Book-van rounds',
+      'routes',
+      'lines',
+      (initial: LineSettings) => ({
+        ...initial,
+        width: null,
+        plainWidthMm: 0.8,
+        casing: { colour: '#ffffff', widthMm: 0.3 },
+        colour: { ...colourBy(routeLength), classes: 3 },
+      }),
+      {
+        labels: plainLabels('route', 'lines', {
+          sizePt: 6.5,
+          weight: 600,
+          italic: false,
+          colour: '#33403f',
+          line: { side: 'above', curved: true, repeatMm: 90 },
+        }),
+      },
+    ),
+  )
   rounds.layers.splice(-1, 0, ground(11))
   const night = '#0f151d'
   const readers = makeMap({
@@ -138,8 +393,25 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     projection,
     background: night,
     layers: [
-      layer('night-towns', 'Towns', 'towns', 'plain', () => ({ ...presetOf('town'), dotPt: 0 }), { filter: 'population >= 25000', labels: plainLabels('name', 'points', { sizePt: 6.5, weight: 600, colour: '#f4f6f8', halo: { colour: night, widthPt: 1.8 }, rankField: 'population', point: { first: 'above', gapMm: 1.2, within: false, far: false } }) }),
-      layer('readers', 'Readers', 'readers', 'glow', (initial: GlowSettings) => ({ ...initial, radiusMm: 1.1, strength: 0.12, field: 'books' }), { blend: 'screen' }),
+      layer('night-towns', 'Towns', 'towns', 'plain', () => ({ ...presetOf('town'), dotPt: 0 }), {
+        filter: 'population >= 25000',
+        labels: plainLabels('name', 'points', {
+          sizePt: 6.5,
+          weight: 600,
+          colour: '#f4f6f8',
+          halo: { colour: night, widthPt: 1.8 },
+          rankField: 'population',
+          point: { first: 'above', gapMm: 1.2, within: false, far: false },
+        }),
+      }),
+      layer(
+        'readers',
+        'Readers',
+        'readers',
+        'glow',
+        (initial: GlowSettings) => ({ ...initial, radiusMm: 1.1, strength: 0.12, field: 'books' }),
+        { blend: 'screen' },
+      ),
       plain('night-provinces', 'Province borders', 'provinces', null, '#3a4654', 0.4),
       plain('night-lakes', 'Lakes', 'lakes', night, night, 0),
       plain('night-land', 'Land', 'districts', '#1d2630', '#1d2630', 0.2),
@@ -158,13 +430,76 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       { id: 'waters', name: 'Waters', visible: true, opacity: 1, blend: 'normal', folded: false },
     ],
     layers: [
-      layer('seats', 'Large towns', 'towns', 'plain', () => presetOf('seat'), { groupId: 'places', filter: 'population >= 100000', labels: plainLabels('name', 'points', { sizePt: 8, sizeBy: { field: 'population', steps: [{ atLeast: 200_000, sizePt: 10 }] }, weight: 600, rankField: 'population', importance: 5, point: { first: 'right', gapMm: 0.6, within: false, far: true } }) }),
-      layer('other-towns', 'Towns', 'towns', 'plain', () => presetOf('town'), { groupId: 'places', scales: near, filter: 'population < 100000', labels: plainLabels('name', 'points', { sizePt: 6.5, rankField: 'population', importance: 4 }) }),
-      plain('provinces-of-lindmere', 'Provinces', 'provinces', null, '#8d8577', 0.5, { labels: provinceNames(8, { capitals: 'capitals', spacing: 0.22, colour: '#8a7a5c', weight: 600, importance: 5, area: { form: 'as fits', beyond: false, outside: false }, halo: { colour: '#f3efe4', widthPt: 0.8 } }) }),
-      layer('lakes-of-lindmere', 'Lakes', 'lakes', 'plain', () => presetOf('lake'), { groupId: 'waters', scales: near, labels: plainLabels('name', 'areas', { ...waterNames(6), importance: 3, halo: { colour: '#f3efe4', widthPt: 0.9 } }) }),
-      layer('rivers-of-lindmere', 'Rivers', 'rivers', 'plain', () => presetOf('river'), { groupId: 'waters', scales: near, labels: plainLabels('name', 'lines', { ...waterNames(6), rankField: 'order', halo: { colour: '#f3efe4', widthPt: 0.9 }, line: { side: 'above', curved: true, repeatMm: 120 } }) }),
-      layer('relief', 'Relief', 'relief', 'raster', (initial: RasterSettings) => ({ ...initial, look: 'greys', reversed: true }), { opacity: 0.3, blend: 'multiply', inLegend: false }),
+      layer('seats', 'Large towns', 'towns', 'plain', () => presetOf('seat'), {
+        groupId: 'places',
+        filter: 'population >= 100000',
+        labels: plainLabels('name', 'points', {
+          sizePt: 8,
+          sizeBy: { field: 'population', steps: [{ atLeast: 200_000, sizePt: 10 }] },
+          weight: 600,
+          rankField: 'population',
+          importance: 5,
+          point: { first: 'right', gapMm: 0.6, within: false, far: true },
+        }),
+      }),
+      layer('other-towns', 'Towns', 'towns', 'plain', () => presetOf('town'), {
+        groupId: 'places',
+        scales: near,
+        filter: 'population < 100000',
+        labels: plainLabels('name', 'points', { sizePt: 6.5, rankField: 'population', importance: 4 }),
+      }),
+      plain('provinces-of-lindmere', 'Provinces', 'provinces', null, '#8d8577', 0.5, {
+        labels: provinceNames(8, {
+          capitals: 'capitals',
+          spacing: 0.22,
+          colour: '#8a7a5c',
+          weight: 600,
+          importance: 5,
+          area: { form: 'as fits', beyond: false, outside: false },
+          halo: { colour: '#f3efe4', widthPt: 0.8 },
+        }),
+      }),
+      layer('lakes-of-lindmere', 'Lakes', 'lakes', 'plain', () => presetOf('lake'), {
+        groupId: 'waters',
+        scales: near,
+        labels: plainLabels('name', 'areas', {
+          ...waterNames(6),
+          importance: 3,
+          halo: { colour: '#f3efe4', widthPt: 0.9 },
+        }),
+      }),
+      layer('rivers-of-lindmere', 'Rivers', 'rivers', 'plain', () => presetOf('river'), {
+        groupId: 'waters',
+        scales: near,
+        labels: plainLabels('name', 'lines', {
+          ...waterNames(6),
+          rankField: 'order',
+          halo: { colour: '#f3efe4', widthPt: 0.9 },
+          line: { side: 'above', curved: true, repeatMm: 120 },
+        }),
+      }),
+      layer(
+        'relief',
+        'Relief',
+        'relief',
+        'raster',
+        (initial: RasterSettings) => ({ ...initial, look: 'greys', reversed: true }),
+        { opacity: 0.3, blend: 'multiply', inLegend: false },
+      ),
     ],
   })
-  return [loans, change, income, both, ...pair, amounts, formats, between, decades, rounds, readers, orientation]
+  return [
+    loans,
+    change,
+    income,
+    both,
+    ...pair,
+    amounts,
+    formats,
+    between,
+    decades,
+    rounds,
+    readers,
+    orientation,
+  ]
 }

@@ -9,6 +9,8 @@ export type OpenDemo = { folio: Folio; contents: Map<string, Dataset>; datasets:
 
 /** The committed demo folio with its datasets prepared, for tests and benchmarks. */
 export function openDemo(): OpenDemo {
-  const { folio, contents } = readFolioFile(readFileSync(path.join(import.meta.dirname, 'a-country-that-reads.keen.json'), 'utf8'))
+  const { folio, contents } = readFolioFile(
+    readFileSync(path.join(import.meta.dirname, 'a-country-that-reads.keen.json'), 'utf8'),
+  )
   return { folio, contents, datasets: prepareDatasets(folio.datasets, (id) => contents.get(id) ?? null) }
 }

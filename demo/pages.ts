@@ -3,47 +3,275 @@ import { LegendSettings } from '@/core/sheet/parts/legend'
 import { typeStyle } from '@/core/sheet/type-style'
 import { toLonLat } from './lindmere/mesh'
 
-type Page = { id: string; name: string; mapId: string; legendKey: string; legendTitle?: string; title?: string; subtitle: string; method: string; legend?: Partial<LegendSettings>; /** A part of the country instead of all of it with its outer isles. */ part?: { x: number; y: number; scale: number } }
+type Page = {
+  id: string
+  name: string
+  mapId: string
+  legendKey: string
+  legendTitle?: string
+  title?: string
+  subtitle: string
+  method: string
+  legend?: Partial<LegendSettings>
+  /** A part of the country instead of all of it with its outer isles. */ part?: {
+    x: number
+    y: number
+    scale: number
+  }
+}
 
 const small = (colour = '#4a4a4a') => typeStyle('source-sans-3', 7, { colour })
-const part = <T extends Part['type']>(type: T, id: string, name: string, box: Part['box'], settings: Extract<Part, { type: T }>['settings']): Part => ({ id, type, name, box, hidden: false, locked: false, settings }) as Part
-const text = (id: string, name: string, box: Part['box'], words: string, style: ReturnType<typeof typeStyle>, align: 'left' | 'right' = 'left'): Part => part('text', id, name, box, { text: words, style, align, leading: 1.25 })
+const part = <T extends Part['type']>(
+  type: T,
+  id: string,
+  name: string,
+  box: Part['box'],
+  settings: Extract<Part, { type: T }>['settings'],
+): Part => ({ id, type, name, box, hidden: false, locked: false, settings }) as Part
+const text = (
+  id: string,
+  name: string,
+  box: Part['box'],
+  words: string,
+  style: ReturnType<typeof typeStyle>,
+  align: 'left' | 'right' = 'left',
+): Part => part('text', id, name, box, { text: words, style, align, leading: 1.25 })
 const centre = (x: number, y: number): [number, number] => toLonLat([x, y])
-const a4 = { page: { widthMm: 297, heightMm: 210 }, margins: { top: 12, right: 12, bottom: 10, left: 12 }, background: '#ffffff' }
+const a4 = {
+  page: { widthMm: 297, heightMm: 210 },
+  margins: { top: 12, right: 12, bottom: 10, left: 12 },
+  background: '#ffffff',
+}
 const legendOf = (box: Part['box'], more: Partial<LegendSettings>): Part =>
-  part('legend', 'legend', 'Legend', box, LegendSettings.parse({ panelId: 'main', words: {}, hiddenLines: [], lowFirst: true, heading: typeStyle('source-sans-3', 9.5, { weight: 600 }), label: typeStyle('source-sans-3', 8.5), swatchWidthMm: 9, swatchHeightMm: 5, gapMm: 0, background: null, paddingMm: 0, ...more }))
+  part(
+    'legend',
+    'legend',
+    'Legend',
+    box,
+    LegendSettings.parse({
+      panelId: 'main',
+      words: {},
+      hiddenLines: [],
+      lowFirst: true,
+      heading: typeStyle('source-sans-3', 9.5, { weight: 600 }),
+      label: typeStyle('source-sans-3', 8.5),
+      swatchWidthMm: 9,
+      swatchHeightMm: 5,
+      gapMm: 0,
+      background: null,
+      paddingMm: 0,
+      ...more,
+    }),
+  )
 
 /** The sheets of the demo folio. */
 export const demoSheets = (): Sheet[] => [
-  page({ id: 'loans-a4', name: 'Loans, A4', mapId: 'loans', legendKey: 'loans-per-resident', legendTitle: 'Loans per resident, 2025', subtitle: 'Library loans per resident in the 164 districts of Lindmere, 2025', method: 'Natural breaks, rounded' }),
-  page({ id: 'change-a4', name: 'Change, A4', mapId: 'change', legendKey: 'change-in-loans', legendTitle: 'Loans in 2025, against 2015', subtitle: 'Where the libraries of Lindmere lend more than ten years ago, and where less', method: 'As many districts in each class on either side of no change', legend: { form: 'histogram', swatchHeightMm: 4 } }),
-  page({ id: 'income-a4', name: 'Income, A4', mapId: 'income', legendKey: 'median-income', legendTitle: 'Median income, thousand marks', subtitle: 'Median household income in 2025; lines where the survey is too small to be relied on', method: 'Natural breaks, rounded; margins of error at the level of 90 %' }),
-  page({ id: 'both-a4', name: 'Loans and income, A4', mapId: 'both', legendKey: 'loans-and-income', title: 'Who lends, and who earns', subtitle: 'Library loans per resident and median household income in the districts of Lindmere, 2025', method: 'Three classes of as many districts for either figure', legend: { words: { 'loans-and-income/across': 'more loans per resident', 'loans-and-income/up': 'more income' } } }),
+  page({
+    id: 'loans-a4',
+    name: 'Loans, A4',
+    mapId: 'loans',
+    legendKey: 'loans-per-resident',
+    legendTitle: 'Loans per resident, 2025',
+    subtitle: 'Library loans per resident in the 164 districts of Lindmere, 2025',
+    method: 'Natural breaks, rounded',
+  }),
+  page({
+    id: 'change-a4',
+    name: 'Change, A4',
+    mapId: 'change',
+    legendKey: 'change-in-loans',
+    legendTitle: 'Loans in 2025, against 2015',
+    subtitle: 'Where the libraries of Lindmere lend more than ten years ago, and where less',
+    method: 'As many districts in each class on either side of no change',
+    legend: { form: 'histogram', swatchHeightMm: 4 },
+  }),
+  page({
+    id: 'income-a4',
+    name: 'Income, A4',
+    mapId: 'income',
+    legendKey: 'median-income',
+    legendTitle: 'Median income, thousand marks',
+    subtitle: 'Median household income in 2025; lines where the survey is too small to be relied on',
+    method: 'Natural breaks, rounded; margins of error at the level of 90 %',
+  }),
+  page({
+    id: 'both-a4',
+    name: 'Loans and income, A4',
+    mapId: 'both',
+    legendKey: 'loans-and-income',
+    title: 'Who lends, and who earns',
+    subtitle: 'Library loans per resident and median household income in the districts of Lindmere, 2025',
+    method: 'Three classes of as many districts for either figure',
+    legend: {
+      words: { 'loans-and-income/across': 'more loans per resident', 'loans-and-income/up': 'more income' },
+    },
+  }),
   years(),
   night(),
-  page({ id: 'formats-a4', name: 'Formats, A4', mapId: 'formats', legendKey: 'main-lending-format', title: 'What is borrowed', legendTitle: 'Most lent in the district', subtitle: 'The format that is lent most in each district of Lindmere, and the libraries by type, 2025', method: 'As the districts say', legend: { swatchHeightMm: 4, words: { 'main-lending-format/heading': 'Most lent in the district', 'libraries/heading': 'Libraries' } } }),
-  page({ id: 'between-a4', name: 'Between, A4', mapId: 'between', legendKey: 'loans-between', title: 'Books on the move', legendTitle: 'Loans to another district', subtitle: 'Where readers live who borrow in Standistow Sands, 2025; flows of 40 loans and more', method: 'Widths in proportion', legend: { background: '#ffffff', paddingMm: 3, words: { 'loans-between/heading': 'Loans to another district' } }, part: { x: 34, y: 62, scale: 1_100_000 } }),
-  page({ id: 'decades-a4', name: 'Fifteen years, A4', mapId: 'decades', legendKey: 'fifteen-years', title: 'Fifteen years of lending', legendTitle: 'Loans, million', subtitle: 'Library loans in the provinces of Lindmere in 2010, 2015, 2020 and 2025', method: 'Heights in proportion', legend: { swatchHeightMm: 4, words: { 'fifteen-years/heading': 'Loans, million', 'fifteen-years/items-heading': 'Year', ...Object.fromEntries([2010, 2015, 2020, 2025].map((year) => [`fifteen-years/part-lib_loans_${year}`, String(year)])) } } }),
-  page({ id: 'rounds-a4', name: 'Rounds, A4', mapId: 'rounds', legendKey: 'van-rounds', title: 'On the road with books', legendTitle: 'Length of a round, km', subtitle: 'The rounds of the book vans of Lindmere, by their length', method: 'Natural breaks, rounded', legend: { swatchHeightMm: 4 } }),
+  page({
+    id: 'formats-a4',
+    name: 'Formats, A4',
+    mapId: 'formats',
+    legendKey: 'main-lending-format',
+    title: 'What is borrowed',
+    legendTitle: 'Most lent in the district',
+    subtitle: 'The format that is lent most in each district of Lindmere, and the libraries by type, 2025',
+    method: 'As the districts say',
+    legend: {
+      swatchHeightMm: 4,
+      words: { 'main-lending-format/heading': 'Most lent in the district', 'libraries/heading': 'Libraries' },
+    },
+  }),
+  page({
+    id: 'between-a4',
+    name: 'Between, A4',
+    mapId: 'between',
+    legendKey: 'loans-between',
+    title: 'Books on the move',
+    legendTitle: 'Loans to another district',
+    subtitle: 'Where readers live who borrow in Standistow Sands, 2025; flows of 40 loans and more',
+    method: 'Widths in proportion',
+    legend: {
+      background: '#ffffff',
+      paddingMm: 3,
+      words: { 'loans-between/heading': 'Loans to another district' },
+    },
+    part: { x: 34, y: 62, scale: 1_100_000 },
+  }),
+  page({
+    id: 'decades-a4',
+    name: 'Fifteen years, A4',
+    mapId: 'decades',
+    legendKey: 'fifteen-years',
+    title: 'Fifteen years of lending',
+    legendTitle: 'Loans, million',
+    subtitle: 'Library loans in the provinces of Lindmere in 2010, 2015, 2020 and 2025',
+    method: 'Heights in proportion',
+    legend: {
+      swatchHeightMm: 4,
+      words: {
+        'fifteen-years/heading': 'Loans, million',
+        'fifteen-years/items-heading': 'Year',
+        ...Object.fromEntries(
+          [2010, 2015, 2020, 2025].map((year) => [`fifteen-years/part-lib_loans_${year}`, String(year)]),
+        ),
+      },
+    },
+  }),
+  page({
+    id: 'rounds-a4',
+    name: 'Rounds, A4',
+    mapId: 'rounds',
+    legendKey: 'van-rounds',
+    title: 'On the road with books',
+    legendTitle: 'Length of a round, km',
+    subtitle: 'The rounds of the book vans of Lindmere, by their length',
+    method: 'Natural breaks, rounded',
+    legend: { swatchHeightMm: 4 },
+  }),
   orientation(),
-  page({ id: 'amounts-a4', name: 'Loans in all, A4', mapId: 'amounts', legendKey: 'loans-in-all', title: 'Where the loans are', legendTitle: 'Loans, thousand', subtitle: 'Library loans in the districts of Lindmere, 2025: the area of a circle is the number of loans', method: 'Colours by natural breaks, rounded', legend: { swatchHeightMm: 4 } }),
+  page({
+    id: 'amounts-a4',
+    name: 'Loans in all, A4',
+    mapId: 'amounts',
+    legendKey: 'loans-in-all',
+    title: 'Where the loans are',
+    legendTitle: 'Loans, thousand',
+    subtitle: 'Library loans in the districts of Lindmere, 2025: the area of a circle is the number of loans',
+    method: 'Colours by natural breaks, rounded',
+    legend: { swatchHeightMm: 4 },
+  }),
 ]
 
 /** One page of the folio: a map over the full width, the outer isles in an inset, legend, scale bar and notes. */
-function page({ id, name, mapId, legendKey, legendTitle, title = 'A country that reads', subtitle, method, legend, part: near }: Page): Sheet {
+function page({
+  id,
+  name,
+  mapId,
+  legendKey,
+  legendTitle,
+  title = 'A country that reads',
+  subtitle,
+  method,
+  legend,
+  part: near,
+}: Page): Sheet {
   return {
     id,
     name,
     ...a4,
     parts: [
-      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId, view: near ? { centre: centre(near.x, near.y), scaleDenominator: near.scale } : { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0 } }),
-      ...(near ? [] : [part('panel', 'outer', 'Outer isles', { x: 17, y: 147, width: 46, height: 40 }, { mapId, view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 }, frame: { colour: '#8a979c', widthPt: 0.5 } })]),
-      legendOf({ x: 17, y: 39, width: 56, height: 44 }, { ...(legendTitle && { words: { [`${legendKey}/heading`]: legendTitle } }), ...legend }),
-      part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 181, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
-      text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, title, typeStyle('source-serif-4', 25, { weight: 600 })),
-      text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, subtitle, typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
-      ...(near ? [] : [text('inset-name', 'Inset name', { x: 19, y: 182, width: 42, height: 4 }, 'Outer isles, same scale', typeStyle('source-sans-3', 7, { italic: true }))]),
-      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, `Source: {{credits}}. ${method}. {{projection}}.`, small()),
+      part(
+        'panel',
+        'main',
+        'Main panel',
+        { x: 12, y: 33, width: 273, height: 159 },
+        {
+          mapId,
+          view: near
+            ? { centre: centre(near.x, near.y), scaleDenominator: near.scale }
+            : { centre: centre(-88, 74), scaleDenominator: 3_200_000 },
+          frame: { colour: '#8a979c', widthPt: 0 },
+        },
+      ),
+      ...(near
+        ? []
+        : [
+            part(
+              'panel',
+              'outer',
+              'Outer isles',
+              { x: 17, y: 147, width: 46, height: 40 },
+              {
+                mapId,
+                view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 },
+                frame: { colour: '#8a979c', widthPt: 0.5 },
+              },
+            ),
+          ]),
+      legendOf(
+        { x: 17, y: 39, width: 56, height: 44 },
+        { ...(legendTitle && { words: { [`${legendKey}/heading`]: legendTitle } }), ...legend },
+      ),
+      part(
+        'scale-bar',
+        'bar',
+        'Scale bar',
+        { x: 225, y: 181, width: 44, height: 6 },
+        { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
+      ),
+      text(
+        'title',
+        'Title',
+        { x: 12, y: 11, width: 200, height: 12 },
+        title,
+        typeStyle('source-serif-4', 25, { weight: 600 }),
+      ),
+      text(
+        'subtitle',
+        'Subtitle',
+        { x: 12, y: 23.5, width: 220, height: 5 },
+        subtitle,
+        typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
+      ),
+      ...(near
+        ? []
+        : [
+            text(
+              'inset-name',
+              'Inset name',
+              { x: 19, y: 182, width: 42, height: 4 },
+              'Outer isles, same scale',
+              typeStyle('source-sans-3', 7, { italic: true }),
+            ),
+          ]),
+      text(
+        'source',
+        'Source note',
+        { x: 12, y: 194.5, width: 225, height: 4 },
+        `Source: {{credits}}. ${method}. {{projection}}.`,
+        small(),
+      ),
       text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
     ],
   }
@@ -56,11 +284,45 @@ function orientation(): Sheet {
     name: 'Lindmere, A4',
     ...a4,
     parts: [
-      part('panel', 'main', 'Main panel', { x: 12, y: 30, width: 273, height: 160 }, { mapId: 'orientation', view: { centre: centre(-8, 40), scaleDenominator: 2_250_000 }, frame: { colour: '#8a979c', widthPt: 0.6 } }),
-      part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 178, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
-      text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'Lindmere', typeStyle('source-serif-4', 25, { weight: 600 })),
-      text('subtitle', 'Subtitle', { x: 12, y: 22.5, width: 220, height: 5 }, 'Provinces, towns and waters', typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
-      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, 'Source: {{credits}}. {{projection}}.', small()),
+      part(
+        'panel',
+        'main',
+        'Main panel',
+        { x: 12, y: 30, width: 273, height: 160 },
+        {
+          mapId: 'orientation',
+          view: { centre: centre(-8, 40), scaleDenominator: 2_250_000 },
+          frame: { colour: '#8a979c', widthPt: 0.6 },
+        },
+      ),
+      part(
+        'scale-bar',
+        'bar',
+        'Scale bar',
+        { x: 225, y: 178, width: 44, height: 6 },
+        { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
+      ),
+      text(
+        'title',
+        'Title',
+        { x: 12, y: 11, width: 200, height: 12 },
+        'Lindmere',
+        typeStyle('source-serif-4', 25, { weight: 600 }),
+      ),
+      text(
+        'subtitle',
+        'Subtitle',
+        { x: 12, y: 22.5, width: 220, height: 5 },
+        'Provinces, towns and waters',
+        typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
+      ),
+      text(
+        'source',
+        'Source note',
+        { x: 12, y: 194.5, width: 225, height: 4 },
+        'Source: {{credits}}. {{projection}}.',
+        small(),
+      ),
       text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
     ],
   }
@@ -68,8 +330,26 @@ function orientation(): Sheet {
 
 /** Two years beside each other with one scheme of classes, and one legend for both. */
 function years(): Sheet {
-  const panel = (id: string, name: string, mapId: string, x: number): Part => part('panel', id, name, { x, y: 42, width: 134, height: 122 }, { mapId, view: { centre: centre(-45, 20), scaleDenominator: 6_000_000 }, frame: { colour: '#8a979c', widthPt: 0 } })
-  const year = (id: string, words: string, x: number): Part => text(id, `Year ${words}`, { x, y: 34, width: 60, height: 6 }, words, typeStyle('source-serif-4', 15, { weight: 600 }))
+  const panel = (id: string, name: string, mapId: string, x: number): Part =>
+    part(
+      'panel',
+      id,
+      name,
+      { x, y: 42, width: 134, height: 122 },
+      {
+        mapId,
+        view: { centre: centre(-45, 20), scaleDenominator: 6_000_000 },
+        frame: { colour: '#8a979c', widthPt: 0 },
+      },
+    )
+  const year = (id: string, words: string, x: number): Part =>
+    text(
+      id,
+      `Year ${words}`,
+      { x, y: 34, width: 60, height: 6 },
+      words,
+      typeStyle('source-serif-4', 15, { weight: 600 }),
+    )
   return {
     id: 'years-a4',
     name: 'Two years, A4',
@@ -77,13 +357,46 @@ function years(): Sheet {
     parts: [
       panel('main', 'Panel 2015', 'loans-2015', 12),
       panel('second', 'Panel 2025', 'loans-2025', 151),
-      legendOf({ x: 12, y: 169, width: 130, height: 16 }, { form: 'lying', labelsAt: 'limits', swatchWidthMm: 19, swatchHeightMm: 4.5, words: { 'loans-2015/heading': 'Loans per resident, both years' } }),
-      part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 176, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) }),
-      text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'Ten years of lending', typeStyle('source-serif-4', 25, { weight: 600 })),
-      text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 250, height: 5 }, 'Library loans per resident of 2025 in the districts of Lindmere: every fifth of all values of both years has one colour', typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' })),
+      legendOf(
+        { x: 12, y: 169, width: 130, height: 16 },
+        {
+          form: 'lying',
+          labelsAt: 'limits',
+          swatchWidthMm: 19,
+          swatchHeightMm: 4.5,
+          words: { 'loans-2015/heading': 'Loans per resident, both years' },
+        },
+      ),
+      part(
+        'scale-bar',
+        'bar',
+        'Scale bar',
+        { x: 225, y: 176, width: 44, height: 6 },
+        { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
+      ),
+      text(
+        'title',
+        'Title',
+        { x: 12, y: 11, width: 200, height: 12 },
+        'Ten years of lending',
+        typeStyle('source-serif-4', 25, { weight: 600 }),
+      ),
+      text(
+        'subtitle',
+        'Subtitle',
+        { x: 12, y: 23.5, width: 250, height: 5 },
+        'Library loans per resident of 2025 in the districts of Lindmere: every fifth of all values of both years has one colour',
+        typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
+      ),
       year('y2015', '2015', 12),
       year('y2025', '2025', 151),
-      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, 'Source: {{credits}}. Quantiles over both years, rounded. {{projection}}.', small()),
+      text(
+        'source',
+        'Source note',
+        { x: 12, y: 194.5, width: 225, height: 4 },
+        'Source: {{credits}}. Quantiles over both years, rounded. {{projection}}.',
+        small(),
+      ),
       text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
     ],
   }
@@ -98,12 +411,60 @@ function night(): Sheet {
     ...a4,
     background: '#0f151d',
     parts: [
-      part('panel', 'main', 'Main panel', { x: 12, y: 33, width: 273, height: 159 }, { mapId: 'readers', view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 }, frame: { colour: '#3a4654', widthPt: 0 } }),
-      legendOf({ x: 17, y: 39, width: 56, height: 14 }, { words: { 'readers/glow': 'the paler, the more books' }, heading: typeStyle('source-sans-3', 9.5, { weight: 600, colour: ink }), label: typeStyle('source-sans-3', 8.5, { colour: ink }), swatchHeightMm: 7, lowFirst: false }),
-      part('scale-bar', 'bar', 'Scale bar', { x: 225, y: 181, width: 44, height: 6 }, { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7, { colour: ink }) }),
-      text('title', 'Title', { x: 12, y: 11, width: 200, height: 12 }, 'Reading lights', typeStyle('source-serif-4', 25, { weight: 600, colour: '#f3efe4' })),
-      text('subtitle', 'Subtitle', { x: 12, y: 23.5, width: 220, height: 5 }, 'Twelve thousand readers of Lindmere where they live, as bright as they read', typeStyle('source-sans-3', 10.5, { colour: ink })),
-      text('source', 'Source note', { x: 12, y: 194.5, width: 225, height: 4 }, 'Source: {{credits}}. {{projection}}.', small(ink)),
+      part(
+        'panel',
+        'main',
+        'Main panel',
+        { x: 12, y: 33, width: 273, height: 159 },
+        {
+          mapId: 'readers',
+          view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 },
+          frame: { colour: '#3a4654', widthPt: 0 },
+        },
+      ),
+      legendOf(
+        { x: 17, y: 39, width: 56, height: 14 },
+        {
+          words: { 'readers/glow': 'the paler, the more books' },
+          heading: typeStyle('source-sans-3', 9.5, { weight: 600, colour: ink }),
+          label: typeStyle('source-sans-3', 8.5, { colour: ink }),
+          swatchHeightMm: 7,
+          lowFirst: false,
+        },
+      ),
+      part(
+        'scale-bar',
+        'bar',
+        'Scale bar',
+        { x: 225, y: 181, width: 44, height: 6 },
+        {
+          panelId: 'main',
+          units: 'metric',
+          look: 'line',
+          style: typeStyle('source-sans-3', 7, { colour: ink }),
+        },
+      ),
+      text(
+        'title',
+        'Title',
+        { x: 12, y: 11, width: 200, height: 12 },
+        'Reading lights',
+        typeStyle('source-serif-4', 25, { weight: 600, colour: '#f3efe4' }),
+      ),
+      text(
+        'subtitle',
+        'Subtitle',
+        { x: 12, y: 23.5, width: 220, height: 5 },
+        'Twelve thousand readers of Lindmere where they live, as bright as they read',
+        typeStyle('source-sans-3', 10.5, { colour: ink }),
+      ),
+      text(
+        'source',
+        'Source note',
+        { x: 12, y: 194.5, width: 225, height: 4 },
+        'Source: {{credits}}. {{projection}}.',
+        small(ink),
+      ),
       text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(ink), 'right'),
     ],
   }

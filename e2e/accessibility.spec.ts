@@ -4,7 +4,15 @@ import { drawn, openDemo, openEmpty, type Desk } from './folio'
 
 async function serious(page: Page): Promise<string[]> {
   const { violations } = await new AxeBuilder({ page }).analyze()
-  return violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => `${id}: ${nodes.slice(0, 4).map((node) => node.html.slice(0, 160)).join(' | ')}`)
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes
+          .slice(0, 4)
+          .map((node) => node.html.slice(0, 160))
+          .join(' | ')}`,
+    )
 }
 
 for (const theme of ['daylight', 'lamplight']) {
@@ -18,8 +26,14 @@ for (const theme of ['daylight', 'lamplight']) {
     test(`the ${desk} desk, ${theme}`, async ({ page }) => {
       await page.addInitScript((name) => localStorage.setItem('keen-theme', name), theme)
       await openDemo(page, desk)
-      if (desk === 'data') await page.getByRole('columnheader', { name: /^Population/ }).getByRole('button').first().click()
-      if (desk === 'sheet') await page.getByLabel('Pile').getByRole('button', { name: 'Legend', exact: true }).click()
+      if (desk === 'data')
+        await page
+          .getByRole('columnheader', { name: /^Population/ })
+          .getByRole('button')
+          .first()
+          .click()
+      if (desk === 'sheet')
+        await page.getByLabel('Pile').getByRole('button', { name: 'Legend', exact: true }).click()
       if (desk === 'proof') await expect(page.getByText('10 passed')).toBeVisible()
       expect(await serious(page)).toEqual([])
     })

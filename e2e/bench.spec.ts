@@ -16,7 +16,9 @@ test('a locked break stays while the method and the number of classes change', a
   expect(choropleth(await savedFolio(page, id)).locked).toEqual([kept])
 })
 
-test('zeros are set aside with a colour and a line of their own in the legend, and put back', async ({ page }) => {
+test('zeros are set aside with a colour and a line of their own in the legend, and put back', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   await page.getByRole('button', { name: 'library loans 2025' }).click()
   await page.getByRole('button', { name: /^Book-van stops/ }).click()
@@ -27,19 +29,25 @@ test('zeros are set aside with a colour and a line of their own in the legend, a
   await page.keyboard.press('Escape')
   await expect(page.getByRole('list', { name: 'Classes' }).getByText('no stops')).toBeVisible()
   await expect(page.getByText(/values are in a class, \d+ set aside\./)).toBeVisible()
-  expect(choropleth(await savedFolio(page, id)).setAside).toMatchObject([{ from: 0, to: 0, label: 'no stops' }])
+  expect(choropleth(await savedFolio(page, id)).setAside).toMatchObject([
+    { from: 0, to: 0, label: 'no stops' },
+  ])
   await page.getByRole('button', { name: 'Set aside', exact: true }).click()
   await page.getByRole('button', { name: 'Put no stops back into the classes' }).click()
   await expect(page.getByRole('list', { name: 'Classes' }).getByText('no stops')).toHaveCount(0)
 })
 
-test('methods are compared in small maps, one is adopted, two are laid over each other; all of it is undone', async ({ page }) => {
+test('methods are compared in small maps, one is adopted, two are laid over each other; all of it is undone', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   const original = await savedFolio(page, id)
   await page.keyboard.press('c')
   const list = page.getByRole('list', { name: 'Methods compared' })
   await expect(list.getByRole('listitem')).toHaveCount(12)
-  const fits = (await list.getByText(/^fit /).allInnerTexts()).map((text) => Number(/fit ([\d.]+)/.exec(text)?.[1]))
+  const fits = (await list.getByText(/^fit /).allInnerTexts()).map((text) =>
+    Number(/fit ([\d.]+)/.exec(text)?.[1]),
+  )
   expect(fits).toEqual([...fits].sort((a, b) => b - a))
   await list.getByRole('checkbox').nth(0).click()
   await list.getByRole('checkbox').nth(4).click()
@@ -50,8 +58,13 @@ test('methods are compared in small maps, one is adopted, two are laid over each
   await page.getByRole('button', { name: 'Two sides' }).click()
   await page.getByRole('button', { name: /^the median/ }).click()
   await page.keyboard.press('Escape')
-  await expect(page.getByText(/by quantiles on both sides of the median, coloured Bark and reed/)).toBeVisible()
-  expect(choropleth(await savedFolio(page, id))).toMatchObject({ method: 'quantile', midpoint: { at: 'median' } })
+  await expect(
+    page.getByText(/by quantiles on both sides of the median, coloured Bark and reed/),
+  ).toBeVisible()
+  expect(choropleth(await savedFolio(page, id))).toMatchObject({
+    method: 'quantile',
+    midpoint: { at: 'median' },
+  })
   for (let i = 0; i < 2; i++) await page.getByRole('button', { name: /^Undo: / }).click()
   expect(await savedFolio(page, id)).toEqual(original)
 })
@@ -69,7 +82,9 @@ test('labels, decimals and marks are chosen; the legend of the sheet follows', a
   await expect(page.getByRole('textbox', { name: 'Wording of 3,0–4,0' }).first()).toBeVisible()
 })
 
-test('a break is dragged out of the bench and is gone; pointing at a dot marks its district', async ({ page }) => {
+test('a break is dragged out of the bench and is gone; pointing at a dot marks its district', async ({
+  page,
+}) => {
   await openDemo(page, 'map')
   const plot = await page.getByRole('group', { name: 'Distribution with breaks' }).boundingBox()
   if (!plot) throw new Error('The distribution has a place.')

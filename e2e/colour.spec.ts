@@ -11,7 +11,9 @@ const settings = async (page: Page, id: string, layerId: string) => {
   return layer?.symbology.settings as Record<string, unknown>
 }
 
-test('two maps share one scheme of classes: a change in either is one in both, and undo takes it back', async ({ page }) => {
+test('two maps share one scheme of classes: a change in either is one in both, and undo takes it back', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   const original = await savedFolio(page, id)
   await toMap(page, /^Loans per resident/)
@@ -31,12 +33,19 @@ test('two maps share one scheme of classes: a change in either is one in both, a
   await expect(page.getByText(/in five classes by quantiles/)).toBeVisible()
   await page.getByRole('button', { name: 'One class more' }).click()
   await expect.poll(async () => (await settings(page, id, 'loans-per-resident')).classes).toBe(6)
-  expect(await settings(page, id, 'median-income')).toMatchObject({ classes: 6, method: 'quantile', field: 'med_hh_income', scheme: 'meadow' })
+  expect(await settings(page, id, 'median-income')).toMatchObject({
+    classes: 6,
+    method: 'quantile',
+    field: 'med_hh_income',
+    scheme: 'meadow',
+  })
   for (let i = 0; i < 4; i++) await page.getByRole('button', { name: /^Undo: / }).click()
   expect(await savedFolio(page, id)).toEqual(original)
 })
 
-test('a bivariate map: both fields on the bench, what the second one does, and its square in the legend', async ({ page }) => {
+test('a bivariate map: both fields on the bench, what the second one does, and its square in the legend', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   await toMap(page, /^Loans and income/)
   await expect(page.getByText(/three by three classes, coloured Moss and slate/)).toBeVisible()
@@ -44,14 +53,19 @@ test('a bivariate map: both fields on the bench, what the second one does, and i
   await page.getByRole('radio', { name: 'Second' }).click()
   await expect.poll(() => benchBreaks(page)).not.toEqual(first)
   await page.getByRole('combobox', { name: 'Method' }).selectOption('natural-breaks')
-  expect(await settings(page, id, 'loans-and-income')).toMatchObject({ across: { method: 'quantile' }, up: { method: 'natural-breaks' } })
+  expect(await settings(page, id, 'loans-and-income')).toMatchObject({
+    across: { method: 'quantile' },
+    up: { method: 'natural-breaks' },
+  })
   await page.getByRole('combobox', { name: 'What the second field does' }).selectOption('suppressing')
   await expect(page.getByText(/four by three classes/)).toBeVisible()
   await page.getByRole('combobox', { name: 'What the second field does' }).selectOption('fading')
   await expect(page.getByText(/the stronger the higher/)).toBeVisible()
 })
 
-test('colours of one’s own are mixed, kept in the folio and chosen for another map; schemes are sifted by who can read them', async ({ page }) => {
+test('colours of one’s own are mixed, kept in the folio and chosen for another map; schemes are sifted by who can read them', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   await page.getByRole('button', { name: /^Colours:/ }).click()
   const picker = page.getByRole('dialog', { name: 'Colours' })
@@ -64,7 +78,10 @@ test('colours of one’s own are mixed, kept in the folio and chosen for another
   await page.keyboard.press('Tab')
   await page.getByRole('button', { name: 'Colour 1 of the ramp: #1f6f6b' }).click()
   await page.getByRole('radio', { name: 'CMYK' }).click()
-  await page.getByRole('spinbutton', { name: /black in percent/ }).or(page.getByRole('textbox', { name: /black in percent/ })).fill('80')
+  await page
+    .getByRole('spinbutton', { name: /black in percent/ })
+    .or(page.getByRole('textbox', { name: /black in percent/ }))
+    .fill('80')
   await page.keyboard.press('Enter')
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'Keep in the folio' }).click()
@@ -75,7 +92,9 @@ test('colours of one’s own are mixed, kept in the folio and chosen for another
   await toMap(page, /^Change in loans/)
   await page.getByRole('button', { name: /^Colours:/ }).click()
   await page.getByRole('button', { name: 'Ink', exact: true }).click()
-  await expect.poll(async () => ((await settings(page, id, 'change-in-loans')).ramp as { name: string } | null)?.name).toBe('Ink')
+  await expect
+    .poll(async () => ((await settings(page, id, 'change-in-loans')).ramp as { name: string } | null)?.name)
+    .toBe('Ink')
 })
 
 test('words of a class stay when it changes, and say that they may no longer fit', async ({ page }) => {

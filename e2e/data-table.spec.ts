@@ -5,16 +5,35 @@ import path from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
 import { openDemo, openEmpty, savedFolio } from './folio'
 
-const bringIn = (page: Page, files: { name: string; text: string | Buffer }[]) => page.getByLabel('Files to bring in').setInputFiles(files.map(({ name, text }) => ({ name, mimeType: 'application/octet-stream', buffer: Buffer.from(text as string) })))
+const bringIn = (page: Page, files: { name: string; text: string | Buffer }[]) =>
+  page
+    .getByLabel('Files to bring in')
+    .setInputFiles(
+      files.map(({ name, text }) => ({
+        name,
+        mimeType: 'application/octet-stream',
+        buffer: Buffer.from(text as string),
+      })),
+    )
 const libraries = 'code,name,visits\nA,Quay,30\nB,Mill,20\nC,Bridge,20\nD,Hill,10\n'
-const names = (page: Page) => page.getByRole('row').evaluateAll((rows) => rows.slice(1).map((row) => row.querySelectorAll('[role=gridcell]')[1]?.textContent))
+const names = (page: Page) =>
+  page
+    .getByRole('row')
+    .evaluateAll((rows) =>
+      rows.slice(1).map((row) => row.querySelectorAll('[role=gridcell]')[1]?.textContent),
+    )
 const head = (page: Page, name: string) => page.getByRole('columnheader', { name: new RegExp(`^${name}`) })
 
-test('rows are sorted by several fields; columns are kept at the left, hidden, moved and made wider', async ({ page }) => {
+test('rows are sorted by several fields; columns are kept at the left, hidden, moved and made wider', async ({
+  page,
+}) => {
   const id = await openEmpty(page, 'data')
   await bringIn(page, [{ name: 'libraries.csv', text: libraries }])
   await head(page, 'Visits').getByRole('button').first().click()
-  await head(page, 'Name').getByRole('button').first().click({ modifiers: ['Shift'] })
+  await head(page, 'Name')
+    .getByRole('button')
+    .first()
+    .click({ modifiers: ['Shift'] })
   await expect.poll(() => names(page)).toEqual(['Hill', 'Bridge', 'Mill', 'Quay'])
   await expect(page.getByRole('button', { name: 'Sorted by 2 fields' })).toBeVisible()
   const more = async (column: string, what: string) => {
@@ -42,12 +61,16 @@ test('a cell is set by hand, marked, said among the steps, taken back and undone
   await cell.dblclick()
   const field = page.getByRole('textbox', { name: 'Visits, row 1' })
   await field.fill('3,5')
-  await expect(page.getByRole('alert').filter({ hasText: '3,5' })).toContainText('‘3,5’ is not a number. Write the decimal mark as a point.')
+  await expect(page.getByRole('alert').filter({ hasText: '3,5' })).toContainText(
+    '‘3,5’ is not a number. Write the decimal mark as a point.',
+  )
   await field.fill('35')
   await field.press('Enter')
   await expect(page.getByRole('gridcell', { name: '35 set by hand' })).toBeVisible()
   await expect(page.getByText('1 cell', { exact: true })).toBeVisible()
-  expect((await savedFolio(page, id)).datasets[0].steps).toMatchObject([{ type: 'correct', settings: { key: 'code', edits: [{ row: 'A', field: 'visits', value: '35' }] } }])
+  expect((await savedFolio(page, id)).datasets[0].steps).toMatchObject([
+    { type: 'correct', settings: { key: 'code', edits: [{ row: 'A', field: 'visits', value: '35' }] } },
+  ])
   await page.getByRole('button', { name: 'Correct by hand' }).click()
   await page.getByRole('button', { name: 'Take back Visits of A' }).click()
   await expect(cell).toBeVisible()
@@ -65,7 +88,17 @@ test('a table is pasted; of a file with several layers the wanted ones are chose
   await expect(page.getByText('2 rows · 2 fields')).toBeVisible()
   const folder = mkdtempSync(path.join(tmpdir(), 'keen-layers-'))
   const file = path.join(folder, 'two.gpkg')
-  for (const name of ['lakes', 'rivers']) execFileSync('ogr2ogr', ['-f', 'GPKG', '-update', '-append', '-nln', name, file, `demo/data/${name}.geojson`])
+  for (const name of ['lakes', 'rivers'])
+    execFileSync('ogr2ogr', [
+      '-f',
+      'GPKG',
+      '-update',
+      '-append',
+      '-nln',
+      name,
+      file,
+      `demo/data/${name}.geojson`,
+    ])
   await bringIn(page, [{ name: 'two.gpkg', text: readFileSync(file) }])
   await expect(page.getByText('holds several layers. Which are wanted?')).toBeVisible()
   await page.getByRole('checkbox', { name: 'lakes' }).uncheck()
@@ -75,9 +108,17 @@ test('a table is pasted; of a file with several layers the wanted ones are chose
   await expect(page.getByRole('complementary', { name: 'Datasets' }).getByText('Lakes')).toHaveCount(0)
 })
 
-test('several files on an empty folio: what came in, what is wrong and what to do next are seen', async ({ page }) => {
+test('several files on an empty folio: what came in, what is wrong and what to do next are seen', async ({
+  page,
+}) => {
   await openEmpty(page, 'data')
-  await page.getByLabel('Files to bring in').setInputFiles(['demo/data/districts.topojson', 'demo/data/district-returns.csv', 'demo/data/parishes.zip'])
+  await page
+    .getByLabel('Files to bring in')
+    .setInputFiles([
+      'demo/data/districts.topojson',
+      'demo/data/district-returns.csv',
+      'demo/data/parishes.zip',
+    ])
   const list = page.getByRole('complementary', { name: 'Datasets' })
   await expect(list.getByText('2,400 areas')).toBeVisible({ timeout: 30_000 })
   await expect(list.getByText('164 rows')).toBeVisible()
@@ -86,7 +127,9 @@ test('several files on an empty folio: what came in, what is wrong and what to d
   await page.getByRole('button', { name: /untangled a ring/ }).click()
   await expect(page.getByRole('row', { selected: true })).toBeVisible()
   await list.getByRole('button', { name: /^Districts/ }).click()
-  await expect(page.getByRole('region', { name: 'What to do next' })).toContainText(/District returns and Districts share their codes: 159 of 164 match/)
+  await expect(page.getByRole('region', { name: 'What to do next' })).toContainText(
+    /District returns and Districts share their codes: 159 of 164 match/,
+  )
   await page.getByRole('button', { name: 'Join District returns' }).click()
   await expect(page.getByRole('button', { name: /159 matched, 5 not/ })).toBeVisible()
   await page.getByRole('button', { name: 'Map it' }).click()
@@ -95,7 +138,10 @@ test('several files on an empty folio: what came in, what is wrong and what to d
 
 test('rows are kept by an area that is drawn on the preview map', async ({ page }) => {
   await openDemo(page, 'data')
-  await page.getByRole('complementary', { name: 'Datasets' }).getByRole('button', { name: /^Libraries/ }).click()
+  await page
+    .getByRole('complementary', { name: 'Datasets' })
+    .getByRole('button', { name: /^Libraries/ })
+    .click()
   await page.getByRole('button', { name: 'Add a step' }).click()
   await page.getByRole('button', { name: 'Filter', exact: true }).click()
   await page.getByRole('combobox', { name: 'Keep rows by' }).selectOption('drawn')
@@ -103,7 +149,13 @@ test('rows are kept by an area that is drawn on the preview map', async ({ page 
   const area = page.getByRole('application', { name: 'Draw an area' })
   const box = await area.boundingBox()
   if (!box) throw new Error('The map has a place.')
-  for (const [x, y] of [[0.3, 0.2], [0.52, 0.2], [0.52, 0.8], [0.3, 0.8]]) await area.click({ position: { x: box.width * x, y: box.height * y } })
+  for (const [x, y] of [
+    [0.3, 0.2],
+    [0.52, 0.2],
+    [0.52, 0.8],
+    [0.3, 0.8],
+  ])
+    await area.click({ position: { x: box.width * x, y: box.height * y } })
   await page.getByRole('button', { name: 'Close it' }).click()
   await expect(page.getByText('in an area drawn by hand')).toBeVisible()
   await expect(page.getByText(/^310 rows/)).toHaveCount(0)
@@ -114,7 +166,10 @@ test('rows are kept by an area that is drawn on the preview map', async ({ page 
 
 test('a long step shows how far it is and can be stopped; it is switched off then', async ({ page }) => {
   const id = await openEmpty(page, 'data')
-  const points = Array.from({ length: 60_000 }, (_, i) => `${(-32 + (i % 400) * 0.02).toFixed(3)},${(46 + Math.floor(i / 400) * 0.03).toFixed(3)}`).join('\n')
+  const points = Array.from(
+    { length: 60_000 },
+    (_, i) => `${(-32 + (i % 400) * 0.02).toFixed(3)},${(46 + Math.floor(i / 400) * 0.03).toFixed(3)}`,
+  ).join('\n')
   await bringIn(page, [{ name: 'many.csv', text: `lon,lat\n${points}\n` }])
   await expect(page.getByText(/^60,000 points/)).toBeVisible()
   await page.getByRole('button', { name: 'Add a step' }).click()

@@ -30,7 +30,14 @@ export async function goTo(page: Page, id: string, desk: Desk): Promise<void> {
 export async function drawn(page: Page, name: RegExp): Promise<void> {
   const area = page.getByRole('application', { name })
   await expect(area).toBeVisible()
-  await expect.poll(() => area.locator('canvas').first().evaluate((canvas: HTMLCanvasElement) => canvas.width)).toBeGreaterThan(301)
+  await expect
+    .poll(() =>
+      area
+        .locator('canvas')
+        .first()
+        .evaluate((canvas: HTMLCanvasElement) => canvas.width),
+    )
+    .toBeGreaterThan(301)
 }
 
 /** The folio as the server has it once everything is saved. */
@@ -42,11 +49,15 @@ export async function savedFolio(page: Page, id: string): Promise<Folio> {
 
 /** The settings of the demo's choropleth. */
 export function choropleth(folio: Folio) {
-  const layer = folio.maps.flatMap((map) => map.layers).find(({ symbology }) => symbology.kind === 'choropleth')
+  const layer = folio.maps
+    .flatMap((map) => map.layers)
+    .find(({ symbology }) => symbology.kind === 'choropleth')
   if (layer?.symbology.kind !== 'choropleth') throw new Error('The folio has no choropleth.')
   return layer.symbology.settings
 }
 
 /** The breaks that stand on the bench. */
 export const benchBreaks = (page: Page): Promise<number[]> =>
-  page.getByRole('slider', { name: /^Break/ }).evaluateAll((sliders) => sliders.map((slider) => Number(slider.getAttribute('aria-valuenow'))))
+  page
+    .getByRole('slider', { name: /^Break/ })
+    .evaluateAll((sliders) => sliders.map((slider) => Number(slider.getAttribute('aria-valuenow'))))

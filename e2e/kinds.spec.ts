@@ -2,14 +2,21 @@ import { expect, test } from '@playwright/test'
 import type { CategorySettings } from '@/core/kinds/categories/spec'
 import { openDemo, savedFolio } from './folio'
 
-test('categories are grouped, merged and filled with lines; the map can show flows from a table', async ({ page }) => {
+test('categories are grouped, merged and filled with lines; the map can show flows from a table', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   const original = await savedFolio(page, id)
   await page.getByRole('button', { name: /^Map: / }).click()
   await page.getByRole('button', { name: /^Lending formats/ }).click()
-  await page.getByRole('list', { name: 'Layers, from top to bottom' }).getByRole('button', { name: /^Main lending format/ }).click()
+  await page
+    .getByRole('list', { name: 'Layers, from top to bottom' })
+    .getByRole('button', { name: /^Main lending format/ })
+    .click()
   await expect(page.getByText(/^Show districts by their main lending format in colours Linen/)).toBeVisible()
-  const settings = async () => (await savedFolio(page, id)).maps.flatMap((map) => map.layers).find((l) => l.id === 'main-lending-format')?.symbology.settings as CategorySettings
+  const settings = async () =>
+    (await savedFolio(page, id)).maps.flatMap((map) => map.layers).find((l) => l.id === 'main-lending-format')
+      ?.symbology.settings as CategorySettings
   await page.getByRole('button', { name: 'More of Digital' }).click()
   await page.getByRole('combobox', { name: 'Digital is shown with' }).selectOption('Mixed')
   await page.keyboard.press('Escape')
@@ -24,7 +31,11 @@ test('categories are grouped, merged and filled with lines; the map can show flo
 
   await page.getByRole('button', { name: /^Map: / }).click()
   await page.getByRole('button', { name: /^Loans between districts/ }).click()
-  await expect(page.getByText(/^Draw flows of loans from loans between districts as lines, 1,000 being 2.6 mm wide, leaving out those under 40, coloured by direction/)).toBeVisible()
+  await expect(
+    page.getByText(
+      /^Draw flows of loans from loans between districts as lines, 1,000 being 2.6 mm wide, leaving out those under 40, coloured by direction/,
+    ),
+  ).toBeVisible()
   await page.getByRole('button', { name: 'by direction', exact: true }).click()
   await page.getByRole('button', { name: /^by where they start/ }).click()
   await expect(page.getByText(/coloured by where they start/)).toBeVisible()
@@ -32,7 +43,9 @@ test('categories are grouped, merged and filled with lines; the map can show flo
   expect(await savedFolio(page, id)).toEqual(original)
 })
 
-test('charts, lines by a value and glowing points are changed in their sentences, and undone', async ({ page }) => {
+test('charts, lines by a value and glowing points are changed in their sentences, and undone', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   const original = await savedFolio(page, id)
   const toMap = async (name: RegExp) => {
@@ -47,7 +60,10 @@ test('charts, lines by a value and glowing points are changed in their sentences
   await toMap(/^Book-van rounds/)
   await expect(page.getByText(/^Draw book-van routes, their width alike, coloured by length/)).toBeVisible()
   await page.getByRole('button', { name: 'alike', exact: true }).click()
-  await page.getByRole('dialog').getByRole('button', { name: /^by length/ }).click()
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^by length/ })
+    .click()
   await expect(page.getByText(/their width by length, \d+ being 3 mm/)).toBeVisible()
   await toMap(/^Readers at night/)
   await expect(page.getByText(/^Let readers glow by books/)).toBeVisible()

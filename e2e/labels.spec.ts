@@ -3,7 +3,9 @@ import type { Layer } from '@/core/map/spec'
 import { drawn, openDemo, savedFolio } from './folio'
 
 const layerOf = async (page: Page, id: string, layerId: string): Promise<Layer> => {
-  const layer = (await savedFolio(page, id)).maps.flatMap((map) => map.layers).find((one) => one.id === layerId)
+  const layer = (await savedFolio(page, id)).maps
+    .flatMap((map) => map.layers)
+    .find((one) => one.id === layerId)
   if (!layer) throw new Error(`There is no layer ${layerId}.`)
   return layer
 }
@@ -14,7 +16,9 @@ async function openLabels(page: Page, name: RegExp): Promise<void> {
   await page.getByRole('radio', { name: 'Labels', exact: true }).click()
 }
 
-test('a label is dragged to another place with a line to its town, nudged, put back and taken away', async ({ page }) => {
+test('a label is dragged to another place with a line to its town, nudged, put back and taken away', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   await openLabels(page, /^Towns/)
   const label = page.getByRole('button', { name: 'Label Doranness', exact: true })
@@ -24,13 +28,19 @@ test('a label is dragged to another place with a line to its town, nudged, put b
   await page.mouse.down()
   await page.mouse.move(box.x - 120, box.y + 60, { steps: 6 })
   await page.mouse.up()
-  await expect.poll(async () => Object.keys((await layerOf(page, id, 'towns')).labels?.moved ?? {})).toEqual(['Doranness'])
+  await expect
+    .poll(async () => Object.keys((await layerOf(page, id, 'towns')).labels?.moved ?? {}))
+    .toEqual(['Doranness'])
   await drawn(page, /^Map:/)
   await expect.poll(async () => (await label.boundingBox())?.x ?? 0).toBeLessThan(box.x - 100)
   const before = (await layerOf(page, id, 'towns')).labels?.moved.Doranness
   await label.focus()
   await page.keyboard.press('ArrowUp')
-  await expect.poll(async () => ((await layerOf(page, id, 'towns')).labels?.moved.Doranness?.[1] ?? 0) > (before?.[1] ?? 0)).toBe(true)
+  await expect
+    .poll(
+      async () => ((await layerOf(page, id, 'towns')).labels?.moved.Doranness?.[1] ?? 0) > (before?.[1] ?? 0),
+    )
+    .toBe(true)
   await page.getByRole('button', { name: 'Put the label Doranness back' }).click()
   await expect.poll(async () => (await layerOf(page, id, 'towns')).labels?.moved).toEqual({})
   await expect.poll(async () => Math.abs(((await label.boundingBox())?.x ?? 0) - box.x)).toBeLessThan(1)
@@ -41,7 +51,9 @@ test('a label is dragged to another place with a line to its town, nudged, put b
   await expect(label).toBeVisible()
 })
 
-test('districts are labelled by a formula; what is wrong with one is said, and those left out are listed', async ({ page }) => {
+test('districts are labelled by a formula; what is wrong with one is said, and those left out are listed', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   await page.getByRole('radio', { name: 'Labels', exact: true }).click()
   await page.getByRole('checkbox', { name: 'Shown' }).check()
@@ -52,13 +64,17 @@ test('districts are labelled by a formula; what is wrong with one is said, and t
   await expect(page.getByText('There is no field “nam”.')).toBeVisible()
   await formula.fill('concat(name, "\\n", format(lib_loans_2025 / population, 1))')
   await formula.blur()
-  await expect.poll(async () => (await layerOf(page, id, 'loans-per-resident')).labels?.text).toEqual({ by: 'formula', formula: 'concat(name, "\\n", format(lib_loans_2025 / population, 1))' })
+  await expect
+    .poll(async () => (await layerOf(page, id, 'loans-per-resident')).labels?.text)
+    .toEqual({ by: 'formula', formula: 'concat(name, "\\n", format(lib_loans_2025 / population, 1))' })
   await page.getByRole('button', { name: /\d+ left out/ }).click()
   await expect(page.getByText(/no room for it|another label or a symbol is in the way/).first()).toBeVisible()
   await page.keyboard.press('Escape')
   await page.getByRole('combobox', { name: 'Capitals' }).selectOption('small capitals')
   await page.getByRole('combobox', { name: 'Labels ranked by' }).selectOption({ label: 'Population' })
-  await expect.poll(async () => (await layerOf(page, id, 'loans-per-resident')).labels).toMatchObject({ capitals: 'small capitals', rankField: 'population' })
+  await expect
+    .poll(async () => (await layerOf(page, id, 'loans-per-resident')).labels)
+    .toMatchObject({ capitals: 'small capitals', rankField: 'population' })
   await page.getByRole('checkbox', { name: 'Shown' }).uncheck()
   await expect.poll(async () => (await layerOf(page, id, 'loans-per-resident')).labels).toBeNull()
 })

@@ -17,7 +17,9 @@ test('a break is dragged; counts and the folio follow, one undo takes it back', 
   await expect(page.getByRole('button', { name: 'breaks set by hand' })).toBeVisible()
   expect(choropleth(await savedFolio(page, id)).manualBreaks[1]).toBe(after[1])
   const counts = await page.getByRole('list', { name: 'Classes' }).getByRole('listitem').allInnerTexts()
-  expect(counts.map((text) => Number(/(\d+) districts?$/.exec(text)?.[1])).reduce((a, b) => a + b, 0)).toBe(158)
+  expect(counts.map((text) => Number(/(\d+) districts?$/.exec(text)?.[1])).reduce((a, b) => a + b, 0)).toBe(
+    158,
+  )
   await page.keyboard.press('Control+z')
   expect(await benchBreaks(page)).toEqual(before)
 })
@@ -101,10 +103,16 @@ test('the map is zoomed with the wheel, dragged, and fitted again', async ({ pag
   await expect(scale).toHaveText(start)
 })
 
-test('layers are hidden, made translucent, reordered and deleted, and all of it is undone', async ({ page }) => {
+test('layers are hidden, made translucent, reordered and deleted, and all of it is undone', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   const original = await savedFolio(page, id)
-  const names = () => page.getByRole('list', { name: 'Layers, from top to bottom' }).locator('> li button[aria-current] span.font-semibold').allInnerTexts()
+  const names = () =>
+    page
+      .getByRole('list', { name: 'Layers, from top to bottom' })
+      .locator('> li button[aria-current] span.font-semibold')
+      .allInnerTexts()
   const order = await names()
   await page.getByRole('button', { name: 'Hide Towns' }).click()
   await page.getByRole('button', { name: 'Layer up' }).click()

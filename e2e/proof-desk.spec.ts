@@ -29,7 +29,9 @@ test('what the checks find leads to where it is mended', async ({ page }) => {
   await expect(page.getByRole('region', { name: 'Class bench' })).toBeVisible()
 })
 
-test('PDF, SVG and PNG are exported, equal those of the command line, and stay in the list of prints', async ({ page }) => {
+test('PDF, SVG and PNG are exported, equal those of the command line, and stay in the list of prints', async ({
+  page,
+}) => {
   test.setTimeout(120_000)
   const id = await openDemo(page, 'proof')
   const folder = mkdtempSync(path.join(tmpdir(), 'keen-proof-'))
@@ -41,7 +43,18 @@ test('PDF, SVG and PNG are exported, equal those of the command line, and stay i
   for (const format of ['PNG', 'SVG', 'PDF'] as const) {
     const printed = await exported(page, format)
     const out = path.join(folder, `out.${format.toLowerCase()}`)
-    execFileSync('node', ['node_modules/tsx/dist/cli.mjs', 'src/cli/main.ts', 'render', file, '--format', format.toLowerCase(), '--dpi', '100', '--out', out])
+    execFileSync('node', [
+      'node_modules/tsx/dist/cli.mjs',
+      'src/cli/main.ts',
+      'render',
+      file,
+      '--format',
+      format.toLowerCase(),
+      '--dpi',
+      '100',
+      '--out',
+      out,
+    ])
     // The two PDFs differ in the minute they were made and in the identifiers that follow from it.
     if (format === 'PDF') expect(pixelsOf(printed, folder)).toEqual(pixelsOf(readFileSync(out), folder))
     else expect(printed.equals(readFileSync(out))).toBe(true)
@@ -75,5 +88,9 @@ test('too many pixels are refused in words', async ({ page }) => {
   await page.getByRole('textbox', { name: 'Resolution, dpi' }).fill('2400')
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'Export PNG' }).click()
-  await expect(page.getByRole('alert').filter({ hasText: 'pixels are more than can be drawn. Choose fewer dots per inch.' })).toBeVisible()
+  await expect(
+    page
+      .getByRole('alert')
+      .filter({ hasText: 'pixels are more than can be drawn. Choose fewer dots per inch.' }),
+  ).toBeVisible()
 })

@@ -74,7 +74,9 @@ test('every word of the legend is edited in place and still follows the map', as
   await word.press('Enter')
   await page.keyboard.press('Escape')
   const legend = await partOf(page, id, 'Legend')
-  expect(legend.type === 'legend' && legend.settings.words['loans-per-resident/class-4']).toBe('eight or more')
+  expect(legend.type === 'legend' && legend.settings.words['loans-per-resident/class-4']).toBe(
+    'eight or more',
+  )
   // The other lines go on following: seven classes give seven lines.
   await page.keyboard.press('2')
   await drawn(page, /^Map:/)
@@ -108,7 +110,11 @@ test('the representative fraction is typed; the panel is panned inside and fitte
   await page.keyboard.press('Escape')
   const panned = await partOf(page, id, 'Main panel')
   expect(panned.box).toEqual(typed.box)
-  expect(panned.type === 'panel' && typed.type === 'panel' && panned.settings.view.centre[0] < typed.settings.view.centre[0]).toBe(true)
+  expect(
+    panned.type === 'panel' &&
+      typed.type === 'panel' &&
+      panned.settings.view.centre[0] < typed.settings.view.centre[0],
+  ).toBe(true)
   await page.getByRole('button', { name: 'Fit to the thematic layer' }).click()
   const fitted = await partOf(page, id, 'Main panel')
   expect(fitted.type === 'panel' && fitted.settings.view.scaleDenominator % 50_000).toBe(0)
@@ -150,12 +156,15 @@ test('the paper takes another size and lies otherwise; margins follow', async ({
 test('parts are taken from the tray', async ({ page }) => {
   const id = await openDemo(page, 'sheet')
   const before = (await savedFolio(page, id)).sheets[0].parts.length
-  for (const name of ['Panel', 'Legend', 'Scale bar', 'Text']) await page.getByRole('toolbar', { name: 'Tray of new parts' }).getByRole('button', { name }).click()
+  for (const name of ['Panel', 'Legend', 'Scale bar', 'Text'])
+    await page.getByRole('toolbar', { name: 'Tray of new parts' }).getByRole('button', { name }).click()
   const { parts } = (await savedFolio(page, id)).sheets[0]
   expect(parts.slice(before).map((p) => p.type)).toEqual(['panel', 'legend', 'scale-bar', 'text'])
 })
 
-test('the legend lies down, names limits, and lets go of a single line, which is put back; all of it is undone', async ({ page }) => {
+test('the legend lies down, names limits, and lets go of a single line, which is put back; all of it is undone', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'sheet')
   const original = await savedFolio(page, id)
   await pick(page, 'Legend')

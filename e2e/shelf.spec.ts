@@ -38,25 +38,56 @@ test('a folio is made, renamed, duplicated, deleted and brought back', async ({ 
 test('a folio file saved from the shelf opens again with its rows in it', async ({ page }) => {
   await page.goto('/')
   await page.getByRole('button', { name: 'More for A country that reads', exact: true }).first().click()
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Save as a folio file' }).click()])
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Save as a folio file' }).click(),
+  ])
   expect(download.suggestedFilename()).toMatch(/\.keen\.json$/)
   const file = await download.path()
   expect(Object.keys(JSON.parse(readFileSync(file, 'utf8')).contents).length).toBeGreaterThanOrEqual(7)
-  await page.getByLabel('Folio file').setInputFiles({ name: download.suggestedFilename(), mimeType: 'application/json', buffer: readFileSync(file) })
+  await page
+    .getByLabel('Folio file')
+    .setInputFiles({
+      name: download.suggestedFilename(),
+      mimeType: 'application/json',
+      buffer: readFileSync(file),
+    })
   await expect(page.getByRole('main', { name: 'data desk' })).toBeVisible()
   await expect(page.getByRole('grid', { name: 'Districts' })).toContainText('LM001')
 })
 
-test('a file that is no whole folio is refused in words and leaves nothing on the shelf', async ({ page }) => {
+test('a file that is no whole folio is refused in words and leaves nothing on the shelf', async ({
+  page,
+}) => {
   await page.goto('/')
   const broken: [string, string][] = [
     ['{"format": "keen-folio-file", "version": 1', 'not complete JSON'],
-    [JSON.stringify({ format: 'keen-folio-file', version: 1, folio: { format: 'keen-folio', version: 99, name: 'Half a folio' }, contents: {} }), 'made by a newer Keen Plot'],
-    [JSON.stringify({ format: 'keen-folio-file', version: 1, folio: { format: 'keen-folio', version: 1, name: 'Half a folio' }, contents: {} }), 'at id'],
+    [
+      JSON.stringify({
+        format: 'keen-folio-file',
+        version: 1,
+        folio: { format: 'keen-folio', version: 99, name: 'Half a folio' },
+        contents: {},
+      }),
+      'made by a newer Keen Plot',
+    ],
+    [
+      JSON.stringify({
+        format: 'keen-folio-file',
+        version: 1,
+        folio: { format: 'keen-folio', version: 1, name: 'Half a folio' },
+        contents: {},
+      }),
+      'at id',
+    ],
   ]
   for (const [text, says] of broken) {
-    await page.getByLabel('Folio file').setInputFiles({ name: 'broken.keen.json', mimeType: 'application/json', buffer: Buffer.from(text) })
-    await expect(page.getByRole('alert').filter({ hasText: 'This file cannot be opened' })).toContainText(says)
+    await page
+      .getByLabel('Folio file')
+      .setInputFiles({ name: 'broken.keen.json', mimeType: 'application/json', buffer: Buffer.from(text) })
+    await expect(page.getByRole('alert').filter({ hasText: 'This file cannot be opened' })).toContainText(
+      says,
+    )
   }
   await page.reload()
   await expect(page.getByRole('link', { name: /^Open A country/ }).first()).toBeVisible()

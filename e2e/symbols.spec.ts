@@ -4,16 +4,24 @@ import type { SymbolSettings } from '@/core/kinds/symbols/spec'
 import { benchBreaks, openDemo, savedFolio } from './folio'
 
 const settings = async (page: Page, id: string): Promise<SymbolSettings> => {
-  const layer = (await savedFolio(page, id)).maps.flatMap((map) => map.layers).find((l) => l.id === 'loans-in-all')
+  const layer = (await savedFolio(page, id)).maps
+    .flatMap((map) => map.layers)
+    .find((l) => l.id === 'loans-in-all')
   return layer?.symbology.settings as SymbolSettings
 }
 
-test('circles are sized, reshaped, put in classes and coloured by something else; all of it is undone', async ({ page }) => {
+test('circles are sized, reshaped, put in classes and coloured by something else; all of it is undone', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   const original = await savedFolio(page, id)
   await page.getByRole('button', { name: /^Map: / }).click()
   await page.getByRole('button', { name: /^Loans in all/ }).click()
-  await expect(page.getByText(/^Size circles for districts by library loans 2025 as it is, 200,000 being 7 mm wide by area/)).toBeVisible()
+  await expect(
+    page.getByText(
+      /^Size circles for districts by library loans 2025 as it is, 200,000 being 7 mm wide by area/,
+    ),
+  ).toBeVisible()
   expect((await benchBreaks(page)).length).toBe(3)
   await page.getByRole('button', { name: '200,000 being 7 mm wide' }).click()
   await page.getByLabel('Size of the anchor').fill('12')
@@ -21,7 +29,12 @@ test('circles are sized, reshaped, put in classes and coloured by something else
   await page.keyboard.press('Escape')
   await expect(page.getByText(/% of their area is covered by others/)).toBeVisible()
   await page.getByRole('button', { name: 'Smaller', exact: true }).click()
-  await expect.poll(async () => { const { anchor } = await settings(page, id); return anchor.by === 'value' && anchor.sizeMm }).toBeLessThan(12)
+  await expect
+    .poll(async () => {
+      const { anchor } = await settings(page, id)
+      return anchor.by === 'value' && anchor.sizeMm
+    })
+    .toBeLessThan(12)
   await page.getByRole('button', { name: 'circles', exact: true }).click()
   await page.getByRole('button', { name: 'squares', exact: true }).click()
   await page.getByRole('checkbox', { name: 'In classes' }).click()
@@ -35,7 +48,9 @@ test('circles are sized, reshaped, put in classes and coloured by something else
   expect(await savedFolio(page, id)).toEqual(original)
 })
 
-test('symbols are pictures, also from a file of one’s own, and pushed apart with lines to their places', async ({ page }) => {
+test('symbols are pictures, also from a file of one’s own, and pushed apart with lines to their places', async ({
+  page,
+}) => {
   const id = await openDemo(page, 'map')
   await page.getByRole('button', { name: /^Map: / }).click()
   await page.getByRole('button', { name: /^Loans in all/ }).click()
@@ -43,10 +58,24 @@ test('symbols are pictures, also from a file of one’s own, and pushed apart wi
   await page.getByRole('button', { name: 'pictures', exact: true }).click()
   await page.getByRole('radio', { name: 'house' }).click()
   await expect.poll(async () => (await settings(page, id)).picture).toEqual({ from: 'set', id: 'house' })
-  await page.getByLabel('SVG picture').setInputFiles({ name: 'strokes.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><path fill="none" d="M0 0L9 9"/></svg>') })
+  await page
+    .getByLabel('SVG picture')
+    .setInputFiles({
+      name: 'strokes.svg',
+      mimeType: 'image/svg+xml',
+      buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><path fill="none" d="M0 0L9 9"/></svg>'),
+    })
   await expect(page.getByRole('alert').filter({ hasText: 'strokes.svg has no filled shapes' })).toBeVisible()
-  await page.getByLabel('SVG picture').setInputFiles({ name: 'post.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><rect width="4" height="10"/></svg>') })
-  await expect.poll(async () => (await settings(page, id)).picture).toMatchObject({ from: 'own', name: 'post' })
+  await page
+    .getByLabel('SVG picture')
+    .setInputFiles({
+      name: 'post.svg',
+      mimeType: 'image/svg+xml',
+      buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><rect width="4" height="10"/></svg>'),
+    })
+  await expect
+    .poll(async () => (await settings(page, id)).picture)
+    .toMatchObject({ from: 'own', name: 'post' })
   await page.keyboard.press('Escape')
   await page.getByRole('checkbox', { name: 'On', exact: true }).check()
   await expect.poll(async () => (await settings(page, id)).displace).toMatchObject({ gapMm: 0.2 })
@@ -64,14 +93,36 @@ test('flows are put in classes, with the classes on the bench', async ({ page })
   await expect.poll(async () => (await benchBreaks(page)).length).toBe(3)
 })
 
-test('twelve thousand symbols get another look in less than a third of the time of their first drawing', async ({ page }) => {
-  const { folio, revision } = (await (await page.request.post('/api/demo')).json()) as { folio: Folio; revision: number }
+test('twelve thousand symbols get another look in less than a third of the time of their first drawing', async ({
+  page,
+}) => {
+  const { folio, revision } = (await (await page.request.post('/api/demo')).json()) as {
+    folio: Folio
+    revision: number
+  }
   const amounts = folio.maps.find((map) => map.id === 'amounts')
   const layer = amounts?.layers.find((one) => one.id === 'loans-in-all')
   if (!amounts || layer?.symbology.kind !== 'symbols') throw new Error('The demo has a map of symbols.')
-  const symbols: SymbolSettings = { ...layer.symbology.settings, field: 'books', per: null, colour: { by: 'nothing' }, anchor: { by: 'ends', smallestMm: 0.6, largestMm: 5 } }
-  const map = { ...amounts, layers: [{ ...layer, datasetId: 'readers', labels: null, symbology: { kind: 'symbols', settings: symbols } }] }
-  expect((await page.request.put(`/api/folios/${folio.id}`, { data: { folio: { ...folio, maps: [map], sheets: [] }, baseRevision: revision, label: 'Readers' } })).ok()).toBe(true)
+  const symbols: SymbolSettings = {
+    ...layer.symbology.settings,
+    field: 'books',
+    per: null,
+    colour: { by: 'nothing' },
+    anchor: { by: 'ends', smallestMm: 0.6, largestMm: 5 },
+  }
+  const map = {
+    ...amounts,
+    layers: [
+      { ...layer, datasetId: 'readers', labels: null, symbology: { kind: 'symbols', settings: symbols } },
+    ],
+  }
+  expect(
+    (
+      await page.request.put(`/api/folios/${folio.id}`, {
+        data: { folio: { ...folio, maps: [map], sheets: [] }, baseRevision: revision, label: 'Readers' },
+      })
+    ).ok(),
+  ).toBe(true)
   await page.goto(`/folio/${folio.id}/map`)
   // From where the empty window stands to the first picture in it.
   const first = await page.evaluate(
@@ -104,7 +155,10 @@ test('twelve thousand symbols get another look in less than a third of the time 
             done(performance.now() - start)
           })
           if (canvas) watch.observe(canvas, { attributes: true, attributeFilter: ['width'] })
-          window.addEventListener('keydown', () => void (start = performance.now()), { once: true, capture: true })
+          window.addEventListener('keydown', () => void (start = performance.now()), {
+            once: true,
+            capture: true,
+          })
         }),
     )
     await page.evaluate(() => new Promise(requestAnimationFrame))
@@ -112,6 +166,11 @@ test('twelve thousand symbols get another look in less than a third of the time 
     times.push(await next)
   }
   const restyled = times.sort((a, b) => a - b)[1]
-  test.info().annotations.push({ type: 'time', description: `first ${first.toFixed(0)} ms, another look ${restyled.toFixed(0)} ms` })
+  test
+    .info()
+    .annotations.push({
+      type: 'time',
+      description: `first ${first.toFixed(0)} ms, another look ${restyled.toFixed(0)} ms`,
+    })
   expect(restyled, `first ${first.toFixed(0)} ms`).toBeLessThan(first / 3)
 })

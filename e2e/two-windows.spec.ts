@@ -2,7 +2,8 @@ import { expect, test, type Page } from '@playwright/test'
 import type { RevisionCard } from '@/server/folios'
 import { choropleth, goTo, openDemo, savedFolio } from './folio'
 
-const classCount = async (page: Page, way: 'more' | 'fewer') => page.getByRole('button', { name: `One class ${way}` }).click()
+const classCount = async (page: Page, way: 'more' | 'fewer') =>
+  page.getByRole('button', { name: `One class ${way}` }).click()
 
 /** Two windows on one folio; the second one saved first, so that the first one's change comes too late. */
 async function collide(page: Page, other: Page): Promise<string> {
@@ -15,7 +16,8 @@ async function collide(page: Page, other: Page): Promise<string> {
   return id
 }
 
-const revisions = async (page: Page, id: string) => (await (await page.request.get(`/api/folios/${id}/revisions`)).json()) as RevisionCard[]
+const revisions = async (page: Page, id: string) =>
+  (await (await page.request.get(`/api/folios/${id}/revisions`)).json()) as RevisionCard[]
 
 test('a save that came too late overwrites nothing and is kept', async ({ page, context }) => {
   const other = await context.newPage()
@@ -28,7 +30,11 @@ test('a save that came too late overwrites nothing and is kept', async ({ page, 
   await expect(page.getByRole('button', { name: 'six', exact: true })).toBeVisible()
   // What was kept can be gone back to.
   await page.getByRole('button', { name: /Earlier versions/ }).click()
-  await page.getByRole('listitem').filter({ hasText: 'Kept aside' }).getByRole('button', { name: 'Go back to it' }).click()
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'Kept aside' })
+    .getByRole('button', { name: 'Go back to it' })
+    .click()
   await expect(page.getByRole('button', { name: 'four', exact: true })).toBeVisible()
   expect(choropleth(await savedFolio(page, id)).classes).toBe(4)
 })
@@ -38,7 +44,9 @@ test('going on with mine makes a new revision on top of the other', async ({ pag
   const id = await collide(page, other)
   await page.getByRole('button', { name: 'Go on with mine' }).click()
   expect(choropleth(await savedFolio(page, id)).classes).toBe(4)
-  expect((await revisions(page, id)).filter((card) => card.kind === 'saved').map((card) => card.number)).toEqual([3, 2, 1])
+  expect(
+    (await revisions(page, id)).filter((card) => card.kind === 'saved').map((card) => card.number),
+  ).toEqual([3, 2, 1])
 })
 
 test('mine can become a folio of its own', async ({ page, context }) => {

@@ -6,7 +6,10 @@ import { drawn, openEmpty, savedFolio } from './folio'
 test('from two dropped files to a printed PDF', async ({ page }, info) => {
   const id = await openEmpty(page, 'data', 'Whole way')
   // Dropped on the desk, as from a file manager.
-  const files = ['districts.topojson', 'district-returns.csv'].map((name) => ({ name, text: readFileSync(`demo/data/${name}`, 'utf8') }))
+  const files = ['districts.topojson', 'district-returns.csv'].map((name) => ({
+    name,
+    text: readFileSync(`demo/data/${name}`, 'utf8'),
+  }))
   for (const file of files) {
     const transfer = await page.evaluateHandle(({ name, text }) => {
       const data = new DataTransfer()
@@ -18,7 +21,10 @@ test('from two dropped files to a printed PDF', async ({ page }, info) => {
     await expect(page.getByRole('status').filter({ hasText: `${file.name} was brought in` })).toBeVisible()
   }
 
-  await page.getByRole('complementary', { name: 'Datasets' }).getByRole('button', { name: /^Districts/ }).click()
+  await page
+    .getByRole('complementary', { name: 'Datasets' })
+    .getByRole('button', { name: /^Districts/ })
+    .click()
   await page.getByRole('button', { name: 'Add a step' }).click()
   await page.getByRole('button', { name: 'Join', exact: true }).click()
   await expect(page.getByRole('button', { name: /159 matched, 5 not/ })).toBeVisible()
@@ -27,7 +33,11 @@ test('from two dropped files to a printed PDF', async ({ page }, info) => {
 
   const grid = page.getByRole('grid', { name: 'Districts' })
   await grid.evaluate((element) => element.scrollTo({ left: 2600 }))
-  await page.getByRole('columnheader', { name: /Library loans 2025/ }).getByRole('button').first().click()
+  await page
+    .getByRole('columnheader', { name: /Library loans 2025/ })
+    .getByRole('button')
+    .first()
+    .click()
   await page.getByRole('button', { name: 'Map this field' }).click()
   await drawn(page, /^Map:/)
   await expect(page.getByText('A total: large areas will win.')).toBeVisible()

@@ -18,12 +18,23 @@ if (!current()) {
 }
 
 if (process.argv.includes('--browser')) {
-  const tools = { chromium: 'chromium', pdftoppm: 'poppler-utils', qpdf: 'qpdf', xmllint: 'libxml2-utils', ogr2ogr: 'gdal-bin' }
-  const missing = Object.entries(tools).filter(([tool]) => !works('which', [tool])).map(([, name]) => name)
+  const tools = {
+    chromium: 'chromium',
+    pdftoppm: 'poppler-utils',
+    qpdf: 'qpdf',
+    xmllint: 'libxml2-utils',
+    ogr2ogr: 'gdal-bin',
+  }
+  const missing = Object.entries(tools)
+    .filter(([tool]) => !works('which', [tool]))
+    .map(([, name]) => name)
   if (missing.length && works('which', ['apt-get'])) {
     step(`Installing ${missing.join(', ')} for the tests`)
     const root = process.getuid?.() === 0 ? [] : ['sudo']
-    const apt = (...args) => run([...root, 'apt-get'][0], [...[...root, 'apt-get'].slice(1), ...args], { DEBIAN_FRONTEND: 'noninteractive' })
+    const apt = (...args) =>
+      run([...root, 'apt-get'][0], [...[...root, 'apt-get'].slice(1), ...args], {
+        DEBIAN_FRONTEND: 'noninteractive',
+      })
     apt('update')
     apt('install', '-y', '--no-install-recommends', ...missing)
   } else if (missing.length) {

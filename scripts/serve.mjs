@@ -4,10 +4,14 @@ import { createServer } from 'node:net'
 /** Starts the built application on a free port with a data folder of its own. */
 export async function startServer(dataFolder, port) {
   const at = port ?? (await freePort())
-  const child = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '--hostname', '127.0.0.1', '--port', String(at)], {
-    env: { ...process.env, KEEN_PLOT_DATA: dataFolder, NEXT_TELEMETRY_DISABLED: '1' },
-    stdio: ['ignore', 'pipe', 'pipe'],
-  })
+  const child = spawn(
+    process.execPath,
+    ['node_modules/next/dist/bin/next', 'start', '--hostname', '127.0.0.1', '--port', String(at)],
+    {
+      env: { ...process.env, KEEN_PLOT_DATA: dataFolder, NEXT_TELEMETRY_DISABLED: '1' },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    },
+  )
   let said = ''
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (piece) => (said += piece))
   const url = `http://localhost:${at}`

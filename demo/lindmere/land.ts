@@ -12,10 +12,19 @@ export const centres: { at: Km; weight: number }[] = [
   { at: [250, 214], weight: 0.3 },
 ]
 
-export type Land = { mesh: Mesh; island: Int32Array; islands: number[][]; townness: (at: Km) => number; noise: (x: number, y: number) => number }
+export type Land = {
+  mesh: Mesh
+  island: Int32Array
+  islands: number[][]
+  townness: (at: Km) => number
+  noise: (x: number, y: number) => number
+}
 
 /** How much a place belongs to a town: 0 in the wild, near 1 in the capital. */
-const townness = ([x, y]: Km): number => Math.max(...centres.map(({ at, weight }) => weight * Math.exp(-(((x - at[0]) ** 2 + (y - at[1]) ** 2) / 2200))))
+const townness = ([x, y]: Km): number =>
+  Math.max(
+    ...centres.map(({ at, weight }) => weight * Math.exp(-(((x - at[0]) ** 2 + (y - at[1]) ** 2) / 2200))),
+  )
 
 /** Cells, which of them are land, and the island each belongs to (−1: sea); islands from large to small. */
 export function makeLand(seed: number, spacingKm = 6.2): Land {
@@ -39,7 +48,13 @@ export function makeLand(seed: number, spacingKm = 6.2): Land {
   })
   const order = found.map((_, i) => i).sort((a, b) => found[b].length - found[a].length || a - b)
   const rank = new Map(order.map((old, now) => [old, now]))
-  return { mesh, island: island.map((i) => (i < 0 ? -1 : (rank.get(i) ?? -1))), islands: order.map((i) => found[i]), townness, noise }
+  return {
+    mesh,
+    island: island.map((i) => (i < 0 ? -1 : (rank.get(i) ?? -1))),
+    islands: order.map((i) => found[i]),
+    townness,
+    noise,
+  }
 }
 
 const box = { west: -330, east: 330, south: -350, north: 350 }
@@ -59,16 +74,46 @@ function scatter(random: Random, spacing: number): Km[] {
 
 /** Above 0 is land: a few broad shapes, torn by noise of several sizes. */
 export function height([x, y]: Km, noise: (x: number, y: number) => number): number {
-  const fractal = (scale: number) => noise(x / scale, y / scale) + 0.5 * noise((2 * x) / scale + 9, (2 * y) / scale) + 0.25 * noise((4 * x) / scale, (4 * y) / scale + 5)
+  const fractal = (scale: number) =>
+    noise(x / scale, y / scale) +
+    0.5 * noise((2 * x) / scale + 9, (2 * y) / scale) +
+    0.25 * noise((4 * x) / scale, (4 * y) / scale + 5)
   const blob = (cx: number, cy: number, rx: number, ry: number, turn = 0): number => {
     const [c, s] = [Math.cos(turn), Math.sin(turn)]
     const [u, v] = [(x - cx) * c + (y - cy) * s, -(x - cx) * s + (y - cy) * c]
     return 1 - Math.hypot(u / rx, v / ry)
   }
-  const main = Math.max(blob(-20, 10, 170, 118, 0.12), blob(60, -30, 96, 78, -0.5), blob(-110, -20, 88, 76), blob(-30, 70, 70, 62))
+  const main = Math.max(
+    blob(-20, 10, 170, 118, 0.12),
+    blob(60, -30, 96, 78, -0.5),
+    blob(-110, -20, 88, 76),
+    blob(-30, 70, 70, 62),
+  )
   const long = blob(248, 204, 112, 25, 1.14)
-  const remote = Math.max(blob(-246, -262, 26, 17, 0.6), blob(-276, -296, 15, 19, 0.3), blob(-212, -286, 9, 8), blob(-252, -312, 7, 6))
-  const scattered = [[-226, 70, 17], [-206, 128, 9], [168, 28, 14], [196, -44, 11], [-150, -138, 13], [64, -152, 16], [98, -148, 8], [-60, 168, 10], [120, 138, 9], [14, 176, 7], [158, -92, 7]] as const
+  const remote = Math.max(
+    blob(-246, -262, 26, 17, 0.6),
+    blob(-276, -296, 15, 19, 0.3),
+    blob(-212, -286, 9, 8),
+    blob(-252, -312, 7, 6),
+  )
+  const scattered = [
+    [-226, 70, 17],
+    [-206, 128, 9],
+    [168, 28, 14],
+    [196, -44, 11],
+    [-150, -138, 13],
+    [64, -152, 16],
+    [98, -148, 8],
+    [-60, 168, 10],
+    [120, 138, 9],
+    [14, 176, 7],
+    [158, -92, 7],
+  ] as const
   const small = Math.max(...scattered.map(([cx, cy, r]) => blob(cx, cy, r, r * 0.75, cx)))
-  return Math.max(main + 0.2 * fractal(70), long + 0.2 * fractal(44), remote + 0.22 * fractal(24), small + 0.25 * fractal(20))
+  return Math.max(
+    main + 0.2 * fractal(70),
+    long + 0.2 * fractal(44),
+    remote + 0.22 * fractal(24),
+    small + 0.25 * fractal(20),
+  )
 }

@@ -32,14 +32,33 @@ function places({ mesh, island, townness }: Land, random: Random, count: number,
 export function libraryRows(land: Land, random: Random, name: () => string): string[][] {
   return places(land, random, 310, 3).map((at, i) => {
     const kind = i < 9 ? 'Central' : pick(random, ['Branch', 'Branch', 'Branch', 'School', 'Village'])
-    const visits = kind === 'Central' ? 180_000 * Math.exp(0.5 * normal(random)) : (kind === 'Branch' ? 14_000 : 2400) * Math.exp(0.8 * normal(random))
-    const hours = kind === 'Central' ? 58 + Math.round(6 * random()) : kind === 'Branch' ? 22 + Math.round(16 * random()) : 6 + Math.round(10 * random())
-    return [`${name()} Library`, kind, String(Math.round(visits)), String(hours), String(1868 + Math.floor(156 * random())), ...degrees(at)]
+    const visits =
+      kind === 'Central'
+        ? 180_000 * Math.exp(0.5 * normal(random))
+        : (kind === 'Branch' ? 14_000 : 2400) * Math.exp(0.8 * normal(random))
+    const hours =
+      kind === 'Central'
+        ? 58 + Math.round(6 * random())
+        : kind === 'Branch'
+          ? 22 + Math.round(16 * random())
+          : 6 + Math.round(10 * random())
+    return [
+      `${name()} Library`,
+      kind,
+      String(Math.round(visits)),
+      String(hours),
+      String(1868 + Math.floor(156 * random())),
+      ...degrees(at),
+    ]
   })
 }
 
 /** 12,000 members with the books that they borrowed in a year. */
-export const readerRows = (land: Land, random: Random): string[][] => places(land, random, 12_000, 5).map((at) => [...degrees(at), String(Math.max(0, Math.round(Math.exp(1.9 + 0.9 * normal(random)) - 2)))])
+export const readerRows = (land: Land, random: Random): string[][] =>
+  places(land, random, 12_000, 5).map((at) => [
+    ...degrees(at),
+    String(Math.max(0, Math.round(Math.exp(1.9 + 0.9 * normal(random)) - 2))),
+  ])
 
 type Town = { name: string; at: Km; people: number }
 
@@ -48,30 +67,65 @@ export function roadFeatures(towns: Town[], islandOf: (at: Km) => number): Featu
   const island = towns.map(({ at }) => islandOf(at))
   const joined = [0]
   const roads: [number, number][] = []
-  const length = (a: number, b: number) => Math.hypot(towns[a].at[0] - towns[b].at[0], towns[a].at[1] - towns[b].at[1])
+  const length = (a: number, b: number) =>
+    Math.hypot(towns[a].at[0] - towns[b].at[0], towns[a].at[1] - towns[b].at[1])
   const open = new Set(towns.map((_, i) => i).slice(1))
   while (open.size) {
     let best: [number, number] | null = null
-    for (const a of joined) for (const b of open) if (island[a] === island[b] && (!best || length(a, b) < length(...best))) best = [a, b]
+    for (const a of joined)
+      for (const b of open)
+        if (island[a] === island[b] && (!best || length(a, b) < length(...best))) best = [a, b]
     // The next island begins with any of its towns.
     const next = best?.[1] ?? (open.values().next().value as number)
     if (best) roads.push(best)
     open.delete(next)
     joined.push(next)
   }
-  for (let a = 0; a < Math.min(12, towns.length); a++) for (let b = a + 1; b < Math.min(12, towns.length); b++) if (length(a, b) < 70 && island[a] === island[b] && !roads.some(([p, q]) => (p === a && q === b) || (p === b && q === a))) roads.push([a, b])
-  return roads.map(([a, b], i) => ({ type: 'Feature', properties: { road: `R${i + 1}`, class: a < 8 && b < 24 ? 'main' : 'country' }, geometry: { type: 'LineString', coordinates: roughen(towns[a].at, towns[b].at, 0.12, 2.5, 500_000 + i, 1).map(toLonLat) } }))
+  for (let a = 0; a < Math.min(12, towns.length); a++)
+    for (let b = a + 1; b < Math.min(12, towns.length); b++)
+      if (
+        length(a, b) < 70 &&
+        island[a] === island[b] &&
+        !roads.some(([p, q]) => (p === a && q === b) || (p === b && q === a))
+      )
+        roads.push([a, b])
+  return roads.map(([a, b], i) => ({
+    type: 'Feature',
+    properties: { road: `R${i + 1}`, class: a < 8 && b < 24 ? 'main' : 'country' },
+    geometry: {
+      type: 'LineString',
+      coordinates: roughen(towns[a].at, towns[b].at, 0.12, 2.5, 500_000 + i, 1).map(toLonLat),
+    },
+  }))
 }
 
 /** Book-van routes in short segments, as surveyed: hundreds of pieces that make nine routes when they are merged. */
 export function routeFeatures(towns: Town[], random: Random, names: string[]): Feature<LineString>[] {
   return names.flatMap((route, r) => {
-    const stops = [...towns].sort((a, b) => Math.hypot(a.at[0] - towns[r].at[0], a.at[1] - towns[r].at[1]) - Math.hypot(b.at[0] - towns[r].at[0], b.at[1] - towns[r].at[1])).slice(0, 6)
-    const line = stops.flatMap((stop, i) => (i === 0 ? [stop.at] : roughen(stops[i - 1].at, stop.at, 0.16, 1.6, 600_000 + r * 100 + i, 1).slice(1))).map(toLonLat)
+    const stops = [...towns]
+      .sort(
+        (a, b) =>
+          Math.hypot(a.at[0] - towns[r].at[0], a.at[1] - towns[r].at[1]) -
+          Math.hypot(b.at[0] - towns[r].at[0], b.at[1] - towns[r].at[1]),
+      )
+      .slice(0, 6)
+    const line = stops
+      .flatMap((stop, i) =>
+        i === 0 ? [stop.at] : roughen(stops[i - 1].at, stop.at, 0.16, 1.6, 600_000 + r * 100 + i, 1).slice(1),
+      )
+      .map(toLonLat)
     const pieces: Feature<LineString>[] = []
-    for (let from = 0; from + 1 < line.length; ) {
+    for (let from = 0; from + 1 < line.length;) {
       const to = Math.min(line.length - 1, from + 2 + Math.floor(4 * random()))
-      pieces.push({ type: 'Feature', properties: { route: `${route} round`, segment: pieces.length + 1, surface: pick(random, ['paved', 'paved', 'gravel']) }, geometry: { type: 'LineString', coordinates: line.slice(from, to + 1) } })
+      pieces.push({
+        type: 'Feature',
+        properties: {
+          route: `${route} round`,
+          segment: pieces.length + 1,
+          surface: pick(random, ['paved', 'paved', 'gravel']),
+        },
+        geometry: { type: 'LineString', coordinates: line.slice(from, to + 1) },
+      })
       from = to
     }
     return pieces
@@ -102,4 +156,11 @@ const tree: Record<string, string[]> = {
 }
 
 /** Loans by subject group and subject, as the leaves of a tree. */
-export const subjectRows = (random: Random): string[][] => Object.entries(tree).flatMap(([group, subjects], g) => subjects.map((subject, i) => [group, subject, String(Math.round((900_000 / (g + 1.6) / (i + 1.3)) * (0.8 + 0.4 * random())))]))
+export const subjectRows = (random: Random): string[][] =>
+  Object.entries(tree).flatMap(([group, subjects], g) =>
+    subjects.map((subject, i) => [
+      group,
+      subject,
+      String(Math.round((900_000 / (g + 1.6) / (i + 1.3)) * (0.8 + 0.4 * random()))),
+    ]),
+  )

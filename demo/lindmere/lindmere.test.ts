@@ -16,10 +16,14 @@ import { lindmereFiles } from './country'
 import { largeCountry } from './large'
 
 const files = lindmereFiles()
-const filesBytes = (name: string): Uint8Array => (typeof files[name] === 'string' ? new TextEncoder().encode(files[name] as string) : (files[name] as Uint8Array))
+const filesBytes = (name: string): Uint8Array =>
+  typeof files[name] === 'string'
+    ? new TextEncoder().encode(files[name] as string)
+    : (files[name] as Uint8Array)
 const committed = (name: string) => readFileSync(path.join(import.meta.dirname, '..', 'data', name), 'utf8')
 const read = new Map<string, Dataset>()
-for (const name of Object.keys(files)) read.set(name, (await readFile(filesBytes(name), name)).datasets[0].dataset)
+for (const name of Object.keys(files))
+  read.set(name, (await readFile(filesBytes(name), name)).datasets[0].dataset)
 const datasetOf = (name: string): Dataset => read.get(name) as Dataset
 const areasOf = (name: string): Areas => {
   const { geometry } = datasetOf(name)
@@ -34,8 +38,14 @@ const numbers = (dataset: Dataset, key: string): Float64Array => {
 
 describe('the generator', () => {
   it('writes what is committed, to the byte', async () => {
-    for (const name of Object.keys(files)) expect(Buffer.compare(readFileSync(path.join(import.meta.dirname, '..', 'data', name)), filesBytes(name)), name).toBe(0)
-    expect(committed('../a-country-that-reads.keen.json') === writeFolioFile(await demoFolio(files))).toBe(true)
+    for (const name of Object.keys(files))
+      expect(
+        Buffer.compare(readFileSync(path.join(import.meta.dirname, '..', 'data', name)), filesBytes(name)),
+        name,
+      ).toBe(0)
+    expect(committed('../a-country-that-reads.keen.json') === writeFolioFile(await demoFolio(files))).toBe(
+      true,
+    )
   })
 
   it('writes another country for another seed', () => {
@@ -61,7 +71,9 @@ describe('the districts', () => {
 
   it('share their borders exactly: every inner border is one arc with two neighbours', () => {
     const sides = arcNeighbours(districts)
-    const shared = Array.from({ length: sides.length / 2 }, (_, a) => sides[2 * a + 1] >= 0).filter(Boolean).length
+    const shared = Array.from({ length: sides.length / 2 }, (_, a) => sides[2 * a + 1] >= 0).filter(
+      Boolean,
+    ).length
     expect(shared).toBeGreaterThan(300)
     const total = Array.from({ length: 164 }, (_, f) => areaOf(districts, f)).reduce((a, b) => a + b, 0)
     const whole = Array.from({ length: 9 }, (_, f) => areaOf(provinces, f)).reduce((a, b) => a + b, 0)
@@ -106,7 +118,13 @@ describe('the statistics are as hard as real ones', () => {
   })
 
   it('loans from 2010 to 2025 are whole numbers in every year', () => {
-    for (let year = 2010; year <= 2025; year++) expect(numbers(returns, `lib_loans_${year}`).every((v) => Number.isNaN(v) || (Number.isInteger(v) && v >= 0)), String(year)).toBe(true)
+    for (let year = 2010; year <= 2025; year++)
+      expect(
+        numbers(returns, `lib_loans_${year}`).every(
+          (v) => Number.isNaN(v) || (Number.isInteger(v) && v >= 0),
+        ),
+        String(year),
+      ).toBe(true)
   })
 })
 
@@ -133,7 +151,10 @@ describe('what grew with it', () => {
     const libraries = datasetOf('libraries.csv')
     expect([libraries.rowCount, libraries.geometry.kind]).toEqual([310, 'points'])
     expect(summarise(numbers(libraries, 'visits')).skewness).toBeGreaterThan(3)
-    expect([datasetOf('readers.csv').rowCount, datasetOf('readers.csv').geometry.kind]).toEqual([12_000, 'points'])
+    expect([datasetOf('readers.csv').rowCount, datasetOf('readers.csv').geometry.kind]).toEqual([
+      12_000,
+      'points',
+    ])
   })
 
   it('book-van routes come in hundreds of segments and make nine routes when merged', async () => {
@@ -158,10 +179,19 @@ describe('what grew with it', () => {
 
 it('larger countries are made on demand, as large as asked for', async () => {
   const topology = largeCountry(900, 27_000)
-  const { dataset } = (await readFile(new TextEncoder().encode(JSON.stringify(topology)), 'large.topojson')).datasets[0]
+  const { dataset } = (await readFile(new TextEncoder().encode(JSON.stringify(topology)), 'large.topojson'))
+    .datasets[0]
   if (dataset.geometry.kind !== 'areas') throw new Error('A country is made of areas.')
   expect(dataset.rowCount).toBe(900)
-  const vertices = dataset.geometry.refs.reduce((n, ref) => n + (dataset.geometry.kind === 'areas' ? dataset.geometry.arcs.starts[(ref < 0 ? ~ref : ref) + 1] - dataset.geometry.arcs.starts[ref < 0 ? ~ref : ref] : 0), 0)
+  const vertices = dataset.geometry.refs.reduce(
+    (n, ref) =>
+      n +
+      (dataset.geometry.kind === 'areas'
+        ? dataset.geometry.arcs.starts[(ref < 0 ? ~ref : ref) + 1] -
+          dataset.geometry.arcs.starts[ref < 0 ? ~ref : ref]
+        : 0),
+    0,
+  )
   expect(vertices / 27_000).toBeGreaterThan(0.8)
   expect(vertices / 27_000).toBeLessThan(1.25)
 })

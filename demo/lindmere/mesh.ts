@@ -6,7 +6,10 @@ export type Km = [x: number, y: number]
 
 const kmPerLat = 111.32
 const kmPerLon = kmPerLat * Math.cos((49 * Math.PI) / 180)
-export const toLonLat = ([x, y]: Km): [number, number] => [Number((-28 + x / kmPerLon).toFixed(4)), Number((49 + y / kmPerLat).toFixed(4))]
+export const toLonLat = ([x, y]: Km): [number, number] => [
+  Number((-28 + x / kmPerLon).toFixed(4)),
+  Number((49 + y / kmPerLat).toFixed(4)),
+]
 export const fromLonLat = ([lon, lat]: [number, number]): Km => [(lon + 28) * kmPerLon, (lat - 49) * kmPerLat]
 
 /** An edge between two cells, from vertex `a` to vertex `b`; `left` and `right` are the cells beside it. */
@@ -17,7 +20,9 @@ export type Mesh = { sites: Km[]; vertices: Km[]; edges: Edge[]; neighbours: num
 
 export function makeMesh(sites: Km[]): Mesh {
   const { triangles, halfedges } = Delaunay.from(sites)
-  const vertices: Km[] = Array.from({ length: triangles.length / 3 }, (_, t) => circumcentre(sites[triangles[3 * t]], sites[triangles[3 * t + 1]], sites[triangles[3 * t + 2]]))
+  const vertices: Km[] = Array.from({ length: triangles.length / 3 }, (_, t) =>
+    circumcentre(sites[triangles[3 * t]], sites[triangles[3 * t + 1]], sites[triangles[3 * t + 2]]),
+  )
   const edges: Edge[] = []
   const neighbours: number[][] = sites.map(() => [])
   halfedges.forEach((opposite, e) => {
@@ -44,12 +49,24 @@ export type Roughness = { inland: number; coast: number; finestKm: number }
  * The rings of every region of a labelling of the cells (−1: none), roughened by displacing midpoints. An edge is
  * roughened from its own number alone, so that both sides and all levels get the same line.
  */
-export function regionRings(mesh: Mesh, labels: Int32Array, coastLabels: Int32Array, rough: Roughness): Map<number, Km[][]> {
+export function regionRings(
+  mesh: Mesh,
+  labels: Int32Array,
+  coastLabels: Int32Array,
+  rough: Roughness,
+): Map<number, Km[][]> {
   const next = new Map<number, Map<number, { to: number; line: Km[] }>>()
   mesh.edges.forEach(({ a, b, left, right }, id) => {
     if (labels[left] === labels[right]) return
     const coast = coastLabels[left] < 0 || coastLabels[right] < 0
-    const line = roughen(mesh.vertices[a], mesh.vertices[b], coast ? rough.coast : rough.inland, rough.finestKm, id, 1)
+    const line = roughen(
+      mesh.vertices[a],
+      mesh.vertices[b],
+      coast ? rough.coast : rough.inland,
+      rough.finestKm,
+      id,
+      1,
+    )
     const from = [a, b, ...(isLeft(mesh, a, b, left) ? [left, right] : [right, left])]
     put(next, labels[from[2]], from[0], from[1], line)
     put(next, labels[from[3]], from[1], from[0], [...line].reverse())
@@ -61,7 +78,7 @@ export function regionRings(mesh: Mesh, labels: Int32Array, coastLabels: Int32Ar
     while (steps.size) {
       const [start] = steps.keys()
       const ring: Km[] = []
-      for (let at = start; steps.has(at); ) {
+      for (let at = start; steps.has(at);) {
         const step = steps.get(at) as { to: number; line: Km[] }
         steps.delete(at)
         ring.push(...step.line.slice(0, -1))
@@ -80,7 +97,13 @@ function isLeft({ vertices, sites }: Mesh, a: number, b: number, cell: number): 
   return (bx - ax) * (y - ay) - (by - ay) * (x - ax) > 0
 }
 
-function put(next: Map<number, Map<number, { to: number; line: Km[] }>>, label: number, from: number, to: number, line: Km[]): void {
+function put(
+  next: Map<number, Map<number, { to: number; line: Km[] }>>,
+  label: number,
+  from: number,
+  to: number,
+  line: Km[],
+): void {
   const steps = next.get(label) ?? new Map<number, { to: number; line: Km[] }>()
   next.set(label, steps)
   steps.set(from, { to, line })
@@ -93,7 +116,10 @@ export function roughen(a: Km, b: Km, amount: number, finestKm: number, id: numb
   const side = (hash(id, node) * 2 - 1) * amount
   const along = 0.5 + (hash(id + 7919, node) - 0.5) * 0.2
   const middle: Km = [a[0] + dx * along - dy * side, a[1] + dy * along + dx * side]
-  return [...roughen(a, middle, amount, finestKm, id, 2 * node).slice(0, -1), ...roughen(middle, b, amount, finestKm, id, 2 * node + 1)]
+  return [
+    ...roughen(a, middle, amount, finestKm, id, 2 * node).slice(0, -1),
+    ...roughen(middle, b, amount, finestKm, id, 2 * node + 1),
+  ]
 }
 
 /** Polygons of a region: outer rings run anticlockwise, holes go to the outer ring around them. */

@@ -12,9 +12,11 @@ export function seededRandom(seed: number): Random {
 }
 
 /** A normally distributed number (Box and Muller 1958). */
-export const normal = (random: Random): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
+export const normal = (random: Random): number =>
+  Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
 
 export const pick = <T>(random: Random, list: readonly T[]): T => list[Math.floor(random() * list.length)]
 
 /** A number in [0, 1) that depends on two whole numbers alone. */
-export const hash = (a: number, b: number): number => seededRandom(Math.imul(a, 73856093) ^ Math.imul(b, 19349663))()
+export const hash = (a: number, b: number): number =>
+  seededRandom(Math.imul(a, 73856093) ^ Math.imul(b, 19349663))()

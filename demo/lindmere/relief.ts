@@ -28,22 +28,37 @@ function elevation([x, y]: Km, land: Land): number {
     weight = Math.min(1, ridge * 1.6)
   }
   const rolling = 70 + 45 * noise(x / 22, y / 22) + 22 * noise(x / 8, y / 8 + 3)
-  return Math.max(1, Math.round(4 + rise * (rolling * (1 - 0.5 * massif) + 950 * massif * (0.25 + ridges * 0.55))))
+  return Math.max(
+    1,
+    Math.round(4 + rise * (rolling * (1 - 0.5 * massif) + 950 * massif * (0.25 + ridges * 0.55))),
+  )
 }
 
 /** Heights of the land as a GeoTIFF in UTM zone 26 north, whole metres, the sea left empty. */
 export function reliefTiff(land: Land, districts: Geometry): Uint8Array {
   const { toDegrees, fromDegrees } = definitionOf(utm)
   if (!toDegrees || !fromDegrees) throw new Error('The reference system is projected.')
-  const corners = ([[-318, -338], [312, -338], [-318, 300], [312, 300]] as Km[]).map((km) => fromDegrees(...(toLonLat(km) as [number, number])))
-  const [west, east] = [Math.min(...corners.map(([x]) => x)), Math.max(...corners.map(([x]) => x))].map((x) => Math.round(x / cellMetres) * cellMetres)
-  const [south, north] = [Math.min(...corners.map(([, y]) => y)), Math.max(...corners.map(([, y]) => y))].map((y) => Math.round(y / cellMetres) * cellMetres)
+  const corners = (
+    [
+      [-318, -338],
+      [312, -338],
+      [-318, 300],
+      [312, 300],
+    ] as Km[]
+  ).map((km) => fromDegrees(...(toLonLat(km) as [number, number])))
+  const [west, east] = [Math.min(...corners.map(([x]) => x)), Math.max(...corners.map(([x]) => x))].map(
+    (x) => Math.round(x / cellMetres) * cellMetres,
+  )
+  const [south, north] = [Math.min(...corners.map(([, y]) => y)), Math.max(...corners.map(([, y]) => y))].map(
+    (y) => Math.round(y / cellMetres) * cellMetres,
+  )
   const [columns, rows] = [(east - west) / cellMetres, (north - south) / cellMetres]
   const values = new Int16Array(columns * rows).fill(noHeight)
   for (let r = 0; r < rows; r++)
     for (let c = 0; c < columns; c++) {
       const [lon, lat] = toDegrees(west + (c + 0.5) * cellMetres, north - (r + 0.5) * cellMetres)
-      if (featureAt(districts, lon, lat) >= 0) values[r * columns + c] = elevation(fromLonLat([lon, lat]), land)
+      if (featureAt(districts, lon, lat) >= 0)
+        values[r * columns + c] = elevation(fromLonLat([lon, lat]), land)
     }
   return writeHeights(values, columns, rows, { west, north, cell: cellMetres, epsg: 32626, empty: noHeight })
 }

@@ -9,10 +9,16 @@ const rowsPerStrip = 64
  * A GeoTIFF (TIFF 6.0; OGC 19-008) with one band of 16-bit whole numbers in deflated strips, differences along rows.
  * `west` and `north` are the upper left corner, `cell` the width of a cell, in the coordinates of the system `epsg`.
  */
-export function writeHeights(values: Int16Array, columns: number, rows: number, place: { west: number; north: number; cell: number; epsg: number; empty: number }): Uint8Array {
+export function writeHeights(
+  values: Int16Array,
+  columns: number,
+  rows: number,
+  place: { west: number; north: number; cell: number; epsg: number; empty: number },
+): Uint8Array {
   const strips = Array.from({ length: Math.ceil(rows / rowsPerStrip) }, (_, i) => {
     const part = values.slice(i * rowsPerStrip * columns, (i + 1) * rowsPerStrip * columns)
-    for (let row = 0; row < part.length; row += columns) for (let c = columns - 1; c > 0; c--) part[row + c] -= part[row + c - 1]
+    for (let row = 0; row < part.length; row += columns)
+      for (let c = columns - 1; c > 0; c--) part[row + c] -= part[row + c - 1]
     return zlibSync(new Uint8Array(part.buffer), { level: 9, mtime: 0 } as never)
   })
   const offsets: number[] = []
@@ -41,13 +47,27 @@ export function writeHeights(values: Int16Array, columns: number, rows: number, 
   ]
   const directory = at
   let extra = directory + 2 + 12 * tags.length + 4
-  const bytes = new Uint8Array(extra + tags.reduce((sum, { type, values }) => sum + (sizes[type] * values.length > 4 ? sizes[type] * values.length + 8 : 0), 0))
+  const bytes = new Uint8Array(
+    extra +
+      tags.reduce(
+        (sum, { type, values }) =>
+          sum + (sizes[type] * values.length > 4 ? sizes[type] * values.length + 8 : 0),
+        0,
+      ),
+  )
   const view = new DataView(bytes.buffer)
   bytes.set([0x49, 0x49, 42, 0])
   view.setUint32(4, directory, true)
   strips.forEach((strip, i) => bytes.set(strip, offsets[i]))
   view.setUint16(directory, tags.length, true)
-  const put = (offset: number, type: Tag['type'], value: number) => (type === 12 ? view.setFloat64(offset, value, true) : type === 4 ? view.setUint32(offset, value, true) : type === 3 ? view.setUint16(offset, value, true) : view.setUint8(offset, value))
+  const put = (offset: number, type: Tag['type'], value: number) =>
+    type === 12
+      ? view.setFloat64(offset, value, true)
+      : type === 4
+        ? view.setUint32(offset, value, true)
+        : type === 3
+          ? view.setUint16(offset, value, true)
+          : view.setUint8(offset, value)
   tags.forEach(({ id, type, values }, i) => {
     const entry = directory + 2 + 12 * i
     const list = typeof values === 'string' ? [...values].map((letter) => letter.charCodeAt(0)) : values

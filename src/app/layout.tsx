@@ -8,7 +8,10 @@ import '@fontsource/bitter/400.css'
 import '@fontsource/bitter/600.css'
 import './globals.css'
 
-export const metadata: Metadata = { title: 'Keen Plot', description: 'Thematic cartography from statistical data to the printed page' }
+export const metadata: Metadata = {
+  title: 'Keen Plot',
+  description: 'Thematic cartography from statistical data to the printed page',
+}
 
 // Set before the first paint, so that a dark theme does not flash white.
 const themeScript = `try{document.documentElement.dataset.theme=localStorage.getItem('keen-theme')||'daylight'}catch{}`

@@ -10,11 +10,24 @@ afterAll(() => rmSync(folder, { recursive: true }))
 
 /** The command line in one file: reading its sources one by one takes longer than what most commands do. */
 const bundle = 'dist/test/keen.mjs'
-await build({ entryPoints: ['src/cli/main.ts'], outfile: bundle, bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', logLevel: 'warning' })
+await build({
+  entryPoints: ['src/cli/main.ts'],
+  outfile: bundle,
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  packages: 'external',
+  logLevel: 'warning',
+})
 
 const ran = (...args: string[]) => {
   const { status, stdout, stderr } = spawnSync(process.execPath, args, { encoding: 'utf8' })
-  return { status, out: stdout.trim().split('\n').filter(Boolean), err: stderr.trim().split('\n').filter(Boolean) }
+  return {
+    status,
+    out: stdout.trim().split('\n').filter(Boolean),
+    err: stderr.trim().split('\n').filter(Boolean),
+  }
 }
 const keen = (...args: string[]) => ran(bundle, ...args)
 const at = (name: string) => path.join(folder, name)
@@ -24,7 +37,16 @@ writeFileSync(table, 'code,loans,name\na,1,x\nb,2,y\nc,9,z\nd,10,w\ne,,v\n')
 describe('keen render', () => {
   it('writes the demo in one line, without a server', () => {
     // As it is called by hand.
-    const { status, out, err } = ran('node_modules/tsx/dist/cli.mjs', 'src/cli/main.ts', 'render', 'demo', '--format', 'svg', '--out', at('demo.svg'))
+    const { status, out, err } = ran(
+      'node_modules/tsx/dist/cli.mjs',
+      'src/cli/main.ts',
+      'render',
+      'demo',
+      '--format',
+      'svg',
+      '--out',
+      at('demo.svg'),
+    )
     expect({ status, err }).toEqual({ status: 0, err: [] })
     expect(out).toEqual([expect.stringMatching(/demo\.svg: “Loans, A4” as SVG, 297 × 210 mm, \d+ kB$/)])
     expect(readFileSync(at('demo.svg'), 'utf8')).toContain('A country that reads')
@@ -32,11 +54,20 @@ describe('keen render', () => {
 
   it('fails with one line that says why', () => {
     const fails: [string[], string | RegExp][] = [
-      [['render', 'demo', '--sheet', 'Nowhere', '--format', 'pdf', '--out', at('x.pdf')], 'There is no sheet “Nowhere”. There are: Loans, A4.'],
-      [['render', at('none.keen.json'), '--format', 'pdf', '--out', at('x.pdf')], /There is no file .*none\.keen\.json/],
+      [
+        ['render', 'demo', '--sheet', 'Nowhere', '--format', 'pdf', '--out', at('x.pdf')],
+        'There is no sheet “Nowhere”. There are: Loans, A4.',
+      ],
+      [
+        ['render', at('none.keen.json'), '--format', 'pdf', '--out', at('x.pdf')],
+        /There is no file .*none\.keen\.json/,
+      ],
       [['render', table, '--format', 'pdf', '--out', at('x.pdf')], 'not complete JSON'],
       [['render', 'demo', '--format', 'docx', '--out', at('x')], /Allowed choices are pdf, svg, png/],
-      [['render', 'demo', '--format', 'png', '--dpi', '5', '--out', at('x')], 'It takes a whole number from 20 to 2400.'],
+      [
+        ['render', 'demo', '--format', 'png', '--dpi', '5', '--out', at('x')],
+        'It takes a whole number from 20 to 2400.',
+      ],
       [['render', 'demo', '--format', 'svg', '--out', at('no/folder/x.svg')], 'its folder does not exist'],
       [['print'], /unknown command/],
     ]
@@ -52,12 +83,26 @@ describe('keen render', () => {
 it('keen sheets lists the sheets of a folio as JSON', () => {
   const { status, out } = keen('sheets', 'demo')
   expect(status).toBe(0)
-  expect(JSON.parse(out.join(''))[0]).toMatchObject({ id: 'loans-a4', name: 'Loans, A4', widthMm: 297, heightMm: 210 })
+  expect(JSON.parse(out.join(''))[0]).toMatchObject({
+    id: 'loans-a4',
+    name: 'Loans, A4',
+    widthMm: 297,
+    heightMm: 210,
+  })
 })
 
 describe('keen classify', () => {
   it('prints breaks from lowest to highest, counts and fit', () => {
-    const { status, out } = keen('classify', table, '--field', 'loans', '--method', 'natural-breaks', '--classes', '2')
+    const { status, out } = keen(
+      'classify',
+      table,
+      '--field',
+      'loans',
+      '--method',
+      'natural-breaks',
+      '--classes',
+      '2',
+    )
     expect(status).toBe(0)
     const { breaks, counts, gvf } = JSON.parse(out.join(''))
     expect([breaks[0], breaks[2], counts]).toEqual([1, 10, [2, 2]])
@@ -70,33 +115,122 @@ describe('keen classify', () => {
     const districts = 'demo/data/districts.topojson'
     const returns = ['demo/data/district-returns.csv', '--field', 'lib_loans_2025', '--per', 'population']
     for (const method of ['standard-deviation', 'head-tail']) {
-      const { breaks, counts, labels, gvf, tabularAccuracy } = classified(...returns, '--method', method, '--classes', '4')
+      const { breaks, counts, labels, gvf, tabularAccuracy } = classified(
+        ...returns,
+        '--method',
+        method,
+        '--classes',
+        '4',
+      )
       expect(counts.reduce((a: number, b: number) => a + b, 0)).toBe(160)
       expect([breaks.length, labels.length]).toEqual([counts.length + 1, counts.length])
       expect(gvf > 0 && gvf <= 1 && tabularAccuracy > 0 && tabularAccuracy <= 1).toBe(true)
     }
-    expect(classified(table, '--field', 'loans', '--method', 'manual', '--breaks', '2,9', '--inclusive', 'upper', '--labels', 'dash')).toMatchObject({ breaks: [1, 2, 9, 10], counts: [2, 1, 1], labels: ['1–2', '2–9', '9–10'], boundaryAccuracy: null })
-    expect(classified(table, '--field', 'loans', '--method', 'equal-interval', '--classes', '2', '--set-aside', '10', '--midpoint', '5')).toMatchObject({ breaks: [1, 5, 9], setAside: [1] })
-    expect(keen('classify', districts, '--field', 'name', '--method', 'equal-area').err).toEqual(['keen: The field “name” holds text, not numbers.'])
-    expect(keen('classify', table, '--field', 'loans', '--method', 'boundary-error').err).toEqual(['keen: The method boundary-error needs areas; table.csv holds none.'])
-    expect(keen('classify', table, '--field', 'loans', '--method', 'manual').err[0]).toContain('needs --breaks')
+    expect(
+      classified(
+        table,
+        '--field',
+        'loans',
+        '--method',
+        'manual',
+        '--breaks',
+        '2,9',
+        '--inclusive',
+        'upper',
+        '--labels',
+        'dash',
+      ),
+    ).toMatchObject({
+      breaks: [1, 2, 9, 10],
+      counts: [2, 1, 1],
+      labels: ['1–2', '2–9', '9–10'],
+      boundaryAccuracy: null,
+    })
+    expect(
+      classified(
+        table,
+        '--field',
+        'loans',
+        '--method',
+        'equal-interval',
+        '--classes',
+        '2',
+        '--set-aside',
+        '10',
+        '--midpoint',
+        '5',
+      ),
+    ).toMatchObject({ breaks: [1, 5, 9], setAside: [1] })
+    expect(keen('classify', districts, '--field', 'name', '--method', 'equal-area').err).toEqual([
+      'keen: The field “name” holds text, not numbers.',
+    ])
+    expect(keen('classify', table, '--field', 'loans', '--method', 'boundary-error').err).toEqual([
+      'keen: The method boundary-error needs areas; table.csv holds none.',
+    ])
+    expect(keen('classify', table, '--field', 'loans', '--method', 'manual').err[0]).toContain(
+      'needs --breaks',
+    )
   })
 
   it('says which fields there are', () => {
-    expect(keen('classify', table, '--field', 'loanz').err).toEqual(['keen: table.csv has no field “loanz”. It has: code, loans, name.'])
-    expect(keen('classify', table, '--field', 'name').err).toEqual(['keen: The field “name” holds text, not numbers.'])
-    expect(keen('classify', table, '--field', 'loans', '--classes', '1').err[0]).toContain('It takes a whole number from 2 to 12.')
+    expect(keen('classify', table, '--field', 'loanz').err).toEqual([
+      'keen: table.csv has no field “loanz”. It has: code, loans, name.',
+    ])
+    expect(keen('classify', table, '--field', 'name').err).toEqual([
+      'keen: The field “name” holds text, not numbers.',
+    ])
+    expect(keen('classify', table, '--field', 'loans', '--classes', '1').err[0]).toContain(
+      'It takes a whole number from 2 to 12.',
+    )
   })
 })
 
 describe('keen import', () => {
   const areas = at('areas.geojson')
-  const square = (x: number) => ({ type: 'Polygon', coordinates: [[[x, 48], [x + 1, 48], [x + 1, 49], [x, 49], [x, 48]]] })
-  writeFileSync(areas, JSON.stringify({ type: 'FeatureCollection', features: ['a', 'b', 'c'].map((code, i) => ({ type: 'Feature', properties: { code, side: i < 2 ? 'west' : 'east' }, geometry: square(-30 + i) })) }))
+  const square = (x: number) => ({
+    type: 'Polygon',
+    coordinates: [
+      [
+        [x, 48],
+        [x + 1, 48],
+        [x + 1, 49],
+        [x, 49],
+        [x, 48],
+      ],
+    ],
+  })
+  writeFileSync(
+    areas,
+    JSON.stringify({
+      type: 'FeatureCollection',
+      features: ['a', 'b', 'c'].map((code, i) => ({
+        type: 'Feature',
+        properties: { code, side: i < 2 ? 'west' : 'east' },
+        geometry: square(-30 + i),
+      })),
+    }),
+  )
   const steps = at('steps.json')
-  const join = { type: 'join', id: '1', on: true, settings: { datasetId: 'table', keys: [{ key: 'code', otherKey: 'code' }], mended: {}, several: 'first', figures: [] } }
-  const merge = { type: 'merge', id: '2', on: true, settings: { by: ['side'], figures: [{ field: 'loans', op: 'sum', weight: null }] } }
-  const save = (list: object[]) => writeFileSync(steps, JSON.stringify({ format: 'keen-steps', version: 1, steps: list }))
+  const join = {
+    type: 'join',
+    id: '1',
+    on: true,
+    settings: {
+      datasetId: 'table',
+      keys: [{ key: 'code', otherKey: 'code' }],
+      mended: {},
+      several: 'first',
+      figures: [],
+    },
+  }
+  const merge = {
+    type: 'merge',
+    id: '2',
+    on: true,
+    settings: { by: ['side'], figures: [{ field: 'loans', op: 'sum', weight: null }] },
+  }
+  const save = (list: object[]) =>
+    writeFileSync(steps, JSON.stringify({ format: 'keen-steps', version: 1, steps: list }))
 
   it('reads files, carries out saved steps and writes the result, in one line', () => {
     save([join, merge])
@@ -104,17 +238,30 @@ describe('keen import', () => {
     expect({ status, err }).toEqual({ status: 0, err: [] })
     expect(out[0]).toMatch(/out\.geojson: 2 areas, 2 fields/)
     const { features } = JSON.parse(readFileSync(at('out.geojson'), 'utf8'))
-    expect(features.map((f: { properties: object }) => f.properties)).toEqual([{ side: 'west', loans: 3 }, { side: 'east', loans: 9 }])
+    expect(features.map((f: { properties: object }) => f.properties)).toEqual([
+      { side: 'west', loans: 3 },
+      { side: 'east', loans: 9 },
+    ])
     expect(keen('import', areas, '--out', at('out.gpkg'), '--crs', 'EPSG:3035').status).toBe(0)
   })
 
   it('fails with one line that names the step or the file', () => {
     save([{ ...join, settings: { ...join.settings, datasetId: 'nowhere' } }])
-    expect(keen('import', at('out.gpkg'), '--layer', 'gone', '--out', at('x.csv')).err[0]).toContain('has no layer gone. It has: ')
-    expect(keen('import', areas, '--steps', steps, '--out', at('x.gpkg')).err).toEqual(['keen: Step 1 (join) could not be carried out: The dataset that it draws on is gone or not loaded yet.'])
+    expect(keen('import', at('out.gpkg'), '--layer', 'gone', '--out', at('x.csv')).err[0]).toContain(
+      'has no layer gone. It has: ',
+    )
+    expect(keen('import', areas, '--steps', steps, '--out', at('x.gpkg')).err).toEqual([
+      'keen: Step 1 (join) could not be carried out: The dataset that it draws on is gone or not loaded yet.',
+    ])
     save([{ type: 'dance', id: '1', on: true, settings: {} }])
-    expect(keen('import', areas, '--steps', steps, '--out', at('x.gpkg')).err[0]).toContain('steps.json is not a list of prep steps')
-    expect(keen('import', areas, '--out', at('x.doc')).err[0]).toContain('x.doc has an ending that nothing is saved under')
-    expect(keen('import', areas, '--out', at('x.gpkg'), '--crs', 'EPSG:1').err[0]).toContain('There is no reference system EPSG:1')
+    expect(keen('import', areas, '--steps', steps, '--out', at('x.gpkg')).err[0]).toContain(
+      'steps.json is not a list of prep steps',
+    )
+    expect(keen('import', areas, '--out', at('x.doc')).err[0]).toContain(
+      'x.doc has an ending that nothing is saved under',
+    )
+    expect(keen('import', areas, '--out', at('x.gpkg'), '--crs', 'EPSG:1').err[0]).toContain(
+      'There is no reference system EPSG:1',
+    )
   })
 })

@@ -1,7 +1,15 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander'
-import { classify, maxClasses, methodIds, methods, minClasses, qualityOf, type MethodId } from '@/core/classify/classify'
+import {
+  classify,
+  maxClasses,
+  methodIds,
+  methods,
+  minClasses,
+  qualityOf,
+  type MethodId,
+} from '@/core/classify/classify'
 import { classLabels, decimalsFor, type LabelPattern } from '@/core/classify/labels'
 import { labelPatterns, midpointKinds, type Midpoint } from '@/core/classify/spec'
 import { groundOf, valuesOf } from '@/core/kinds/values'
@@ -18,13 +26,19 @@ import { prepareFiles } from './prepare-files'
 import { readSteps } from '@/formats/steps-file/steps-file'
 import { renderSheet, sheetFormats, type SheetFormat } from '@/render/sheet'
 
-const wholeNumber = (low: number, high: number) => (text: string): number => {
-  const n = Number(text)
-  if (!Number.isInteger(n) || n < low || n > high) throw new InvalidArgumentError(`It takes a whole number from ${low} to ${high}.`)
-  return n
-}
+const wholeNumber =
+  (low: number, high: number) =>
+  (text: string): number => {
+    const n = Number(text)
+    if (!Number.isInteger(n) || n < low || n > high)
+      throw new InvalidArgumentError(`It takes a whole number from ${low} to ${high}.`)
+    return n
+  }
 
-const program = new Command('keen').description('Keen Plot on the command line').exitOverride().configureOutput({ writeErr: () => undefined })
+const program = new Command('keen')
+  .description('Keen Plot on the command line')
+  .exitOverride()
+  .configureOutput({ writeErr: () => undefined })
 
 program
   .command('render')
@@ -33,16 +47,49 @@ program
   .option('--sheet <name>', 'the sheet’s name; the first one without it')
   .addOption(new Option('--format <format>', 'what to write').choices(sheetFormats).makeOptionMandatory())
   .option('--dpi <n>', 'dots per inch of a bitmap', wholeNumber(20, 2400), 300)
-  .addOption(new Option('--text <how>', 'text in SVG: kept as text, or as outlines').choices(['embedded', 'outlines']).default('embedded'))
+  .addOption(
+    new Option('--text <how>', 'text in SVG: kept as text, or as outlines')
+      .choices(['embedded', 'outlines'])
+      .default('embedded'),
+  )
   .requiredOption('--out <file>', 'the file to write')
-  .action(async (folioArgument: string, options: { sheet?: string; format: SheetFormat; dpi: number; text: 'embedded' | 'outlines'; out: string }) => {
-    const { folio, contents } = openFolio(folioArgument)
-    const sheet = options.sheet === undefined ? folio.sheets[0] : folio.sheets.find((s) => s.name === options.sheet || s.id === options.sheet)
-    if (!sheet) throw new Error(options.sheet === undefined ? `“${folio.name}” has no sheets.` : `There is no sheet “${options.sheet}”. There are: ${folio.sheets.map((s) => s.name).join(', ')}.`)
-    const bytes = await renderSheet({ folio, sheetId: sheet.id, contents: (id) => contents.get(id) ?? null, format: options.format, dpi: options.dpi, svgText: options.text, date: new Date() })
-    writeFileSync(options.out, bytes)
-    console.log(`${options.out}: “${sheet.name}” as ${options.format.toUpperCase()}, ${sheet.page.widthMm} × ${sheet.page.heightMm} mm, ${(bytes.length / 1024).toFixed(0)} kB`)
-  })
+  .action(
+    async (
+      folioArgument: string,
+      options: {
+        sheet?: string
+        format: SheetFormat
+        dpi: number
+        text: 'embedded' | 'outlines'
+        out: string
+      },
+    ) => {
+      const { folio, contents } = openFolio(folioArgument)
+      const sheet =
+        options.sheet === undefined
+          ? folio.sheets[0]
+          : folio.sheets.find((s) => s.name === options.sheet || s.id === options.sheet)
+      if (!sheet)
+        throw new Error(
+          options.sheet === undefined
+            ? `“${folio.name}” has no sheets.`
+            : `There is no sheet “${options.sheet}”. There are: ${folio.sheets.map((s) => s.name).join(', ')}.`,
+        )
+      const bytes = await renderSheet({
+        folio,
+        sheetId: sheet.id,
+        contents: (id) => contents.get(id) ?? null,
+        format: options.format,
+        dpi: options.dpi,
+        svgText: options.text,
+        date: new Date(),
+      })
+      writeFileSync(options.out, bytes)
+      console.log(
+        `${options.out}: “${sheet.name}” as ${options.format.toUpperCase()}, ${sheet.page.widthMm} × ${sheet.page.heightMm} mm, ${(bytes.length / 1024).toFixed(0)} kB`,
+      )
+    },
+  )
 
 program
   .command('sheets')
@@ -50,37 +97,68 @@ program
   .argument('<folio>', 'a folio file (.keen.json), or "demo"')
   .action((folioArgument: string) => {
     const { folio } = openFolio(folioArgument)
-    console.log(JSON.stringify(folio.sheets.map(({ id, name, page, parts }) => ({ id, name, widthMm: page.widthMm, heightMm: page.heightMm, parts: parts.length }))))
+    console.log(
+      JSON.stringify(
+        folio.sheets.map(({ id, name, page, parts }) => ({
+          id,
+          name,
+          widthMm: page.widthMm,
+          heightMm: page.heightMm,
+          parts: parts.length,
+        })),
+      ),
+    )
   })
 
 const numbers = (text: string): number[] => {
   const list = text.split(',').map((part) => Number(part.trim()))
-  if (list.some((n) => !Number.isFinite(n))) throw new InvalidArgumentError(`‘${text}’ is not a list of numbers with commas between them.`)
+  if (list.some((n) => !Number.isFinite(n)))
+    throw new InvalidArgumentError(`‘${text}’ is not a list of numbers with commas between them.`)
   return list
 }
 const oneNumber = (text: string): number => {
-  if (text.trim() === '' || !Number.isFinite(Number(text))) throw new InvalidArgumentError(`‘${text}’ is not a number.`)
+  if (text.trim() === '' || !Number.isFinite(Number(text)))
+    throw new InvalidArgumentError(`‘${text}’ is not a number.`)
   return Number(text)
 }
-const midpoint = (text: string): Midpoint => ((midpointKinds as readonly string[]).includes(text) && text !== 'typed' ? { at: text as Midpoint['at'], value: 0 } : { at: 'typed', value: oneNumber(text) })
+const midpoint = (text: string): Midpoint =>
+  (midpointKinds as readonly string[]).includes(text) && text !== 'typed'
+    ? { at: text as Midpoint['at'], value: 0 }
+    : { at: 'typed', value: oneNumber(text) }
 
 program
   .command('classify')
   .description('class breaks, labels and quality of a field, as JSON')
   .argument('<table>', 'a table or areas, in any format that can be brought in')
   .requiredOption('--field <name>', 'the field')
-  .addOption(new Option('--method <method>', 'how to set the breaks; equal-area and boundary-error need areas').choices(methodIds).default('natural-breaks'))
+  .addOption(
+    new Option('--method <method>', 'how to set the breaks; equal-area and boundary-error need areas')
+      .choices(methodIds)
+      .default('natural-breaks'),
+  )
   .option('--classes <n>', 'how many classes', wholeNumber(minClasses, maxClasses), 5)
   .option('--per <field>', 'divide by this field')
   .option('--per-count <n>', 'so many of the denominator', oneNumber, 1)
   .option('--breaks <list>', 'inner breaks for the method manual, with commas between them', numbers)
   .option('--locked <list>', 'breaks that stay while the method fits the others around them', numbers)
-  .option('--midpoint <where>', 'the middle of two-sided data: zero, mean, median, national or a number', midpoint)
-  .addOption(new Option('--deviations <width>', 'width of a class in standard deviations').choices(['1', '1/2', '1/3']).default('1'))
+  .option(
+    '--midpoint <where>',
+    'the middle of two-sided data: zero, mean, median, national or a number',
+    midpoint,
+  )
+  .addOption(
+    new Option('--deviations <width>', 'width of a class in standard deviations')
+      .choices(['1', '1/2', '1/3'])
+      .default('1'),
+  )
   .option('--step <width>', 'width of a class for rounded-steps', oneNumber)
   .option('--rounded', 'make the breaks readable')
   .option('--set-aside <list>', 'values left out of the classes, with commas between them', numbers)
-  .addOption(new Option('--inclusive <end>', 'which end belongs to a class').choices(['lower', 'upper']).default('lower'))
+  .addOption(
+    new Option('--inclusive <end>', 'which end belongs to a class')
+      .choices(['lower', 'upper'])
+      .default('lower'),
+  )
   .addOption(new Option('--labels <pattern>', 'how classes are worded').choices(labelPatterns).default('to'))
   .action(async (table: string, o: ClassifyFlags) => {
     const name = path.basename(table)
@@ -88,93 +166,225 @@ program
     const { dataset } = datasets[0]
     for (const field of [o.field, ...(o.per === undefined ? [] : [o.per])]) {
       const column = fieldOf(dataset, field)
-      if (!column) throw new Error(`${name} has no field “${field}”. It has: ${dataset.fields.map((f) => f.key).join(', ')}.`)
+      if (!column)
+        throw new Error(
+          `${name} has no field “${field}”. It has: ${dataset.fields.map((f) => f.key).join(', ')}.`,
+        )
       if (column.kind !== 'number') throw new Error(`The field “${field}” holds text, not numbers.`)
     }
-    if (methods[o.method].needs === 'areas' && dataset.geometry.kind !== 'areas') throw new Error(`The method ${o.method} needs areas; ${name} holds none.`)
-    if (o.method === 'manual' && !o.breaks?.length) throw new Error('The method manual needs --breaks, such as --breaks 2,5,10.')
+    if (methods[o.method].needs === 'areas' && dataset.geometry.kind !== 'areas')
+      throw new Error(`The method ${o.method} needs areas; ${name} holds none.`)
+    if (o.method === 'manual' && !o.breaks?.length)
+      throw new Error('The method manual needs --breaks, such as --breaks 2,5,10.')
     const shown = { field: o.field, per: o.per ?? null, perCount: o.perCount }
     const values = valuesOf(shown, dataset)
-    const setAside = (o.setAside ?? []).map((value) => ({ id: String(value), from: value, to: value, colour: '#ffffff', hatched: false, label: String(value) }))
+    const setAside = (o.setAside ?? []).map((value) => ({
+      id: String(value),
+      from: value,
+      to: value,
+      colour: '#ffffff',
+      hatched: false,
+      label: String(value),
+    }))
     const ground = groundOf(shown, dataset)
-    const result = classify(values, { method: o.method, classes: o.classes, manualBreaks: o.breaks ?? [], locked: o.locked ?? [], midpoint: o.midpoint ?? null, deviations: ({ '1': 1, '1/2': 0.5, '1/3': 1 / 3 } as const)[o.deviations], step: o.step ?? null, rounded: o.rounded ?? false, inclusive: o.inclusive, setAside }, ground)
+    const result = classify(
+      values,
+      {
+        method: o.method,
+        classes: o.classes,
+        manualBreaks: o.breaks ?? [],
+        locked: o.locked ?? [],
+        midpoint: o.midpoint ?? null,
+        deviations: ({ '1': 1, '1/2': 0.5, '1/3': 1 / 3 } as const)[o.deviations],
+        step: o.step ?? null,
+        rounded: o.rounded ?? false,
+        inclusive: o.inclusive,
+        setAside,
+      },
+      ground,
+    )
     if (!result) throw new Error(`The field “${o.field}” has no values.`)
     const { tabular, boundary, moran } = qualityOf(values, result, setAside, ground)
-    console.log(JSON.stringify({ breaks: result.breaks, counts: result.counts, labels: classLabels(result.breaks, decimalsFor(result.breaks), o.labels), gvf: result.gvf, tabularAccuracy: tabular, boundaryAccuracy: boundary, moransI: moran?.i ?? null, roundingCost: result.roundingCost, outside: result.outside, missing: result.missing, setAside: result.aside }))
+    console.log(
+      JSON.stringify({
+        breaks: result.breaks,
+        counts: result.counts,
+        labels: classLabels(result.breaks, decimalsFor(result.breaks), o.labels),
+        gvf: result.gvf,
+        tabularAccuracy: tabular,
+        boundaryAccuracy: boundary,
+        moransI: moran?.i ?? null,
+        roundingCost: result.roundingCost,
+        outside: result.outside,
+        missing: result.missing,
+        setAside: result.aside,
+      }),
+    )
   })
 
-type ClassifyFlags = { field: string; method: MethodId; classes: number; per?: string; perCount: number; breaks?: number[]; locked?: number[]; midpoint?: Midpoint; deviations: '1' | '1/2' | '1/3'; step?: number; rounded?: boolean; setAside?: number[]; inclusive: 'lower' | 'upper'; labels: LabelPattern }
+type ClassifyFlags = {
+  field: string
+  method: MethodId
+  classes: number
+  per?: string
+  perCount: number
+  breaks?: number[]
+  locked?: number[]
+  midpoint?: Midpoint
+  deviations: '1' | '1/2' | '1/3'
+  step?: number
+  rounded?: boolean
+  setAside?: number[]
+  inclusive: 'lower' | 'upper'
+  labels: LabelPattern
+}
 
 const pair = (text: string): [number, number] => {
   const list = numbers(text)
-  if (list.length !== 2) throw new InvalidArgumentError(`It takes two numbers with a comma between them, such as -96,23.`)
+  if (list.length !== 2)
+    throw new InvalidArgumentError(`It takes two numbers with a comma between them, such as -96,23.`)
   return [list[0], list[1]]
 }
-const degreesWithin = (most: number, what: string) => (n: number): number => {
-  if (Math.abs(n) > most) throw new Error(`${what} of ${n}° does not exist; it lies between −${most}° and ${most}°.`)
-  return n
-}
+const degreesWithin =
+  (most: number, what: string) =>
+  (n: number): number => {
+    if (Math.abs(n) > most)
+      throw new Error(`${what} of ${n}° does not exist; it lies between −${most}° and ${most}°.`)
+    return n
+  }
 
 program
   .command('project')
-  .description('plane coordinates of a place, as JSON: on a sphere by a projection of the catalogue, or in a reference system')
+  .description(
+    'plane coordinates of a place, as JSON: on a sphere by a projection of the catalogue, or in a reference system',
+  )
   .argument('<lon>', 'longitude in degrees, east of Greenwich; set -- before negative ones', oneNumber)
   .argument('<lat>', 'latitude in degrees', oneNumber)
   .addOption(new Option('--projection <id>', 'the projection').choices(projectionIds))
   .option('--origin <lon,lat>', 'longitude of the middle meridian and latitude of the origin', pair, [0, 0])
   .option('--parallels <a,b>', 'standard parallels of conic and cylindrical projections', numbers, [0, 0])
   .option('--radius <r>', 'radius of the sphere; coordinates are in its units', oneNumber, 1)
-  .option('--crs <code>', 'a reference system such as EPSG:3035, in place of a projection; coordinates are in its units')
-  .action((lon: number, lat: number, o: { projection?: ProjectionId; origin: [number, number]; parallels: number[]; radius: number; crs?: string }) => {
-    degreesWithin(90, 'A latitude')(lat)
-    if (!o.projection === !o.crs) throw new Error('Say either --projection or --crs.')
-    if (o.crs) {
-      const system = referenceSystem(o.crs)
-      if (!system) throw new Error(`There is no reference system ${o.crs}.`)
-      const [x, y] = fromDegrees(system.proj4)(lon, lat)
+  .option(
+    '--crs <code>',
+    'a reference system such as EPSG:3035, in place of a projection; coordinates are in its units',
+  )
+  .action(
+    (
+      lon: number,
+      lat: number,
+      o: {
+        projection?: ProjectionId
+        origin: [number, number]
+        parallels: number[]
+        radius: number
+        crs?: string
+      },
+    ) => {
+      degreesWithin(90, 'A latitude')(lat)
+      if (!o.projection === !o.crs) throw new Error('Say either --projection or --crs.')
+      if (o.crs) {
+        const system = referenceSystem(o.crs)
+        if (!system) throw new Error(`There is no reference system ${o.crs}.`)
+        const [x, y] = fromDegrees(system.proj4)(lon, lat)
+        console.log(JSON.stringify({ x, y }))
+        return
+      }
+      if (!o.projection) return
+      if (!(o.radius > 0)) throw new Error('A radius is over zero.')
+      const [a, b = a] = o.parallels
+      const { parallels } = projections[o.projection]
+      if (parallels === 2 && a === -b)
+        throw new Error(
+          `${projections[o.projection].label} needs --parallels that are not the same distance to both sides of the equator, such as --parallels=29.5,45.5.`,
+        )
+      degreesWithin(90, 'A latitude')(o.origin[1])
+      const { x, y } = onSphere(
+        {
+          id: o.projection,
+          centre: o.origin,
+          parallels: [degreesWithin(90, 'A parallel')(a), degreesWithin(90, 'A parallel')(b)],
+        },
+        lon,
+        lat,
+        o.radius,
+      )
+      if (!Number.isFinite(x) || !Number.isFinite(y))
+        throw new Error('That place lies infinitely far away in this projection.')
       console.log(JSON.stringify({ x, y }))
-      return
-    }
-    if (!o.projection) return
-    if (!(o.radius > 0)) throw new Error('A radius is over zero.')
-    const [a, b = a] = o.parallels
-    const { parallels } = projections[o.projection]
-    if (parallels === 2 && a === -b) throw new Error(`${projections[o.projection].label} needs --parallels that are not the same distance to both sides of the equator, such as --parallels=29.5,45.5.`)
-    degreesWithin(90, 'A latitude')(o.origin[1])
-    const { x, y } = onSphere({ id: o.projection, centre: o.origin, parallels: [degreesWithin(90, 'A parallel')(a), degreesWithin(90, 'A parallel')(b)] }, lon, lat, o.radius)
-    if (!Number.isFinite(x) || !Number.isFinite(y)) throw new Error('That place lies infinitely far away in this projection.')
-    console.log(JSON.stringify({ x, y }))
-  })
+    },
+  )
 
 program
   .command('import')
   .description('read files, carry out prep steps on the first, and save the result')
   .argument('<files...>', 'the first is prepared; steps may draw on the others by their names without ending')
-  .requiredOption('--out <file>', `where to save it; the ending says how: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}`)
+  .requiredOption(
+    '--out <file>',
+    `where to save it; the ending says how: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}`,
+  )
   .option('--steps <file>', 'a list of prep steps saved from the Data desk')
   .option('--layer <name>', 'the layer to read, where the first file holds several')
   .option('--from-crs <code>', 'the reference system of the first file, where it does not say it')
   .option('--crs <code>', 'the reference system to save in', 'EPSG:4326')
   .addOption(new Option('--names <which>', 'field names').choices(['short', 'readable']).default('short'))
-  .action(async (files: string[], options: { out: string; steps?: string; layer?: string; fromCrs?: string; crs: string; names: 'short' | 'readable' }) => {
-    const format = exportFormatIds.find((id) => options.out.toLowerCase().endsWith(exportFormats[id].extension))
-    if (!format) throw new Error(`${path.basename(options.out)} has an ending that nothing is saved under. There are: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}.`)
-    const steps = options.steps === undefined ? [] : readSteps(readFileSync(options.steps, 'utf8'), path.basename(options.steps))
-    const prepared = await prepareFiles(files.map((file) => ({ fileName: path.basename(file), bytes: readFileSync(file) })), steps, { ...(options.layer !== undefined && { layers: [options.layer] }), ...(options.fromCrs !== undefined && { crs: options.fromCrs }) })
-    const bytes = await writeDataset(format, { dataset: prepared.dataset, name: path.parse(options.out).name, fieldMeta: prepared.fieldMeta, fieldNames: options.names, crs: options.crs })
-    writeFileSync(options.out, bytes)
-    console.log(`${options.out}: ${prepared.dataset.rowCount.toLocaleString('en-GB')} ${shapeWords[formOf(prepared.dataset)][prepared.dataset.rowCount === 1 ? 0 : 1]}, ${prepared.dataset.fields.length} fields, ${(bytes.length / 1024).toFixed(0)} kB`)
-  })
+  .action(
+    async (
+      files: string[],
+      options: {
+        out: string
+        steps?: string
+        layer?: string
+        fromCrs?: string
+        crs: string
+        names: 'short' | 'readable'
+      },
+    ) => {
+      const format = exportFormatIds.find((id) =>
+        options.out.toLowerCase().endsWith(exportFormats[id].extension),
+      )
+      if (!format)
+        throw new Error(
+          `${path.basename(options.out)} has an ending that nothing is saved under. There are: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}.`,
+        )
+      const steps =
+        options.steps === undefined
+          ? []
+          : readSteps(readFileSync(options.steps, 'utf8'), path.basename(options.steps))
+      const prepared = await prepareFiles(
+        files.map((file) => ({ fileName: path.basename(file), bytes: readFileSync(file) })),
+        steps,
+        {
+          ...(options.layer !== undefined && { layers: [options.layer] }),
+          ...(options.fromCrs !== undefined && { crs: options.fromCrs }),
+        },
+      )
+      const bytes = await writeDataset(format, {
+        dataset: prepared.dataset,
+        name: path.parse(options.out).name,
+        fieldMeta: prepared.fieldMeta,
+        fieldNames: options.names,
+        crs: options.crs,
+      })
+      writeFileSync(options.out, bytes)
+      console.log(
+        `${options.out}: ${prepared.dataset.rowCount.toLocaleString('en-GB')} ${shapeWords[formOf(prepared.dataset)][prepared.dataset.rowCount === 1 ? 0 : 1]}, ${prepared.dataset.fields.length} fields, ${(bytes.length / 1024).toFixed(0)} kB`,
+      )
+    },
+  )
 
 function openFolio(argument: string): FolioWithData {
-  const file = argument === 'demo' ? path.resolve(import.meta.dirname, '../../demo/a-country-that-reads.keen.json') : argument
+  const file =
+    argument === 'demo'
+      ? path.resolve(import.meta.dirname, '../../demo/a-country-that-reads.keen.json')
+      : argument
   return readFolioFile(readFileSync(file, 'utf8'))
 }
 
 /** One line that says what is wrong, in words. */
 function sayError(error: unknown): string {
   if (error instanceof CommanderError) return error.message.replace(/^error: /, '')
-  if (error instanceof Error && 'code' in error && error.code === 'ENOENT' && 'path' in error) return `There is no file ${String(error.path)}, or its folder does not exist.`
+  if (error instanceof Error && 'code' in error && error.code === 'ENOENT' && 'path' in error)
+    return `There is no file ${String(error.path)}, or its folder does not exist.`
   return error instanceof Error ? error.message.split('\n')[0] : String(error)
 }
 

@@ -12,19 +12,38 @@ import { plainLayout } from '@/core/data/table-layout'
  * file without its ending. `options` say how the first one is read.
  * @throws Error naming the first step that could not be carried out
  */
-export async function prepareFiles(files: { fileName: string; bytes: Uint8Array }[], steps: PrepStep[], options: ReadOptions = {}): Promise<Prepared> {
+export async function prepareFiles(
+  files: { fileName: string; bytes: Uint8Array }[],
+  steps: PrepStep[],
+  options: ReadOptions = {},
+): Promise<Prepared> {
   const contents = new Map<string, Dataset>()
   const entries: DatasetEntry[] = []
   for (const [i, { fileName, bytes }] of files.entries()) {
     const { format, datasets } = await readFile(bytes, fileName, i ? {} : options)
     const id = stemOf(fileName)
     contents.set(id, datasets[0].dataset)
-    entries.push({ id, name: datasets[0].name, geometry: formOf(datasets[0].dataset), source: plainSource(id, fileName, format), steps: [], fields: {}, table: plainLayout(), credit: '', licence: '', dated: '', link: '' })
+    entries.push({
+      id,
+      name: datasets[0].name,
+      geometry: formOf(datasets[0].dataset),
+      source: plainSource(id, fileName, format),
+      steps: [],
+      fields: {},
+      table: plainLayout(),
+      credit: '',
+      licence: '',
+      dated: '',
+      link: '',
+    })
   }
   entries[0] = { ...entries[0], steps }
   const prepared = prepareDatasets(entries, (id) => contents.get(id) ?? null).get(entries[0].id)
   if (!prepared) throw new Error('The first file could not be prepared.')
   const failed = prepared.reports.findIndex(({ problem }) => problem !== null)
-  if (failed >= 0) throw new Error(`Step ${failed + 1} (${steps[failed].type}) could not be carried out: ${prepared.reports[failed].problem}`)
+  if (failed >= 0)
+    throw new Error(
+      `Step ${failed + 1} (${steps[failed].type}) could not be carried out: ${prepared.reports[failed].problem}`,
+    )
   return prepared
 }

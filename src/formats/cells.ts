@@ -35,11 +35,15 @@ export function collectCells(): { add: (row: readonly (string | null)[]) => void
       }
       rows++
     },
-    done: () => ({ rows, columns: columns.map(({ words, codes }) => ({ words, codes: codes.subarray(0, rows) })) }),
+    done: () => ({
+      rows,
+      columns: columns.map(({ words, codes }) => ({ words, codes: codes.subarray(0, rows) })),
+    }),
   }
 }
 
-export const wordAt = ({ words, codes }: WordColumn, row: number): string | null => (codes[row] ? words[codes[row] - 1] : null)
+export const wordAt = ({ words, codes }: WordColumn, row: number): string | null =>
+  codes[row] ? words[codes[row] - 1] : null
 
 /** The rows below the first one, with no words but those that stand in them. */
 export function withoutFirst({ rows, columns }: Cells): Cells {
@@ -49,7 +53,10 @@ export function withoutFirst({ rows, columns }: Cells): Cells {
       const below = codes.subarray(1)
       const first = codes[0]
       if (!first || below.includes(first)) return { words, codes: below }
-      return { words: words.filter((_, i) => i !== first - 1), codes: below.map((code) => (code > first ? code - 1 : code)) }
+      return {
+        words: words.filter((_, i) => i !== first - 1),
+        codes: below.map((code) => (code > first ? code - 1 : code)),
+      }
     }),
   }
 }

@@ -13,4 +13,6 @@ export const importFormats = {
 } as const
 
 export type FormatId = keyof typeof importFormats
-export const importExtensions: string[] = Object.values(importFormats).flatMap((format) => [...format.extensions])
+export const importExtensions: string[] = Object.values(importFormats).flatMap((format) => [
+  ...format.extensions,
+])

@@ -20,12 +20,19 @@ export class ManyLayersError extends ImportError {
     fileName: string,
     readonly layers: LayerCard[],
   ) {
-    super(`${fileName} holds ${layers.length} layers: ${layers.map(({ name }) => name).join(', ')}. Choose which to bring in.`)
+    super(
+      `${fileName} holds ${layers.length} layers: ${layers.map(({ name }) => name).join(', ')}. Choose which to bring in.`,
+    )
   }
 }
 
 /** What the person is asked for by an error, if anything. */
-export const askedBy = (error: unknown): Asks | null => (error instanceof UnknownSystemError ? { what: 'system' } : error instanceof ManyLayersError ? { what: 'layers', layers: error.layers } : null)
+export const askedBy = (error: unknown): Asks | null =>
+  error instanceof UnknownSystemError
+    ? { what: 'system' }
+    : error instanceof ManyLayersError
+      ? { what: 'layers', layers: error.layers }
+      : null
 
 /** One dataset found in a file, with what is to be said of it. */
 export type Imported = { name: string; dataset: Dataset; guessed: Guessed; notes: ShapeNote[] }

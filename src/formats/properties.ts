@@ -14,7 +14,8 @@ export function fieldsFromProperties(rows: (Record<string, unknown> | null | und
 
 function columnOf(values: unknown[]): Column {
   const present = values.filter((v) => v !== null)
-  if (present.length && present.every((v) => typeof v === 'number')) return numberColumn(values as (number | null)[])
+  if (present.length && present.every((v) => typeof v === 'number'))
+    return numberColumn(values as (number | null)[])
   if (present.every((v) => typeof v === 'string')) return columnFromCells(values as (string | null)[])
   return textColumn(values.map((v) => (v === null ? null : String(v))))
 }

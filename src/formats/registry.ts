@@ -29,9 +29,20 @@ const readers: Record<FormatId, Reader> = {
 /** The format of a file by its name; a `.json` file is looked into. */
 function formatOf(bytes: Uint8Array, fileName: string): FormatId {
   const name = fileName.toLowerCase()
-  if (name.endsWith('.json') && /"type"\s*:\s*"Topology"/.test(new TextDecoder().decode(bytes.subarray(0, 4000)))) return 'topojson'
-  const id = (Object.keys(importFormats) as FormatId[]).find((format) => importFormats[format].extensions.some((extension) => name.endsWith(extension)))
-  if (!id) throw new ImportError(`${fileName} has an ending that is not known here. ${Object.values(importFormats).map((f) => f.label).join(', ')} files can be brought in.`)
+  if (
+    name.endsWith('.json') &&
+    /"type"\s*:\s*"Topology"/.test(new TextDecoder().decode(bytes.subarray(0, 4000)))
+  )
+    return 'topojson'
+  const id = (Object.keys(importFormats) as FormatId[]).find((format) =>
+    importFormats[format].extensions.some((extension) => name.endsWith(extension)),
+  )
+  if (!id)
+    throw new ImportError(
+      `${fileName} has an ending that is not known here. ${Object.values(importFormats)
+        .map((f) => f.label)
+        .join(', ')} files can be brought in.`,
+    )
   return id
 }
 
@@ -39,7 +50,11 @@ function formatOf(bytes: Uint8Array, fileName: string): FormatId {
  * Reads a file into datasets in degrees of WGS 84.
  * @throws ImportError saying what is wrong with it.
  */
-export async function readFile(bytes: Uint8Array, fileName: string, options: ReadOptions = {}): Promise<{ format: string; datasets: Imported[] }> {
+export async function readFile(
+  bytes: Uint8Array,
+  fileName: string,
+  options: ReadOptions = {},
+): Promise<{ format: string; datasets: Imported[] }> {
   if (!bytes.length) throw new ImportError(`${fileName} is empty.`)
   const id = formatOf(bytes, fileName)
   return { format: importFormats[id].label, datasets: await readers[id](bytes, fileName, options) }

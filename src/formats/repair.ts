@@ -28,7 +28,9 @@ export function repairShape(shape: Geometry | null, row: number, notes: ShapeNot
     notes.push({ row, what: 'has no shape', at: null })
     return null
   }
-  return out.length === 1 ? { type: 'Polygon', coordinates: out[0] } : { type: 'MultiPolygon', coordinates: out }
+  return out.length === 1
+    ? { type: 'Polygon', coordinates: out[0] }
+    : { type: 'MultiPolygon', coordinates: out }
 }
 
 function repairRing(ring: Position[], row: number, notes: ShapeNote[]): Position[] | null {
@@ -55,7 +57,13 @@ export function selfCrossing(ring: Position[]): Position | null {
   index.finish()
   for (let i = 0; i < n; i++) {
     const [a, b] = [ring[i], ring[i + 1]]
-    const near = index.search(Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[0], b[0]), Math.max(a[1], b[1]), (j) => j > i + 1 && !(i === 0 && j === n - 1))
+    const near = index.search(
+      Math.min(a[0], b[0]),
+      Math.min(a[1], b[1]),
+      Math.max(a[0], b[0]),
+      Math.max(a[1], b[1]),
+      (j) => j > i + 1 && !(i === 0 && j === n - 1),
+    )
     for (const j of near) {
       const place = crossing(a, b, ring[j], ring[j + 1])
       if (place) return place
@@ -65,8 +73,11 @@ export function selfCrossing(ring: Position[]): Position | null {
 }
 
 function crossing(a: Position, b: Position, c: Position, d: Position): Position | null {
-  const side = (p: Position, q: Position, r: Position) => Math.sign((q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]))
+  const side = (p: Position, q: Position, r: Position) =>
+    Math.sign((q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]))
   if (side(a, b, c) * side(a, b, d) >= 0 || side(c, d, a) * side(c, d, b) >= 0) return null
-  const t = ((c[0] - a[0]) * (d[1] - c[1]) - (c[1] - a[1]) * (d[0] - c[0])) / ((b[0] - a[0]) * (d[1] - c[1]) - (b[1] - a[1]) * (d[0] - c[0]))
+  const t =
+    ((c[0] - a[0]) * (d[1] - c[1]) - (c[1] - a[1]) * (d[0] - c[0])) /
+    ((b[0] - a[0]) * (d[1] - c[1]) - (b[1] - a[1]) * (d[0] - c[0]))
   return [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])]
 }

@@ -11,34 +11,76 @@ import { pointsDataset, vectorDatasets } from './vector'
  * header and the coordinate columns are found out unless they are said.
  * @throws ImportError; UnknownSystemError where coordinates are not degrees
  */
-export function tableDatasets(cells: Cells, name: string, fileName: string, options: ReadOptions, guessed: Guessed): Imported[] {
+export function tableDatasets(
+  cells: Cells,
+  name: string,
+  fileName: string,
+  options: ReadOptions,
+  guessed: Guessed,
+): Imported[] {
   const header = options.header ?? looksLikeHeader(cells)
   const body = header ? withoutFirst(cells) : cells
   if (body.rows < 1) throw new ImportError(`${fileName} has no rows under its header.`)
   const keys = uniqueKeys(cells.columns.map((column) => (header ? (wordAt(column, 0) ?? '') : '')))
   const decimalMark = options.decimalMark ?? guessDecimalMark(body.columns)
-  const plain = body.columns.map(({ words, codes }): WordColumn => ({ words: words.map(decimalMark === ',' ? withPoint : withoutThousands), codes }))
-  const fields: Field[] = keys.map((key, c) => ({ key, column: columnFromWords(plain[c].words, plain[c].codes) }))
+  const plain = body.columns.map(({ words, codes }): WordColumn => ({
+    words: words.map(decimalMark === ',' ? withPoint : withoutThousands),
+    codes,
+  }))
+  const fields: Field[] = keys.map((key, c) => ({
+    key,
+    column: columnFromWords(plain[c].words, plain[c].codes),
+  }))
   const said: Guessed = { ...guessed, header, decimalMark }
-  const table = (): Imported[] => [{ name, dataset: { rowCount: body.rows, fields, geometry: { kind: 'none' } }, guessed: said, notes: [] }]
+  const table = (): Imported[] => [
+    { name, dataset: { rowCount: body.rows, fields, geometry: { kind: 'none' } }, guessed: said, notes: [] },
+  ]
   if (options.x === 'none') return table()
 
-  const wkt = body.columns.findIndex(({ words }) => words.length > 0 && words.every((word) => /^\s*(SRID=\d+;)?(MULTI)?(POINT|LINESTRING|POLYGON)\s*(Z|M|ZM)?\s*\(/i.test(word)))
+  const wkt = body.columns.findIndex(
+    ({ words }) =>
+      words.length > 0 &&
+      words.every((word) =>
+        /^\s*(SRID=\d+;)?(MULTI)?(POINT|LINESTRING|POLYGON)\s*(Z|M|ZM)?\s*\(/i.test(word),
+      ),
+  )
   if (wkt >= 0 && options.x === undefined) return withShapes(wkt)
-  const pair = options.x !== undefined && options.y !== undefined ? [keys.indexOf(options.x), keys.indexOf(options.y)] : guessCoordinates(keys, body.columns)
+  const pair =
+    options.x !== undefined && options.y !== undefined
+      ? [keys.indexOf(options.x), keys.indexOf(options.y)]
+      : guessCoordinates(keys, body.columns)
   if (!pair || pair[0] < 0 || pair[1] < 0) return table()
   const [cx, cy] = pair
   // Degrees may be written with either mark.
   const [xs, ys] = [cx, cy].map((c) => coordinatesOf(plain[c]))
   if (options.x !== undefined) {
-    const bad = Array.from({ length: body.rows }, (_, row) => row).find((row) => [[xs, cx], [ys, cy]].some(([values, c]) => (wordAt(body.columns[c as number], row) ?? '').trim() && Number.isNaN((values as Float64Array)[row])))
+    const bad = Array.from({ length: body.rows }, (_, row) => row).find((row) =>
+      [
+        [xs, cx],
+        [ys, cy],
+      ].some(
+        ([values, c]) =>
+          (wordAt(body.columns[c as number], row) ?? '').trim() &&
+          Number.isNaN((values as Float64Array)[row]),
+      ),
+    )
     if (bad !== undefined) {
       const c = Number.isNaN(xs[bad]) && (wordAt(body.columns[cx], bad) ?? '').trim() ? cx : cy
-      throw new ImportError(`${fileName}, row ${bad + (header ? 2 : 1)}: ‘${wordAt(body.columns[c], bad)}’ in “${keys[c]}” is not a coordinate.`)
+      throw new ImportError(
+        `${fileName}, row ${bad + (header ? 2 : 1)}: ‘${wordAt(body.columns[c], bad)}’ in “${keys[c]}” is not a coordinate.`,
+      )
     }
-  } else if (!options.crs && (xs.some((x) => Math.abs(x) > 180) || ys.some((y) => Math.abs(y) > 90))) return table()
+  } else if (!options.crs && (xs.some((x) => Math.abs(x) > 180) || ys.some((y) => Math.abs(y) > 90)))
+    return table()
   const { geometry, notes } = pointsDataset(xs, ys, fileName, options.crs ?? null)
-  return [{ name, dataset: { rowCount: body.rows, fields, geometry }, guessed: { ...said, x: keys[cx], y: keys[cy], crs: options.crs }, notes }]
+  return [
+    {
+      name,
+      dataset: { rowCount: body.rows, fields, geometry },
+      guessed: { ...said, x: keys[cx], y: keys[cy], crs: options.crs },
+      notes,
+    },
+  ]
 
   function withShapes(column: number): Imported[] {
     const { words, codes } = body.columns[column]
@@ -46,15 +88,31 @@ export function tableDatasets(cells: Cells, name: string, fileName: string, opti
       try {
         return WellKnown.parse(word).toGeoJSON() as Geometry
       } catch {
-        throw new ImportError(`${fileName}, row ${codes.indexOf(i + 1) + (header ? 2 : 1)}: ‘${word.slice(0, 40)}’ in “${keys[column]}” is not complete well-known text.`)
+        throw new ImportError(
+          `${fileName}, row ${codes.indexOf(i + 1) + (header ? 2 : 1)}: ‘${word.slice(0, 40)}’ in “${keys[column]}” is not complete well-known text.`,
+        )
       }
     })
-    const found = vectorDatasets(Array.from(codes, (code, row) => ({ shape: code ? parsed[code - 1] : null, properties: { row } })), name, fileName, options.crs ?? null, { ...said, crs: options.crs })
+    const found = vectorDatasets(
+      Array.from(codes, (code, row) => ({ shape: code ? parsed[code - 1] : null, properties: { row } })),
+      name,
+      fileName,
+      options.crs ?? null,
+      { ...said, crs: options.crs },
+    )
     // Mixed shapes were split; each part takes the fields of its own rows.
     return found.map((part) => {
       const own = part.dataset.fields.find((f) => f.key === 'row')?.column
       const rowsOf = own?.kind === 'number' ? own.values : new Float64Array(0)
-      return { ...part, dataset: { ...part.dataset, fields: fields.filter((_, c) => c !== column).map(({ key, column: values }) => ({ key, column: takeNumbered(values, rowsOf) })) } }
+      return {
+        ...part,
+        dataset: {
+          ...part.dataset,
+          fields: fields
+            .filter((_, c) => c !== column)
+            .map(({ key, column: values }) => ({ key, column: takeNumbered(values, rowsOf) })),
+        },
+      }
     })
   }
 }
@@ -67,7 +125,9 @@ function coordinatesOf({ words, codes }: WordColumn): Float64Array {
 }
 
 function takeNumbered(column: Field['column'], rows: Float64Array): Field['column'] {
-  return column.kind === 'number' ? { kind: 'number', values: rows.map((row) => column.values[row]) } : { ...column, codes: Uint32Array.from(rows, (row) => column.codes[row]) }
+  return column.kind === 'number'
+    ? { kind: 'number', values: rows.map((row) => column.values[row]) }
+    : { ...column, codes: Uint32Array.from(rows, (row) => column.codes[row]) }
 }
 
 function uniqueKeys(header: string[]): string[] {
@@ -83,7 +143,8 @@ function uniqueKeys(header: string[]): string[] {
 
 /** A first row without a number, above rows with some, is a header. */
 function looksLikeHeader({ rows, columns }: Cells): boolean {
-  const numeric = (row: number) => columns.some((column) => /^[+-]?[\d.,]+$/.test((wordAt(column, row) ?? '').trim()))
+  const numeric = (row: number) =>
+    columns.some((column) => /^[+-]?[\d.,]+$/.test((wordAt(column, row) ?? '').trim()))
   if (!numeric(0)) return true
   for (let row = 1; row < Math.min(rows, 20); row++) if (numeric(row)) return false
   return true
@@ -96,9 +157,14 @@ const pointNumber = /^[+-]?(\d{1,3}(,\d{3})+|\d+)(\.\d+)?$/
 function guessDecimalMark(columns: WordColumn[]): '.' | ',' {
   let [comma, point] = [0, 0]
   for (const { words } of columns) {
-    const filled = words.map((word) => word.trim()).filter((word) => word !== '' && !/^(na|n\/a|\.\.|-)$/i.test(word))
+    const filled = words
+      .map((word) => word.trim())
+      .filter((word) => word !== '' && !/^(na|n\/a|\.\.|-)$/i.test(word))
     if (!filled.length) continue
-    const [asComma, asPoint] = [filled.every((word) => commaNumber.test(word)), filled.every((word) => pointNumber.test(word))]
+    const [asComma, asPoint] = [
+      filled.every((word) => commaNumber.test(word)),
+      filled.every((word) => pointNumber.test(word)),
+    ]
     if (asComma && !asPoint) comma++
     if (asPoint && !asComma) point++
   }
@@ -106,9 +172,11 @@ function guessDecimalMark(columns: WordColumn[]): '.' | ',' {
 }
 
 /** “1.234,5” becomes “1234.5”. */
-const withPoint = (cell: string): string => (commaNumber.test(cell.trim()) ? cell.trim().replaceAll('.', '').replace(',', '.') : cell)
+const withPoint = (cell: string): string =>
+  commaNumber.test(cell.trim()) ? cell.trim().replaceAll('.', '').replace(',', '.') : cell
 /** “1,234.5” becomes “1234.5”. */
-const withoutThousands = (cell: string): string => (cell.includes(',') && pointNumber.test(cell.trim()) ? cell.trim().replaceAll(',', '') : cell)
+const withoutThousands = (cell: string): string =>
+  cell.includes(',') && pointNumber.test(cell.trim()) ? cell.trim().replaceAll(',', '') : cell
 
 const xNames = /^(lon|long|lng|longitude|x|easting|x_?coord(inate)?)$/i
 const yNames = /^(lat|latitude|y|northing|y_?coord(inate)?)$/i
@@ -125,7 +193,10 @@ export function degreesOf(cell: string | null): number | null {
   if (text === '') return null
   const plain = Number(text.replace(',', '.'))
   if (Number.isFinite(plain)) return plain
-  const match = /^([+-]?\d+(?:[.,]\d+)?)\s*[°d\s]\s*(?:(\d+(?:[.,]\d+)?)\s*[′'m\s]?\s*)?(?:(\d+(?:[.,]\d+)?)\s*[″"s]?\s*)?([NSEWO])?$/i.exec(text)
+  const match =
+    /^([+-]?\d+(?:[.,]\d+)?)\s*[°d\s]\s*(?:(\d+(?:[.,]\d+)?)\s*[′'m\s]?\s*)?(?:(\d+(?:[.,]\d+)?)\s*[″"s]?\s*)?([NSEWO])?$/i.exec(
+      text,
+    )
   if (!match) return null
   const [degrees, minutes, seconds] = [1, 2, 3].map((i) => Number((match[i] ?? '0').replace(',', '.')))
   if (minutes >= 60 || seconds >= 60) return null

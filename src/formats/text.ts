@@ -18,12 +18,18 @@ export function parseJson(text: string, fileName: string): unknown {
   } catch (error) {
     const position = Number(/position (\d+)/.exec((error as Error).message)?.[1] ?? text.length)
     const line = text.slice(0, position).split('\n').length
-    throw new ImportError(`${fileName} is not complete JSON: it breaks at line ${line}. Save it again where it came from, or check whether the download was cut off.`)
+    throw new ImportError(
+      `${fileName} is not complete JSON: it breaks at line ${line}. Save it again where it came from, or check whether the download was cut off.`,
+    )
   }
 }
 
 /** `district-returns.csv` becomes `District returns`. */
 export function nameFromFile(fileName: string): string {
-  const stem = fileName.replace(/^.*[\\/]/, '').replace(/\.[^.]+$/, '').replace(/[_-]+/g, ' ').trim()
+  const stem = fileName
+    .replace(/^.*[\\/]/, '')
+    .replace(/\.[^.]+$/, '')
+    .replace(/[_-]+/g, ' ')
+    .trim()
   return stem ? stem.charAt(0).toUpperCase() + stem.slice(1) : 'Data'
 }

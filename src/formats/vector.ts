@@ -11,7 +11,8 @@ import { repairShape } from './repair'
 export type Row = { shape: Geometry | null; properties: Record<string, unknown> }
 
 const kinds = { areas: /Polygon$/, lines: /LineString$/, points: /Point$/ } as const
-const kindOf = (shape: Geometry): keyof typeof kinds | null => (Object.keys(kinds) as (keyof typeof kinds)[]).find((kind) => kinds[kind].test(shape.type)) ?? null
+const kindOf = (shape: Geometry): keyof typeof kinds | null =>
+  (Object.keys(kinds) as (keyof typeof kinds)[]).find((kind) => kinds[kind].test(shape.type)) ?? null
 
 /**
  * Rows with shapes as datasets in degrees of WGS 84, shapes mended where that is safe. A file that mixes areas, lines
@@ -19,12 +20,22 @@ const kindOf = (shape: Geometry): keyof typeof kinds | null => (Object.keys(kind
  * @param crs EPSG code, well-known text or proj4 definition of the coordinates; null takes them for degrees
  * @throws ImportError
  */
-export function vectorDatasets(rows: Row[], name: string, fileName: string, crs: string | null, guessed: Guessed = {}): Imported[] {
+export function vectorDatasets(
+  rows: Row[],
+  name: string,
+  fileName: string,
+  crs: string | null,
+  guessed: Guessed = {},
+): Imported[] {
   const definition = crs === null ? null : definitionOf(crs)
   const inDegrees = rows.map(({ shape, properties }, row): Row => {
     if (!shape) return { shape, properties }
-    if (shape.type === 'GeometryCollection') throw new ImportError(`${fileName}: feature ${row + 1} is a collection of shapes; split it into its parts first.`)
-    if (definition?.toDegrees) return { shape: mapPositions(shape, (x, y) => placeOf(x, y, definition, fileName, row)), properties }
+    if (shape.type === 'GeometryCollection')
+      throw new ImportError(
+        `${fileName}: feature ${row + 1} is a collection of shapes; split it into its parts first.`,
+      )
+    if (definition?.toDegrees)
+      return { shape: mapPositions(shape, (x, y) => placeOf(x, y, definition, fileName, row)), properties }
     // Degrees stay as they are; a large file is not copied.
     eachPosition(shape.coordinates, (x, y) => placeOf(x, y, null, fileName, row))
     return { shape, properties }
@@ -32,14 +43,25 @@ export function vectorDatasets(rows: Row[], name: string, fileName: string, crs:
   const present = new Set(inDegrees.flatMap(({ shape }) => (shape ? [kindOf(shape)] : [])))
   const found = [...present].filter((kind) => kind !== null)
   if (found.length <= 1) return [oneKind(inDegrees, name, guessed)]
-  return found.map((kind) => oneKind(inDegrees.filter(({ shape }) => shape && kindOf(shape) === kind), `${name}, ${kind}`, guessed))
+  return found.map((kind) =>
+    oneKind(
+      inDegrees.filter(({ shape }) => shape && kindOf(shape) === kind),
+      `${name}, ${kind}`,
+      guessed,
+    ),
+  )
 }
 
 /**
  * Points of one place each from their coordinates, NaN where there is none, without a detour by single shapes.
  * @throws ImportError; UnknownSystemError where they are not degrees and no system was said
  */
-export function pointsDataset(xs: Float64Array, ys: Float64Array, fileName: string, crs: string | null): { geometry: Points; notes: ShapeNote[] } {
+export function pointsDataset(
+  xs: Float64Array,
+  ys: Float64Array,
+  fileName: string,
+  crs: string | null,
+): { geometry: Points; notes: ShapeNote[] } {
   const definition = crs === null ? null : definitionOf(crs)
   const coords = new Float64Array(2 * xs.length)
   const featureStarts = new Uint32Array(xs.length + 1)
@@ -62,10 +84,22 @@ export function pointsDataset(xs: Float64Array, ys: Float64Array, fileName: stri
 const mostNotes = 1000
 
 /** A place in degrees. */
-function placeOf(x: number, y: number, definition: Definition | null, fileName: string, row: number): [number, number] {
+function placeOf(
+  x: number,
+  y: number,
+  definition: Definition | null,
+  fileName: string,
+  row: number,
+): [number, number] {
   const place: [number, number] = definition?.toDegrees ? definition.toDegrees(x, y) : [x, y]
-  if (!Number.isFinite(place[0]) || !Number.isFinite(place[1])) throw new ImportError(`${fileName}: feature ${row + 1} has the coordinates ${x}, ${y}, which ${definition?.toDegrees ? `lie outside ${definition.name}` : 'are not numbers'}.`)
-  if (Math.abs(place[0]) > 540 || Math.abs(place[1]) > 90.000001) throw new UnknownSystemError(`${fileName} holds the coordinates ${x}, ${y}, which are not degrees of longitude and latitude. Choose the reference system that they are in.`)
+  if (!Number.isFinite(place[0]) || !Number.isFinite(place[1]))
+    throw new ImportError(
+      `${fileName}: feature ${row + 1} has the coordinates ${x}, ${y}, which ${definition?.toDegrees ? `lie outside ${definition.name}` : 'are not numbers'}.`,
+    )
+  if (Math.abs(place[0]) > 540 || Math.abs(place[1]) > 90.000001)
+    throw new UnknownSystemError(
+      `${fileName} holds the coordinates ${x}, ${y}, which are not degrees of longitude and latitude. Choose the reference system that they are in.`,
+    )
   return place
 }
 
@@ -81,13 +115,20 @@ function markOf(shape: Exclude<Geometry, GeometryCollection>): string {
   eachPosition(shape.coordinates, (x, y) => {
     if (!count++) first = `${x} ${y}`
     sum += x + 3 * y
-    turned += (x * y) % 1 + count * (x - y)
+    turned += ((x * y) % 1) + count * (x - y)
   })
   return `${shape.type} ${count} ${first} ${sum} ${turned}`
 }
 
 /** Gaps and overlaps between neighbours, which only the person can judge. */
-export const borderNotes = (geometry: Dataset['geometry']): ShapeNote[] => (geometry.kind === 'areas' ? borderFaults(geometry).map(({ row, what, at }): ShapeNote => ({ row, what: what === 'gap' ? 'leaves a gap to its neighbour' : 'overlaps its neighbour', at })) : [])
+export const borderNotes = (geometry: Dataset['geometry']): ShapeNote[] =>
+  geometry.kind === 'areas'
+    ? borderFaults(geometry).map(({ row, what, at }): ShapeNote => ({
+        row,
+        what: what === 'gap' ? 'leaves a gap to its neighbour' : 'overlaps its neighbour',
+        at,
+      }))
+    : []
 
 function oneKind(rows: Row[], name: string, guessed: Guessed): Imported {
   const notes: ShapeNote[] = []
@@ -101,6 +142,10 @@ function oneKind(rows: Row[], name: string, guessed: Guessed): Imported {
     else seen.set(key, row)
   })
   const fields: Field[] = fieldsFromProperties(rows.map(({ properties }) => properties))
-  const dataset: Dataset = { rowCount: rows.length, fields, geometry: anyShape ? geometryFromShapes(shapes) : { kind: 'none' } }
+  const dataset: Dataset = {
+    rowCount: rows.length,
+    fields,
+    geometry: anyShape ? geometryFromShapes(shapes) : { kind: 'none' },
+  }
   return { name, dataset, guessed, notes: [...notes, ...borderNotes(dataset.geometry)] }
 }

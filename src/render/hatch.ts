@@ -15,7 +15,13 @@ export function hatchLines(box: Box, paint: Hatch): Outline {
 
 function outlineOf(lines: number[][]): Outline {
   const limits = Uint32Array.from({ length: lines.length + 1 }, (_, i) => 2 * i)
-  return { kind: 'rings', coords: Float64Array.from(lines.flat()), ...subpaths(limits), closed: false, place: onPaper }
+  return {
+    kind: 'rings',
+    coords: Float64Array.from(lines.flat()),
+    ...subpaths(limits),
+    closed: false,
+    place: onPaper,
+  }
 }
 
 /** Dots in rows, every second row shifted by half a step; counted from the origin of the coordinates, so that those of neighbouring shapes go on. */

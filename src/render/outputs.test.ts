@@ -15,12 +15,22 @@ const folder = mkdtempSync(path.join(tmpdir(), 'keen-outputs-'))
 afterAll(() => rmSync(folder, { recursive: true }))
 
 const render = (format: SheetFormat, more: Partial<Parameters<typeof renderSheet>[0]> = {}) =>
-  renderSheet({ folio, sheetId: sheet.id, contents: (id) => contents.get(id) ?? null, format, dpi: 150, svgText: 'embedded', date: new Date('2026-01-31T12:00:00Z'), ...more })
+  renderSheet({
+    folio,
+    sheetId: sheet.id,
+    contents: (id) => contents.get(id) ?? null,
+    format,
+    dpi: 150,
+    svgText: 'embedded',
+    date: new Date('2026-01-31T12:00:00Z'),
+    ...more,
+  })
 
 const pdf = path.join(folder, 'sheet.pdf')
 const pdfBytes = await render('pdf')
 writeFileSync(pdf, pdfBytes)
-const tool = (command: string, ...args: string[]) => execFileSync(command, args, { maxBuffer: 1 << 28 }).toString()
+const tool = (command: string, ...args: string[]) =>
+  execFileSync(command, args, { maxBuffer: 1 << 28 }).toString()
 const qdf = tool('qpdf', '--qdf', '--object-streams=disable', pdf, '-')
 
 describe('the PDF of the demo sheet', () => {
@@ -42,7 +52,15 @@ describe('the PDF of the demo sheet', () => {
 
   it('has text that can be selected, word by word', () => {
     const text = tool('pdftotext', '-layout', pdf, '-')
-    for (const words of ['A country that reads', 'Loans per resident, 2025', '8 and over', '100 km', 'Harrowmouth', 'Lindmere Office of Statistics']) expect(text).toContain(words)
+    for (const words of [
+      'A country that reads',
+      'Loans per resident, 2025',
+      '8 and over',
+      '100 km',
+      'Harrowmouth',
+      'Lindmere Office of Statistics',
+    ])
+      expect(text).toContain(words)
   })
 
   it('holds no raster, and the districts as vector paths with at most three decimals', () => {
@@ -52,9 +70,12 @@ describe('the PDF of the demo sheet', () => {
   })
 
   it('has a layer for each part and each map layer, nested', () => {
-    const names = [...qdf.matchAll(/\/Name \(([^)]*)\)[^>]*\/Type \/OCG|\/Type \/OCG[^>]*\/Name \(([^)]*)\)/g)].map((m) => m[1] ?? m[2])
+    const names = [
+      ...qdf.matchAll(/\/Name \(([^)]*)\)[^>]*\/Type \/OCG|\/Type \/OCG[^>]*\/Name \(([^)]*)\)/g),
+    ].map((m) => m[1] ?? m[2])
     for (const part of sheet.parts) expect(names).toContain(part.name)
-    for (const layer of folio.maps[0].layers.filter((l) => l.visible)) expect(names.filter((name) => name === layer.name)).toHaveLength(2)
+    for (const layer of folio.maps[0].layers.filter((l) => l.visible))
+      expect(names.filter((name) => name === layer.name)).toHaveLength(2)
     expect(qdf).toMatch(/\/Order \[/)
   })
 
@@ -99,7 +120,11 @@ it('PDF, SVG and PNG of the demo sheet look alike at 150 dpi', async () => {
   const png = await decode(Buffer.from(await render('png')))
   const asPdf = await drawPdf(pdfBytes, png)
   const asSvg = await drawSvg(Buffer.from(await render('svg', { svgText: 'outlines' })).toString(), png)
-  const found = { pdf: meanDifference(png, asPdf), svg: meanDifference(png, asSvg), both: meanDifference(asPdf, asSvg) }
+  const found = {
+    pdf: meanDifference(png, asPdf),
+    svg: meanDifference(png, asSvg),
+    both: meanDifference(asPdf, asSvg),
+  }
   for (const [pair, difference] of Object.entries(found)) expect(difference, pair).toBeLessThan(0.015)
 })
 
@@ -109,14 +134,25 @@ describe('PDF, SVG and bitmap look alike for every map kind', () => {
       const options = { sheetId: one.id, dpi: 72 }
       const png = await decode(Buffer.from(await render('png', options)))
       const asPdf = await drawPdf(await render('pdf', options), png)
-      const asSvg = await drawSvg(Buffer.from(await render('svg', { ...options, svgText: 'outlines' })).toString(), png)
+      const asSvg = await drawSvg(
+        Buffer.from(await render('svg', { ...options, svgText: 'outlines' })).toString(),
+        png,
+      )
       expect(meanDifference(png, asPdf), 'PDF').toBeLessThan(0.02)
       expect(meanDifference(png, asSvg), 'SVG').toBeLessThan(0.02)
     })
 
   it('covers every kind that there is', () => {
-    const shown = new Set(folio.sheets.flatMap((one) => one.parts.flatMap((part) => (part.type === 'panel' ? [part.settings.mapId] : []))))
-    const kinds = new Set(folio.maps.filter(({ id }) => shown.has(id)).flatMap((map) => map.layers.filter(({ visible }) => visible).map(({ symbology }) => symbology.kind)))
+    const shown = new Set(
+      folio.sheets.flatMap((one) =>
+        one.parts.flatMap((part) => (part.type === 'panel' ? [part.settings.mapId] : [])),
+      ),
+    )
+    const kinds = new Set(
+      folio.maps
+        .filter(({ id }) => shown.has(id))
+        .flatMap((map) => map.layers.filter(({ visible }) => visible).map(({ symbology }) => symbology.kind)),
+    )
     expect([...kinds].sort()).toEqual([...kindIds].sort())
   })
 })

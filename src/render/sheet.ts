@@ -28,7 +28,16 @@ export type RenderRequest = {
  * Draws one sheet of a folio into the bytes of a file. The command line and the Proof desk both come through here.
  * @throws Error when the folio has no such sheet.
  */
-export async function renderSheet({ folio, sheetId, contents, format, dpi, svgText, date, progress }: RenderRequest): Promise<Uint8Array> {
+export async function renderSheet({
+  folio,
+  sheetId,
+  contents,
+  format,
+  dpi,
+  svgText,
+  date,
+  progress,
+}: RenderRequest): Promise<Uint8Array> {
   const { scene, fonts } = sheetScene(folio, sheetId, contents, date, progress)
   progress?.(0.5, `Writing ${format.toUpperCase()}`)
   if (format === 'pdf') return writePdf([scene], { fonts, fontBytes: readFontFile, date })
@@ -37,12 +46,29 @@ export async function renderSheet({ folio, sheetId, contents, format, dpi, svgTe
 }
 
 /** The composed scene of a sheet with the fonts it is set in. */
-export function sheetScene(folio: Folio, sheetId: string, contents: RenderRequest['contents'], date: Date, progress?: RenderRequest['progress']): { scene: Scene; fonts: FontBook } {
+export function sheetScene(
+  folio: Folio,
+  sheetId: string,
+  contents: RenderRequest['contents'],
+  date: Date,
+  progress?: RenderRequest['progress'],
+): { scene: Scene; fonts: FontBook } {
   const sheet = folio.sheets.find((s) => s.id === sheetId)
   if (!sheet) throw new Error(`“${folio.name}” has no sheet “${sheetId}”.`)
   progress?.(0.05, 'Preparing data')
   const datasets = prepareDatasets(folio.datasets, contents)
   progress?.(0.2, 'Composing')
   const fonts = fontBookOf(sheetFonts(sheet, folio.maps))
-  return { scene: composeSheet({ sheet, maps: folio.maps, datasets, fonts, folioName: folio.name, author: folio.author, date }), fonts }
+  return {
+    scene: composeSheet({
+      sheet,
+      maps: folio.maps,
+      datasets,
+      fonts,
+      folioName: folio.name,
+      author: folio.author,
+      date,
+    }),
+    fonts,
+  }
 }

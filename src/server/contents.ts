@@ -9,7 +9,8 @@ import { dataFolder } from './config'
 import { notFound } from './problem'
 
 /** Ids are the beginning of the SHA-256 of what they stand for, so the same rows are stored once. */
-const contentIdOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex').slice(0, 32)
+const contentIdOf = (bytes: Uint8Array): string =>
+  createHash('sha256').update(bytes).digest('hex').slice(0, 32)
 
 /** @throws Problem 404 for anything that is not the id of a stored dataset. */
 export function contentFile(contentId: string): string {
@@ -18,18 +19,26 @@ export function contentFile(contentId: string): string {
   return file
 }
 
-export const loadContent = (contentId: string): Dataset => unpackDataset(new Uint8Array(readFileSync(contentFile(contentId))))
+export const loadContent = (contentId: string): Dataset =>
+  unpackDataset(new Uint8Array(readFileSync(contentFile(contentId))))
 
 /** Stores rows and shapes under their id; the file is complete on disk before it gets its name. */
 export async function storeContent(db: Database, dataset: Dataset): Promise<string> {
   return storePack(db, packDataset(dataset), dataset)
 }
 
-export async function storePack(db: Database, bytes: Uint8Array, { rowCount, geometry }: { rowCount: number; geometry: { kind: string } }): Promise<string> {
+export async function storePack(
+  db: Database,
+  bytes: Uint8Array,
+  { rowCount, geometry }: { rowCount: number; geometry: { kind: string } },
+): Promise<string> {
   const id = contentIdOf(bytes)
   const file = path.join(dataFolder('datasets'), `${id}.pack`)
   if (!existsSync(file)) await writeDurably(file, bytes)
-  await db.datasets.findOrCreate({ where: { id }, defaults: { id, rowCount, geometry: geometry.kind, bytes: bytes.length, storedAt: new Date() } })
+  await db.datasets.findOrCreate({
+    where: { id },
+    defaults: { id, rowCount, geometry: geometry.kind, bytes: bytes.length, storedAt: new Date() },
+  })
   return id
 }
 

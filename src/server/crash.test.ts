@@ -11,8 +11,14 @@ import { openFolio } from './folios'
  * A process that saves one revision after another and says each number once the save has been acknowledged. It is
  * killed in the middle of its work; what it had acknowledged must be there.
  */
-async function saveUntilKilled(folder: string, killAfter: number): Promise<{ folioId: string; acknowledged: number }> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/testing/saving-loop.ts', folder], { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, KEEN_PLOT_DATA: folder } })
+async function saveUntilKilled(
+  folder: string,
+  killAfter: number,
+): Promise<{ folioId: string; acknowledged: number }> {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'src/server/testing/saving-loop.ts', folder], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: { ...process.env, KEEN_PLOT_DATA: folder },
+  })
   let folioId = ''
   let acknowledged = 0
   const lines = createInterface({ input: child.stdout })

@@ -19,7 +19,6 @@ export async function addDemo(db: Database): Promise<OpenedFolio> {
 /** The same file gives the same picture; it is drawn once. */
 let thumbnail: Promise<Buffer | null> | null = null
 
-
 /** The demo is there when somebody opens the shelf for the first time; once it was deleted it stays away. */
 export async function ensureDemo(db: Database): Promise<void> {
   if ((await db.folios.count()) === 0) await addDemo(db)

@@ -4,7 +4,22 @@ import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openDatabase, type Database } from './database'
 import { addDemo, ensureDemo } from './demo'
-import { createFolio, deleteFolio, duplicateFolio, newFolio, getThumbnail, listFolios, listRevisions, openFolio, openFolioFile, openRevision, renameFolio, restoreFolio, saveFolio, saveFolioFile } from './folios'
+import {
+  createFolio,
+  deleteFolio,
+  duplicateFolio,
+  newFolio,
+  getThumbnail,
+  listFolios,
+  listRevisions,
+  openFolio,
+  openFolioFile,
+  openRevision,
+  renameFolio,
+  restoreFolio,
+  saveFolio,
+  saveFolioFile,
+} from './folios'
 import { Problem } from './problem'
 
 const folder = mkdtempSync(path.join(tmpdir(), 'keen-server-'))
@@ -20,17 +35,30 @@ afterAll(async () => {
 
 const made = (name: string) => createFolio(db, newFolio(name))
 const problem = async (work: Promise<unknown>): Promise<Problem> => {
-  const error = await work.then(() => null, (e: unknown) => e)
+  const error = await work.then(
+    () => null,
+    (e: unknown) => e,
+  )
   if (!(error instanceof Problem)) throw new Error(`No problem was met: ${String(error)}`)
   return error
 }
 
 describe('the database', () => {
   it('keeps a journal, waits for the disk and checks references', async () => {
-    const pragma = async (name: string) => Object.values(((await db.sequelize.query(`PRAGMA ${name}`))[0] as object[])[0])[0]
+    const pragma = async (name: string) =>
+      Object.values(((await db.sequelize.query(`PRAGMA ${name}`))[0] as object[])[0])[0]
     expect(await pragma('journal_mode')).toBe('wal')
     expect(await pragma('synchronous')).toBe(2)
-    await expect(db.revisions.create({ folioId: 'nowhere', number: 1, kind: 'saved', label: '', document: '{}', savedAt: new Date() })).rejects.toThrow(/FOREIGN KEY/)
+    await expect(
+      db.revisions.create({
+        folioId: 'nowhere',
+        number: 1,
+        kind: 'saved',
+        label: '',
+        document: '{}',
+        savedAt: new Date(),
+      }),
+    ).rejects.toThrow(/FOREIGN KEY/)
   })
 
   it('is brought up to date once, and opened again as it is', async () => {
@@ -47,7 +75,11 @@ describe('saving', () => {
     await saveFolio(db, folio.id, 2, { ...folio, author: 'B' }, 'Author')
     expect((await openFolio(db, folio.id)).revision).toBe(3)
     const revisions = await listRevisions(db, folio.id)
-    expect(revisions.map((r) => [r.number, r.label])).toEqual([[3, 'Author'], [2, 'Author'], [1, 'Made']])
+    expect(revisions.map((r) => [r.number, r.label])).toEqual([
+      [3, 'Author'],
+      [2, 'Author'],
+      [1, 'Made'],
+    ])
     expect((await openRevision(db, folio.id, revisions[1].id)).author).toBe('A')
   })
 
@@ -66,7 +98,9 @@ describe('saving', () => {
 
   it('by two at once lets exactly one through', async () => {
     const { folio } = await made('Three')
-    const results = await Promise.allSettled(['a', 'b', 'c'].map((author) => saveFolio(db, folio.id, 1, { ...folio, author }, author)))
+    const results = await Promise.allSettled(
+      ['a', 'b', 'c'].map((author) => saveFolio(db, folio.id, 1, { ...folio, author }, author)),
+    )
     expect(results.filter((r) => r.status === 'fulfilled')).toHaveLength(1)
     expect((await openFolio(db, folio.id)).revision).toBe(2)
     expect((await listRevisions(db, folio.id)).filter((r) => r.kind === 'refused')).toHaveLength(2)

@@ -7,7 +7,15 @@ import type { Database } from './database'
 import type { FolioRow } from './models'
 import { notFound, Problem } from './problem'
 
-export type FolioCard = { id: string; name: string; isDemo: boolean; changedAt: string; revision: number; sheetCount: number; hasThumbnail: boolean }
+export type FolioCard = {
+  id: string
+  name: string
+  isDemo: boolean
+  changedAt: string
+  revision: number
+  sheetCount: number
+  hasThumbnail: boolean
+}
 export type OpenedFolio = { folio: Folio; revision: number; changedAt: string }
 
 /** As many saved versions of a folio are kept; refused ones and older ones that were named stay. */
@@ -15,16 +23,34 @@ const keptRevisions = 200
 
 export async function listFolios(db: Database): Promise<FolioCard[]> {
   const rows = await db.folios.findAll({ where: { deletedAt: null }, order: [['changedAt', 'DESC']] })
-  const thumbnails = new Set((await db.assets.findAll({ where: { kind: 'thumbnail' }, attributes: ['folioId'] })).map((asset) => asset.folioId))
-  return rows.map(({ id, name, isDemo, changedAt, revision, document }) => ({ id, name, isDemo, changedAt: changedAt.toISOString(), revision, sheetCount: (JSON.parse(document) as Folio).sheets.length, hasThumbnail: thumbnails.has(id) }))
+  const thumbnails = new Set(
+    (await db.assets.findAll({ where: { kind: 'thumbnail' }, attributes: ['folioId'] })).map(
+      (asset) => asset.folioId,
+    ),
+  )
+  return rows.map(({ id, name, isDemo, changedAt, revision, document }) => ({
+    id,
+    name,
+    isDemo,
+    changedAt: changedAt.toISOString(),
+    revision,
+    sheetCount: (JSON.parse(document) as Folio).sheets.length,
+    hasThumbnail: thumbnails.has(id),
+  }))
 }
 
 export async function createFolio(db: Database, folio: Folio, isDemo = false): Promise<OpenedFolio> {
   const now = new Date()
   const document = folioToJson(folio)
   await db.sequelize.transaction(async (transaction) => {
-    await db.folios.create({ id: folio.id, name: folio.name, document, revision: 1, isDemo, changedAt: now }, { transaction })
-    await db.revisions.create({ folioId: folio.id, number: 1, kind: 'saved', label: 'Made', document, savedAt: now }, { transaction })
+    await db.folios.create(
+      { id: folio.id, name: folio.name, document, revision: 1, isDemo, changedAt: now },
+      { transaction },
+    )
+    await db.revisions.create(
+      { folioId: folio.id, number: 1, kind: 'saved', label: 'Made', document, savedAt: now },
+      { transaction },
+    )
   })
   return { folio, revision: 1, changedAt: now.toISOString() }
 }
@@ -39,43 +65,97 @@ async function rowOf(db: Database, id: string): Promise<FolioRow> {
 
 export async function openFolio(db: Database, id: string): Promise<OpenedFolio> {
   const row = await rowOf(db, id)
-  return { folio: readFolio(JSON.parse(row.document)), revision: row.revision, changedAt: row.changedAt.toISOString() }
+  return {
+    folio: readFolio(JSON.parse(row.document)),
+    revision: row.revision,
+    changedAt: row.changedAt.toISOString(),
+  }
 }
 
 /**
  * Saves a folio that was made from `baseRevision`.
  * @throws Problem 409 when another save came first; what was sent is kept as a refused version, named in the problem.
  */
-export async function saveFolio(db: Database, id: string, baseRevision: number, folio: Folio, label: string): Promise<{ revision: number; savedAt: string }> {
+export async function saveFolio(
+  db: Database,
+  id: string,
+  baseRevision: number,
+  folio: Folio,
+  label: string,
+): Promise<{ revision: number; savedAt: string }> {
   const document = folioToJson({ ...folio, id })
   const savedAt = new Date()
   const saved = await db.sequelize.transaction(async (transaction) => {
-    const [changed] = await db.folios.update({ document, name: folio.name, revision: baseRevision + 1, changedAt: savedAt }, { where: { id, revision: baseRevision, deletedAt: null }, transaction })
+    const [changed] = await db.folios.update(
+      { document, name: folio.name, revision: baseRevision + 1, changedAt: savedAt },
+      { where: { id, revision: baseRevision, deletedAt: null }, transaction },
+    )
     if (!changed) return false
-    await db.revisions.create({ folioId: id, number: baseRevision + 1, kind: 'saved', label, document, savedAt }, { transaction })
-    await db.revisions.destroy({ where: { folioId: id, kind: 'saved', number: { [Op.lte]: baseRevision + 1 - keptRevisions } }, transaction })
+    await db.revisions.create(
+      { folioId: id, number: baseRevision + 1, kind: 'saved', label, document, savedAt },
+      { transaction },
+    )
+    await db.revisions.destroy({
+      where: { folioId: id, kind: 'saved', number: { [Op.lte]: baseRevision + 1 - keptRevisions } },
+      transaction,
+    })
     return true
   })
   if (saved) return { revision: baseRevision + 1, savedAt: savedAt.toISOString() }
   const current = await rowOf(db, id)
   const kept = await keepRefused(db, id, baseRevision, document, savedAt)
-  throw new Problem(409, 'This folio was changed in another window', `Revision ${current.revision} was saved ${current.changedAt.toISOString()}; these changes were made from revision ${baseRevision}.`, { revision: current.revision, changedAt: current.changedAt.toISOString(), keptAs: kept })
+  throw new Problem(
+    409,
+    'This folio was changed in another window',
+    `Revision ${current.revision} was saved ${current.changedAt.toISOString()}; these changes were made from revision ${baseRevision}.`,
+    { revision: current.revision, changedAt: current.changedAt.toISOString(), keptAs: kept },
+  )
 }
 
 /** Keeps what could not be saved; saving the same words again does not keep them twice. */
-async function keepRefused(db: Database, folioId: string, base: number, document: string, savedAt: Date): Promise<number> {
+async function keepRefused(
+  db: Database,
+  folioId: string,
+  base: number,
+  document: string,
+  savedAt: Date,
+): Promise<number> {
   const last = await db.revisions.findOne({ where: { folioId, kind: 'refused' }, order: [['id', 'DESC']] })
   if (last?.document === document) return last.id
-  const row = await db.revisions.create({ folioId, number: base, kind: 'refused', label: `Changes to revision ${base} that came too late`, document, savedAt })
+  const row = await db.revisions.create({
+    folioId,
+    number: base,
+    kind: 'refused',
+    label: `Changes to revision ${base} that came too late`,
+    document,
+    savedAt,
+  })
   return row.id
 }
 
-export type RevisionCard = { id: number; number: number; kind: 'saved' | 'refused'; label: string; savedAt: string }
+export type RevisionCard = {
+  id: number
+  number: number
+  kind: 'saved' | 'refused'
+  label: string
+  savedAt: string
+}
 
 export async function listRevisions(db: Database, id: string): Promise<RevisionCard[]> {
   await rowOf(db, id)
-  const rows = await db.revisions.findAll({ where: { folioId: id }, order: [['id', 'DESC']], limit: 100, attributes: ['id', 'number', 'kind', 'label', 'savedAt'] })
-  return rows.map((row) => ({ id: row.id, number: row.number, kind: row.kind, label: row.label, savedAt: row.savedAt.toISOString() }))
+  const rows = await db.revisions.findAll({
+    where: { folioId: id },
+    order: [['id', 'DESC']],
+    limit: 100,
+    attributes: ['id', 'number', 'kind', 'label', 'savedAt'],
+  })
+  return rows.map((row) => ({
+    id: row.id,
+    number: row.number,
+    kind: row.kind,
+    label: row.label,
+    savedAt: row.savedAt.toISOString(),
+  }))
 }
 
 export async function openRevision(db: Database, id: string, revisionId: number): Promise<Folio> {
@@ -113,7 +193,10 @@ export async function openFolioFile(db: Database, text: string, isDemo = false):
   const { folio, contents } = readAnyFolioFile(text)
   const stored = new Map<string, string>()
   for (const [id, dataset] of contents) stored.set(id, await storeContent(db, dataset))
-  const datasets = folio.datasets.map((entry) => ({ ...entry, source: { ...entry.source, contentId: stored.get(entry.source.contentId) ?? entry.source.contentId } }))
+  const datasets = folio.datasets.map((entry) => ({
+    ...entry,
+    source: { ...entry.source, contentId: stored.get(entry.source.contentId) ?? entry.source.contentId },
+  }))
   return createFolio(db, { ...folio, id: nanoid(12), datasets }, isDemo)
 }
 
@@ -129,12 +212,21 @@ function readAnyFolioFile(text: string): ReturnType<typeof readFolioFile> {
 /** A folio with its rows as one text. */
 export async function saveFolioFile(db: Database, id: string): Promise<{ name: string; text: string }> {
   const { folio } = await openFolio(db, id)
-  const contents = new Map(folio.datasets.map(({ source }) => [source.contentId, loadContent(source.contentId)]))
+  const contents = new Map(
+    folio.datasets.map(({ source }) => [source.contentId, loadContent(source.contentId)]),
+  )
   return { name: folio.name, text: writeFolioFile({ folio, contents }) }
 }
 
 export async function putThumbnail(db: Database, folioId: string, data: Buffer): Promise<void> {
-  await db.assets.upsert({ id: `thumbnail-${folioId}`, folioId, kind: 'thumbnail', mime: 'image/png', data, storedAt: new Date() })
+  await db.assets.upsert({
+    id: `thumbnail-${folioId}`,
+    folioId,
+    kind: 'thumbnail',
+    mime: 'image/png',
+    data,
+    storedAt: new Date(),
+  })
 }
 
 export async function getThumbnail(db: Database, folioId: string): Promise<Buffer> {

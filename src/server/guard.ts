@@ -4,7 +4,14 @@ import { Problem, problemResponse } from './problem'
 const localNames = new Set(['localhost', '127.0.0.1', '[::1]'])
 
 /** Other names this server may be called by, for a team's server: `KEEN_PLOT_HOSTS=plots.example,10.0.0.7`. */
-const allowedHosts = (): Set<string> => new Set([...localNames, ...(process.env.KEEN_PLOT_HOSTS ?? '').split(',').map((host) => host.trim()).filter(Boolean)])
+const allowedHosts = (): Set<string> =>
+  new Set([
+    ...localNames,
+    ...(process.env.KEEN_PLOT_HOSTS ?? '')
+      .split(',')
+      .map((host) => host.trim())
+      .filter(Boolean),
+  ])
 
 const hostName = (host: string): string => host.replace(/:\d+$/, '')
 
@@ -14,15 +21,23 @@ const hostName = (host: string): string => host.replace(/:\d+$/, '')
  */
 export function checkOrigin(request: Request): void {
   const host = request.headers.get('host') ?? ''
-  if (!allowedHosts().has(hostName(host))) throw new Problem(403, 'This name is not one of this server’s', `Open Keen Plot under localhost, or add ${hostName(host)} to KEEN_PLOT_HOSTS.`)
+  if (!allowedHosts().has(hostName(host)))
+    throw new Problem(
+      403,
+      'This name is not one of this server’s',
+      `Open Keen Plot under localhost, or add ${hostName(host)} to KEEN_PLOT_HOSTS.`,
+    )
   const origin = request.headers.get('origin')
-  if (origin && new URL(origin).host !== host) throw new Problem(403, 'Requests from other sites are not taken')
+  if (origin && new URL(origin).host !== host)
+    throw new Problem(403, 'Requests from other sites are not taken')
 }
 
 type Params = Record<string, string>
 
 /** Wraps a route: checks where the request comes from, turns whatever is thrown into a problem detail. */
-export function route(work: (request: Request, params: Params) => Promise<Response>): (request: Request, context: { params: Promise<Params> }) => Promise<Response> {
+export function route(
+  work: (request: Request, params: Params) => Promise<Response>,
+): (request: Request, context: { params: Promise<Params> }) => Promise<Response> {
   return async (request, context) => {
     try {
       checkOrigin(request)
@@ -38,7 +53,12 @@ export function route(work: (request: Request, params: Params) => Promise<Respon
  * @throws Problem 413
  */
 export async function readBody(request: Request, maxBytes: number): Promise<Uint8Array> {
-  const tooLarge = () => new Problem(413, 'The file is too large', `Up to ${Math.round(maxBytes / 1024 / 1024)} MB can be taken in.`)
+  const tooLarge = () =>
+    new Problem(
+      413,
+      'The file is too large',
+      `Up to ${Math.round(maxBytes / 1024 / 1024)} MB can be taken in.`,
+    )
   if (Number(request.headers.get('content-length') ?? 0) > maxBytes) throw tooLarge()
   const pieces: Uint8Array[] = []
   let size = 0
@@ -66,6 +86,11 @@ export async function readJson<T>(request: Request, schema: z.ZodType<T>, maxByt
     throw new Problem(400, 'The request is not JSON')
   }
   const parsed = schema.safeParse(json)
-  if (!parsed.success) throw new Problem(400, 'The request cannot be understood', `At ${parsed.error.issues[0].path.join(' › ') || 'the top'}: ${parsed.error.issues[0].message}`)
+  if (!parsed.success)
+    throw new Problem(
+      400,
+      'The request cannot be understood',
+      `At ${parsed.error.issues[0].path.join(' › ') || 'the top'}: ${parsed.error.issues[0].message}`,
+    )
   return parsed.data
 }

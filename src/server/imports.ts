@@ -52,7 +52,11 @@ const shownRows = 6
  * beginning.
  * @throws Problem 404 where the file is not kept here, 422 where the options do not fit it
  */
-export async function firstRows(uploadId: string, options: ReadOptions, part: number): Promise<FirstRows | null> {
+export async function firstRows(
+  uploadId: string,
+  options: ReadOptions,
+  part: number,
+): Promise<FirstRows | null> {
   const fileName = await keptName(uploadId)
   const inRows = /\.(csv|tsv|txt)$/i.test(fileName)
   const { size } = await stat(uploadPath(uploadId))
@@ -64,7 +68,12 @@ export async function firstRows(uploadId: string, options: ReadOptions, part: nu
   try {
     const { datasets } = await readFile(whole, fileName, options)
     const { fields, rowCount } = (datasets[part] ?? datasets[0]).dataset
-    return { keys: fields.map(({ key }) => key), rows: Array.from({ length: Math.min(rowCount, shownRows) }, (_, row) => fields.map(({ column }) => textAt(column, row))) }
+    return {
+      keys: fields.map(({ key }) => key),
+      rows: Array.from({ length: Math.min(rowCount, shownRows) }, (_, row) =>
+        fields.map(({ column }) => textAt(column, row)),
+      ),
+    }
   } catch (error) {
     if (!(error instanceof ImportError)) throw error
     throw new Problem(422, 'It cannot be read so', error.message)
@@ -72,7 +81,8 @@ export async function firstRows(uploadId: string, options: ReadOptions, part: nu
 }
 
 async function keptName(uploadId: string): Promise<string> {
-  if (!/^[\w-]{16}$/.test(uploadId) || !existsSync(uploadPath(uploadId))) throw new Problem(404, 'The file itself is not kept here', 'Bring it in again from where it lies.')
+  if (!/^[\w-]{16}$/.test(uploadId) || !existsSync(uploadPath(uploadId)))
+    throw new Problem(404, 'The file itself is not kept here', 'Bring it in again from where it lies.')
   return readText(`${uploadPath(uploadId)}.name`, 'utf8')
 }
 
@@ -81,7 +91,11 @@ let lastCleared = 0
 
 /** Clears away files that no folio refers to any more and that have lain here for a month. Returns how many. */
 export async function clearUploads(db: Database, now = Date.now()): Promise<number> {
-  const used = new Set((await db.folios.findAll({ attributes: ['document'] })).flatMap(({ document }) => (JSON.parse(document) as Folio).datasets.map(({ source }) => source.uploadId)))
+  const used = new Set(
+    (await db.folios.findAll({ attributes: ['document'] })).flatMap(({ document }) =>
+      (JSON.parse(document) as Folio).datasets.map(({ source }) => source.uploadId),
+    ),
+  )
   const folder = dataFolder('uploads')
   let cleared = 0
   for (const name of await readdir(folder)) {
@@ -97,7 +111,11 @@ export async function clearUploads(db: Database, now = Date.now()): Promise<numb
  * Reads a kept file in a job. Until it has been read whole, nothing is stored. Returns the job's id.
  * @throws Problem 404 where the file is not kept here
  */
-export async function startImport(db: Database, uploadId: string, options: ReadOptions = {}): Promise<string> {
+export async function startImport(
+  db: Database,
+  uploadId: string,
+  options: ReadOptions = {},
+): Promise<string> {
   if (Date.now() - lastCleared > 86_400_000) {
     lastCleared = Date.now()
     clearUploads(db).catch((error: unknown) => console.error(error))
@@ -109,10 +127,26 @@ export async function startImport(db: Database, uploadId: string, options: ReadO
     async (outcome): Promise<ImportResult[]> => {
       if (outcome.type !== 'imported') throw new Error('The file was not read.')
       const results: ImportResult[] = []
-      for (const [part, { file: packed, name, rowCount, geometry, fields, guessed, notes }] of outcome.packs.entries()) {
+      for (const [
+        part,
+        { file: packed, name, rowCount, geometry, fields, guessed, notes },
+      ] of outcome.packs.entries()) {
         const pack = new Uint8Array(await readText(packed))
         const contentId = await storePack(db, pack, unpackDataset(pack))
-        results.push({ contentId, name, fileName, format: outcome.format, rowCount, geometry, fields, uploadId, part, options, guessed, notes })
+        results.push({
+          contentId,
+          name,
+          fileName,
+          format: outcome.format,
+          rowCount,
+          geometry,
+          fields,
+          uploadId,
+          part,
+          options,
+          guessed,
+          notes,
+        })
       }
       return results
     },

@@ -19,7 +19,15 @@ export const PrintRequest = z.object({
 })
 export type PrintRequest = z.infer<typeof PrintRequest>
 
-export type PrintCard = { id: string; sheetName: string; settings: PrintRequest; revision: number; fileName: string; bytes: number; madeAt: string }
+export type PrintCard = {
+  id: string
+  sheetName: string
+  settings: PrintRequest
+  revision: number
+  fileName: string
+  bytes: number
+  madeAt: string
+}
 
 /** Draws the saved folio's sheet into a file, in a job; the print is listed once the file is complete. Returns the job's id. */
 export async function startPrint(db: Database, folioId: string, request: PrintRequest): Promise<string> {
@@ -28,16 +36,34 @@ export async function startPrint(db: Database, folioId: string, request: PrintRe
   if (!sheet) throw notFound('sheet')
   const id = nanoid(12)
   const draft = path.join(dataFolder('prints'), `${id}.part`)
-  const contentFiles = Object.fromEntries(folio.datasets.map(({ source }) => [source.contentId, contentFile(source.contentId)]))
+  const contentFiles = Object.fromEntries(
+    folio.datasets.map(({ source }) => [source.contentId, contentFile(source.contentId)]),
+  )
   const madeAt = new Date()
   return startJob(
-    { kind: 'print', folio: readFolio(folio), ...request, contentFiles, outFile: draft, date: madeAt.toISOString() },
+    {
+      kind: 'print',
+      folio: readFolio(folio),
+      ...request,
+      contentFiles,
+      outFile: draft,
+      date: madeAt.toISOString(),
+    },
     async () => {
       const { rename } = await import('node:fs/promises')
       await rename(draft, printPath(id))
       const { size } = await stat(printPath(id))
       const fileName = `${`${folio.name} ${sheet.name}`.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '')}.${request.format}`
-      const row = await db.prints.create({ id, folioId, sheetName: sheet.name, settings: JSON.stringify(request), revision, fileName, bytes: size, madeAt })
+      const row = await db.prints.create({
+        id,
+        folioId,
+        sheetName: sheet.name,
+        settings: JSON.stringify(request),
+        revision,
+        fileName,
+        bytes: size,
+        madeAt,
+      })
       return cardOf(row)
     },
     () => rm(draft, { force: true }),
@@ -46,8 +72,24 @@ export async function startPrint(db: Database, folioId: string, request: PrintRe
 
 const printPath = (id: string): string => path.join(dataFolder('prints'), `${id}.print`)
 
-type Row = { id: string; sheetName: string; settings: string; revision: number; fileName: string; bytes: number; madeAt: Date }
-const cardOf = ({ id, sheetName, settings, revision, fileName, bytes, madeAt }: Row): PrintCard => ({ id, sheetName, settings: PrintRequest.parse(JSON.parse(settings)), revision, fileName, bytes, madeAt: madeAt.toISOString() })
+type Row = {
+  id: string
+  sheetName: string
+  settings: string
+  revision: number
+  fileName: string
+  bytes: number
+  madeAt: Date
+}
+const cardOf = ({ id, sheetName, settings, revision, fileName, bytes, madeAt }: Row): PrintCard => ({
+  id,
+  sheetName,
+  settings: PrintRequest.parse(JSON.parse(settings)),
+  revision,
+  fileName,
+  bytes,
+  madeAt: madeAt.toISOString(),
+})
 
 export async function listPrints(db: Database, folioId: string): Promise<PrintCard[]> {
   return (await db.prints.findAll({ where: { folioId }, order: [['madeAt', 'DESC']] })).map(cardOf)
@@ -55,11 +97,18 @@ export async function listPrints(db: Database, folioId: string): Promise<PrintCa
 
 const mimeTypes = { pdf: 'application/pdf', svg: 'image/svg+xml', png: 'image/png' } as const
 
-export async function readPrint(db: Database, id: string): Promise<{ bytes: Buffer; fileName: string; mime: string }> {
+export async function readPrint(
+  db: Database,
+  id: string,
+): Promise<{ bytes: Buffer; fileName: string; mime: string }> {
   const row = await db.prints.findByPk(id)
   if (!row) throw notFound('print')
   try {
-    return { bytes: await readFile(printPath(row.id)), fileName: row.fileName, mime: mimeTypes[cardOf(row).settings.format] }
+    return {
+      bytes: await readFile(printPath(row.id)),
+      fileName: row.fileName,
+      mime: mimeTypes[cardOf(row).settings.format],
+    }
   } catch {
     throw new Problem(410, 'The file of this print is gone', 'Print the sheet again with the same settings.')
   }

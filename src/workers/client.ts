@@ -23,13 +23,17 @@ const patienceMs = 300
 /** Hands the folio to the worker with its prepared datasets, once for each change; resolves when it has arrived. */
 export async function sendFolio(folio: Folio): Promise<void> {
   const preparing = prepare(folio.datasets)
-  if (preparation.get().of) await Promise.race([preparing, new Promise((resolve) => setTimeout(resolve, patienceMs))])
+  if (preparation.get().of)
+    await Promise.race([preparing, new Promise((resolve) => setTimeout(resolve, patienceMs))])
   else await preparing
   const { chains } = preparation.get()
   if (sent?.folio !== folio || sent.chains !== chains) {
     sent = { folio, chains }
     // The stages in between are of no use for drawing.
-    arriving = scenes().setFolio(folio, pack(new Map([...chains].map(([id, chain]) => [id, { ...chain, stages: [] }]))))
+    arriving = scenes().setFolio(
+      folio,
+      pack(new Map([...chains].map(([id, chain]) => [id, { ...chain, stages: [] }]))),
+    )
   }
   return arriving
 }

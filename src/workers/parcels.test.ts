@@ -4,10 +4,29 @@ import type { Chain } from '@/core/data/prepare'
 import type { Preparing } from '@/core/data/steps/step'
 import { createReceiver, createSender, type Parcel } from './parcels'
 
-const points = { kind: 'points' as const, coords: Float64Array.of(1, 2, 3, 4), featureStarts: Uint32Array.of(0, 1, 2) }
-const source: Preparing = { datasetId: 'd', dataset: { rowCount: 2, fields: [{ key: 'a', column: numberColumn([1, 2]) }], geometry: points }, origins: new Map(), made: new Map() }
-const derived: Preparing = { ...source, dataset: { ...source.dataset, fields: [...source.dataset.fields, { key: 'b', column: numberColumn([3, 4]) }] } }
-const chain = (result: Preparing, stages: Preparing[] = []): Chain => ({ result, stages, reports: [{ stepId: 's', rows: 2, problem: null, remark: null }] })
+const points = {
+  kind: 'points' as const,
+  coords: Float64Array.of(1, 2, 3, 4),
+  featureStarts: Uint32Array.of(0, 1, 2),
+}
+const source: Preparing = {
+  datasetId: 'd',
+  dataset: { rowCount: 2, fields: [{ key: 'a', column: numberColumn([1, 2]) }], geometry: points },
+  origins: new Map(),
+  made: new Map(),
+}
+const derived: Preparing = {
+  ...source,
+  dataset: {
+    ...source.dataset,
+    fields: [...source.dataset.fields, { key: 'b', column: numberColumn([3, 4]) }],
+  },
+}
+const chain = (result: Preparing, stages: Preparing[] = []): Chain => ({
+  result,
+  stages,
+  reports: [{ stepId: 's', rows: 2, problem: null, remark: null }],
+})
 
 /** As a message between threads arrives: a copy of everything in it. */
 const posted = (parcel: Parcel): Parcel => structuredClone(parcel)

@@ -5,10 +5,19 @@ import type { Raster } from '@/core/data/raster'
 import type { Geometry } from '@/core/geo/geometry'
 
 type Piece = Column | Geometry | Raster
-type SentStage = Omit<Preparing, 'dataset'> & { rowCount: number; geometry: number; raster: number | null; fields: { key: string; column: number }[] }
+type SentStage = Omit<Preparing, 'dataset'> & {
+  rowCount: number
+  geometry: number
+  raster: number | null
+  fields: { key: string; column: number }[]
+}
 
 /** Prepared datasets on their way to another thread. Pieces that the other side holds already are named, not sent again. */
-export type Parcel = { chains: Map<string, { result: number; stages: number[]; reports: Chain['reports'] }>; stages: Map<number, SentStage>; pieces: Map<number, Piece> }
+export type Parcel = {
+  chains: Map<string, { result: number; stages: number[]; reports: Chain['reports'] }>
+  stages: Map<number, SentStage>
+  pieces: Map<number, Piece>
+}
 
 /** Packs chains for one receiver; each parcel is everything that is to be held from then on. */
 export function createSender(): (chains: Map<string, Chain>) => Parcel {
@@ -33,10 +42,22 @@ export function createSender(): (chains: Map<string, Chain>) => Parcel {
     const stage = (stage: Preparing): number => {
       const { dataset, ...more } = stage
       const id = numberOf(stage)
-      if (!parcel.stages.has(id)) parcel.stages.set(id, { ...more, rowCount: dataset.rowCount, geometry: piece(dataset.geometry), raster: dataset.raster ? piece(dataset.raster) : null, fields: dataset.fields.map(({ key, column }) => ({ key, column: piece(column) })) })
+      if (!parcel.stages.has(id))
+        parcel.stages.set(id, {
+          ...more,
+          rowCount: dataset.rowCount,
+          geometry: piece(dataset.geometry),
+          raster: dataset.raster ? piece(dataset.raster) : null,
+          fields: dataset.fields.map(({ key, column }) => ({ key, column: piece(column) })),
+        })
       return id
     }
-    for (const [id, chain] of chains) parcel.chains.set(id, { result: stage(chain.result), stages: chain.stages.map(stage), reports: chain.reports })
+    for (const [id, chain] of chains)
+      parcel.chains.set(id, {
+        result: stage(chain.result),
+        stages: chain.stages.map(stage),
+        reports: chain.reports,
+      })
     held = holding
     return parcel
   }
@@ -56,12 +77,22 @@ export function createReceiver(): (parcel: Parcel) => Map<string, Chain> {
     }
     const now = new Map<number, Preparing>()
     for (const [id, { rowCount, geometry, raster, fields, ...more }] of parcel.stages) {
-      const dataset = { rowCount, geometry: take(geometry) as Geometry, ...(raster !== null && { raster: take(raster) as Raster }), fields: fields.map(({ key, column }) => ({ key, column: take(column) as Column })) }
+      const dataset = {
+        rowCount,
+        geometry: take(geometry) as Geometry,
+        ...(raster !== null && { raster: take(raster) as Raster }),
+        fields: fields.map(({ key, column }) => ({ key, column: take(column) as Column })),
+      }
       now.set(id, stages.get(id) ?? { ...more, dataset })
     }
     pieces = holding
     stages = now
     const stage = (id: number) => now.get(id) as Preparing
-    return new Map([...parcel.chains].map(([id, chain]) => [id, { result: stage(chain.result), stages: chain.stages.map(stage), reports: chain.reports }]))
+    return new Map(
+      [...parcel.chains].map(([id, chain]) => [
+        id,
+        { result: stage(chain.result), stages: chain.stages.map(stage), reports: chain.reports },
+      ]),
+    )
   }
 }

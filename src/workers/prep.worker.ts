@@ -29,20 +29,31 @@ const betweenTellsMs = 100
  * Carries out the prep steps of all datasets whose rows can be loaded; `problem` says what could not. The stages in
  * between are sent for the dataset `staged` only.
  */
-async function prepare(entries: DatasetEntry[], staged: string | null, tell: (doing: Doing) => void): Promise<{ parcel: Parcel; problem: string | null }> {
+async function prepare(
+  entries: DatasetEntry[],
+  staged: string | null,
+  tell: (doing: Doing) => void,
+): Promise<{ parcel: Parcel; problem: string | null }> {
   const arrived = await Promise.allSettled(entries.map(({ source }) => load(source.contentId)))
   const failed = arrived.find((result) => result.status === 'rejected')
   let [told, step] = [0, '']
-  const chains = carryOutSteps(entries, (id) => loaded.get(id) ?? null, (doing) => {
-    const now = Date.now()
-    if (doing.stepId === step && now - told < betweenTellsMs) return
-    ;[told, step] = [now, doing.stepId]
-    tell(doing)
-  })
+  const chains = carryOutSteps(
+    entries,
+    (id) => loaded.get(id) ?? null,
+    (doing) => {
+      const now = Date.now()
+      if (doing.stepId === step && now - told < betweenTellsMs) return
+      ;[told, step] = [now, doing.stepId]
+      tell(doing)
+    },
+  )
   for (const [id, chain] of chains) if (id !== staged) chains.set(id, { ...chain, stages: [] })
   const used = new Set(entries.map(({ source }) => source.contentId))
   for (const id of loaded.keys()) if (!used.has(id)) drop(id)
-  return { parcel: send(chains), problem: failed ? String(failed.reason instanceof Error ? failed.reason.message : failed.reason) : null }
+  return {
+    parcel: send(chains),
+    problem: failed ? String(failed.reason instanceof Error ? failed.reason.message : failed.reason) : null,
+  }
 }
 
 /** Sources that were read anew stay for a while, for undo; the oldest go first. */

@@ -6,7 +6,13 @@ import { createReceiver } from './parcels'
 import type { PrepApi } from './prep.worker'
 
 /** What is known of the prepared datasets: `of` are the entries they were prepared from; `doing` is set while steps are carried out. */
-export type Preparation = { of: DatasetEntry[] | null; staged: string | null; chains: Map<string, Chain>; doing: (Doing & { since: number }) | null; problem: string | null }
+export type Preparation = {
+  of: DatasetEntry[] | null
+  staged: string | null
+  chains: Map<string, Chain>
+  doing: (Doing & { since: number }) | null
+  problem: string | null
+}
 
 type Work = { worker: Worker; api: Remote<PrepApi>; receive: ReturnType<typeof createReceiver> }
 type Wish = { entries: DatasetEntry[]; staged: string | null }
@@ -59,12 +65,22 @@ async function run(): Promise<void> {
     const since = performance.now()
     // Progress comes by a way of its own and may arrive after the answer.
     let over = false
-    const tell = proxy((doing: Doing) => void (!over && work === mine && change({ doing: { ...doing, since: now.doing?.since ?? since } })))
+    const tell = proxy(
+      (doing: Doing) =>
+        void (!over && work === mine && change({ doing: { ...doing, since: now.doing?.since ?? since } })),
+    )
     const answer = await Promise.race([mine.api.prepare(entries, staged, tell), stopped(mine)])
     over = true
     underWay = null
     if (!answer) change({ doing: null })
-    else change({ of: entries, staged, chains: mine.receive(answer.parcel), doing: null, problem: answer.problem })
+    else
+      change({
+        of: entries,
+        staged,
+        chains: mine.receive(answer.parcel),
+        doing: null,
+        problem: answer.problem,
+      })
   }
 }
 

@@ -21,7 +21,13 @@ import { judge, wayOf, waysOf, type Judgement, type Way } from '@/core/map/ways'
 import { addFont, createFontBook } from '@/core/scene/text'
 import { faceFiles, type TextFont } from '@/core/scene/fonts'
 import { walk, type Scene } from '@/core/scene/scene'
-import { composeSheet, effectiveBox, sheetContext, sheetFonts, type SheetInput } from '@/core/sheet/compose-sheet'
+import {
+  composeSheet,
+  effectiveBox,
+  sheetContext,
+  sheetFonts,
+  type SheetInput,
+} from '@/core/sheet/compose-sheet'
 import { layOutLegend } from '@/core/sheet/parts/legend'
 import { mapFonts } from '@/core/sheet/parts/panel'
 import type { PartBox } from '@/core/sheet/part'
@@ -56,26 +62,67 @@ async function loadFonts(wanted: TextFont[]): Promise<void> {
   )
 }
 
-async function draw(scene: Scene, widthPx: number, heightPx: number, pixelsPerMm: number, offsetPx: [number, number] = [0, 0]): Promise<ImageBitmap> {
+async function draw(
+  scene: Scene,
+  widthPx: number,
+  heightPx: number,
+  pixelsPerMm: number,
+  offsetPx: [number, number] = [0, 0],
+): Promise<ImageBitmap> {
   const canvas = new OffscreenCanvas(Math.max(1, widthPx), Math.max(1, heightPx))
   const context = canvas.getContext('2d')
   if (!context) throw new Error('This browser gives no drawing context.')
   const pictures = await decodePictures(scene, browserSurface)
-  drawScene(context, scene, { surface: browserSurface, fonts, pictures, paths, pixelsPerMm, offsetPx, widthPx, heightPx })
+  drawScene(context, scene, {
+    surface: browserSurface,
+    fonts,
+    pictures,
+    paths,
+    pixelsPerMm,
+    offsetPx,
+    widthPx,
+    heightPx,
+  })
   return canvas.transferToImageBitmap()
 }
 
-function distortionOf(distortion: DistortionView, map: MapSpec, view: MapView, window: { x: number; y: number; width: number; height: number }) {
+function distortionOf(
+  distortion: DistortionView,
+  map: MapSpec,
+  view: MapView,
+  window: { x: number; y: number; width: number; height: number },
+) {
   const projection = createProjection(map.projection)
   return drawDistortion(distortion, projection, paperTransform(projection, view, window), window, fonts)
 }
 
 /** A map as it is seen in a window of CSS pixels, with the distortion of its projection on wish. */
-async function drawMap(map: MapSpec, view: MapView, widthPx: number, heightPx: number, ratio: number, distortion: DistortionView | 'none' = 'none'): Promise<{ bitmap: ImageBitmap; labels: LabelReport }> {
+async function drawMap(
+  map: MapSpec,
+  view: MapView,
+  widthPx: number,
+  heightPx: number,
+  ratio: number,
+  distortion: DistortionView | 'none' = 'none',
+): Promise<{ bitmap: ImageBitmap; labels: LabelReport }> {
   await loadFonts([...mapFonts(map), ...(distortion === 'none' ? [] : distortionFonts)])
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
-  const { group, labels } = composeLabelledMap({ map, view, window, datasets, fonts, toleranceMm: (0.4 * mmPerPx) / ratio })
-  const scene: Scene = { widthMm: window.width, heightMm: window.height, background: map.background, title: map.name, author: '', children: [group, ...(distortion === 'none' ? [] : [distortionOf(distortion, map, view, window)])] }
+  const { group, labels } = composeLabelledMap({
+    map,
+    view,
+    window,
+    datasets,
+    fonts,
+    toleranceMm: (0.4 * mmPerPx) / ratio,
+  })
+  const scene: Scene = {
+    widthMm: window.width,
+    heightMm: window.height,
+    background: map.background,
+    title: map.name,
+    author: '',
+    children: [group, ...(distortion === 'none' ? [] : [distortionOf(distortion, map, view, window)])],
+  }
   const bitmap = await draw(scene, Math.round(widthPx * ratio), Math.round(heightPx * ratio), ratio / mmPerPx)
   return transfer({ bitmap, labels }, [bitmap])
 }
@@ -84,21 +131,45 @@ async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetIn
   const sheet = folio?.sheets.find((s) => s.id === sheetId)
   if (!folio || !sheet) return null
   await loadFonts(sheetFonts(sheet, folio.maps))
-  return { sheet, maps: folio.maps, datasets, fonts, folioName: folio.name, author: folio.author, date: new Date(), toleranceMm }
+  return {
+    sheet,
+    maps: folio.maps,
+    datasets,
+    fonts,
+    folioName: folio.name,
+    author: folio.author,
+    date: new Date(),
+    toleranceMm,
+  }
 }
 
 /** A sheet at a number of pixels for each millimetre, together with the space that each part really takes up. */
-async function drawSheet(sheetId: string, pixelsPerMm: number): Promise<{ bitmap: ImageBitmap; boxes: Record<string, PartBox> } | null> {
+async function drawSheet(
+  sheetId: string,
+  pixelsPerMm: number,
+): Promise<{ bitmap: ImageBitmap; boxes: Record<string, PartBox> } | null> {
   const input = await sheetInput(sheetId, 0.3 / pixelsPerMm)
   if (!input) return null
   const scene = composeSheet(input)
-  const bitmap = await draw(scene, Math.round(scene.widthMm * pixelsPerMm), Math.round(scene.heightMm * pixelsPerMm), pixelsPerMm)
+  const bitmap = await draw(
+    scene,
+    Math.round(scene.widthMm * pixelsPerMm),
+    Math.round(scene.heightMm * pixelsPerMm),
+    pixelsPerMm,
+  )
   const context = sheetContext(input)
   const boxes = Object.fromEntries(input.sheet.parts.map((part) => [part.id, effectiveBox(part, context)]))
   return transfer({ bitmap, boxes }, [bitmap])
 }
 
-export type LegendLinePlace = { key: string; text: string; proposed: string; isHeading: boolean; /** Left end of the words on the page, mm. */ textX: number; box: PartBox }
+export type LegendLinePlace = {
+  key: string
+  text: string
+  proposed: string
+  isHeading: boolean
+  /** Left end of the words on the page, mm. */ textX: number
+  box: PartBox
+}
 
 /** Where the lines of a legend lie on the page, for editing their words in place. */
 async function legendLines(sheetId: string, partId: string): Promise<LegendLinePlace[]> {
@@ -107,7 +178,16 @@ async function legendLines(sheetId: string, partId: string): Promise<LegendLineP
   if (!input || part?.type !== 'legend') return []
   const laid = layOutLegend(part.settings, part.box, sheetContext(input))
   const { paddingMm } = part.settings
-  return laid.placed.filter(({ nodes }) => [...walk(nodes)].some(({ type }) => type === 'text')).map(({ line, textX, y, width, height, x }) => ({ key: line.key, text: line.text, proposed: line.proposed, isHeading: line.role === 'heading', textX: part.box.x + paddingMm + textX, box: { x: part.box.x + paddingMm + x, y: part.box.y + paddingMm + y, width, height } }))
+  return laid.placed
+    .filter(({ nodes }) => [...walk(nodes)].some(({ type }) => type === 'text'))
+    .map(({ line, textX, y, width, height, x }) => ({
+      key: line.key,
+      text: line.text,
+      proposed: line.proposed,
+      isHeading: line.role === 'heading',
+      textX: part.box.x + paddingMm + textX,
+      box: { x: part.box.x + paddingMm + x, y: part.box.y + paddingMm + y, width, height },
+    }))
 }
 
 /** A PNG of a sheet, `widthPx` wide. */
@@ -128,7 +208,14 @@ function hit(datasetId: string, lon: number, lat: number): number {
 }
 
 /** The outline of one feature in a window of CSS pixels, as SVG path data. */
-function outlineOf(map: MapSpec, view: MapView, layerId: string, feature: number, widthPx: number, heightPx: number): string {
+function outlineOf(
+  map: MapSpec,
+  view: MapView,
+  layerId: string,
+  feature: number,
+  widthPx: number,
+  heightPx: number,
+): string {
   const layer = map.layers.find(({ id }) => id === layerId)
   const geometry = layer && shownOf(layer, datasets)?.dataset.geometry
   if (!geometry || (geometry.kind !== 'areas' && geometry.kind !== 'lines')) return ''
@@ -151,17 +238,28 @@ function outlineOf(map: MapSpec, view: MapView, layerId: string, feature: number
 async function proof(sheetId: string): Promise<ProofLine[]> {
   const input = await sheetInput(sheetId, 0.1)
   if (!input || !folio) return []
-  const shown = new Set(input.sheet.parts.flatMap((part) => (part.type === 'panel' && !part.hidden ? [part.settings.mapId] : [])))
-  return proofSheet({ folio, sheet: input.sheet, context: sheetContext(input), datasets, maps: folio.maps.filter((map) => shown.has(map.id)) })
+  const shown = new Set(
+    input.sheet.parts.flatMap((part) => (part.type === 'panel' && !part.hidden ? [part.settings.mapId] : [])),
+  )
+  return proofSheet({
+    folio,
+    sheet: input.sheet,
+    context: sheetContext(input),
+    datasets,
+    maps: folio.maps.filter((map) => shown.has(map.id)),
+  })
 }
 
 const onLayer = <T>(layer: Layer, of: (prepared: Prepared) => T): T | null => {
   const prepared = shownOf(layer, datasets)
   return prepared ? of(prepared) : null
 }
-const waysOfLayer = (layer: Layer, which: number): Way[] => onLayer(layer, (prepared) => waysOf(layer, prepared, which)) ?? []
-const wayOfLayer = (layer: Layer, which: number, id: MethodId): Way | null => onLayer(layer, (prepared) => wayOf(layer, prepared, which, id))
-const judgeLayer = (layer: Layer, which: number): Judgement | null => onLayer(layer, (prepared) => judge(layer, prepared, which))
+const waysOfLayer = (layer: Layer, which: number): Way[] =>
+  onLayer(layer, (prepared) => waysOf(layer, prepared, which)) ?? []
+const wayOfLayer = (layer: Layer, which: number, id: MethodId): Way | null =>
+  onLayer(layer, (prepared) => wayOf(layer, prepared, which, id))
+const judgeLayer = (layer: Layer, which: number): Judgement | null =>
+  onLayer(layer, (prepared) => judge(layer, prepared, which))
 
 let overlapKnown: { key: string; found: { share: number; factor: number } } | null = null
 
@@ -169,15 +267,28 @@ let overlapKnown: { key: string; found: { share: number; factor: number } } | nu
  * How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it; null for
  * layers without symbols. Drawing goes on in between; symbols that lie as before are not looked at again.
  */
-async function overlap(map: MapSpec, view: MapView, layerId: string, limit: number): Promise<{ share: number; factor: number } | null> {
+async function overlap(
+  map: MapSpec,
+  view: MapView,
+  layerId: string,
+  limit: number,
+): Promise<{ share: number; factor: number } | null> {
   const layer = map.layers.find(({ id }) => id === layerId)
   const prepared = layer && shownOf(layer, datasets)
   if (!prepared) return null
   const projection = createProjection(map.projection)
   const to = paperTransform(projection, view, { x: 0, y: 0, width: 100, height: 100 })
-  const marks = kindOf(layer.symbology.kind).marks(planOf(layer, prepared), layer.symbology.settings, { dataset: prepared.dataset, projection, to })
+  const marks = kindOf(layer.symbology.kind).marks(planOf(layer, prepared), layer.symbology.settings, {
+    dataset: prepared.dataset,
+    projection,
+    to,
+  })
   if (!marks.length) return null
-  const discs = marks.map(({ x, y, left, up, right, down }) => ({ x: x - marks[0].x, y: y - marks[0].y, r: Math.max(left + right, up + down) / 2 }))
+  const discs = marks.map(({ x, y, left, up, right, down }) => ({
+    x: x - marks[0].x,
+    y: y - marks[0].y,
+    r: Math.max(left + right, up + down) / 2,
+  }))
   const key = `${limit} ${discs.length} ${discs.reduce((sum, { x, y, r }, i) => (sum * 31 + x + 3 * y + 7 * r * (i + 1)) % 1e9, 7)}`
   if (overlapKnown?.key === key) return overlapKnown.found
   const steps = shrinking(discs, limit)
@@ -190,7 +301,20 @@ async function overlap(map: MapSpec, view: MapView, layerId: string, limit: numb
   }
 }
 
-const sceneApi = { proof, overlap, waysOf: waysOfLayer, wayOf: wayOfLayer, judge: judgeLayer, setFolio, drawMap, drawSheet, legendLines, thumbnail, hit, outlineOf }
+const sceneApi = {
+  proof,
+  overlap,
+  waysOf: waysOfLayer,
+  wayOf: wayOfLayer,
+  judge: judgeLayer,
+  setFolio,
+  drawMap,
+  drawSheet,
+  legendLines,
+  thumbnail,
+  hit,
+  outlineOf,
+}
 export type SceneApi = typeof sceneApi
 
 expose(sceneApi)

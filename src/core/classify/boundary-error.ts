@@ -46,7 +46,11 @@ export const boundaryError: BreakMethod = (sorted, classes, { neighbours }) => {
 }
 
 /** The sum of differences between neighbours whose values both lie from the `start`-th to the `end`-th different one, kept while these move. */
-function movingCost(sorted: Float64Array, firsts: number[], { a, b }: Pairs): (start: number, end: number) => number {
+function movingCost(
+  sorted: Float64Array,
+  firsts: number[],
+  { a, b }: Pairs,
+): (start: number, end: number) => number {
   const m = firsts.length
   const rank = new Uint32Array(sorted.length)
   for (let v = 0; v < m; v++) for (let i = firsts[v]; i < (firsts[v + 1] ?? sorted.length); i++) rank[i] = v

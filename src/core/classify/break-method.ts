@@ -21,7 +21,14 @@ export type BreakMethod = (sorted: Float64Array, classes: number, context: Metho
 /** A method that draws on nothing but the values. */
 export type ValueMethod = (sorted: Float64Array, classes: number) => number[]
 
-export const plainContext = (sorted: Float64Array): MethodContext => ({ low: sorted[0], high: sorted[sorted.length - 1], deviations: 1, step: null, sizes: null, neighbours: null })
+export const plainContext = (sorted: Float64Array): MethodContext => ({
+  low: sorted[0],
+  high: sorted[sorted.length - 1],
+  deviations: 1,
+  step: null,
+  sizes: null,
+  neighbours: null,
+})
 
 /** A limit between two neighbouring values: above the lower one and not above the higher one, whatever the rounding. */
 export const between = (low: number, high: number): number => {

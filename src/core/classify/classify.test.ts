@@ -2,7 +2,15 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { classIndex, classify, maxClasses, methodIds, minClasses, type MethodId } from './classify'
 
-const values = fc.array(fc.oneof(fc.double({ min: -1e6, max: 1e6, noNaN: true }), fc.integer({ min: -3, max: 3 }), fc.constant(0), fc.constant(NaN)), { minLength: 1, maxLength: 80 })
+const values = fc.array(
+  fc.oneof(
+    fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+    fc.integer({ min: -3, max: 3 }),
+    fc.constant(0),
+    fc.constant(NaN),
+  ),
+  { minLength: 1, maxLength: 80 },
+)
 const computed = fc.constantFrom<MethodId>(...methodIds.filter((id) => id !== 'manual'))
 const classCount = fc.integer({ min: minClasses, max: maxClasses })
 
@@ -18,7 +26,13 @@ describe('rules that hold for every method', () => {
         for (const v of present) {
           const i = classIndex(result.breaks, v)
           expect(i).toBeGreaterThanOrEqual(0)
-          const inClass = result.breaks.slice(0, -1).filter((low, c) => v >= low && (v < result.breaks[c + 1] || (c === result.breaks.length - 2 && v <= result.breaks[c + 1])))
+          const inClass = result.breaks
+            .slice(0, -1)
+            .filter(
+              (low, c) =>
+                v >= low &&
+                (v < result.breaks[c + 1] || (c === result.breaks.length - 2 && v <= result.breaks[c + 1])),
+            )
           expect(inClass.length).toBeGreaterThan(0)
           counts[i]++
         }
@@ -59,7 +73,8 @@ describe('rules that hold for every method', () => {
 })
 
 describe('quantiles', () => {
-  const breaksOf = (list: number[], classes: number) => classify(Float64Array.from(list), { method: 'quantile', classes })
+  const breaksOf = (list: number[], classes: number) =>
+    classify(Float64Array.from(list), { method: 'quantile', classes })
 
   it('put as many values in each class as ties allow', () => {
     expect(breaksOf([1, 2, 3, 4, 5, 6, 7, 8], 4)?.counts).toEqual([2, 2, 2, 2])
@@ -72,10 +87,15 @@ describe('quantiles', () => {
 
   it('are within one group of ties of their fair share', () => {
     fc.assert(
-      fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 10_000 }), { minLength: 12, maxLength: 90 }), classCount, (list, classes) => {
-        const result = breaksOf(list, classes)
-        for (const count of result?.counts ?? []) expect(Math.abs(count - list.length / classes)).toBeLessThanOrEqual(1)
-      }),
+      fc.property(
+        fc.uniqueArray(fc.integer({ min: 0, max: 10_000 }), { minLength: 12, maxLength: 90 }),
+        classCount,
+        (list, classes) => {
+          const result = breaksOf(list, classes)
+          for (const count of result?.counts ?? [])
+            expect(Math.abs(count - list.length / classes)).toBeLessThanOrEqual(1)
+        },
+      ),
     )
   })
 })
@@ -90,7 +110,11 @@ describe('equal intervals', () => {
 
 describe('breaks set by hand', () => {
   it('count the values that fall outside when they are wider than the data on neither side', () => {
-    const result = classify(Float64Array.of(1, 2, 3, 4), { method: 'manual', classes: 5, manualBreaks: [3, 2.5, 3] })
+    const result = classify(Float64Array.of(1, 2, 3, 4), {
+      method: 'manual',
+      classes: 5,
+      manualBreaks: [3, 2.5, 3],
+    })
     expect(result?.breaks).toEqual([1, 2.5, 3, 4])
     expect(result?.counts).toEqual([2, 0, 2])
     expect(result?.outside).toBe(0)
@@ -105,9 +129,15 @@ describe('breaks set by hand', () => {
 
 describe('goodness of variance fit', () => {
   it('is 1 where every class holds one value and falls where classes mix', () => {
-    expect(classify(Float64Array.of(1, 5, 9), { method: 'natural-breaks', classes: 3 })?.gvf).toBeCloseTo(1, 12)
+    expect(classify(Float64Array.of(1, 5, 9), { method: 'natural-breaks', classes: 3 })?.gvf).toBeCloseTo(
+      1,
+      12,
+    )
     // By hand: 1, 2 | 9, 10 leaves 0.5 + 0.5 of a total of 65.
-    expect(classify(Float64Array.of(1, 2, 9, 10), { method: 'natural-breaks', classes: 2 })?.gvf).toBeCloseTo(1 - 1 / 65, 12)
+    expect(classify(Float64Array.of(1, 2, 9, 10), { method: 'natural-breaks', classes: 2 })?.gvf).toBeCloseTo(
+      1 - 1 / 65,
+      12,
+    )
   })
 
   it('of natural breaks is never beaten by another method', () => {
@@ -115,7 +145,8 @@ describe('goodness of variance fit', () => {
       fc.property(values, classCount, (list, classes) => {
         const of = (method: MethodId) => classify(Float64Array.from(list), { method, classes })
         const best = of('natural-breaks')
-        for (const method of ['quantile', 'equal-interval'] as const) if (best) expect(best.gvf).toBeGreaterThanOrEqual((of(method)?.gvf ?? 0) - 1e-9)
+        for (const method of ['quantile', 'equal-interval'] as const)
+          if (best) expect(best.gvf).toBeGreaterThanOrEqual((of(method)?.gvf ?? 0) - 1e-9)
       }),
     )
   })

@@ -1,4 +1,11 @@
-import { meanOf, placeOf, plainContext, type BreakMethod, type MethodContext, type Pairs } from './break-method'
+import {
+  meanOf,
+  placeOf,
+  plainContext,
+  type BreakMethod,
+  type MethodContext,
+  type Pairs,
+} from './break-method'
 import { methodOf, type MethodId } from './methods'
 import { boundaryAccuracy, moransI, tabularAccuracy, varianceFit } from './quality'
 import { roundBreaks } from './round'
@@ -9,7 +16,11 @@ export { maxClasses, minClasses, type ClassifyOptions } from './spec'
 export { varianceFit } from './quality'
 
 /** What is known of the ground: the area of each feature, and which features are neighbours. Both may be missing. */
-export type Ground = { sizes: Float64Array | null; neighbours: Pairs | null; /** Sum of the field over the sum of its denominator. */ national?: number | null }
+export type Ground = {
+  sizes: Float64Array | null
+  neighbours: Pairs | null
+  /** Sum of the field over the sum of its denominator. */ national?: number | null
+}
 
 /**
  * Classes of a list of values. `breaks` are the lowest value, the inner breaks and the highest value; class `i`
@@ -36,10 +47,15 @@ export type Classification = {
 }
 
 /** The set-aside class of a value, or −1. */
-export const asideOf = (value: number, setAside: SetAside[] | undefined): number => setAside?.findIndex(({ from, to }) => value >= from && value <= to) ?? -1
+export const asideOf = (value: number, setAside: SetAside[] | undefined): number =>
+  setAside?.findIndex(({ from, to }) => value >= from && value <= to) ?? -1
 
 /** Classifies the finite values of a list that are not set aside. Null when there are none. */
-export function classify(values: Float64Array, options: ClassifyOptions, ground: Ground = { sizes: null, neighbours: null }): Classification | null {
+export function classify(
+  values: Float64Array,
+  options: ClassifyOptions,
+  ground: Ground = { sizes: null, neighbours: null },
+): Classification | null {
   const { sorted, aside, missing } = inOrder(values, options.setAside)
   if (!sorted.length) return null
   const inclusive = options.inclusive ?? 'lower'
@@ -47,13 +63,28 @@ export function classify(values: Float64Array, options: ClassifyOptions, ground:
   const { compute, needs } = methodOf(options.method)
   const spread = sorted[0] < sorted[sorted.length - 1]
   const middle = options.midpoint && spread ? middleOf(sorted, options.midpoint, ground) : null
-  const context = { ...plainContext(sorted), deviations: options.deviations ?? 1, step: options.step ?? null, ...(needs === 'areas' ? groundInOrder(values, options.setAside, ground) : {}) }
-  const fixed = [...(options.locked ?? []), ...(middle === null ? [] : [middle])].filter((b) => b > sorted[0] && b < sorted[sorted.length - 1])
-  const exact = compute ? (spread ? fitAround(compute, sorted, classes, context, ascending(fixed.sort((a, b) => a - b)), middle) : []) : validManual(options.manualBreaks ?? [])
+  const context = {
+    ...plainContext(sorted),
+    deviations: options.deviations ?? 1,
+    step: options.step ?? null,
+    ...(needs === 'areas' ? groundInOrder(values, options.setAside, ground) : {}),
+  }
+  const fixed = [...(options.locked ?? []), ...(middle === null ? [] : [middle])].filter(
+    (b) => b > sorted[0] && b < sorted[sorted.length - 1],
+  )
+  const exact = compute
+    ? spread
+      ? fitAround(compute, sorted, classes, context, ascending(fixed.sort((a, b) => a - b)), middle)
+      : []
+    : validManual(options.manualBreaks ?? [])
   const rounded = compute && options.rounded ? roundBreaks(sorted, exact) : exact
   // What was fixed stays as it is.
   const inner = rounded.map((b, i) => (fixed.includes(exact[i]) ? exact[i] : b))
-  const breaks = [Math.min(sorted[0], inner[0] ?? Infinity), ...inner, Math.max(sorted[sorted.length - 1], inner.at(-1) ?? -Infinity)]
+  const breaks = [
+    Math.min(sorted[0], inner[0] ?? Infinity),
+    ...inner,
+    Math.max(sorted[sorted.length - 1], inner.at(-1) ?? -Infinity),
+  ]
   const counts = countClasses(sorted, breaks, inclusive)
   const gvf = varianceFit(sorted, counts)
   return {
@@ -65,21 +96,51 @@ export function classify(values: Float64Array, options: ClassifyOptions, ground:
     missing,
     aside,
     inclusive,
-    middle: middle === null ? null : { value: middle, below: middle <= breaks[0] ? 0 : middle >= breaks[breaks.length - 1] ? breaks.length - 1 : breaks.filter((b) => b < middle).length },
+    middle:
+      middle === null
+        ? null
+        : {
+            value: middle,
+            below:
+              middle <= breaks[0]
+                ? 0
+                : middle >= breaks[breaks.length - 1]
+                  ? breaks.length - 1
+                  : breaks.filter((b) => b < middle).length,
+          },
     gvf,
-    roundingCost: inner.every((b, i) => b === exact[i]) ? 0 : varianceFit(sorted, countClasses(sorted, [breaks[0], ...exact, breaks[breaks.length - 1]], inclusive)) - gvf,
+    roundingCost: inner.every((b, i) => b === exact[i])
+      ? 0
+      : varianceFit(
+          sorted,
+          countClasses(sorted, [breaks[0], ...exact, breaks[breaks.length - 1]], inclusive),
+        ) - gvf,
   }
 }
 
 /** The same breaks with the counts and the fit of other values, such as one layer's of several that share them. */
-export function countedFor(classification: Classification, values: Float64Array, setAside: SetAside[] | undefined): Classification {
+export function countedFor(
+  classification: Classification,
+  values: Float64Array,
+  setAside: SetAside[] | undefined,
+): Classification {
   const { sorted, aside, missing } = inOrder(values, setAside)
   const counts = countClasses(sorted, classification.breaks, classification.inclusive)
-  return { ...classification, counts, aside, missing, outside: sorted.length - counts.reduce((a, b) => a + b, 0), gvf: varianceFit(sorted, counts) }
+  return {
+    ...classification,
+    counts,
+    aside,
+    missing,
+    outside: sorted.length - counts.reduce((a, b) => a + b, 0),
+    gvf: varianceFit(sorted, counts),
+  }
 }
 
 /** Present values that are not set aside, ascending. */
-function inOrder(values: Float64Array, setAside: SetAside[] | undefined): { sorted: Float64Array; aside: number[]; missing: number } {
+function inOrder(
+  values: Float64Array,
+  setAside: SetAside[] | undefined,
+): { sorted: Float64Array; aside: number[]; missing: number } {
   const aside = (setAside ?? []).map(() => 0)
   let missing = 0
   const kept = values.filter((value) => {
@@ -95,11 +156,20 @@ function inOrder(values: Float64Array, setAside: SetAside[] | undefined): { sort
 }
 
 /** Areas and neighbours in the order of the sorted values. */
-function groundInOrder(values: Float64Array, setAside: SetAside[] | undefined, { sizes, neighbours }: Ground): Pick<MethodContext, 'sizes' | 'neighbours'> {
-  const kept = [...values.keys()].filter((f) => Number.isFinite(values[f]) && asideOf(values[f], setAside) < 0).sort((a, b) => values[a] - values[b] || a - b)
+function groundInOrder(
+  values: Float64Array,
+  setAside: SetAside[] | undefined,
+  { sizes, neighbours }: Ground,
+): Pick<MethodContext, 'sizes' | 'neighbours'> {
+  const kept = [...values.keys()]
+    .filter((f) => Number.isFinite(values[f]) && asideOf(values[f], setAside) < 0)
+    .sort((a, b) => values[a] - values[b] || a - b)
   const place = new Int32Array(values.length).fill(-1)
   kept.forEach((f, i) => (place[f] = i))
-  return { sizes: sizes && Float64Array.from(kept, (f) => sizes[f]), neighbours: neighbours && pairsOf(neighbours, place) }
+  return {
+    sizes: sizes && Float64Array.from(kept, (f) => sizes[f]),
+    neighbours: neighbours && pairsOf(neighbours, place),
+  }
 }
 
 /** Where the middle lies. The national figure is that of the field over its denominator; without one it is the mean. */
@@ -107,7 +177,10 @@ export function middleOf(sorted: Float64Array, { at, value }: Midpoint, { nation
   if (at === 'zero') return 0
   if (at === 'typed') return value
   if (at === 'national' && national !== null && national !== undefined) return national
-  if (at === 'median') return sorted.length % 2 ? sorted[sorted.length >> 1] : (sorted[sorted.length / 2 - 1] + sorted[sorted.length / 2]) / 2
+  if (at === 'median')
+    return sorted.length % 2
+      ? sorted[sorted.length >> 1]
+      : (sorted[sorted.length / 2 - 1] + sorted[sorted.length / 2]) / 2
   return meanOf(sorted)
 }
 
@@ -116,23 +189,57 @@ export function middleOf(sorted: Float64Array, { at, value }: Midpoint, { nation
  * one, both sides get as many classes, the upper one the odd one; otherwise classes are spread over the stretches so
  * that the variance fit of the whole is best.
  */
-function fitAround(compute: BreakMethod, sorted: Float64Array, classes: number, context: MethodContext, fixed: number[], middle: number | null): number[] {
+function fitAround(
+  compute: BreakMethod,
+  sorted: Float64Array,
+  classes: number,
+  context: MethodContext,
+  fixed: number[],
+  middle: number | null,
+): number[] {
   if (!fixed.length) return ascending(within(compute(sorted, classes, context), sorted))
   const limits = [0, ...fixed.map((b) => placeOf(sorted, b)), sorted.length]
-  const stretches = limits.slice(1).map((to, i) => ({ from: limits[i], to, low: i ? fixed[i - 1] : context.low, high: fixed[i] ?? context.high }))
+  const stretches = limits
+    .slice(1)
+    .map((to, i) => ({
+      from: limits[i],
+      to,
+      low: i ? fixed[i - 1] : context.low,
+      high: fixed[i] ?? context.high,
+    }))
   const most = Math.max(1, classes - fixed.length)
   const divide = (s: number, count: number): number[] => {
     const { from, to, low, high } = stretches[s]
     if (to - from < 2 || sorted[from] === sorted[to - 1] || count < 2) return []
     const part = sorted.subarray(from, to)
-    const inner = compute(part, count, { ...context, low, high, sizes: context.sizes && context.sizes.subarray(from, to), neighbours: context.neighbours && pairsWithin(context.neighbours, from, to) })
+    const inner = compute(part, count, {
+      ...context,
+      low,
+      high,
+      sizes: context.sizes && context.sizes.subarray(from, to),
+      neighbours: context.neighbours && pairsWithin(context.neighbours, from, to),
+    })
     return ascending(within(inner, part)).filter((b) => b > low && b < high)
   }
-  const shares = fixed.length === 1 && fixed[0] === middle ? [Math.max(1, classes >> 1), Math.max(1, classes - (classes >> 1))] : bestShares(stretches.map((_, s) => Array.from({ length: most }, (_, c) => deviationOf(sorted, stretches[s], divide(s, c + 1)))), Math.max(classes, stretches.length))
-  return ascending(stretches.flatMap((_, s) => [...divide(s, shares[s]), ...(s < fixed.length ? [fixed[s]] : [])]))
+  const shares =
+    fixed.length === 1 && fixed[0] === middle
+      ? [Math.max(1, classes >> 1), Math.max(1, classes - (classes >> 1))]
+      : bestShares(
+          stretches.map((_, s) =>
+            Array.from({ length: most }, (_, c) => deviationOf(sorted, stretches[s], divide(s, c + 1))),
+          ),
+          Math.max(classes, stretches.length),
+        )
+  return ascending(
+    stretches.flatMap((_, s) => [...divide(s, shares[s]), ...(s < fixed.length ? [fixed[s]] : [])]),
+  )
 }
 
-function deviationOf(sorted: Float64Array, { from, to }: { from: number; to: number }, inner: number[]): number {
+function deviationOf(
+  sorted: Float64Array,
+  { from, to }: { from: number; to: number },
+  inner: number[],
+): number {
   let sum = 0
   let start = from
   for (const limit of [...inner, Infinity]) {
@@ -153,7 +260,8 @@ function bestShares(deviations: number[][], total: number): number[] {
       if (!entry) return
       for (let c = 1; c <= own.length && used + c <= total - (deviations.length - 1 - s); c++) {
         const sum = entry.sum + own[c - 1]
-        if (!next[used + c] || sum < next[used + c].sum) next[used + c] = { sum, shares: [...entry.shares, c] }
+        if (!next[used + c] || sum < next[used + c].sum)
+          next[used + c] = { sum, shares: [...entry.shares, c] }
       }
     })
     table = next
@@ -167,12 +275,14 @@ const pairsWithin = ({ a, b }: Pairs, from: number, to: number): Pairs => {
 }
 
 /** Limits at or beyond the ends divide nothing. */
-const within = (breaks: number[], sorted: Float64Array): number[] => breaks.filter((b) => b > sorted[0] && b <= sorted[sorted.length - 1])
+const within = (breaks: number[], sorted: Float64Array): number[] =>
+  breaks.filter((b) => b > sorted[0] && b <= sorted[sorted.length - 1])
 
 /** Limits so near each other that they are the same number count once. */
 const ascending = (breaks: number[]): number[] => breaks.filter((b, i) => i === 0 || b > breaks[i - 1])
 
-const validManual = (breaks: number[]): number[] => [...new Set(breaks.filter(Number.isFinite))].sort((a, b) => a - b)
+const validManual = (breaks: number[]): number[] =>
+  [...new Set(breaks.filter(Number.isFinite))].sort((a, b) => a - b)
 
 /** The class a value falls in, or −1 for a missing value or one outside all classes. */
 export function classIndex(breaks: number[], value: number, inclusive: 'lower' | 'upper' = 'lower'): number {
@@ -193,17 +303,38 @@ function countClasses(sorted: Float64Array, breaks: number[], inclusive: 'lower'
 }
 
 /** How good classes are, beyond the variance fit; what needs neighbours is null without them. */
-export type Quality = { gvf: number; tabular: number; boundary: number | null; smallest: number; largest: number; empty: number; moran: { i: number; expected: number; z: number } | null }
+export type Quality = {
+  gvf: number
+  tabular: number
+  boundary: number | null
+  smallest: number
+  largest: number
+  empty: number
+  moran: { i: number; expected: number; z: number } | null
+}
 
-export function qualityOf(values: Float64Array, { breaks, counts, inclusive, gvf }: Classification, setAside: SetAside[] | undefined, ground: Ground): Quality {
-  const kept = [...values.keys()].filter((f) => Number.isFinite(values[f]) && asideOf(values[f], setAside) < 0)
+export function qualityOf(
+  values: Float64Array,
+  { breaks, counts, inclusive, gvf }: Classification,
+  setAside: SetAside[] | undefined,
+  ground: Ground,
+): Quality {
+  const kept = [...values.keys()].filter(
+    (f) => Number.isFinite(values[f]) && asideOf(values[f], setAside) < 0,
+  )
   const sorted = Float64Array.from(kept, (f) => values[f]).sort()
   const place = new Int32Array(values.length).fill(-1)
   kept.forEach((f, i) => (place[f] = i))
   const own = Float64Array.from(kept, (f) => values[f])
   const pairs = ground.neighbours && pairsOf(ground.neighbours, place)
   const inClasses = counts.reduce((a, b) => a + b, 0) === sorted.length
-  const boundary = pairs ? boundaryAccuracy(own, Int32Array.from(own, (value) => classIndex(breaks, value, inclusive)), pairs) : NaN
+  const boundary = pairs
+    ? boundaryAccuracy(
+        own,
+        Int32Array.from(own, (value) => classIndex(breaks, value, inclusive)),
+        pairs,
+      )
+    : NaN
   return {
     gvf,
     tabular: inClasses ? tabularAccuracy(sorted, counts) : NaN,

@@ -14,7 +14,12 @@ export const headTail: ValueMethod = (sorted, classes) => {
   while (breaks.length < classes - 1 && sorted.length - from > 1) {
     const mean = meanOf(sorted, from)
     const head = placeOf(sorted, mean)
-    if (head <= from || head >= sorted.length || (breaks.length > 0 && (sorted.length - head) / (sorted.length - from) > headShare)) break
+    if (
+      head <= from ||
+      head >= sorted.length ||
+      (breaks.length > 0 && (sorted.length - head) / (sorted.length - from) > headShare)
+    )
+      break
     breaks.push(mean)
     from = head
   }

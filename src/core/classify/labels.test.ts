@@ -5,17 +5,25 @@ import { classLabels, decimalsFor, formatNumber } from './labels'
 describe('class labels', () => {
   it('read as words, open at both ends', () => {
     expect(classLabels([0.2, 2, 3.5, 9])).toEqual(['under 2.0', '2.0 to 3.5', '3.5 and over'])
-    expect(classLabels([0, 2000, 10_000, 54_321])).toEqual(['under 2,000', '2,000 to 10,000', '10,000 and over'])
+    expect(classLabels([0, 2000, 10_000, 54_321])).toEqual([
+      'under 2,000',
+      '2,000 to 10,000',
+      '10,000 and over',
+    ])
     expect(classLabels([3, 8])).toEqual(['3 to 8'])
   })
 
   it('of neighbouring classes never look alike', () => {
     fc.assert(
-      fc.property(fc.double({ min: -1000, max: 1000, noNaN: true }), fc.array(fc.double({ min: 1e-3, max: 500, noNaN: true }), { minLength: 2, maxLength: 9 }), (low, gaps) => {
-        const breaks = gaps.reduce((list, gap) => [...list, list[list.length - 1] + gap], [low])
-        const labels = classLabels(breaks)
-        expect(new Set(labels).size).toBe(labels.length)
-      }),
+      fc.property(
+        fc.double({ min: -1000, max: 1000, noNaN: true }),
+        fc.array(fc.double({ min: 1e-3, max: 500, noNaN: true }), { minLength: 2, maxLength: 9 }),
+        (low, gaps) => {
+          const breaks = gaps.reduce((list, gap) => [...list, list[list.length - 1] + gap], [low])
+          const labels = classLabels(breaks)
+          expect(new Set(labels).size).toBe(labels.length)
+        },
+      ),
     )
   })
 

@@ -50,11 +50,15 @@ describe('natural breaks', () => {
 
   it('is the exact optimum of every partition, ties included', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: -20, max: 20 }), { minLength: 3, maxLength: 11 }), fc.integer({ min: 2, max: 5 }), (list, classes) => {
-        const values = sorted(list)
-        fc.pre(new Set(list).size >= classes)
-        expect(within(values, naturalBreaks(values, classes))).toBeCloseTo(bruteForce(values, classes), 8)
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: -20, max: 20 }), { minLength: 3, maxLength: 11 }),
+        fc.integer({ min: 2, max: 5 }),
+        (list, classes) => {
+          const values = sorted(list)
+          fc.pre(new Set(list).size >= classes)
+          expect(within(values, naturalBreaks(values, classes))).toBeCloseTo(bruteForce(values, classes), 8)
+        },
+      ),
       { numRuns: 200 },
     )
   })

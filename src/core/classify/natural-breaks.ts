@@ -61,7 +61,13 @@ function fillMinima(row: Row, first: number, step: number, count: number, starts
 }
 
 /** The starts that can be best for one of the ends: no more of them than there are ends. */
-function promisingStarts({ previous, sums }: Row, first: number, step: number, count: number, starts: Int32Array): Int32Array {
+function promisingStarts(
+  { previous, sums }: Row,
+  first: number,
+  step: number,
+  count: number,
+  starts: Int32Array,
+): Int32Array {
   const kept = new Int32Array(Math.min(count, starts.length))
   let n = 0
   for (let i = 0; i < starts.length; i++) {
@@ -76,7 +82,13 @@ function promisingStarts({ previous, sums }: Row, first: number, step: number, c
 }
 
 /** Every other end, whose best start lies between those of its neighbours. */
-function fillBetween({ previous, current, limit, sums }: Row, first: number, step: number, count: number, starts: Int32Array): void {
+function fillBetween(
+  { previous, current, limit, sums }: Row,
+  first: number,
+  step: number,
+  count: number,
+  starts: Int32Array,
+): void {
   let k = 0
   for (let r = 0; r < count; r += 2) {
     const end = first + step * r
@@ -116,7 +128,10 @@ function runningSums(values: Float64Array, weights: Float64Array): Float64Array 
 /** Squared deviations from their mean of the values `from…to`. */
 function deviation(sums: Float64Array, from: number, to: number): number {
   const sum = sums[3 * to + 4] - sums[3 * from + 1]
-  return Math.max(0, sums[3 * to + 5] - sums[3 * from + 2] - (sum * sum) / (sums[3 * to + 3] - sums[3 * from]))
+  return Math.max(
+    0,
+    sums[3 * to + 5] - sums[3 * from + 2] - (sum * sum) / (sums[3 * to + 3] - sums[3 * from]),
+  )
 }
 
 function distinct(sorted: Float64Array): { values: Float64Array; weights: Float64Array } {

@@ -1,6 +1,12 @@
 import { z } from 'zod'
 
-export const thousandsMarks = { ',': 'comma', '.': 'point', ' ': 'thin space', "'": 'apostrophe', '': 'none' } as const
+export const thousandsMarks = {
+  ',': 'comma',
+  '.': 'point',
+  ' ': 'thin space',
+  "'": 'apostrophe',
+  '': 'none',
+} as const
 export type ThousandsMark = keyof typeof thousandsMarks
 
 /** How numbers are written for readers: marks, decimals (null: as many as are needed), divided by a power of a thousand, words around them. */
@@ -15,7 +21,14 @@ export const NumberFormat = z.object({
 })
 export type NumberFormat = z.infer<typeof NumberFormat>
 
-export const plainFormat = (): NumberFormat => ({ decimals: null, thousands: ',', decimalMark: '.', divideBy: 1, before: '', after: '' })
+export const plainFormat = (): NumberFormat => ({
+  decimals: null,
+  thousands: ',',
+  decimalMark: '.',
+  divideBy: 1,
+  before: '',
+  after: '',
+})
 
 /** A number as the format writes it, with `decimals` digits unless the format says how many; a true minus sign, an en dash for what is no number. */
 export function writeNumber(value: number, format: NumberFormat, decimals: number): string {

@@ -23,7 +23,11 @@ function deviations(sorted: Float64Array, from: number, to: number): number {
   return sum
 }
 
-function fit(measure: (sorted: Float64Array, from: number, to: number) => number, sorted: Float64Array, counts: number[]): number {
+function fit(
+  measure: (sorted: Float64Array, from: number, to: number) => number,
+  sorted: Float64Array,
+  counts: number[],
+): number {
   const total = measure(sorted, 0, sorted.length)
   if (!(total > 0)) return 1
   let within = 0
@@ -32,10 +36,12 @@ function fit(measure: (sorted: Float64Array, from: number, to: number) => number
 }
 
 /** Goodness of variance fit (Robinson et al. 1984), 0 to 1: 1 − squared deviations from class means ∕ from the mean. */
-export const varianceFit = (sorted: Float64Array, counts: number[]): number => fit(squaredDeviations, sorted, counts)
+export const varianceFit = (sorted: Float64Array, counts: number[]): number =>
+  fit(squaredDeviations, sorted, counts)
 
 /** Tabular accuracy (Jenks and Caspall 1971), 0 to 1: 1 − absolute deviations from class means ∕ from the mean. */
-export const tabularAccuracy = (sorted: Float64Array, counts: number[]): number => fit(deviations, sorted, counts)
+export const tabularAccuracy = (sorted: Float64Array, counts: number[]): number =>
+  fit(deviations, sorted, counts)
 
 /**
  * Boundary accuracy (Jenks and Caspall 1971), 0 to 1: the differences of values across the borders that separate
@@ -52,7 +58,10 @@ export function boundaryAccuracy(sorted: Float64Array, classOf: ArrayLike<number
     borders++
   })
   if (!borders) return NaN
-  const best = differences.sort((x, y) => y - x).slice(0, borders).reduce((sum, d) => sum + d, 0)
+  const best = differences
+    .sort((x, y) => y - x)
+    .slice(0, borders)
+    .reduce((sum, d) => sum + d, 0)
   return best > 0 ? shown / best : 1
 }
 
@@ -61,7 +70,10 @@ export function boundaryAccuracy(sorted: Float64Array, classOf: ArrayLike<number
  * like, near −1 where unlike does. `expected` is what values strewn at random give, `z` how many standard errors lie
  * between, under normality. Null under four values, without neighbours or without spread.
  */
-export function moransI(values: Float64Array, { a, b }: Pairs): { i: number; expected: number; z: number } | null {
+export function moransI(
+  values: Float64Array,
+  { a, b }: Pairs,
+): { i: number; expected: number; z: number } | null {
   const n = values.length
   const mean = meanOf(values)
   let squares = 0

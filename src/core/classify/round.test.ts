@@ -16,19 +16,28 @@ describe('round breaks', () => {
 
   it('keeps breaks inside the data and ascending, each near where it was', () => {
     fc.assert(
-      fc.property(fc.uniqueArray(fc.double({ min: -1e5, max: 1e5, noNaN: true }), { minLength: 6, maxLength: 60 }), fc.integer({ min: 1, max: 4 }), (list, count) => {
-        const values = sorted(list)
-        const inner = Array.from({ length: count }, (_, i) => values[Math.floor(((i + 1) * values.length) / (count + 1))])
-        fc.pre(new Set(inner).size === count && inner[0] > values[0])
-        const rounded = roundBreaks(values, inner)
-        const edges = [values[0], ...inner, values[values.length - 1]]
-        rounded.forEach((b, i) => {
-          expect(b).toBeGreaterThan(values[0])
-          expect(b).toBeLessThanOrEqual(values[values.length - 1])
-          if (i) expect(b).toBeGreaterThan(rounded[i - 1])
-          expect(Math.abs(b - inner[i])).toBeLessThanOrEqual(Math.min(edges[i + 1] - edges[i], edges[i + 2] - edges[i + 1]) / 4 + 1e-12)
-        })
-      }),
+      fc.property(
+        fc.uniqueArray(fc.double({ min: -1e5, max: 1e5, noNaN: true }), { minLength: 6, maxLength: 60 }),
+        fc.integer({ min: 1, max: 4 }),
+        (list, count) => {
+          const values = sorted(list)
+          const inner = Array.from(
+            { length: count },
+            (_, i) => values[Math.floor(((i + 1) * values.length) / (count + 1))],
+          )
+          fc.pre(new Set(inner).size === count && inner[0] > values[0])
+          const rounded = roundBreaks(values, inner)
+          const edges = [values[0], ...inner, values[values.length - 1]]
+          rounded.forEach((b, i) => {
+            expect(b).toBeGreaterThan(values[0])
+            expect(b).toBeLessThanOrEqual(values[values.length - 1])
+            if (i) expect(b).toBeGreaterThan(rounded[i - 1])
+            expect(Math.abs(b - inner[i])).toBeLessThanOrEqual(
+              Math.min(edges[i + 1] - edges[i], edges[i + 2] - edges[i + 1]) / 4 + 1e-12,
+            )
+          })
+        },
+      ),
     )
   })
 

@@ -30,7 +30,9 @@ export function roundBreaks(sorted: Float64Array, inner: number[]): number[] {
   for (let power = highest; power > Math.max(highest - 16, finestPower); power--) {
     for (const digit of [5, 2, 1]) {
       const rounded = inner.map((b) => toStep(b, digit, power))
-      const fits = rounded.every((b, i) => Math.abs(b - inner[i]) <= room[i] && b > min && b < max && (i === 0 || b > rounded[i - 1]))
+      const fits = rounded.every(
+        (b, i) => Math.abs(b - inner[i]) <= room[i] && b > min && b < max && (i === 0 || b > rounded[i - 1]),
+      )
       if (fits && occupied(sorted, rounded) === before) return rounded
     }
   }

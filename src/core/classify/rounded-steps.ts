@@ -10,12 +10,15 @@ const digits = [1, 2, 2.5, 5]
 export const roundedSteps: BreakMethod = (_, classes, { low, high, step }) => {
   const at = (width: number): number[] => {
     const breaks: number[] = []
-    for (let k = Math.floor(low / width) + 1; breaks.length <= mostBreaks && k * width < high; k++) if (k * width > low) breaks.push(Number((k * width).toPrecision(12)))
+    for (let k = Math.floor(low / width) + 1; breaks.length <= mostBreaks && k * width < high; k++)
+      if (k * width > low) breaks.push(Number((k * width).toPrecision(12)))
     return breaks
   }
   if (step !== null && step > 0 && (high - low) / step < mostBreaks) return at(step)
   const power = Math.floor(Math.log10((high - low) / classes))
-  const widths = [power - 1, power, power + 1, power + 2].flatMap((p) => digits.map((digit) => digit * 10 ** p))
+  const widths = [power - 1, power, power + 1, power + 2].flatMap((p) =>
+    digits.map((digit) => digit * 10 ** p),
+  )
   const found = widths.map(at).filter((breaks) => breaks.length > 0 && breaks.length < classes)
   return found.reduce<number[]>((best, breaks) => (breaks.length > best.length ? breaks : best), [])
 }

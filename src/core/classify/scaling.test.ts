@@ -6,14 +6,19 @@ import { scalings } from './spec'
 describe('a continuous scale', () => {
   it('runs from 0 at the lowest value to 1 at the highest, and never back', () => {
     fc.assert(
-      fc.property(fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { minLength: 2, maxLength: 40 }), fc.constantFrom(...scalings), (list, scaling) => {
-        const sorted = Float64Array.from(list).sort()
-        const share = shareAlong(sorted, scaling)
-        const shares = [...sorted].map(share)
-        for (let i = 1; i < shares.length; i++) expect(shares[i]).toBeGreaterThanOrEqual(shares[i - 1])
-        for (const s of shares) expect(s >= 0 && s <= 1).toBe(true)
-        if (sorted[0] < sorted[sorted.length - 1] && scaling !== 'logarithmic' && scaling !== 'rank') expect([shares[0], shares.at(-1)]).toEqual([0, 1])
-      }),
+      fc.property(
+        fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { minLength: 2, maxLength: 40 }),
+        fc.constantFrom(...scalings),
+        (list, scaling) => {
+          const sorted = Float64Array.from(list).sort()
+          const share = shareAlong(sorted, scaling)
+          const shares = [...sorted].map(share)
+          for (let i = 1; i < shares.length; i++) expect(shares[i]).toBeGreaterThanOrEqual(shares[i - 1])
+          for (const s of shares) expect(s >= 0 && s <= 1).toBe(true)
+          if (sorted[0] < sorted[sorted.length - 1] && scaling !== 'logarithmic' && scaling !== 'rank')
+            expect([shares[0], shares.at(-1)]).toEqual([0, 1])
+        },
+      ),
     )
   })
 

@@ -10,7 +10,11 @@ export type Scaling = NonNullable<Classing['unclassed']>
  * logarithm (values that have none stand at the lower end), or its rank (equal values stand together). With a middle,
  * that is at ½ and both sides have the same scale. After Tobler (1973) on maps without classes.
  */
-export function shareAlong(sorted: Float64Array, scaling: Scaling, middle: number | null = null): (value: number) => number {
+export function shareAlong(
+  sorted: Float64Array,
+  scaling: Scaling,
+  middle: number | null = null,
+): (value: number) => number {
   const [low, high] = [sorted[0], sorted[sorted.length - 1]]
   const smallest = sorted[Math.min(sorted.length - 1, placeOf(sorted, Number.MIN_VALUE))]
   const along: Record<Scaling, (value: number) => number> = {
@@ -36,11 +40,18 @@ const nextUp = (value: number): number => value + Math.max(Math.abs(value) * 2 *
 export function scaleTicks(sorted: Float64Array, scaling: Scaling): number[] {
   const [low, high] = [sorted[0], sorted[sorted.length - 1]]
   if (!(high > low)) return [low]
-  if (scaling === 'rank') return [0, 0.25, 0.5, 0.75, 1].map((p) => sorted[Math.round(p * (sorted.length - 1))]).filter((v, i, all) => i === 0 || v > all[i - 1])
+  if (scaling === 'rank')
+    return [0, 0.25, 0.5, 0.75, 1]
+      .map((p) => sorted[Math.round(p * (sorted.length - 1))])
+      .filter((v, i, all) => i === 0 || v > all[i - 1])
   if (scaling === 'logarithmic' && high > 0) {
     const from = Math.max(low, sorted[Math.min(sorted.length - 1, placeOf(sorted, Number.MIN_VALUE))])
-    const steps = Array.from({ length: 40 }, (_, i) => Math.floor(Math.log10(from)) + Math.floor(i / 3)).map((power, i) => [1, 2, 5][i % 3] * 10 ** power).filter((v) => v >= from && v <= high)
-    return steps.length > 7 ? steps.filter((v) => Number.isInteger(Math.round(Math.log10(v) * 1e9) / 1e9)) : steps
+    const steps = Array.from({ length: 40 }, (_, i) => Math.floor(Math.log10(from)) + Math.floor(i / 3))
+      .map((power, i) => [1, 2, 5][i % 3] * 10 ** power)
+      .filter((v) => v >= from && v <= high)
+    return steps.length > 7
+      ? steps.filter((v) => Number.isInteger(Math.round(Math.log10(v) * 1e9) / 1e9))
+      : steps
   }
   return roundedSteps(sorted, 7, { ...plainContext(sorted), step: null })
 }

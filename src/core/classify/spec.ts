@@ -9,7 +9,14 @@ export const maxClasses = 12
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /** A value, or all values from one to another, taken out of the classification into a class of its own. */
-export const SetAside = z.object({ id: z.string(), from: z.number(), to: z.number(), colour: Hex, hatched: z.boolean(), label: z.string() })
+export const SetAside = z.object({
+  id: z.string(),
+  from: z.number(),
+  to: z.number(),
+  colour: Hex,
+  hatched: z.boolean(),
+  label: z.string(),
+})
 export type SetAside = z.infer<typeof SetAside>
 
 export const midpointKinds = ['zero', 'mean', 'median', 'national', 'typed'] as const
@@ -21,7 +28,18 @@ export const scalings = ['linear', 'square-root', 'logarithmic', 'rank'] as cons
 export const labelPatterns = ['to', 'dash', 'under', 'over'] as const
 
 /** One scheme of classes for several layers: with breaks over the values of all of them, or of each by itself. */
-export const Share = z.object({ id: z.string(), over: z.enum(['all', 'each']), members: z.array(z.object({ datasetId: z.string(), field: z.string(), per: z.string().nullable(), perCount: z.number().positive() })) })
+export const Share = z.object({
+  id: z.string(),
+  over: z.enum(['all', 'each']),
+  members: z.array(
+    z.object({
+      datasetId: z.string(),
+      field: z.string(),
+      per: z.string().nullable(),
+      perCount: z.number().positive(),
+    }),
+  ),
+})
 export type Share = z.infer<typeof Share>
 
 /** How values are put into classes; the settings of every kind that has classes hold these. */
@@ -45,11 +63,20 @@ export const classingShape = {
   share: Share.nullable().default(null),
   labelPattern: z.enum(labelPatterns).default('to'),
   /** Words for single classes in place of their range, by the number of the class from below, with the range that they were written for. */
-  classWords: z.record(z.string(), z.object({ text: z.string(), was: z.string() })).overwrite(sortedKeys).default({}),
+  classWords: z
+    .record(z.string(), z.object({ text: z.string(), was: z.string() }))
+    .overwrite(sortedKeys)
+    .default({}),
   numbers: NumberFormat.default(plainFormat),
 }
 export const Classing = z.object(classingShape)
 export type Classing = z.infer<typeof Classing>
 
 /** What is needed of it to put values into classes. */
-export type ClassifyOptions = Pick<Classing, 'method' | 'classes'> & Partial<Pick<Classing, 'manualBreaks' | 'rounded' | 'deviations' | 'step' | 'midpoint' | 'locked' | 'inclusive' | 'setAside'>>
+export type ClassifyOptions = Pick<Classing, 'method' | 'classes'> &
+  Partial<
+    Pick<
+      Classing,
+      'manualBreaks' | 'rounded' | 'deviations' | 'step' | 'midpoint' | 'locked' | 'inclusive' | 'setAside'
+    >
+  >

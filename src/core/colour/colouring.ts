@@ -16,9 +16,11 @@ export const colouringShape = {
 export const Colouring = z.object(colouringShape)
 export type Colouring = z.infer<typeof Colouring>
 
-export const colouringLabel = ({ scheme, ramp }: Pick<Colouring, 'scheme' | 'ramp'>): string => ramp?.name ?? schemes[scheme].label
+export const colouringLabel = ({ scheme, ramp }: Pick<Colouring, 'scheme' | 'ramp'>): string =>
+  ramp?.name ?? schemes[scheme].label
 
-export const colouringKind = ({ scheme, ramp }: Pick<Colouring, 'scheme' | 'ramp'>): SchemeKind => (ramp ? (ramp.colours.length === 3 ? 'diverging' : 'sequential') : schemes[scheme].kind)
+export const colouringKind = ({ scheme, ramp }: Pick<Colouring, 'scheme' | 'ramp'>): SchemeKind =>
+  ramp ? (ramp.colours.length === 3 ? 'diverging' : 'sequential') : schemes[scheme].kind
 
 /** The colour at a share (0 to 1) of a colouring. */
 export function shadeOf({ scheme, ramp, reversed, trim: [from, to] }: Colouring, share: number): Colour {
@@ -39,7 +41,9 @@ const lacking: readonly Vision[] = ['deuteranopia', 'protanopia', 'tritanopia']
 export function safetyOf(colours: Colour[]): { colourBlind: boolean; grey: boolean } {
   const apart = (vision: Vision): boolean => {
     const seen = colours.map((colour) => seenAs(colour, vision))
-    return seen.every((colour, i) => seen.slice(i + 1).every((other) => colourDifference(colour, other) >= tellingApart))
+    return seen.every((colour, i) =>
+      seen.slice(i + 1).every((other) => colourDifference(colour, other) >= tellingApart),
+    )
   }
   return { colourBlind: lacking.every(apart), grey: apart('grey') }
 }

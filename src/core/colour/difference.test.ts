@@ -36,7 +36,8 @@ describe('CIEDE2000', () => {
 
 describe('seeing', () => {
   it('leaves greys as they are, and takes red and green for nearly the same without green cones', () => {
-    for (const vision of visionIds) expect(colourDifference(seenAs('#808080', vision), '#808080')).toBeLessThan(1)
+    for (const vision of visionIds)
+      expect(colourDifference(seenAs('#808080', vision), '#808080')).toBeLessThan(1)
     const [red, green] = ['#b4543c', '#6f8f3c']
     expect(colourDifference(red, green)).toBeGreaterThan(40)
     expect(colourDifference(seenAs(red, 'deuteranopia'), seenAs(green, 'deuteranopia'))).toBeLessThan(15)

@@ -16,7 +16,11 @@ export function toOklch(hex: Colour): Oklch {
   const a = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s
   const bb = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s
   const c = Math.hypot(a, bb)
-  return { l: 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, c, h: c < 1e-4 ? 0 : (Math.atan2(bb, a) * 180) / Math.PI + (bb < 0 ? 360 : 0) }
+  return {
+    l: 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
+    c,
+    h: c < 1e-4 ? 0 : (Math.atan2(bb, a) * 180) / Math.PI + (bb < 0 ? 360 : 0),
+  }
 }
 
 function linearRgb({ l, c, h }: Oklch): [number, number, number] {
@@ -25,7 +29,11 @@ function linearRgb({ l, c, h }: Oklch): [number, number, number] {
   const x = (l + 0.3963377774 * a + 0.2158037573 * b) ** 3
   const y = (l - 0.1055613458 * a - 0.0638541728 * b) ** 3
   const z = (l - 0.0894841775 * a - 1.291485548 * b) ** 3
-  return [4.0767416621 * x - 3.3077115913 * y + 0.2309699292 * z, -1.2684380046 * x + 2.6097574011 * y - 0.3413193965 * z, -0.0041960863 * x - 0.7034186147 * y + 1.707614701 * z]
+  return [
+    4.0767416621 * x - 3.3077115913 * y + 0.2309699292 * z,
+    -1.2684380046 * x + 2.6097574011 * y - 0.3413193965 * z,
+    -0.0041960863 * x - 0.7034186147 * y + 1.707614701 * z,
+  ]
 }
 
 const shows = (colour: Oklch): boolean => linearRgb(colour).every((v) => v >= -1e-4 && v <= 1 + 1e-4)
@@ -43,7 +51,13 @@ export function fromOklch({ l, c, h }: Oklch): Colour {
     }
     chroma = inside
   }
-  return `#${linearRgb({ l: lightness, c: chroma, h }).map((v) => Math.round(255 * fromLinear(Math.min(1, Math.max(0, v)))).toString(16).padStart(2, '0')).join('')}`
+  return `#${linearRgb({ l: lightness, c: chroma, h })
+    .map((v) =>
+      Math.round(255 * fromLinear(Math.min(1, Math.max(0, v))))
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`
 }
 
 /** Inks in percent, as plain subtraction gives them; no press profile is taken into account. */
@@ -57,4 +71,12 @@ export function toCmyk(hex: Colour): Cmyk {
 }
 
 export const fromCmyk = ({ c, m, y, k }: Cmyk): Colour =>
-  `#${[c, m, y].map((ink) => Math.round(255 * (1 - Math.min(100, Math.max(0, ink)) / 100) * (1 - Math.min(100, Math.max(0, k)) / 100)).toString(16).padStart(2, '0')).join('')}`
+  `#${[c, m, y]
+    .map((ink) =>
+      Math.round(
+        255 * (1 - Math.min(100, Math.max(0, ink)) / 100) * (1 - Math.min(100, Math.max(0, k)) / 100),
+      )
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`

@@ -5,13 +5,23 @@ import { colourDifference } from './difference'
 import { fromCmyk, fromOklch, toCmyk, toOklch } from './oklch'
 import { rampAt, type OwnRamp } from './ramp'
 
-const ramp = (colours: string[], mixedIn: OwnRamp['mixedIn'] = 'oklch'): OwnRamp => ({ id: 'r', name: 'Own', colours, mixedIn })
+const ramp = (colours: string[], mixedIn: OwnRamp['mixedIn'] = 'oklch'): OwnRamp => ({
+  id: 'r',
+  name: 'Own',
+  colours,
+  mixedIn,
+})
 const plain = { scheme: 'reed' as const, ramp: null, reversed: false, trim: [0, 1] as [number, number] }
 
 describe('OKLCH', () => {
   it('has the published values of white and the three lights', () => {
     // From the worked values in the specification of CSS Color 4.
-    const known = { '#ffffff': [1, 0, null], '#ff0000': [0.62796, 0.25768, 29.234], '#00ff00': [0.86644, 0.29483, 142.495], '#0000ff': [0.45201, 0.31321, 264.052] } as const
+    const known = {
+      '#ffffff': [1, 0, null],
+      '#ff0000': [0.62796, 0.25768, 29.234],
+      '#00ff00': [0.86644, 0.29483, 142.495],
+      '#0000ff': [0.45201, 0.31321, 264.052],
+    } as const
     for (const [hex, [l, c, h]] of Object.entries(known)) {
       const found = toOklch(hex)
       expect(found.l).toBeCloseTo(l, 4)
@@ -44,11 +54,18 @@ describe('ramps of chosen colours', () => {
 
   it('differ equally to the eye from class to class', () => {
     for (const mixedIn of ['oklch', 'cielab'] as const)
-      for (const own of [ramp(['#1f6f6b'], mixedIn), ramp(['#f4f1e6', '#7a1f3d'], mixedIn), ramp(['#ffffcc', '#0b2a6f'], mixedIn)]) {
+      for (const own of [
+        ramp(['#1f6f6b'], mixedIn),
+        ramp(['#f4f1e6', '#7a1f3d'], mixedIn),
+        ramp(['#ffffcc', '#0b2a6f'], mixedIn),
+      ]) {
         const found = steps(own, 9)
         const mean = found.reduce((a, b) => a + b, 0) / found.length
         // A class on either side of the bend at a single colour is nearer than the way between them is long.
-        for (const step of found) expect(Math.abs(step / mean - 1), own.colours.join()).toBeLessThan(own.colours.length === 1 ? 0.25 : 0.12)
+        for (const step of found)
+          expect(Math.abs(step / mean - 1), own.colours.join()).toBeLessThan(
+            own.colours.length === 1 ? 0.25 : 0.12,
+          )
       }
   })
 
@@ -81,7 +98,10 @@ describe('a colouring', () => {
     expect(safetyOf(coloursFor({ ...plain, scheme: 'slate' }, 5))).toEqual({ colourBlind: true, grey: true })
     expect(safetyOf(['#d7191c', '#1a9641'])).toMatchObject({ grey: true })
     // The two ends of a scheme in two directions look the same in grey, though they are no neighbours.
-    expect(safetyOf(coloursFor({ ...plain, scheme: 'ember and slate' }, 5))).toEqual({ colourBlind: true, grey: false })
+    expect(safetyOf(coloursFor({ ...plain, scheme: 'ember and slate' }, 5))).toEqual({
+      colourBlind: true,
+      grey: false,
+    })
     expect(safetyOf(['#8c510a', '#f5f5f5', '#01665e']).grey).toBe(false)
   })
 })

@@ -10,7 +10,12 @@ const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
  * A scheme of the cartographer's own. One colour makes a ramp from a pale tint through it to a dark shade, two a ramp
  * from the first to the second, three one with the second in the middle.
  */
-export const OwnRamp = z.object({ id: z.string(), name: z.string().min(1).max(80), colours: z.array(Hex).min(1).max(3), mixedIn: z.enum(['oklch', 'cielab']) })
+export const OwnRamp = z.object({
+  id: z.string(),
+  name: z.string().min(1).max(80),
+  colours: z.array(Hex).min(1).max(3),
+  mixedIn: z.enum(['oklch', 'cielab']),
+})
 export type OwnRamp = z.infer<typeof OwnRamp>
 
 const samples = 96
@@ -36,9 +41,16 @@ function paced({ colours, mixedIn }: OwnRamp): Paced {
   const path = pathThrough(colours, mixedIn)
   const sums = [0]
   // A path in two directions is paced on either side of its middle, which stays in the middle.
-  for (let i = 1; i <= samples; i++) sums.push(sums[i - 1] + colourDifference(path((i - 1) / samples), path(i / samples)))
+  for (let i = 1; i <= samples; i++)
+    sums.push(sums[i - 1] + colourDifference(path((i - 1) / samples), path(i / samples)))
   const half = sums[samples / 2]
-  const way = sums.map((sum, i) => (colours.length < 3 ? sum / (sums[samples] || 1) : i <= samples / 2 ? (0.5 * sum) / (half || 1) : 0.5 + (0.5 * (sum - half)) / (sums[samples] - half || 1)))
+  const way = sums.map((sum, i) =>
+    colours.length < 3
+      ? sum / (sums[samples] || 1)
+      : i <= samples / 2
+        ? (0.5 * sum) / (half || 1)
+        : 0.5 + (0.5 * (sum - half)) / (sums[samples] - half || 1),
+  )
   if (memory.size > 60) memory.clear()
   memory.set(key, { path, way })
   return { path, way }
@@ -49,7 +61,9 @@ function pathThrough(colours: Colour[], mixedIn: OwnRamp['mixedIn']): (t: number
   return (t) => {
     const along = Math.min(0.999999, Math.max(0, t)) * (stops.length - 1)
     const i = Math.floor(along)
-    return mixedIn === 'oklch' ? mixOklch(toOklch(stops[i]), toOklch(stops[i + 1]), along - i) : mixLab(stops[i], stops[i + 1], along - i)
+    return mixedIn === 'oklch'
+      ? mixOklch(toOklch(stops[i]), toOklch(stops[i + 1]), along - i)
+      : mixLab(stops[i], stops[i + 1], along - i)
   }
 }
 
@@ -70,5 +84,9 @@ function mixOklch(from: Oklch, to: Oklch, t: number): Colour {
 
 function mixLab(from: Colour, to: Colour, t: number): Colour {
   const [one, two] = [lab(from), lab(to)]
-  return lab(one.l + (two.l - one.l) * t, one.a + (two.a - one.a) * t, one.b + (two.b - one.b) * t).formatHex()
+  return lab(
+    one.l + (two.l - one.l) * t,
+    one.a + (two.a - one.a) * t,
+    one.b + (two.b - one.b) * t,
+  ).formatHex()
 }

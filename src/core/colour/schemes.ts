@@ -3,9 +3,19 @@ import * as chromatic from 'd3-scale-chromatic'
 import type { Colour } from '@/core/scene/paint'
 
 export type SchemeKind = 'sequential' | 'diverging'
-type Scheme = { label: string; kind: SchemeKind; ramp: (t: number) => string; classed: readonly (readonly string[])[] | null }
+type Scheme = {
+  label: string
+  kind: SchemeKind
+  ramp: (t: number) => string
+  classed: readonly (readonly string[])[] | null
+}
 
-const scheme = (label: string, kind: SchemeKind, ramp: (t: number) => string, classed: readonly (readonly string[])[] | null = null): Scheme => ({ label, kind, ramp, classed })
+const scheme = (
+  label: string,
+  kind: SchemeKind,
+  ramp: (t: number) => string,
+  classed: readonly (readonly string[])[] | null = null,
+): Scheme => ({ label, kind, ramp, classed })
 
 /** The published ramps of d3-scale-chromatic under our own names. */
 export const schemes = {
@@ -27,7 +37,12 @@ export const schemes = {
   'bark and reed': scheme('Bark and reed', 'diverging', chromatic.interpolateBrBG, chromatic.schemeBrBG),
   'rose and moss': scheme('Rose and moss', 'diverging', chromatic.interpolatePiYG, chromatic.schemePiYG),
   'ember and slate': scheme('Ember and slate', 'diverging', chromatic.interpolateRdBu, chromatic.schemeRdBu),
-  'ochre and violet': scheme('Ochre and violet', 'diverging', chromatic.interpolatePuOr, chromatic.schemePuOr),
+  'ochre and violet': scheme(
+    'Ochre and violet',
+    'diverging',
+    chromatic.interpolatePuOr,
+    chromatic.schemePuOr,
+  ),
 } as const
 
 export type SchemeId = keyof typeof schemes
@@ -37,18 +52,23 @@ export const schemeIds = Object.keys(schemes) as [SchemeId, ...SchemeId[]]
 export function schemeColours(id: SchemeId, count: number, reversed = false): Colour[] {
   const { classed, ramp } = schemes[id] as Scheme
   const published = classed?.[count]
-  const colours = published ? [...published] : Array.from({ length: count }, (_, i) => ramp(rampPosition(schemes[id].kind, i, count)))
+  const colours = published
+    ? [...published]
+    : Array.from({ length: count }, (_, i) => ramp(rampPosition(schemes[id].kind, i, count)))
   const hex = colours.map((colour) => rgb(colour).formatHex())
   return reversed ? hex.reverse() : hex
 }
 
 /** The colour at a share (0 to 1) of a published ramp. */
-export const rampColour = (id: SchemeId, share: number): Colour => rgb(schemes[id].ramp(inward(schemes[id].kind, share))).formatHex()
+export const rampColour = (id: SchemeId, share: number): Colour =>
+  rgb(schemes[id].ramp(inward(schemes[id].kind, share))).formatHex()
 
 /** The palest end of a sequential ramp is near the paper's white and is left out. */
-const inward = (kind: SchemeKind, share: number): number => (kind === 'sequential' ? 0.1 + 0.9 * share : 0.05 + 0.9 * share)
+const inward = (kind: SchemeKind, share: number): number =>
+  kind === 'sequential' ? 0.1 + 0.9 * share : 0.05 + 0.9 * share
 
-const rampPosition = (kind: SchemeKind, i: number, count: number): number => (count === 1 ? 0.6 : inward(kind, i / (count - 1)))
+const rampPosition = (kind: SchemeKind, i: number, count: number): number =>
+  count === 1 ? 0.6 : inward(kind, i / (count - 1))
 
 /** Published sets of colours without an order, under our own names. */
 export const unordered: Record<string, { label: string; colours: readonly Colour[] }> = {

@@ -3,11 +3,24 @@ import { isMissing, numberColumn, numbersOf, textAt, textColumn, type Column } f
 import { fieldOf, type Dataset } from './dataset'
 import type { FieldMeta } from './field-meta'
 
-export const aggregateOps = ['sum', 'mean', 'weighted mean', 'minimum', 'maximum', 'first', 'most frequent', 'count'] as const
+export const aggregateOps = [
+  'sum',
+  'mean',
+  'weighted mean',
+  'minimum',
+  'maximum',
+  'first',
+  'most frequent',
+  'count',
+] as const
 export type AggregateOp = (typeof aggregateOps)[number]
 
 /** One figure of a group of rows: of which field, how, and by which weight for a weighted mean. */
-export const Aggregate = z.object({ field: z.string(), op: z.enum(aggregateOps), weight: z.string().nullable() })
+export const Aggregate = z.object({
+  field: z.string(),
+  op: z.enum(aggregateOps),
+  weight: z.string().nullable(),
+})
 export type Aggregate = z.infer<typeof Aggregate>
 
 /** What suits a field by its role: totals are summed, rates and the like averaged, words counted by frequency. */
@@ -20,7 +33,12 @@ export function proposeOp(meta: FieldMeta, column: Column): AggregateOp {
  * One value for each of `count` groups; `groups[row]` is the group of a row, −1 for none. Missing values are left
  * out; a group without any value gets a missing one (a count of 0).
  */
-export function aggregateColumn(dataset: Dataset, groups: Int32Array, count: number, { field, op, weight }: Aggregate): Column {
+export function aggregateColumn(
+  dataset: Dataset,
+  groups: Int32Array,
+  count: number,
+  { field, op, weight }: Aggregate,
+): Column {
   const column = fieldOf(dataset, field)
   if (op === 'count') return numberColumn(countRows(groups, count, column))
   if (!column) return numberColumn(new Array<null>(count).fill(null))
@@ -37,10 +55,14 @@ export function aggregateColumn(dataset: Dataset, groups: Int32Array, count: num
     if (group < 0 || Number.isNaN(value) || Number.isNaN(w)) return
     sum[group] += value * w
     share[group] += w
-    if (Number.isNaN(extreme[group]) || (op === 'minimum' ? value < extreme[group] : value > extreme[group])) extreme[group] = value
+    if (Number.isNaN(extreme[group]) || (op === 'minimum' ? value < extreme[group] : value > extreme[group]))
+      extreme[group] = value
   })
   if (op === 'minimum' || op === 'maximum') return { kind: 'number', values: extreme }
-  return { kind: 'number', values: sum.map((s, g) => (share[g] === 0 ? NaN : op === 'sum' ? s : s / share[g])) }
+  return {
+    kind: 'number',
+    values: sum.map((s, g) => (share[g] === 0 ? NaN : op === 'sum' ? s : s / share[g])),
+  }
 }
 
 function countRows(groups: Int32Array, count: number, column: Column | null): number[] {
@@ -49,7 +71,12 @@ function countRows(groups: Int32Array, count: number, column: Column | null): nu
   return counts
 }
 
-function pickValues(column: Column, groups: Int32Array, count: number, op: 'first' | 'most frequent'): Column {
+function pickValues(
+  column: Column,
+  groups: Int32Array,
+  count: number,
+  op: 'first' | 'most frequent',
+): Column {
   const tallies = Array.from({ length: count }, () => new Map<string, { count: number; row: number }>())
   groups.forEach((group, row) => {
     const value = textAt(column, row)
@@ -58,8 +85,12 @@ function pickValues(column: Column, groups: Int32Array, count: number, op: 'firs
     if (tally) tally.count++
     else if (op === 'most frequent' || !tallies[group].size) tallies[group].set(value, { count: 1, row })
   })
-  const rows = tallies.map((tally) => [...tally.values()].sort((a, b) => b.count - a.count || a.row - b.row)[0]?.row ?? -1)
-  return column.kind === 'text' ? textColumn(rows.map((row) => (row < 0 ? null : textAt(column, row)))) : numberColumn(rows.map((row) => (row < 0 ? null : column.values[row])))
+  const rows = tallies.map(
+    (tally) => [...tally.values()].sort((a, b) => b.count - a.count || a.row - b.row)[0]?.row ?? -1,
+  )
+  return column.kind === 'text'
+    ? textColumn(rows.map((row) => (row < 0 ? null : textAt(column, row))))
+    : numberColumn(rows.map((row) => (row < 0 ? null : column.values[row])))
 }
 
 /** Rows grouped by equal values of some fields, in order of first appearance; rows in which all are missing get no group. */

@@ -4,7 +4,9 @@ import { proposeMeta, readableName, singularUnit } from './field-meta'
 
 describe('reading cells', () => {
   it('takes numbers only where every filled cell is one', () => {
-    expect(columnFromCells(['1', ' 2.5 ', '', 'NA', '..', '-', '1e3'])).toEqual(numberColumn([1, 2.5, null, null, null, null, 1000]))
+    expect(columnFromCells(['1', ' 2.5 ', '', 'NA', '..', '-', '1e3'])).toEqual(
+      numberColumn([1, 2.5, null, null, null, null, 1000]),
+    )
     expect(columnFromCells(['1', 'two']).kind).toBe('text')
     expect(columnFromCells(['', ' ']).kind).toBe('text')
   })
@@ -55,7 +57,9 @@ describe('field roles', () => {
     expect(role('year', [2020, 2021])).toBe('date')
     expect(proposeMeta('district_code', textColumn(['A', 'B'])).role).toBe('code')
     expect(proposeMeta('main_format', textColumn(['print', 'audio', 'print'])).role).toBe('category')
-    expect(proposeMeta('title', textColumn(Array.from({ length: 40 }, (_, i) => `title ${i}`))).role).toBe('name')
+    expect(proposeMeta('title', textColumn(Array.from({ length: 40 }, (_, i) => `title ${i}`))).role).toBe(
+      'name',
+    )
   })
 
   it('give units, and one of a unit after “per”', () => {

@@ -3,7 +3,8 @@
  * - `number`: NaN marks a missing value.
  * - `text`: `codes` point into `dictionary`, counted from 1; 0 marks a missing value.
  */
-export type Column = { kind: 'number'; values: Float64Array } | { kind: 'text'; dictionary: string[]; codes: Uint32Array }
+export type Column =
+  { kind: 'number'; values: Float64Array } | { kind: 'text'; dictionary: string[]; codes: Uint32Array }
 
 export function numberColumn(values: Iterable<number | null>): Column {
   return { kind: 'number', values: Float64Array.from(values, (v) => v ?? NaN) }
@@ -27,7 +28,13 @@ export const isMissing = (column: Column, row: number): boolean =>
   column.kind === 'number' ? Number.isNaN(column.values[row]) : column.codes[row] === 0
 
 export const textAt = (column: Column, row: number): string | null =>
-  column.kind === 'text' ? (column.codes[row] ? column.dictionary[column.codes[row] - 1] : null) : Number.isNaN(column.values[row]) ? null : String(column.values[row])
+  column.kind === 'text'
+    ? column.codes[row]
+      ? column.dictionary[column.codes[row] - 1]
+      : null
+    : Number.isNaN(column.values[row])
+      ? null
+      : String(column.values[row])
 
 /** The numbers of a column; all missing where it holds text. */
 export const numbersOf = (column: Column): Float64Array =>
@@ -37,7 +44,11 @@ export const numbersOf = (column: Column): Float64Array =>
 export function takeRows(column: Column, rows: Int32Array): Column {
   return column.kind === 'number'
     ? { kind: 'number', values: Float64Array.from(rows, (row) => (row < 0 ? NaN : column.values[row])) }
-    : { kind: 'text', dictionary: column.dictionary, codes: Uint32Array.from(rows, (row) => (row < 0 ? 0 : column.codes[row])) }
+    : {
+        kind: 'text',
+        dictionary: column.dictionary,
+        codes: Uint32Array.from(rows, (row) => (row < 0 ? 0 : column.codes[row])),
+      }
 }
 
 /**
@@ -53,7 +64,11 @@ export function columnFromCells(cells: (string | null)[]): Column {
 export function columnFromWords(words: string[], codes: Uint32Array): Column {
   const trimmed = words.map((word) => word.trim())
   const filled = trimmed.filter((word) => !missingMarks.has(word.toLowerCase()))
-  if (filled.length > 0 && filled.every((word) => plainNumber.test(word)) && !filled.some((word) => /^[+-]?0\d/.test(word))) {
+  if (
+    filled.length > 0 &&
+    filled.every((word) => plainNumber.test(word)) &&
+    !filled.some((word) => /^[+-]?0\d/.test(word))
+  ) {
     const byCode = new Float64Array(words.length + 1).fill(NaN)
     trimmed.forEach((word, i) => (byCode[i + 1] = missingMarks.has(word.toLowerCase()) ? NaN : Number(word)))
     return { kind: 'number', values: Float64Array.from(codes, (code) => byCode[code]) }

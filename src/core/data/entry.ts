@@ -35,4 +35,13 @@ export const DatasetEntry = z.object({
 export type DatasetEntry = z.infer<typeof DatasetEntry>
 
 /** A source that was not brought in from a file of its own. */
-export const plainSource = (contentId: string, fileName: string, format: string): DatasetEntry['source'] => ({ contentId, fileName, format, uploadId: '', part: 0, options: {}, guessed: {}, notes: [] })
+export const plainSource = (contentId: string, fileName: string, format: string): DatasetEntry['source'] => ({
+  contentId,
+  fileName,
+  format,
+  uploadId: '',
+  part: 0,
+  options: {},
+  guessed: {},
+  notes: [],
+})

@@ -15,7 +15,18 @@ export const FieldMeta = z.object({
 export type FieldMeta = z.infer<typeof FieldMeta>
 
 const abbreviations: Record<string, string> = {
-  lib: 'library', pop: 'population', hh: 'households', hhs: 'households', med: 'median', avg: 'average', pct: 'percent', num: 'number', inc: 'income', moe: 'margin of error', no: 'number', km2: '(km²)',
+  lib: 'library',
+  pop: 'population',
+  hh: 'households',
+  hhs: 'households',
+  med: 'median',
+  avg: 'average',
+  pct: 'percent',
+  num: 'number',
+  inc: 'income',
+  moe: 'margin of error',
+  no: 'number',
+  km2: '(km²)',
 }
 
 /** `lib_loans_2025` becomes `Library loans 2025`; `medianIncome` becomes `Median income`. */
@@ -25,7 +36,14 @@ export function readableName(key: string): string {
     .replace(/[_.\-\s]+/g, ' ')
     .trim()
     .split(' ')
-    .map((word) => (word.length > 1 && word === word.toUpperCase() && !/^\d+$/.test(word) && !abbreviations[word.toLowerCase()] ? word : (abbreviations[word.toLowerCase()] ?? word.toLowerCase())))
+    .map((word) =>
+      word.length > 1 &&
+      word === word.toUpperCase() &&
+      !/^\d+$/.test(word) &&
+      !abbreviations[word.toLowerCase()]
+        ? word
+        : (abbreviations[word.toLowerCase()] ?? word.toLowerCase()),
+    )
   const text = words.join(' ').replace(/\bhouseholds (income|size|budget)\b/, 'household $1')
   return text.charAt(0).toUpperCase() + text.slice(1)
 }
@@ -34,7 +52,11 @@ export function readableName(key: string): string {
 export function proposeMeta(key: string, column: Column): FieldMeta {
   const label = readableName(key)
   const words = label.toLowerCase()
-  return { label, unit: column.kind === 'text' ? '' : proposeUnit(words), role: column.kind === 'text' ? textRole(words, column) : numberRole(words, column.values) }
+  return {
+    label,
+    unit: column.kind === 'text' ? '' : proposeUnit(words),
+    role: column.kind === 'text' ? textRole(words, column) : numberRole(words, column.values),
+  }
 }
 
 /** A few letters and then figures, such as `LM042` or `07-113`. */
@@ -42,7 +64,11 @@ const codeLike = /^[A-Z]{0,4}[-_ ]?\d[\d\-_.]*$/
 
 function textRole(words: string, column: Extract<Column, { kind: 'text' }>): FieldRole {
   const rows = column.codes.length
-  if (/\b(code|id|key)\b/.test(words) || column.dictionary.filter((word) => codeLike.test(word)).length > 0.95 * column.dictionary.length) return 'code'
+  if (
+    /\b(code|id|key)\b/.test(words) ||
+    column.dictionary.filter((word) => codeLike.test(word)).length > 0.95 * column.dictionary.length
+  )
+    return 'code'
   if (/\bdate\b/.test(words)) return 'date'
   if (/\bname\b/.test(words)) return 'name'
   const filled = column.codes.reduce((n, code) => n + (code ? 1 : 0), 0)
@@ -54,7 +80,12 @@ function numberRole(words: string, values: Float64Array): FieldRole {
   if (/^year|\bdate\b/.test(words)) return 'date'
   if (/\b(percent|share|proportion)\b|%/.test(words)) return 'share'
   if (/\b(rate|per|density|ratio)\b/.test(words)) return 'rate'
-  if (/\b(median|mean|average|index|score|rank|income|price|temperature|lowest|highest|deviation|margin of error)\b/.test(words)) return 'index'
+  if (
+    /\b(median|mean|average|index|score|rank|income|price|temperature|lowest|highest|deviation|margin of error)\b/.test(
+      words,
+    )
+  )
+    return 'index'
   return values.some((v) => v < 0) ? 'index' : 'total'
 }
 

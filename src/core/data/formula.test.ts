@@ -14,7 +14,9 @@ const dataset: Dataset = {
 }
 const values = (text: string) => {
   const column = formulaColumn(text, dataset)
-  return column.kind === 'number' ? Array.from(column.values, (v) => (Number.isNaN(v) ? null : v)) : Array.from(column.codes, (code) => (code ? column.dictionary[code - 1] : null))
+  return column.kind === 'number'
+    ? Array.from(column.values, (v) => (Number.isNaN(v) ? null : v))
+    : Array.from(column.codes, (code) => (code ? column.dictionary[code - 1] : null))
 }
 const wrong = (text: string): FormulaError => {
   try {
@@ -40,17 +42,29 @@ describe('formulas', () => {
   })
 
   it('know which fields they use', () => {
-    expect(parseFormula('loans + pop_2025 * pi', dataset.fields.map((f) => f.key)).fields).toEqual(['loans', 'pop. 2025'])
+    expect(
+      parseFormula(
+        'loans + pop_2025 * pi',
+        dataset.fields.map((f) => f.key),
+      ).fields,
+    ).toEqual(['loans', 'pop. 2025'])
   })
 
   it('write field names plainly', () => {
-    expect([formulaName('pop. 2025'), formulaName('2025 loans'), formulaName('größe')]).toEqual(['pop_2025', '_2025_loans', 'größe'])
+    expect([formulaName('pop. 2025'), formulaName('2025 loans'), formulaName('größe')]).toEqual([
+      'pop_2025',
+      '_2025_loans',
+      'größe',
+    ])
   })
 
   it('that cannot be taken say why and where', () => {
-    expect(wrong('loans +')).toMatchObject({ message: expect.stringContaining('Unexpected end of expression') })
+    expect(wrong('loans +')).toMatchObject({
+      message: expect.stringContaining('Unexpected end of expression'),
+    })
     expect(wrong('1 + readers')).toMatchObject({ message: 'There is no field “readers”.', at: 4 })
     expect(wrong('median(loans)').message).toContain('There is no function “median”')
-    for (const text of ['loans = 1', 'x = 2; x', '[1, 2]', '{a: 1}', 'loans[1]', 'evaluate("1")', 'f(x) = x']) expect(wrong(text), text).toBeInstanceOf(FormulaError)
+    for (const text of ['loans = 1', 'x = 2; x', '[1, 2]', '{a: 1}', 'loans[1]', 'evaluate("1")', 'f(x) = x'])
+      expect(wrong(text), text).toBeInstanceOf(FormulaError)
   })
 })

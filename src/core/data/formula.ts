@@ -5,7 +5,24 @@ import { numberColumn, numbersOf, textAt, textColumn, type Column } from './colu
 import type { Dataset } from './dataset'
 
 /** Functions that may stand in a formula: they only compute. */
-export const formulaFunctions = ['abs', 'ceil', 'floor', 'round', 'sqrt', 'cbrt', 'exp', 'log', 'log2', 'log10', 'pow', 'sign', 'min', 'max', 'mod', 'hypot'] as const
+export const formulaFunctions = [
+  'abs',
+  'ceil',
+  'floor',
+  'round',
+  'sqrt',
+  'cbrt',
+  'exp',
+  'log',
+  'log2',
+  'log10',
+  'pow',
+  'sign',
+  'min',
+  'max',
+  'mod',
+  'hypot',
+] as const
 const allowed = new Set<string>(formulaFunctions)
 const constants = new Set(['pi', 'e', 'true', 'false', 'NaN'])
 
@@ -31,7 +48,11 @@ export class FormulaError extends Error {
  * and nothing else (no assignment, no functions of its own, no access to objects). `more` are further functions.
  * @throws FormulaError
  */
-export function parseFormula(text: string, keys: string[], more: Record<string, unknown> = {}): { fields: string[]; evaluate: (row: Record<string, number | string>) => unknown } {
+export function parseFormula(
+  text: string,
+  keys: string[],
+  more: Record<string, unknown> = {},
+): { fields: string[]; evaluate: (row: Record<string, number | string>) => unknown } {
   let node: MathNode
   try {
     node = math.parse(text)
@@ -42,12 +63,30 @@ export function parseFormula(text: string, keys: string[], more: Record<string, 
   const names = new Map(keys.map((key) => [formulaName(key), key]))
   const fields = new Set<string>()
   node.traverse((part, path, parent) => {
-    if (!['OperatorNode', 'ConstantNode', 'SymbolNode', 'FunctionNode', 'ParenthesisNode', 'ConditionalNode', 'RelationalNode'].includes(part.type)) throw new FormulaError(`“${part.toString()}” cannot stand in a formula here.`, text.indexOf(part.toString()))
+    if (
+      ![
+        'OperatorNode',
+        'ConstantNode',
+        'SymbolNode',
+        'FunctionNode',
+        'ParenthesisNode',
+        'ConditionalNode',
+        'RelationalNode',
+      ].includes(part.type)
+    )
+      throw new FormulaError(
+        `“${part.toString()}” cannot stand in a formula here.`,
+        text.indexOf(part.toString()),
+      )
     if (part.type !== 'SymbolNode') return
     const { name } = part as unknown as { name: string }
     const isFunction = parent?.type === 'FunctionNode' && path === 'fn'
     if (isFunction) {
-      if (!allowed.has(name) && !Object.hasOwn(more, name)) throw new FormulaError(`There is no function “${name}”. There are: ${[...Object.keys(more), ...formulaFunctions].join(', ')}.`, text.indexOf(name))
+      if (!allowed.has(name) && !Object.hasOwn(more, name))
+        throw new FormulaError(
+          `There is no function “${name}”. There are: ${[...Object.keys(more), ...formulaFunctions].join(', ')}.`,
+          text.indexOf(name),
+        )
     } else if (names.has(name)) fields.add(names.get(name) as string)
     else if (!constants.has(name)) throw new FormulaError(`There is no field “${name}”.`, text.indexOf(name))
   })
@@ -60,8 +99,14 @@ export function parseFormula(text: string, keys: string[], more: Record<string, 
  * @throws FormulaError
  */
 export function formulaValues(text: string, dataset: Dataset, more: Record<string, unknown> = {}): unknown[] {
-  const { fields, evaluate } = parseFormula(text, dataset.fields.map((f) => f.key), more)
-  const used = dataset.fields.filter((f) => fields.includes(f.key)).map((f) => ({ name: formulaName(f.key), column: f.column, numbers: numbersOf(f.column) }))
+  const { fields, evaluate } = parseFormula(
+    text,
+    dataset.fields.map((f) => f.key),
+    more,
+  )
+  const used = dataset.fields
+    .filter((f) => fields.includes(f.key))
+    .map((f) => ({ name: formulaName(f.key), column: f.column, numbers: numbersOf(f.column) }))
   const row: Record<string, number | string> = {}
   const results: unknown[] = []
   for (let i = 0; i < dataset.rowCount; i++) {
@@ -83,8 +128,13 @@ export function formulaValues(text: string, dataset: Dataset, more: Record<strin
  */
 export function formulaColumn(text: string, dataset: Dataset): Column {
   const results = formulaValues(text, dataset)
-  if (results.some((v) => typeof v === 'string')) return textColumn(results.map((v) => (v === null || v === undefined ? null : String(v))))
-  return numberColumn(results.map((v) => (typeof v === 'boolean' ? Number(v) : typeof v === 'number' && Number.isFinite(v) ? v : null)))
+  if (results.some((v) => typeof v === 'string'))
+    return textColumn(results.map((v) => (v === null || v === undefined ? null : String(v))))
+  return numberColumn(
+    results.map((v) =>
+      typeof v === 'boolean' ? Number(v) : typeof v === 'number' && Number.isFinite(v) ? v : null,
+    ),
+  )
 }
 
 function attempt(work: () => unknown): unknown {

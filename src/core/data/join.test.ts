@@ -5,7 +5,10 @@ import { matchKeys, proposeKeys } from './join'
 
 describe('matching keys', () => {
   it('says what matched, what did not on either side, and what nearly did', () => {
-    const match = matchKeys(textColumn(['A1', 'A2', 'A03', 'É4', null, 'A7']), textColumn(['a2', 'A1', 'A3', 'E 4', 'A9']))
+    const match = matchKeys(
+      textColumn(['A1', 'A2', 'A03', 'É4', null, 'A7']),
+      textColumn(['a2', 'A1', 'A3', 'E 4', 'A9']),
+    )
     expect([...match.rows]).toEqual([1, -1, -1, -1, -1, -1])
     expect(match.matched).toBe(1)
     expect(match.unmatched).toEqual([1, 2, 3, 4, 5])
@@ -35,7 +38,9 @@ describe('matching keys', () => {
   })
 
   it('accounts for every row of both sides', () => {
-    const keys = fc.array(fc.option(fc.constantFrom('a', 'b', 'A', 'c 1', 'c1', 'd', '07', '7')), { maxLength: 15 })
+    const keys = fc.array(fc.option(fc.constantFrom('a', 'b', 'A', 'c 1', 'c1', 'd', '07', '7')), {
+      maxLength: 15,
+    })
     fc.assert(
       fc.property(keys, keys, (left, right) => {
         const match = matchKeys(textColumn(left), textColumn(right))
@@ -43,7 +48,11 @@ describe('matching keys', () => {
         match.rows.forEach((row, i) => row >= 0 && expect(right[row]).toBe(left[i]))
         const used = new Set([...match.rows].filter((row) => row >= 0).map((row) => right[row]))
         for (const row of match.otherUnmatched) expect(used.has(right[row])).toBe(false)
-        for (const { row, otherRow } of match.nearMisses) expect([match.unmatched.includes(row), match.otherUnmatched.includes(otherRow)]).toEqual([true, true])
+        for (const { row, otherRow } of match.nearMisses)
+          expect([match.unmatched.includes(row), match.otherUnmatched.includes(otherRow)]).toEqual([
+            true,
+            true,
+          ])
       }),
     )
   })
@@ -51,12 +60,20 @@ describe('matching keys', () => {
 
 describe('proposing keys', () => {
   it('prefers codes in common over numbers that agree by chance', () => {
-    const areas = [{ key: 'year', column: numberColumn([2024, 2025, 2026]) }, { key: 'code', column: textColumn(['A', 'B', 'C']) }]
-    const table = [{ key: 'jahr', column: numberColumn([2024, 2025, 2026]) }, { key: 'area', column: textColumn(['A', 'B', 'D']) }]
+    const areas = [
+      { key: 'year', column: numberColumn([2024, 2025, 2026]) },
+      { key: 'code', column: textColumn(['A', 'B', 'C']) },
+    ]
+    const table = [
+      { key: 'jahr', column: numberColumn([2024, 2025, 2026]) },
+      { key: 'area', column: textColumn(['A', 'B', 'D']) },
+    ]
     expect(proposeKeys(areas, table)).toEqual({ key: 'code', otherKey: 'area' })
   })
 
   it('proposes nothing where nothing agrees', () => {
-    expect(proposeKeys([{ key: 'a', column: textColumn(['x']) }], [{ key: 'b', column: textColumn(['y']) }])).toBeNull()
+    expect(
+      proposeKeys([{ key: 'a', column: textColumn(['x']) }], [{ key: 'b', column: textColumn(['y']) }]),
+    ).toBeNull()
   })
 })

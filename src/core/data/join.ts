@@ -9,7 +9,14 @@ export type NearMiss = { row: number; otherRow: number; value: string; otherValu
  * - `nearMisses`: pairs of such rows whose keys differ only in case, blanks, leading zeros or accents.
  * - `repeated`: keys that stand in several rows of the other table; the first of these rows is used.
  */
-export type Match = { rows: Int32Array; matched: number; unmatched: number[]; otherUnmatched: number[]; nearMisses: NearMiss[]; repeated: string[] }
+export type Match = {
+  rows: Int32Array
+  matched: number
+  unmatched: number[]
+  otherUnmatched: number[]
+  nearMisses: NearMiss[]
+  repeated: string[]
+}
 
 /** Matches rows by equal keys; `mended` maps keys of the left side to keys of the other, decided by hand. */
 export function matchKeys(keys: Column, otherKeys: Column, mended: Record<string, string> = {}): Match {
@@ -36,10 +43,18 @@ export function matchKeys(keys: Column, otherKeys: Column, mended: Record<string
     const key = textAt(otherKeys, row)
     if (!used.has(row) && !(key !== null && repeated.has(key))) otherUnmatched.push(row)
   }
-  return { rows, matched: rows.length - unmatched.length, unmatched, otherUnmatched, nearMisses: nearMisses(keys, otherKeys, unmatched, otherUnmatched), repeated: [...repeated] }
+  return {
+    rows,
+    matched: rows.length - unmatched.length,
+    unmatched,
+    otherUnmatched,
+    nearMisses: nearMisses(keys, otherKeys, unmatched, otherUnmatched),
+    repeated: [...repeated],
+  }
 }
 
-const lengthOf = (column: Column): number => (column.kind === 'number' ? column.values.length : column.codes.length)
+const lengthOf = (column: Column): number =>
+  column.kind === 'number' ? column.values.length : column.codes.length
 
 const loosenings: [string, (key: string) => string][] = [
   ['blanks', (key) => key.replace(/\s+/g, '')],
@@ -50,7 +65,12 @@ const loosenings: [string, (key: string) => string][] = [
 
 const loosest = (key: string): string => loosenings.reduce((k, [, loosen]) => loosen(k), key)
 
-function nearMisses(keys: Column, otherKeys: Column, unmatched: number[], otherUnmatched: number[]): NearMiss[] {
+function nearMisses(
+  keys: Column,
+  otherKeys: Column,
+  unmatched: number[],
+  otherUnmatched: number[],
+): NearMiss[] {
   const candidates = new Map<string, number[]>()
   for (const row of otherUnmatched) {
     const key = textAt(otherKeys, row)
@@ -71,7 +91,10 @@ const reasonFor = (a: string, b: string): string => {
 }
 
 /** The pair of fields with the most equal keys, as a first proposal for a join. */
-export function proposeKeys(fields: { key: string; column: Column }[], others: { key: string; column: Column }[]): { key: string; otherKey: string } | null {
+export function proposeKeys(
+  fields: { key: string; column: Column }[],
+  others: { key: string; column: Column }[],
+): { key: string; otherKey: string } | null {
   let best: { key: string; otherKey: string } | null = null
   let most = 0
   for (const field of fields)

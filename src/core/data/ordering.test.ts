@@ -16,16 +16,30 @@ const libraries: Dataset = {
 
 describe('the order of rows', () => {
   it('follows several fields; missing values come last either way', () => {
-    expect([...sortRows(libraries, [{ key: 'visits', down: false }, { key: 'name', down: false }])]).toEqual([4, 1, 2, 0, 3])
+    expect([
+      ...sortRows(libraries, [
+        { key: 'visits', down: false },
+        { key: 'name', down: false },
+      ]),
+    ]).toEqual([4, 1, 2, 0, 3])
     expect([...sortRows(libraries, [{ key: 'visits', down: true }])]).toEqual([0, 1, 2, 4, 3])
-    expect([...sortRows(libraries, [{ key: 'name', down: false }, { key: 'visits', down: false }])]).toEqual([3, 4, 1, 0, 2])
+    expect([
+      ...sortRows(libraries, [
+        { key: 'name', down: false },
+        { key: 'visits', down: false },
+      ]),
+    ]).toEqual([3, 4, 1, 0, 2])
     expect([...sortRows(libraries, [{ key: 'gone', down: false }])]).toEqual([0, 1, 2, 3, 4])
   })
 
   it('holds every row once, and puts no larger value before a smaller one', () => {
     fc.assert(
       fc.property(fc.array(fc.option(fc.integer({ min: -9, max: 9 }))), (values) => {
-        const dataset: Dataset = { rowCount: values.length, geometry: { kind: 'none' }, fields: [{ key: 'v', column: numberColumn(values) }] }
+        const dataset: Dataset = {
+          rowCount: values.length,
+          geometry: { kind: 'none' },
+          fields: [{ key: 'v', column: numberColumn(values) }],
+        }
         const rows = sortRows(dataset, [{ key: 'v', down: false }])
         expect([...rows].sort((a, b) => a - b)).toEqual([...values.keys()])
         const there = [...rows].map((row) => values[row]).filter((v) => v !== null)
@@ -43,7 +57,9 @@ describe('the order of rows', () => {
   })
 
   it('shows as many decimals as the numbers have, up to three', () => {
-    expect([[1, 2], [1.5, 2], [0.1 + 0.2], [1 / 3], [1e9 + 0.25, null]].map((v) => decimalsOf(numberColumn(v)))).toEqual([0, 1, 1, 3, 2])
+    expect(
+      [[1, 2], [1.5, 2], [0.1 + 0.2], [1 / 3], [1e9 + 0.25, null]].map((v) => decimalsOf(numberColumn(v))),
+    ).toEqual([0, 1, 1, 3, 2])
   })
 })
 

@@ -21,7 +21,8 @@ export function sortRows(dataset: Dataset, by: SortBy[]): Uint32Array {
 }
 
 function comparison(column: Column, down: boolean): (a: number, b: number) => number {
-  const compare = column.kind === 'number' ? (a: number, b: number) => column.values[a] - column.values[b] : byRank(column)
+  const compare =
+    column.kind === 'number' ? (a: number, b: number) => column.values[a] - column.values[b] : byRank(column)
   return (a, b) => {
     const [noA, noB] = [isMissing(column, a), isMissing(column, b)]
     if (noA || noB) return Number(noA) - Number(noB)
@@ -34,7 +35,13 @@ function byRank({ dictionary, codes }: Extract<Column, { kind: 'text' }>): (a: n
   const collator = new Intl.Collator('en', { numeric: true })
   const order = [...dictionary.keys()].sort((a, b) => collator.compare(dictionary[a], dictionary[b]))
   const rank = new Uint32Array(dictionary.length + 1)
-  order.forEach((word, i) => (rank[word + 1] = i > 0 && collator.compare(dictionary[order[i - 1]], dictionary[word]) === 0 ? rank[order[i - 1] + 1] : i + 1))
+  order.forEach(
+    (word, i) =>
+      (rank[word + 1] =
+        i > 0 && collator.compare(dictionary[order[i - 1]], dictionary[word]) === 0
+          ? rank[order[i - 1] + 1]
+          : i + 1),
+  )
   return (a, b) => rank[codes[a]] - rank[codes[b]]
 }
 
@@ -43,7 +50,8 @@ export function findRows(rows: Uint32Array, { fields }: Dataset, words: string):
   const wanted = words.trim().toLowerCase()
   if (!wanted) return rows
   const holds = fields.map(({ column }) => {
-    if (column.kind === 'number') return (row: number) => !Number.isNaN(column.values[row]) && String(column.values[row]).includes(wanted)
+    if (column.kind === 'number')
+      return (row: number) => !Number.isNaN(column.values[row]) && String(column.values[row]).includes(wanted)
     const found = column.dictionary.map((word) => word.toLowerCase().includes(wanted))
     return (row: number) => column.codes[row] > 0 && found[column.codes[row] - 1]
   })
@@ -53,6 +61,12 @@ export function findRows(rows: Uint32Array, { fields }: Dataset, words: string):
 /** As many decimals as the column's numbers have, up to three. */
 export function decimalsOf(column: Column): number {
   if (column.kind === 'text') return 0
-  for (let d = 0; d < 3; d++) if (column.values.every((v) => Number.isNaN(v) || Math.abs(v - Number(v.toFixed(d))) < 1e-12 * Math.max(1, Math.abs(v)))) return d
+  for (let d = 0; d < 3; d++)
+    if (
+      column.values.every(
+        (v) => Number.isNaN(v) || Math.abs(v - Number(v.toFixed(d))) < 1e-12 * Math.max(1, Math.abs(v)),
+      )
+    )
+      return d
   return 3
 }

@@ -5,12 +5,55 @@ import { plainSource, type DatasetEntry } from './entry'
 import { prepareDatasets, rowName } from './prepare'
 import { plainLayout } from '@/core/data/table-layout'
 
-const areas: Dataset = { rowCount: 3, geometry: { kind: 'none' }, fields: [{ key: 'code', column: textColumn(['A', 'B', 'C']) }, { key: 'pop', column: numberColumn([1, 2, 3]) }] }
-const table: Dataset = { rowCount: 2, geometry: { kind: 'none' }, fields: [{ key: 'id', column: textColumn(['B', 'A']) }, { key: 'pop', column: numberColumn([20, 10]) }, { key: 'loans', column: numberColumn([7, 8]) }] }
+const areas: Dataset = {
+  rowCount: 3,
+  geometry: { kind: 'none' },
+  fields: [
+    { key: 'code', column: textColumn(['A', 'B', 'C']) },
+    { key: 'pop', column: numberColumn([1, 2, 3]) },
+  ],
+}
+const table: Dataset = {
+  rowCount: 2,
+  geometry: { kind: 'none' },
+  fields: [
+    { key: 'id', column: textColumn(['B', 'A']) },
+    { key: 'pop', column: numberColumn([20, 10]) },
+    { key: 'loans', column: numberColumn([7, 8]) },
+  ],
+}
 const contents = (id: string): Dataset | null => ({ areas, table })[id] ?? null
 
-const entry = (id: string, steps: DatasetEntry['steps'] = []): DatasetEntry => ({ id, name: id, geometry: 'none', source: plainSource(id, '', ''), steps, fields: {}, table: plainLayout(), credit: '', licence: '', dated: '', link: '' })
-const join = (datasetId: string, more: { on?: boolean; settings?: object } = {}): DatasetEntry['steps'][number] => ({ type: 'join', id: 'j', on: true, ...more, settings: { datasetId, keys: [{ key: 'code', otherKey: 'id' }], mended: {}, several: 'first', figures: [], ...more.settings } })
+const entry = (id: string, steps: DatasetEntry['steps'] = []): DatasetEntry => ({
+  id,
+  name: id,
+  geometry: 'none',
+  source: plainSource(id, '', ''),
+  steps,
+  fields: {},
+  table: plainLayout(),
+  credit: '',
+  licence: '',
+  dated: '',
+  link: '',
+})
+const join = (
+  datasetId: string,
+  more: { on?: boolean; settings?: object } = {},
+): DatasetEntry['steps'][number] => ({
+  type: 'join',
+  id: 'j',
+  on: true,
+  ...more,
+  settings: {
+    datasetId,
+    keys: [{ key: 'code', otherKey: 'id' }],
+    mended: {},
+    several: 'first',
+    figures: [],
+    ...more.settings,
+  },
+})
 
 describe('preparing datasets', () => {
   it('joins the rows of a table; a field whose name is taken gets a number', () => {
@@ -21,20 +64,32 @@ describe('preparing datasets', () => {
   })
 
   it('takes the name and unit of a joined field from where it comes from', () => {
-    const named = { ...entry('table'), fields: { loans: { label: 'Books lent', unit: 'loans', role: 'total' as const } } }
+    const named = {
+      ...entry('table'),
+      fields: { loans: { label: 'Books lent', unit: 'loans', role: 'total' as const } },
+    }
     const prepared = prepareDatasets([entry('areas', [join('table')]), named], contents).get('areas')
     expect(prepared?.fieldMeta('loans').label).toBe('Books lent')
     expect(prepared?.fieldMeta('pop_2').label).toBe('Population 2')
   })
 
   it('leaves out a step that is off, and one whose table is gone', () => {
-    const keys = (steps: DatasetEntry['steps']) => prepareDatasets([entry('areas', steps), entry('table')], contents).get('areas')?.dataset.fields.map((f) => f.key)
+    const keys = (steps: DatasetEntry['steps']) =>
+      prepareDatasets([entry('areas', steps), entry('table')], contents)
+        .get('areas')
+        ?.dataset.fields.map((f) => f.key)
     expect(keys([join('table', { on: false })])).toEqual(['code', 'pop'])
     expect(keys([join('lost')])).toEqual(['code', 'pop'])
   })
 
   it('does not run in circles', () => {
-    const prepared = prepareDatasets([entry('areas', [join('table')]), entry('table', [join('areas', { settings: { keys: [{ key: 'id', otherKey: 'code' }] } })])], contents)
+    const prepared = prepareDatasets(
+      [
+        entry('areas', [join('table')]),
+        entry('table', [join('areas', { settings: { keys: [{ key: 'id', otherKey: 'code' }] } })]),
+      ],
+      contents,
+    )
     expect(prepared.get('areas')?.dataset.rowCount).toBe(3)
     expect(prepared.get('table')?.dataset.rowCount).toBe(2)
   })
@@ -42,7 +97,11 @@ describe('preparing datasets', () => {
   it('names rows by their name, else their code, else their number', () => {
     const prepared = prepareDatasets([entry('areas')], contents).get('areas')
     expect(prepared && rowName(prepared, 1)).toBe('B')
-    const plain = prepareDatasets([entry('x')], () => ({ rowCount: 2, geometry: { kind: 'none' }, fields: [{ key: 'n', column: numberColumn([4, 5]) }] })).get('x')
+    const plain = prepareDatasets([entry('x')], () => ({
+      rowCount: 2,
+      geometry: { kind: 'none' },
+      fields: [{ key: 'n', column: numberColumn([4, 5]) }],
+    })).get('x')
     expect(plain && rowName(plain, 1)).toBe('2')
   })
 })

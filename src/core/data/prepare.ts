@@ -9,7 +9,13 @@ import { ownOrigins, StepProblem, type Preparing } from './steps/step'
 export type StepReport = { stepId: string; rows: number; problem: string | null; remark: string | null }
 
 /** A dataset after its prep steps, with what its fields are called. */
-export type Prepared = Preparing & { entry: DatasetEntry; reports: StepReport[]; fieldMeta: (key: string) => FieldMeta; /** Another dataset of the folio as it is after its steps. */ datasetOf: (id: string) => Dataset | null; datasetIds: readonly string[] }
+export type Prepared = Preparing & {
+  entry: DatasetEntry
+  reports: StepReport[]
+  fieldMeta: (key: string) => FieldMeta
+  /** Another dataset of the folio as it is after its steps. */ datasetOf: (id: string) => Dataset | null
+  datasetIds: readonly string[]
+}
 
 /** Stored rows and shapes by content id; null while they are not at hand. */
 export type Contents = (contentId: string) => Dataset | null
@@ -55,7 +61,11 @@ function remembered(key: string, reckon: () => Omit<Stage, 'id'>): Stage {
  * passed over and reported; a dataset that would need itself is left without that step. Only what changed is reckoned
  * anew; `tell` hears of each step that is.
  */
-export function carryOutSteps(entries: DatasetEntry[], contents: Contents, tell: (doing: Doing) => void = () => undefined): Map<string, Chain> {
+export function carryOutSteps(
+  entries: DatasetEntry[],
+  contents: Contents,
+  tell: (doing: Doing) => void = () => undefined,
+): Map<string, Chain> {
   const done = new Map<string, { last: Stage; chain: Chain }>()
   const under = new Set<string>()
   const prepare = (id: string): { last: Stage; chain: Chain } | null => {
@@ -65,12 +75,21 @@ export function carryOutSteps(entries: DatasetEntry[], contents: Contents, tell:
     const source = contents(entry.source.contentId)
     if (!source) return null
     under.add(id)
-    let stage = remembered(`${id} ${identityOf(source)}`, () => ({ result: { datasetId: id, dataset: source, origins: ownOrigins(id, source), made: new Map() }, problem: null, remark: null }))
+    let stage = remembered(`${id} ${identityOf(source)}`, () => ({
+      result: { datasetId: id, dataset: source, origins: ownOrigins(id, source), made: new Map() },
+      problem: null,
+      remark: null,
+    }))
     const chain: Chain = { result: stage.result, reports: [], stages: [stage.result] }
     for (const step of entry.steps) {
       if (step.on) {
         stage = carryOut(step, stage, prepare, (share) => tell({ datasetId: id, stepId: step.id, share }))
-        chain.reports.push({ stepId: step.id, rows: stage.result.dataset.rowCount, problem: stage.problem, remark: stage.remark })
+        chain.reports.push({
+          stepId: step.id,
+          rows: stage.result.dataset.rowCount,
+          problem: stage.problem,
+          remark: stage.remark,
+        })
       }
       chain.stages.push(stage.result)
     }
@@ -84,18 +103,41 @@ export function carryOutSteps(entries: DatasetEntry[], contents: Contents, tell:
   return new Map([...done].map(([id, { chain }]) => [id, chain]))
 }
 
-function carryOut(step: PrepStep, from: Stage, prepare: (id: string) => { last: Stage } | null, tell: (share: number) => void): Stage {
+function carryOut(
+  step: PrepStep,
+  from: Stage,
+  prepare: (id: string) => { last: Stage } | null,
+  tell: (share: number) => void,
+): Stage {
   const others = new Map(stepNeeds(step).map((id) => [id, prepare(id)?.last ?? null]))
-  const key = JSON.stringify([from.id, step.type, step.settings, [...others].map(([id, stage]) => [id, stage?.id ?? null])])
+  const key = JSON.stringify([
+    from.id,
+    step.type,
+    step.settings,
+    [...others].map(([id, stage]) => [id, stage?.id ?? null]),
+  ])
   return remembered(key, () => {
     tell(0)
     let said: string | null = null
     const remark = (words: string) => void (said = words)
     try {
-      return { result: stepKindOf(step.type).apply(step.settings, from.result, (id) => others.get(id)?.result ?? null, { tell, remark }), problem: null, remark: said }
+      return {
+        result: stepKindOf(step.type).apply(
+          step.settings,
+          from.result,
+          (id) => others.get(id)?.result ?? null,
+          { tell, remark },
+        ),
+        problem: null,
+        remark: said,
+      }
     } catch (error) {
       if (!(error instanceof StepProblem)) console.error(error)
-      return { result: from.result, problem: error instanceof Error ? error.message : String(error), remark: null }
+      return {
+        result: from.result,
+        problem: error instanceof Error ? error.message : String(error),
+        remark: null,
+      }
     }
   })
 }
@@ -103,16 +145,33 @@ function carryOut(step: PrepStep, from: Stage, prepare: (id: string) => { last: 
 /** Prepared datasets with what the folio says of them now; entries whose steps were not carried out yet are left out. */
 export function describeChains(entries: DatasetEntry[], chains: Map<string, Chain>): Map<string, Prepared> {
   const datasetOf = (id: string) => chains.get(id)?.result.dataset ?? null
-  return new Map(entries.flatMap((entry) => {
-    const chain = chains.get(entry.id)
-    return chain ? [[entry.id, described(chain.result, chain.reports, entry, entries, datasetOf, [...chains.keys()])] as const] : []
-  }))
+  return new Map(
+    entries.flatMap((entry) => {
+      const chain = chains.get(entry.id)
+      return chain
+        ? [
+            [
+              entry.id,
+              described(chain.result, chain.reports, entry, entries, datasetOf, [...chains.keys()]),
+            ] as const,
+          ]
+        : []
+    }),
+  )
 }
 
 /** The stages of one dataset, described in the same way. */
-export const describeStages = (entry: DatasetEntry, entries: DatasetEntry[], { stages }: Chain): Prepared[] => stages.map((stage) => described(stage, [], entry, entries, () => null, []))
+export const describeStages = (entry: DatasetEntry, entries: DatasetEntry[], { stages }: Chain): Prepared[] =>
+  stages.map((stage) => described(stage, [], entry, entries, () => null, []))
 
-function described(result: Preparing, reports: StepReport[], entry: DatasetEntry, entries: DatasetEntry[], datasetOf: Prepared['datasetOf'], datasetIds: readonly string[]): Prepared {
+function described(
+  result: Preparing,
+  reports: StepReport[],
+  entry: DatasetEntry,
+  entries: DatasetEntry[],
+  datasetOf: Prepared['datasetOf'],
+  datasetIds: readonly string[],
+): Prepared {
   const metas = new Map<string, FieldMeta>()
   const fieldMeta = (field: string): FieldMeta => {
     const meta = metas.get(field) ?? metaOf(result, entries, field)
@@ -123,14 +182,18 @@ function described(result: Preparing, reports: StepReport[], entry: DatasetEntry
 }
 
 /** Both at once, for whoever has all contents at hand. */
-export const prepareDatasets = (entries: DatasetEntry[], contents: Contents): Map<string, Prepared> => describeChains(entries, carryOutSteps(entries, contents))
+export const prepareDatasets = (entries: DatasetEntry[], contents: Contents): Map<string, Prepared> =>
+  describeChains(entries, carryOutSteps(entries, contents))
 
 function metaOf({ dataset, origins, made }: Preparing, entries: DatasetEntry[], field: string): FieldMeta {
   const origin = origins.get(field)
   const said = origin && entries.find((e) => e.id === origin.datasetId)?.fields[origin.key]
   if (said) return said
   const column = dataset.fields.find((f) => f.key === field)?.column
-  return made.get(field) ?? (column ? proposeMeta(field, column) : { label: field || 'a field', unit: '', role: 'total' })
+  return (
+    made.get(field) ??
+    (column ? proposeMeta(field, column) : { label: field || 'a field', unit: '', role: 'total' })
+  )
 }
 
 const nameColumns = new WeakMap<Prepared, Column[]>()
@@ -164,4 +227,6 @@ export function rowKeys(prepared: Prepared): string[] {
 }
 
 const namingColumns = ({ dataset, fieldMeta }: Prepared): Column[] =>
-  (['name', 'code'] as const).flatMap((role) => dataset.fields.find((field) => fieldMeta(field.key).role === role)?.column ?? [])
+  (['name', 'code'] as const).flatMap(
+    (role) => dataset.fields.find((field) => fieldMeta(field.key).role === role)?.column ?? [],
+  )

@@ -8,16 +8,70 @@ import { proposalsFor } from './proposals'
 import type { PrepStep } from './steps/registry'
 import { plainLayout } from './table-layout'
 
-const square = (x: number): GeoJSON.Geometry => ({ type: 'Polygon', coordinates: [[[x, 0], [x + 1, 0], [x + 1, 1], [x, 1], [x, 0]]] })
+const square = (x: number): GeoJSON.Geometry => ({
+  type: 'Polygon',
+  coordinates: [
+    [
+      [x, 0],
+      [x + 1, 0],
+      [x + 1, 1],
+      [x, 1],
+      [x, 0],
+    ],
+  ],
+})
 const contents: Record<string, Dataset> = {
-  areas: { rowCount: 3, geometry: geometryFromShapes([0, 1, 2].map(square)), fields: [{ key: 'code', column: textColumn(['A', 'B', 'C']) }] },
-  returns: { rowCount: 3, geometry: { kind: 'none' }, fields: [{ key: 'district_code', column: textColumn(['B', 'C', 'X']) }, { key: 'population', column: numberColumn([5, 6, 7]) }, { key: 'share_online', column: numberColumn([5, 6, 7]) }] },
-  elsewhere: { rowCount: 3, geometry: { kind: 'none' }, fields: [{ key: 'code', column: textColumn(['Q', 'R', 'S']) }] },
-  stops: { rowCount: 1, geometry: geometryFromShapes([{ type: 'Point', coordinates: [0.5, 0.5] }]), fields: [] },
+  areas: {
+    rowCount: 3,
+    geometry: geometryFromShapes([0, 1, 2].map(square)),
+    fields: [{ key: 'code', column: textColumn(['A', 'B', 'C']) }],
+  },
+  returns: {
+    rowCount: 3,
+    geometry: { kind: 'none' },
+    fields: [
+      { key: 'district_code', column: textColumn(['B', 'C', 'X']) },
+      { key: 'population', column: numberColumn([5, 6, 7]) },
+      { key: 'share_online', column: numberColumn([5, 6, 7]) },
+    ],
+  },
+  elsewhere: {
+    rowCount: 3,
+    geometry: { kind: 'none' },
+    fields: [{ key: 'code', column: textColumn(['Q', 'R', 'S']) }],
+  },
+  stops: {
+    rowCount: 1,
+    geometry: geometryFromShapes([{ type: 'Point', coordinates: [0.5, 0.5] }]),
+    fields: [],
+  },
 }
-const join: PrepStep = { type: 'join', id: 'j', on: true, settings: { datasetId: 'returns', keys: [{ key: 'code', otherKey: 'district_code' }], mended: {}, several: 'first', figures: [] } }
+const join: PrepStep = {
+  type: 'join',
+  id: 'j',
+  on: true,
+  settings: {
+    datasetId: 'returns',
+    keys: [{ key: 'code', otherKey: 'district_code' }],
+    mended: {},
+    several: 'first',
+    figures: [],
+  },
+}
 const proposals = (id: string, steps: PrepStep[] = []) => {
-  const entries = Object.keys(contents).map((key): DatasetEntry => ({ id: key, name: key, geometry: contents[key].geometry.kind, source: plainSource(key, '', ''), steps: key === 'areas' ? steps : [], fields: {}, table: plainLayout(), credit: '', licence: '', dated: '', link: '' }))
+  const entries = Object.keys(contents).map((key): DatasetEntry => ({
+    id: key,
+    name: key,
+    geometry: contents[key].geometry.kind,
+    source: plainSource(key, '', ''),
+    steps: key === 'areas' ? steps : [],
+    fields: {},
+    table: plainLayout(),
+    credit: '',
+    licence: '',
+    dated: '',
+    link: '',
+  }))
   const all = prepareDatasets(entries, (key) => contents[key] ?? null)
   const current = all.get(id)
   return current ? proposalsFor(current, all) : []
@@ -25,7 +79,17 @@ const proposals = (id: string, steps: PrepStep[] = []) => {
 
 describe('what to do next', () => {
   it('is to join the table whose codes are those of the areas, from either side', () => {
-    const expected = [{ does: 'join', into: 'areas', table: 'returns', key: 'code', otherKey: 'district_code', matched: 2, of: 3 }]
+    const expected = [
+      {
+        does: 'join',
+        into: 'areas',
+        table: 'returns',
+        key: 'code',
+        otherKey: 'district_code',
+        matched: 2,
+        of: 3,
+      },
+    ]
     expect(proposals('areas')).toEqual(expected)
     expect(proposals('returns')).toEqual(expected)
     expect(proposals('elsewhere')).toEqual([])

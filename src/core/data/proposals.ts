@@ -19,22 +19,35 @@ export function proposalsFor(current: Prepared, all: Map<string, Prepared>): Pro
   const form = formOf(current.dataset)
   const others = [...all.values()].filter((other) => other.entry.id !== current.entry.id)
   if (form === 'raster') return []
-  if (form === 'none') return others.filter((other) => isShape(other)).flatMap((other) => joinOf(other, current) ?? []).slice(0, 2)
-  const joins = others.filter((other) => formOf(other.dataset) === 'none').flatMap((other) => joinOf(current, other) ?? [])
+  if (form === 'none')
+    return others
+      .filter((other) => isShape(other))
+      .flatMap((other) => joinOf(other, current) ?? [])
+      .slice(0, 2)
+  const joins = others
+    .filter((other) => formOf(other.dataset) === 'none')
+    .flatMap((other) => joinOf(current, other) ?? [])
   if (joins.length) return joins.slice(0, 2)
   const out: Proposal[] = []
   const field = form === 'areas' ? fieldToMap(current) : null
   if (field) out.push({ does: 'map', datasetId: current.entry.id, field })
-  const areas = form === 'points' ? others.find((other) => formOf(other.dataset) === 'areas' && !draws(other, current.entry.id)) : null
+  const areas =
+    form === 'points'
+      ? others.find((other) => formOf(other.dataset) === 'areas' && !draws(other, current.entry.id))
+      : null
   if (areas) out.push({ does: 'count', areas: areas.entry.id, points: current.entry.id })
   return out
 }
 
 const isShape = ({ dataset }: Prepared): boolean => ['areas', 'points', 'lines'].includes(formOf(dataset))
 
-const draws = ({ entry }: Prepared, id: string): boolean => entry.steps.some((step) => 'datasetId' in step.settings && step.settings.datasetId === id)
+const draws = ({ entry }: Prepared, id: string): boolean =>
+  entry.steps.some((step) => 'datasetId' in step.settings && step.settings.datasetId === id)
 
-const keysOf = ({ dataset, fieldMeta }: Prepared): { key: string; column: Column }[] => dataset.fields.filter(({ key, column }) => column.kind === 'text' && ['code', 'name'].includes(fieldMeta(key).role))
+const keysOf = ({ dataset, fieldMeta }: Prepared): { key: string; column: Column }[] =>
+  dataset.fields.filter(
+    ({ key, column }) => column.kind === 'text' && ['code', 'name'].includes(fieldMeta(key).role),
+  )
 
 /** The best pair of keys by which a table can be joined to shapes; null where it was joined already or hardly fits. */
 function joinOf(into: Prepared, table: Prepared): Extract<Proposal, { does: 'join' }> | null {
@@ -46,7 +59,16 @@ function joinOf(into: Prepared, table: Prepared): Extract<Proposal, { does: 'joi
     for (const other of keysOf(table)) {
       if (!different(other.column)) continue
       const { matched } = matchKeys(own.column, other.column)
-      if (matched > (best?.matched ?? worthJoining * into.dataset.rowCount)) best = { does: 'join', into: into.entry.id, table: table.entry.id, key: own.key, otherKey: other.key, matched, of: into.dataset.rowCount }
+      if (matched > (best?.matched ?? worthJoining * into.dataset.rowCount))
+        best = {
+          does: 'join',
+          into: into.entry.id,
+          table: table.entry.id,
+          key: own.key,
+          otherKey: other.key,
+          matched,
+          of: into.dataset.rowCount,
+        }
     }
   }
   return best
@@ -63,6 +85,14 @@ function different(column: Column): boolean {
 /** Rates and shares come before indices, those before totals; a measure of error is left out. */
 function fieldToMap({ dataset, fieldMeta }: Prepared): string | null {
   const order = ['rate', 'share', 'index', 'total']
-  const fields = dataset.fields.filter(({ key, column }) => column.kind === 'number' && order.includes(fieldMeta(key).role) && !/margin of error|number/i.test(fieldMeta(key).label))
-  return [...fields].sort((a, b) => order.indexOf(fieldMeta(a.key).role) - order.indexOf(fieldMeta(b.key).role))[0]?.key ?? null
+  const fields = dataset.fields.filter(
+    ({ key, column }) =>
+      column.kind === 'number' &&
+      order.includes(fieldMeta(key).role) &&
+      !/margin of error|number/i.test(fieldMeta(key).label),
+  )
+  return (
+    [...fields].sort((a, b) => order.indexOf(fieldMeta(a.key).role) - order.indexOf(fieldMeta(b.key).role))[0]
+      ?.key ?? null
+  )
 }

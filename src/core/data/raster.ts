@@ -28,17 +28,33 @@ export function heldSize(columns: number, rows: number): { columns: number; rows
 }
 
 /** The value of a band at held column and row (fractions allowed), from the four cells around it; NaN outside and beside empty cells. */
-export function rasterAt({ columns, rows, values }: Raster, band: number, column: number, row: number): number {
+export function rasterAt(
+  { columns, rows, values }: Raster,
+  band: number,
+  column: number,
+  row: number,
+): number {
   const [x, y] = [column - 0.5, row - 0.5]
   const [i, j] = [Math.floor(x), Math.floor(y)]
   if (x < -0.5 || y < -0.5 || x > columns - 0.5 || y > rows - 0.5) return NaN
-  const at = (c: number, r: number) => values[band * columns * rows + Math.min(rows - 1, Math.max(0, r)) * columns + Math.min(columns - 1, Math.max(0, c))]
+  const at = (c: number, r: number) =>
+    values[
+      band * columns * rows +
+        Math.min(rows - 1, Math.max(0, r)) * columns +
+        Math.min(columns - 1, Math.max(0, c))
+    ]
   const [u, v] = [x - i, y - j]
-  return (at(i, j) * (1 - u) + at(i + 1, j) * u) * (1 - v) + (at(i, j + 1) * (1 - u) + at(i + 1, j + 1) * u) * v
+  return (
+    (at(i, j) * (1 - u) + at(i + 1, j) * u) * (1 - v) + (at(i, j + 1) * (1 - u) + at(i + 1, j + 1) * u) * v
+  )
 }
 
 /** From coordinates in the grid's reference system to held column and row. */
-export function gridPlace({ transform: [t0, t1, t2, t3, t4, t5] }: Raster, x: number, y: number): [number, number] {
+export function gridPlace(
+  { transform: [t0, t1, t2, t3, t4, t5] }: Raster,
+  x: number,
+  y: number,
+): [number, number] {
   const d = t1 * t5 - t2 * t4
   return [(t5 * (x - t0) - t2 * (y - t3)) / d, (t1 * (y - t3) - t4 * (x - t0)) / d]
 }

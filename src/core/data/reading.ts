@@ -33,7 +33,15 @@ export type Asks = { what: 'system' } | { what: 'layers'; layers: LayerCard[] }
 /** What was found in one feature's shape while reading: mended where that is safe, and said in any case. */
 export const ShapeNote = z.object({
   row: z.number().int(),
-  what: z.enum(['closed an open ring', 'untangled a ring that crosses itself', 'dropped a ring without an area', 'has no shape', 'is a copy of another row', 'leaves a gap to its neighbour', 'overlaps its neighbour']),
+  what: z.enum([
+    'closed an open ring',
+    'untangled a ring that crosses itself',
+    'dropped a ring without an area',
+    'has no shape',
+    'is a copy of another row',
+    'leaves a gap to its neighbour',
+    'overlaps its neighbour',
+  ]),
   at: z.array(z.number()).nullable(),
 })
 export type ShapeNote = z.infer<typeof ShapeNote>

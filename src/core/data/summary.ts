@@ -1,7 +1,20 @@
-export type NumberSummary = { count: number; missing: number; min: number; max: number; sum: number; mean: number; lowerQuartile: number; median: number; upperQuartile: number; standardDeviation: number; skewness: number }
+export type NumberSummary = {
+  count: number
+  missing: number
+  min: number
+  max: number
+  sum: number
+  mean: number
+  lowerQuartile: number
+  median: number
+  upperQuartile: number
+  standardDeviation: number
+  skewness: number
+}
 
 /** Present values in ascending order. */
-export const presentSorted = (values: Float64Array): Float64Array => values.filter((v) => Number.isFinite(v)).sort()
+export const presentSorted = (values: Float64Array): Float64Array =>
+  values.filter((v) => Number.isFinite(v)).sort()
 
 /**
  * Summary of the present values. Standard deviation and skewness are the population's (moments about the mean);
@@ -11,7 +24,20 @@ export function summarise(values: Float64Array): NumberSummary {
   const sorted = presentSorted(values)
   const count = sorted.length
   const missing = values.length - count
-  if (!count) return { count, missing, min: NaN, max: NaN, sum: NaN, mean: NaN, lowerQuartile: NaN, median: NaN, upperQuartile: NaN, standardDeviation: NaN, skewness: NaN }
+  if (!count)
+    return {
+      count,
+      missing,
+      min: NaN,
+      max: NaN,
+      sum: NaN,
+      mean: NaN,
+      lowerQuartile: NaN,
+      median: NaN,
+      upperQuartile: NaN,
+      standardDeviation: NaN,
+      skewness: NaN,
+    }
   const sum = sorted.reduce((total, v) => total + v, 0)
   const mean = sum / count
   let [m2, m3] = [0, 0]
@@ -19,7 +45,19 @@ export function summarise(values: Float64Array): NumberSummary {
     m2 += (v - mean) ** 2 / count
     m3 += (v - mean) ** 3 / count
   }
-  return { count, missing, min: sorted[0], max: sorted[count - 1], sum, mean, lowerQuartile: quantileSorted(sorted, 0.25), median: quantileSorted(sorted, 0.5), upperQuartile: quantileSorted(sorted, 0.75), standardDeviation: Math.sqrt(m2), skewness: m2 > 0 ? m3 / m2 ** 1.5 : 0 }
+  return {
+    count,
+    missing,
+    min: sorted[0],
+    max: sorted[count - 1],
+    sum,
+    mean,
+    lowerQuartile: quantileSorted(sorted, 0.25),
+    median: quantileSorted(sorted, 0.5),
+    upperQuartile: quantileSorted(sorted, 0.75),
+    standardDeviation: Math.sqrt(m2),
+    skewness: m2 > 0 ? m3 / m2 ** 1.5 : 0,
+  }
 }
 
 /** Linear interpolation between order statistics (Hyndman and Fan 1996, type 7). */
@@ -43,7 +81,11 @@ export function histogram(values: Float64Array, wanted?: number): Bin[] {
   const bins = wanted ?? Math.max(8, Math.min(60, width > 0 ? Math.ceil((max - min) / width) : 30))
   const counts = new Array<number>(bins).fill(0)
   for (const v of sorted) counts[Math.min(bins - 1, Math.floor(((v - min) / (max - min)) * bins))]++
-  return counts.map((count, i) => ({ from: min + ((max - min) * i) / bins, to: min + ((max - min) * (i + 1)) / bins, count }))
+  return counts.map((count, i) => ({
+    from: min + ((max - min) * i) / bins,
+    to: min + ((max - min) * (i + 1)) / bins,
+    count,
+  }))
 }
 
 /** Pearson's correlation of two lists over the rows in which both are present; NaN under three rows or without spread. */
@@ -63,6 +105,8 @@ export function correlation(a: Float64Array, b: Float64Array): number {
 
 /** Rows of the lowest and highest values, `count` of each, the most extreme first. */
 export function extremeRows(values: Float64Array, count: number): { lowest: number[]; highest: number[] } {
-  const rows = [...values.keys()].filter((i) => Number.isFinite(values[i])).sort((i, j) => values[i] - values[j] || i - j)
+  const rows = [...values.keys()]
+    .filter((i) => Number.isFinite(values[i]))
+    .sort((i, j) => values[i] - values[j] || i - j)
   return { lowest: rows.slice(0, count), highest: rows.slice(-count).reverse() }
 }

@@ -14,14 +14,28 @@ export const TableLayout = z.object({
 })
 export type TableLayout = z.infer<typeof TableLayout>
 
-export const plainLayout = (): TableLayout => ({ order: [], hidden: [], pinned: [], widths: {}, decimals: {} })
+export const plainLayout = (): TableLayout => ({
+  order: [],
+  hidden: [],
+  pinned: [],
+  widths: {},
+  decimals: {},
+})
 
 /** The columns to be shown, pinned ones first, each group in its order. */
-export function shownColumns({ order, hidden, pinned }: TableLayout, keys: string[]): { pinned: string[]; rest: string[] } {
+export function shownColumns(
+  { order, hidden, pinned }: TableLayout,
+  keys: string[],
+): { pinned: string[]; rest: string[] } {
   const known = new Set(keys)
   const named = order.filter((key) => known.has(key))
-  const ordered = [...named, ...keys.filter((key) => !named.includes(key))].filter((key) => !hidden.includes(key))
-  return { pinned: ordered.filter((key) => pinned.includes(key)), rest: ordered.filter((key) => !pinned.includes(key)) }
+  const ordered = [...named, ...keys.filter((key) => !named.includes(key))].filter(
+    (key) => !hidden.includes(key),
+  )
+  return {
+    pinned: ordered.filter((key) => pinned.includes(key)),
+    rest: ordered.filter((key) => !pinned.includes(key)),
+  }
 }
 
 /** The order after column `key` took the place of `at`; all columns are named in it then, hidden ones too. */

@@ -9,11 +9,35 @@ const { folio } = openDemo()
 /** Edits of every sort that the desks make, chosen by a number. */
 const edits: ((history: History, n: number) => History)[] = [
   (h, n) => edit(h, 'Rename', (f) => void (f.name = `Name ${n}`)),
-  (h, n) => edit(h, 'Move', (f) => void (f.sheets[0].parts[n % f.sheets[0].parts.length].box.x += n), `move ${n % 3}`),
-  (h, n) => edit(h, 'Delete part', (f) => void (f.sheets[0].parts.length > 1 && f.sheets[0].parts.splice(n % f.sheets[0].parts.length, 1))),
-  (h, n) => edit(h, 'Reorder layers', (f) => void f.maps[0].layers.unshift(...f.maps[0].layers.splice(n % f.maps[0].layers.length, 1))),
-  (h, n) => edit(h, 'Words', (f) => { const legend = f.sheets[0].parts.find((p) => p.type === 'legend'); if (legend?.type === 'legend') legend.settings.words[`k${n % 4}`] = `w${n}` }),
-  (h, n) => edit(h, 'Mend', (f) => { const step = f.datasets[0].steps[0]; if (step?.type === 'join') delete step.settings.mended[Object.keys(step.settings.mended)[n % 5]] }),
+  (h, n) =>
+    edit(
+      h,
+      'Move',
+      (f) => void (f.sheets[0].parts[n % f.sheets[0].parts.length].box.x += n),
+      `move ${n % 3}`,
+    ),
+  (h, n) =>
+    edit(
+      h,
+      'Delete part',
+      (f) => void (f.sheets[0].parts.length > 1 && f.sheets[0].parts.splice(n % f.sheets[0].parts.length, 1)),
+    ),
+  (h, n) =>
+    edit(
+      h,
+      'Reorder layers',
+      (f) => void f.maps[0].layers.unshift(...f.maps[0].layers.splice(n % f.maps[0].layers.length, 1)),
+    ),
+  (h, n) =>
+    edit(h, 'Words', (f) => {
+      const legend = f.sheets[0].parts.find((p) => p.type === 'legend')
+      if (legend?.type === 'legend') legend.settings.words[`k${n % 4}`] = `w${n}`
+    }),
+  (h, n) =>
+    edit(h, 'Mend', (f) => {
+      const step = f.datasets[0].steps[0]
+      if (step?.type === 'join') delete step.settings.mended[Object.keys(step.settings.mended)[n % 5]]
+    }),
   (h) => seal(h),
 ]
 
@@ -36,7 +60,8 @@ describe('undo', () => {
 
   it('takes a run of merged edits back as one step; a sealed run is closed', () => {
     let history = startHistory(folio)
-    for (const x of [1, 2, 3]) history = edit(history, 'Move', (f) => void (f.sheets[0].parts[0].box.x = x), 'move a')
+    for (const x of [1, 2, 3])
+      history = edit(history, 'Move', (f) => void (f.sheets[0].parts[0].box.x = x), 'move a')
     expect(history.done).toHaveLength(1)
     history = edit(seal(history), 'Move', (f) => void (f.sheets[0].parts[0].box.x = 4), 'move a')
     expect(history.done).toHaveLength(2)
@@ -63,7 +88,9 @@ describe('reading a stored folio', () => {
   it('says where it is wrong', () => {
     expect(() => readFolio({ ...stored, version: 99 })).toThrow('made by a newer Keen Plot (format 99')
     expect(() => readFolio({ ...stored, name: '' })).toThrow('at name')
-    expect(() => readFolio({ ...stored, sheets: [{ ...folio.sheets[0], page: { widthMm: -4, heightMm: 10 } }] })).toThrow('at sheets › 0 › page › widthMm')
+    expect(() =>
+      readFolio({ ...stored, sheets: [{ ...folio.sheets[0], page: { widthMm: -4, heightMm: 10 } }] }),
+    ).toThrow('at sheets › 0 › page › widthMm')
     expect(() => readFolio('a folio')).toThrow('at the top')
   })
 })

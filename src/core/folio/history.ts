@@ -18,12 +18,19 @@ const depth = 500
  * Makes an edit. Edits in a row with the same `merge` key (dragging a break, typing a word) become one step of undo.
  * An edit that changes nothing leaves the history as it is.
  */
-export function edit(history: History, name: string, recipe: (draft: Draft<Folio>) => void, merge: string | null = null): History {
+export function edit(
+  history: History,
+  name: string,
+  recipe: (draft: Draft<Folio>) => void,
+  merge: string | null = null,
+): History {
   const [folio, patches, inverse] = produceWithPatches(history.folio, recipe)
   if (!patches.length) return history
   const last = history.done.at(-1)
   const joined = merge !== null && last?.merge === merge && !history.undone.length
-  const command: Command = joined ? { name, merge, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] } : { name, merge, patches, inverse }
+  const command: Command = joined
+    ? { name, merge, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
+    : { name, merge, patches, inverse }
   const done = joined ? [...history.done.slice(0, -1), command] : [...history.done.slice(1 - depth), command]
   return { folio, done, undone: [] }
 }
@@ -31,17 +38,27 @@ export function edit(history: History, name: string, recipe: (draft: Draft<Folio
 export function undo(history: History): History {
   const command = history.done.at(-1)
   if (!command) return history
-  return { folio: applyPatches(history.folio, command.inverse), done: history.done.slice(0, -1), undone: [...history.undone, command] }
+  return {
+    folio: applyPatches(history.folio, command.inverse),
+    done: history.done.slice(0, -1),
+    undone: [...history.undone, command],
+  }
 }
 
 export function redo(history: History): History {
   const command = history.undone.at(-1)
   if (!command) return history
-  return { folio: applyPatches(history.folio, command.patches), done: [...history.done, { ...command, merge: null }], undone: history.undone.slice(0, -1) }
+  return {
+    folio: applyPatches(history.folio, command.patches),
+    done: [...history.done, { ...command, merge: null }],
+    undone: history.undone.slice(0, -1),
+  }
 }
 
 /** Ends a run of merged edits, so that the next one with the same key is a step of its own. */
 export function seal(history: History): History {
   const last = history.done.at(-1)
-  return last?.merge ? { ...history, done: [...history.done.slice(0, -1), { ...last, merge: null }] } : history
+  return last?.merge
+    ? { ...history, done: [...history.done.slice(0, -1), { ...last, merge: null }] }
+    : history
 }

@@ -29,7 +29,18 @@ export type Folio = z.infer<typeof Folio>
 export const folioToJson = (folio: Folio): string => JSON.stringify(Folio.parse(folio))
 
 /** A folio with nothing in it. */
-export const emptyFolio = (id: string, name: string): Folio => ({ format: 'keen-folio', version: folioVersion, id, name, author: '', datasets: [], maps: [], ramps: [], styles: [], sheets: [] })
+export const emptyFolio = (id: string, name: string): Folio => ({
+  format: 'keen-folio',
+  version: folioVersion,
+  id,
+  name,
+  author: '',
+  datasets: [],
+  maps: [],
+  ramps: [],
+  styles: [],
+  sheets: [],
+})
 
 /**
  * Reads a folio from what was stored, bringing older versions up to date.
@@ -37,11 +48,16 @@ export const emptyFolio = (id: string, name: string): Folio => ({ format: 'keen-
  */
 export function readFolio(stored: unknown): Folio {
   const version = typeof stored === 'object' && stored !== null && 'version' in stored ? stored.version : null
-  if (typeof version === 'number' && version > folioVersion) throw new FolioError(`This folio was made by a newer Keen Plot (format ${version}; this one reads up to ${folioVersion}).`)
+  if (typeof version === 'number' && version > folioVersion)
+    throw new FolioError(
+      `This folio was made by a newer Keen Plot (format ${version}; this one reads up to ${folioVersion}).`,
+    )
   const result = Folio.safeParse(upgraded(stored, folioVersion))
   if (!result.success) {
     const issue = result.error.issues[0]
-    throw new FolioError(`This is not a folio that can be read: at ${issue.path.join(' › ') || 'the top'}, ${issue.message}.`)
+    throw new FolioError(
+      `This is not a folio that can be read: at ${issue.path.join(' › ') || 'the top'}, ${issue.message}.`,
+    )
   }
   return result.data
 }

@@ -15,9 +15,45 @@ describe('a folio of the first version', () => {
     const [map] = folio.maps
     const towns = layerOf('loans', 'towns')
     const { id, name, datasetId, remembered, visible, opacity, blend, inLegend } = towns
-    const first = { ...folio, version: 1, maps: [{ ...map, layers: [{ id, name, datasetId, remembered, visible, opacity, blend, inLegend, symbology: { kind: 'plain', settings: { ...towns.symbology.settings, label: { field: 'name', family: 'barlow', sizePt: 9, rankField: 'population', atLeast: 5000 } } } }] }] }
+    const first = {
+      ...folio,
+      version: 1,
+      maps: [
+        {
+          ...map,
+          layers: [
+            {
+              id,
+              name,
+              datasetId,
+              remembered,
+              visible,
+              opacity,
+              blend,
+              inLegend,
+              symbology: {
+                kind: 'plain',
+                settings: {
+                  ...towns.symbology.settings,
+                  label: {
+                    field: 'name',
+                    family: 'barlow',
+                    sizePt: 9,
+                    rankField: 'population',
+                    atLeast: 5000,
+                  },
+                },
+              },
+            },
+          ],
+        },
+      ],
+    }
     const [{ layers }] = readFolio(first).maps
-    expect(layers[0]).toMatchObject({ filter: 'population >= 5000', labels: { text: { by: 'field', field: 'name' }, family: 'barlow', sizePt: 9, rankField: 'population' } })
+    expect(layers[0]).toMatchObject({
+      filter: 'population >= 5000',
+      labels: { text: { by: 'field', field: 'name' }, family: 'barlow', sizePt: 9, rankField: 'population' },
+    })
     expect(first.version).toBe(1)
   })
 })

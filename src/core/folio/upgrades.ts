@@ -1,13 +1,18 @@
 import { formulaName } from '@/core/data/formula'
 
 type Loose = Record<string, unknown>
-const isRecord = (value: unknown): value is Loose => typeof value === 'object' && value !== null && !Array.isArray(value)
+const isRecord = (value: unknown): value is Loose =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
 const records = (value: unknown): Loose[] => (Array.isArray(value) ? value.filter(isRecord) : [])
 
 /** What brings a folio from one version to the next, by the version that it comes from. The stored value is left as it is. */
 const steps: Record<number, (folio: Loose) => Loose> = {
   // Names of plain points became labels, which every layer can have; hiding those under a rank became a filter.
-  1: (folio) => ({ ...folio, version: 2, maps: records(folio.maps).map((map) => ({ ...map, layers: records(map.layers).map(labelsOfPlain) })) }),
+  1: (folio) => ({
+    ...folio,
+    version: 2,
+    maps: records(folio.maps).map((map) => ({ ...map, layers: records(map.layers).map(labelsOfPlain) })),
+  }),
 }
 
 function labelsOfPlain(layer: Loose): Loose {
@@ -20,13 +25,24 @@ function labelsOfPlain(layer: Loose): Loose {
   return {
     ...plain,
     filter: rank === null ? '' : `${formulaName(rank)} >= ${Number(label.atLeast) || 0}`,
-    labels: { text: { by: 'field', field: label.field }, family: label.family, sizePt: label.sizePt, rankField: rank },
+    labels: {
+      text: { by: 'field', field: label.field },
+      family: label.family,
+      sizePt: label.sizePt,
+      rankField: rank,
+    },
   }
 }
 
 /** A stored folio as the newest version would have written it, as far as its own version is known. */
 export function upgraded(stored: unknown, newest: number): unknown {
   let folio = stored
-  while (isRecord(folio) && typeof folio.version === 'number' && folio.version < newest && steps[folio.version]) folio = steps[folio.version](folio)
+  while (
+    isRecord(folio) &&
+    typeof folio.version === 'number' &&
+    folio.version < newest &&
+    steps[folio.version]
+  )
+    folio = steps[folio.version](folio)
   return folio
 }

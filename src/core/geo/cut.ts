@@ -52,7 +52,10 @@ export function bufferFeatures(geometry: Geometry, km: number, tell: Tell = sile
     tell(f / count)
     const shape = shapeOf(geometry, f)
     if (!shape) return null
-    const around = buffer({ type: 'Feature', properties: {}, geometry: shape }, km, { units: 'kilometers', steps: 16 })
+    const around = buffer({ type: 'Feature', properties: {}, geometry: shape }, km, {
+      units: 'kilometers',
+      steps: 16,
+    })
     return around?.geometry ?? null
   })
   return geometryFromShapes(shapes)
@@ -65,9 +68,15 @@ export function bufferFeatures(geometry: Geometry, km: number, tell: Tell = sile
 export function simplifyShared(geometry: Areas | Lines, share: number): Areas | Lines {
   const projection = workingProjection([geometry])
   const topology = asTopology(geometry)
-  const projected = { ...topology, arcs: topology.arcs.map((arc) => arc.map(([lon, lat]) => projection.project(lon, lat))) }
+  const projected = {
+    ...topology,
+    arcs: topology.arcs.map((arc) => arc.map(([lon, lat]) => projection.project(lon, lat))),
+  }
   const weighted = presimplify(projected as never).arcs as unknown as [number, number, number][][]
-  const weights = weighted.flatMap((arc) => arc.slice(1, -1).map((p) => p[2])).filter(Number.isFinite).sort((a, b) => b - a)
+  const weights = weighted
+    .flatMap((arc) => arc.slice(1, -1).map((p) => p[2]))
+    .filter(Number.isFinite)
+    .sort((a, b) => b - a)
   const least = weights[Math.floor(weights.length * share)] ?? -Infinity
   const starts = new Uint32Array(geometry.arcs.starts.length)
   const coords: number[] = []
@@ -75,11 +84,17 @@ export function simplifyShared(geometry: Areas | Lines, share: number): Areas | 
     const closed = geometry.kind === 'areas' && isClosed(arc)
     const kept = arc.map((p, i) => i === 0 || i === arc.length - 1 || p[2] > least)
     // A ring keeps at least a triangle.
-    if (closed && kept.filter(Boolean).length < 4) [...arc.keys()].slice(1, -1).sort((p, q) => arc[q][2] - arc[p][2]).slice(0, 2).forEach((i) => (kept[i] = true))
+    if (closed && kept.filter(Boolean).length < 4)
+      [...arc.keys()]
+        .slice(1, -1)
+        .sort((p, q) => arc[q][2] - arc[p][2])
+        .slice(0, 2)
+        .forEach((i) => (kept[i] = true))
     arc.forEach((_, i) => kept[i] && coords.push(topology.arcs[a][i][0], topology.arcs[a][i][1]))
     starts[a + 1] = coords.length / 2
   })
   return { ...geometry, arcs: { coords: Float64Array.from(coords), starts } }
 }
 
-const isClosed = (arc: number[][]): boolean => arc[0][0] === arc[arc.length - 1][0] && arc[0][1] === arc[arc.length - 1][1]
+const isClosed = (arc: number[][]): boolean =>
+  arc[0][0] === arc[arc.length - 1][0] && arc[0][1] === arc[arc.length - 1][1]

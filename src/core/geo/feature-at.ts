@@ -6,7 +6,9 @@ const indexes = new WeakMap<Geometry, Flatbush>()
 /** The topmost area under a longitude and latitude, or −1. Lines and points give −1. */
 export function featureAt(geometry: Geometry, lon: number, lat: number): number {
   if (geometry.kind !== 'areas' || !featureCount(geometry)) return -1
-  const candidates = indexOf(geometry).search(lon, lat, lon, lat).sort((a, b) => b - a)
+  const candidates = indexOf(geometry)
+    .search(lon, lat, lon, lat)
+    .sort((a, b) => b - a)
   return candidates.find((feature) => contains(geometry, feature, lon, lat)) ?? -1
 }
 
@@ -39,7 +41,12 @@ function indexOf(areas: Extract<Geometry, { kind: 'areas' }>): Flatbush {
  * Whether a ray to the east crosses the rings an odd number of times. Which way an arc is run along does not matter
  * for that, so both neighbours of a border reckon with the same numbers and a point near it lies in one of them only.
  */
-function contains(areas: Extract<Geometry, { kind: 'areas' }>, feature: number, lon: number, lat: number): boolean {
+function contains(
+  areas: Extract<Geometry, { kind: 'areas' }>,
+  feature: number,
+  lon: number,
+  lat: number,
+): boolean {
   const { refs, ringStarts } = areas
   const { coords, starts } = areas.arcs
   const [from, to] = ringRange(areas, feature)
@@ -50,7 +57,11 @@ function contains(areas: Extract<Geometry, { kind: 'areas' }>, feature: number, 
     for (let i = 2 * starts[arc]; i < last; i += 2) {
       const y = coords[i + 1]
       const next = coords[i + 3]
-      if (y > lat !== next > lat && lon < ((coords[i] - coords[i + 2]) * (lat - next)) / (y - next) + coords[i + 2]) inside = !inside
+      if (
+        y > lat !== next > lat &&
+        lon < ((coords[i] - coords[i + 2]) * (lat - next)) / (y - next) + coords[i + 2]
+      )
+        inside = !inside
     }
   }
   return inside

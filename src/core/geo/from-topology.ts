@@ -9,7 +9,8 @@ import type { Areas, Arcs, Geometry, Lines } from './geometry'
 export function geometryFromTopology(topology: Topology, object: GeometryObject): Geometry {
   const features = object.type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]
   const kinds = new Set(features.map((feature) => kindOf(feature)).filter((kind) => kind !== null))
-  if (kinds.size > 1) throw new TypeError(`The file mixes ${[...kinds].join(' and ')}; put each in a file of its own.`)
+  if (kinds.size > 1)
+    throw new TypeError(`The file mixes ${[...kinds].join(' and ')}; put each in a file of its own.`)
   const [kind] = kinds
   if (kind === 'points') return pointsOf(features)
   if (kind === undefined) return { kind: 'none' }
@@ -41,7 +42,12 @@ function pointsOf(features: GeometryObject[]): Geometry {
   const coords: number[] = []
   const featureStarts = new Uint32Array(features.length + 1)
   features.forEach((feature, i) => {
-    const positions = feature.type === 'Point' ? [feature.coordinates] : feature.type === 'MultiPoint' ? feature.coordinates : []
+    const positions =
+      feature.type === 'Point'
+        ? [feature.coordinates]
+        : feature.type === 'MultiPoint'
+          ? feature.coordinates
+          : []
     for (const [lon, lat] of positions) coords.push(lon, lat)
     featureStarts[i + 1] = coords.length / 2
   })
@@ -49,12 +55,21 @@ function pointsOf(features: GeometryObject[]): Geometry {
 }
 
 function linesOf(arcs: Arcs, features: GeometryObject[]): Lines {
-  const lists = features.map((feature) => (feature.type === 'LineString' ? [feature.arcs] : feature.type === 'MultiLineString' ? feature.arcs : []))
-  return { kind: 'lines', arcs, ...flatten(lists.flat()), featureStarts: runningSum(lists.map((list) => list.length)) }
+  const lists = features.map((feature) =>
+    feature.type === 'LineString' ? [feature.arcs] : feature.type === 'MultiLineString' ? feature.arcs : [],
+  )
+  return {
+    kind: 'lines',
+    arcs,
+    ...flatten(lists.flat()),
+    featureStarts: runningSum(lists.map((list) => list.length)),
+  }
 }
 
 function areasOf(arcs: Arcs, features: GeometryObject[]): Areas {
-  const polygons = features.map((feature) => (feature.type === 'Polygon' ? [feature.arcs] : feature.type === 'MultiPolygon' ? feature.arcs : []))
+  const polygons = features.map((feature) =>
+    feature.type === 'Polygon' ? [feature.arcs] : feature.type === 'MultiPolygon' ? feature.arcs : [],
+  )
   const flat = polygons.flat()
   const areas: Areas = {
     kind: 'areas',
@@ -84,7 +99,10 @@ function turnRings(areas: Areas): void {
     for (let r = polygonStarts[p]; r < polygonStarts[p + 1]; r++) {
       const outer = r === polygonStarts[p]
       if (signedArea(areas, r) < 0 !== outer) continue
-      const turned = refs.slice(ringStarts[r], ringStarts[r + 1]).reverse().map((ref) => ~ref)
+      const turned = refs
+        .slice(ringStarts[r], ringStarts[r + 1])
+        .reverse()
+        .map((ref) => ~ref)
       refs.set(turned, ringStarts[r])
     }
 }

@@ -10,7 +10,10 @@ import { arcNeighbours, extentOf, featureCount, type Areas, type Geometry } from
 import { borderOutline, featureOutline } from './outlines'
 
 function geometryOf(...shapes: (Shape | null)[]): Geometry {
-  const collection = { type: 'FeatureCollection', features: shapes.map((geometry) => ({ type: 'Feature', properties: {}, geometry })) } as FeatureCollection
+  const collection = {
+    type: 'FeatureCollection',
+    features: shapes.map((geometry) => ({ type: 'Feature', properties: {}, geometry })),
+  } as FeatureCollection
   const built = topology({ all: collection })
   return geometryFromTopology(built, built.objects.all as GeometryObject)
 }
@@ -21,7 +24,13 @@ function areasOf(...shapes: (Shape | null)[]): Areas {
   return geometry
 }
 
-const square = (x: number, y: number, size: number): [number, number][] => [[x, y], [x + size, y], [x + size, y + size], [x, y + size], [x, y]]
+const square = (x: number, y: number, size: number): [number, number][] => [
+  [x, y],
+  [x + size, y],
+  [x + size, y + size],
+  [x, y + size],
+  [x, y],
+]
 const polygon = (...rings: [number, number][][]): Shape => ({ type: 'Polygon', coordinates: rings })
 // Two squares side by side, the right one with a hole, and a lone one.
 const left = polygon(square(0, 0, 10))
@@ -39,7 +48,12 @@ function segments(outline: Parameters<typeof trace>[0]): string[] {
     out.push([[px, py].join(), [x, y].join()].sort().join(' '))
     ;[px, py] = [x, y]
   }
-  trace(outline, { moveTo: (x, y) => void ([px, py] = [x, y]), lineTo: to, bezierCurveTo: () => undefined, closePath: () => undefined })
+  trace(outline, {
+    moveTo: (x, y) => void ([px, py] = [x, y]),
+    lineTo: to,
+    bezierCurveTo: () => undefined,
+    closePath: () => undefined,
+  })
   return out
 }
 
@@ -58,15 +72,54 @@ describe('the geometry store', () => {
 
   it('holds features without a shape, lines and points', () => {
     expect(featureCount(areasOf(left, null))).toBe(2)
-    expect(geometryOf({ type: 'MultiPoint', coordinates: [[1, 2], [3, 4]] }, { type: 'Point', coordinates: [5, 6] })).toMatchObject({ kind: 'points', featureStarts: Uint32Array.of(0, 2, 3) })
-    expect(geometryOf({ type: 'LineString', coordinates: [[0, 0], [1, 1]] }).kind).toBe('lines')
+    expect(
+      geometryOf(
+        {
+          type: 'MultiPoint',
+          coordinates: [
+            [1, 2],
+            [3, 4],
+          ],
+        },
+        { type: 'Point', coordinates: [5, 6] },
+      ),
+    ).toMatchObject({ kind: 'points', featureStarts: Uint32Array.of(0, 2, 3) })
+    expect(
+      geometryOf({
+        type: 'LineString',
+        coordinates: [
+          [0, 0],
+          [1, 1],
+        ],
+      }).kind,
+    ).toBe('lines')
     expect(() => geometryOf(left, { type: 'Point', coordinates: [0, 0] })).toThrow('mixes areas and points')
   })
 
   it('has an extent that does not run round the world at the antimeridian', () => {
     expect(extentOf([areas])).toEqual([0, 0, 42, 42])
-    expect(extentOf([geometryOf({ type: 'MultiPoint', coordinates: [[178, -17], [-179, -16]] })])).toEqual([178, -17, 181, -16])
-    expect(extentOf([geometryOf({ type: 'MultiPoint', coordinates: [[-32.0243, 46.1], [-23.7461, 51.8]] })])).toEqual([-32.0243, 46.1, -23.7461, 51.8])
+    expect(
+      extentOf([
+        geometryOf({
+          type: 'MultiPoint',
+          coordinates: [
+            [178, -17],
+            [-179, -16],
+          ],
+        }),
+      ]),
+    ).toEqual([178, -17, 181, -16])
+    expect(
+      extentOf([
+        geometryOf({
+          type: 'MultiPoint',
+          coordinates: [
+            [-32.0243, 46.1],
+            [-23.7461, 51.8],
+          ],
+        }),
+      ]),
+    ).toEqual([-32.0243, 46.1, -23.7461, 51.8])
     expect(extentOf([{ kind: 'none' }])).toBeNull()
   })
 })
@@ -84,7 +137,9 @@ describe('finding the area under a place', () => {
 
 describe('borders', () => {
   it('between areas are drawn once, coasts apart from them, and both together are all', () => {
-    const [between, outer, all] = (['between', 'outer', 'all'] as const).map((which) => segments(borderOutline(areas, which, asIs, everywhere)))
+    const [between, outer, all] = (['between', 'outer', 'all'] as const).map((which) =>
+      segments(borderOutline(areas, which, asIs, everywhere)),
+    )
     expect(between).toEqual(['10,0 10,10'])
     expect(outer).toHaveLength(3 + 3 + 4 + 4)
     expect([...between, ...outer].sort()).toEqual([...all].sort())
@@ -92,13 +147,20 @@ describe('borders', () => {
   })
 
   it('wholly outside the window are left out', () => {
-    expect(segments(borderOutline(areas, 'outer', asIs, { x: 39, y: 39, width: 5, height: 5 }))).toHaveLength(4)
+    expect(segments(borderOutline(areas, 'outer', asIs, { x: 39, y: 39, width: 5, height: 5 }))).toHaveLength(
+      4,
+    )
   })
 })
 
 describe('outlines of features', () => {
   it('are placed on paper, with the subpaths of each feature', () => {
-    const { outline, offsets, kept } = featureOutline(areas, [1, 2], { mmPerMetre: 2, dx: 100, dy: 0 }, everywhere)
+    const { outline, offsets, kept } = featureOutline(
+      areas,
+      [1, 2],
+      { mmPerMetre: 2, dx: 100, dy: 0 },
+      everywhere,
+    )
     expect([...offsets]).toEqual([0, 2, 3])
     expect(kept).toEqual([1, 2])
     expect(segments(outline)).toContain('120,0 120,20')
@@ -118,7 +180,10 @@ describe('outlines of features', () => {
 
 describe('generalising', () => {
   const wavy = Array.from({ length: 101 }, (_, i): [number, number] => [10 + Math.sin(i) * 0.3, i / 10])
-  const pair = areasOf(polygon([[0, 0], ...wavy, [0, 10], [0, 0]]), polygon([...wavy, [20, 10], [20, 0], wavy[0]]))
+  const pair = areasOf(
+    polygon([[0, 0], ...wavy, [0, 10], [0, 0]]),
+    polygon([...wavy, [20, 10], [20, 0], wavy[0]]),
+  )
 
   it('drops what cannot be seen and keeps shared borders shared', () => {
     const thin = generalise(pair, 1)
@@ -127,14 +192,21 @@ describe('generalising', () => {
     expect(segments(borderOutline(thin, 'between', asIs, everywhere)).length).toBeGreaterThan(2)
     for (const f of [0, 1]) {
       const own = segments(featureOutline(thin, [f], asIs, everywhere).outline)
-      for (const border of segments(borderOutline(thin, 'between', asIs, everywhere))) expect(own).toContain(border)
+      for (const border of segments(borderOutline(thin, 'between', asIs, everywhere)))
+        expect(own).toContain(border)
     }
   })
 
   it('leaves no vertex nearer to the last than the tolerance, ends of arcs aside', () => {
     const { arcs } = generalise(pair, 1) as Areas
     for (let arc = 0; arc + 1 < arcs.starts.length; arc++)
-      for (let v = arcs.starts[arc] + 1; v < arcs.starts[arc + 1] - 1; v++) expect(Math.hypot(arcs.coords[2 * v] - arcs.coords[2 * v - 2], arcs.coords[2 * v + 1] - arcs.coords[2 * v - 1])).toBeGreaterThanOrEqual(0.7)
+      for (let v = arcs.starts[arc] + 1; v < arcs.starts[arc + 1] - 1; v++)
+        expect(
+          Math.hypot(
+            arcs.coords[2 * v] - arcs.coords[2 * v - 2],
+            arcs.coords[2 * v + 1] - arcs.coords[2 * v - 1],
+          ),
+        ).toBeGreaterThanOrEqual(0.7)
   })
 
   it('hands the last result on while the tolerance is about the same', () => {

@@ -7,23 +7,41 @@ export type Arcs = { coords: Float64Array; starts: Uint32Array }
  * `p` of rings from `polygonStarts[p]` (first the outer one, anticlockwise; then holes, clockwise), feature `f` of
  * polygons from `featureStarts[f]`.
  */
-export type Areas = { kind: 'areas'; arcs: Arcs; refs: Int32Array; ringStarts: Uint32Array; polygonStarts: Uint32Array; featureStarts: Uint32Array }
+export type Areas = {
+  kind: 'areas'
+  arcs: Arcs
+  refs: Int32Array
+  ringStarts: Uint32Array
+  polygonStarts: Uint32Array
+  featureStarts: Uint32Array
+}
 
 /** Lines: as areas, with paths in place of rings and no polygons. */
-export type Lines = { kind: 'lines'; arcs: Arcs; refs: Int32Array; ringStarts: Uint32Array; featureStarts: Uint32Array }
+export type Lines = {
+  kind: 'lines'
+  arcs: Arcs
+  refs: Int32Array
+  ringStarts: Uint32Array
+  featureStarts: Uint32Array
+}
 
 /** Points: feature `f` owns the points from `featureStarts[f]`; a feature may have several or none. */
 export type Points = { kind: 'points'; coords: Float64Array; featureStarts: Uint32Array }
 
 export type Geometry = Areas | Lines | Points | { kind: 'none' }
 
-export const featureCount = (geometry: Geometry): number => (geometry.kind === 'none' ? 0 : geometry.featureStarts.length - 1)
+export const featureCount = (geometry: Geometry): number =>
+  geometry.kind === 'none' ? 0 : geometry.featureStarts.length - 1
 
 /** West, south, east and north in degrees; east may exceed 180 where the data cross the antimeridian. */
 export type Extent = [west: number, south: number, east: number, north: number]
 
 export const coordsOf = (geometry: Geometry): Float64Array =>
-  geometry.kind === 'none' ? new Float64Array(0) : geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords
+  geometry.kind === 'none'
+    ? new Float64Array(0)
+    : geometry.kind === 'points'
+      ? geometry.coords
+      : geometry.arcs.coords
 
 /** The smallest extent around all vertices, or null where there are none. Data on both sides of the antimeridian stay together. */
 export function extentOf(geometries: Geometry[]): Extent | null {
@@ -45,11 +63,17 @@ export function extentOf(geometries: Geometry[]): Extent | null {
   }
   if (east < west) return null
   // Only where it is really shorter: for data on one side the two differ by rounding alone.
-  return eastOfZero - westOfZero < east - west - 1e-6 ? [westOfZero, south, eastOfZero, north] : [west, south, east, north]
+  return eastOfZero - westOfZero < east - west - 1e-6
+    ? [westOfZero, south, eastOfZero, north]
+    : [west, south, east, north]
 }
 
 /** Calls `visit` with the vertices of ring or path `r` in order, joints between arcs once. */
-export function eachVertex({ arcs, refs, ringStarts }: Areas | Lines, r: number, visit: (vertex: number) => void): void {
+export function eachVertex(
+  { arcs, refs, ringStarts }: Areas | Lines,
+  r: number,
+  visit: (vertex: number) => void,
+): void {
   for (let k = ringStarts[r]; k < ringStarts[r + 1]; k++) {
     const ref = refs[k]
     const arc = ref < 0 ? ~ref : ref

@@ -16,7 +16,9 @@ export function mergeGeometry(geometry: Geometry, groups: Int32Array, count: num
     const starts = new Uint32Array(count + 1)
     const coords: number[] = []
     members.forEach((list, g) => {
-      for (const f of list) for (let p = geometry.featureStarts[f]; p < geometry.featureStarts[f + 1]; p++) coords.push(geometry.coords[2 * p], geometry.coords[2 * p + 1])
+      for (const f of list)
+        for (let p = geometry.featureStarts[f]; p < geometry.featureStarts[f + 1]; p++)
+          coords.push(geometry.coords[2 * p], geometry.coords[2 * p + 1])
       starts[g + 1] = coords.length / 2
     })
     return { kind: 'points', coords: Float64Array.from(coords), featureStarts: starts }
@@ -24,28 +26,42 @@ export function mergeGeometry(geometry: Geometry, groups: Int32Array, count: num
   const topology = asTopology(geometry)
   const objects = members.map((list): GeometryObject =>
     geometry.kind === 'areas'
-      ? (mergeArcs(topology, list.map((f) => ({ type: 'MultiPolygon', arcs: polygonArcs(geometry, f) })) as never) as unknown as GeometryObject)
-      : (meshArcs(topology, { type: 'GeometryCollection', geometries: list.map((f) => ({ type: 'MultiLineString', arcs: ringArcs(geometry, f) })) } as never) as unknown as GeometryObject),
+      ? (mergeArcs(
+          topology,
+          list.map((f) => ({ type: 'MultiPolygon', arcs: polygonArcs(geometry, f) })) as never,
+        ) as unknown as GeometryObject)
+      : (meshArcs(topology, {
+          type: 'GeometryCollection',
+          geometries: list.map((f) => ({ type: 'MultiLineString', arcs: ringArcs(geometry, f) })),
+        } as never) as unknown as GeometryObject),
   )
   return geometryFromTopology(topology, { type: 'GeometryCollection', geometries: objects } as GeometryObject)
 }
 
 /** The arcs as TopoJSON has them, for the operations of its library. */
 export function asTopology({ arcs }: Areas | Lines): Topology {
-  const list = Array.from({ length: arcs.starts.length - 1 }, (_, a) => Array.from({ length: arcs.starts[a + 1] - arcs.starts[a] }, (_, i): [number, number] => [arcs.coords[2 * (arcs.starts[a] + i)], arcs.coords[2 * (arcs.starts[a] + i) + 1]]))
+  const list = Array.from({ length: arcs.starts.length - 1 }, (_, a) =>
+    Array.from({ length: arcs.starts[a + 1] - arcs.starts[a] }, (_, i): [number, number] => [
+      arcs.coords[2 * (arcs.starts[a] + i)],
+      arcs.coords[2 * (arcs.starts[a] + i) + 1],
+    ]),
+  )
   return { type: 'Topology', arcs: list, objects: {} }
 }
 
 function ringArcs(geometry: Areas | Lines, f: number): number[][] {
   const [from, to] = ringRange(geometry, f)
-  return Array.from({ length: to - from }, (_, i) => Array.from(geometry.refs.subarray(geometry.ringStarts[from + i], geometry.ringStarts[from + i + 1])))
+  return Array.from({ length: to - from }, (_, i) =>
+    Array.from(geometry.refs.subarray(geometry.ringStarts[from + i], geometry.ringStarts[from + i + 1])),
+  )
 }
 
 export function polygonArcs(areas: Areas, f: number): number[][][] {
   const out: number[][][] = []
   for (let p = areas.featureStarts[f]; p < areas.featureStarts[f + 1]; p++) {
     const rings: number[][] = []
-    for (let r = areas.polygonStarts[p]; r < areas.polygonStarts[p + 1]; r++) rings.push(Array.from(areas.refs.subarray(areas.ringStarts[r], areas.ringStarts[r + 1])))
+    for (let r = areas.polygonStarts[p]; r < areas.polygonStarts[p + 1]; r++)
+      rings.push(Array.from(areas.refs.subarray(areas.ringStarts[r], areas.ringStarts[r + 1])))
     out.push(rings)
   }
   return out

@@ -11,11 +11,15 @@ export function neighbourPairs(geometry: Geometry): { a: Uint32Array; b: Uint32A
     const sides = arcNeighbours(geometry)
     const count = geometry.featureStarts.length
     for (let arc = 0; arc < sides.length; arc += 2) {
-      const [low, high] = sides[arc] < sides[arc + 1] ? [sides[arc], sides[arc + 1]] : [sides[arc + 1], sides[arc]]
+      const [low, high] =
+        sides[arc] < sides[arc + 1] ? [sides[arc], sides[arc + 1]] : [sides[arc + 1], sides[arc]]
       if (low >= 0) pairs.set(low * count + high, [low, high])
     }
   }
-  const made = { a: Uint32Array.from(pairs.values(), ([low]) => low), b: Uint32Array.from(pairs.values(), ([, high]) => high) }
+  const made = {
+    a: Uint32Array.from(pairs.values(), ([low]) => low),
+    b: Uint32Array.from(pairs.values(), ([, high]) => high),
+  }
   known.set(geometry, made)
   return made
 }

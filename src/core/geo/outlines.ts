@@ -14,7 +14,12 @@ type Traced = Pick<Rings, 'coords' | 'starts' | 'ends'> & { boxes: Float64Array 
  * The outline of some features on paper, with the subpaths that belong to each. Features that lie wholly outside
  * `window` are left out. Vertices are traced once for each projected geometry; outlines share them.
  */
-export function featureOutline(projected: Projected, features: ArrayLike<number>, to: PaperTransform, window: PaperWindow): { outline: Outline; offsets: Uint32Array; kept: number[] } {
+export function featureOutline(
+  projected: Projected,
+  features: ArrayLike<number>,
+  to: PaperTransform,
+  window: PaperWindow,
+): { outline: Outline; offsets: Uint32Array; kept: number[] } {
   if (projected.kind !== 'areas' && projected.kind !== 'lines') throw new TypeError('Points have no outline.')
   const { coords, starts, ends, boxes } = ringsOf(projected)
   const inside = within(boxes, to, window)
@@ -28,7 +33,13 @@ export function featureOutline(projected: Projected, features: ArrayLike<number>
     kept.push(features[i])
     offsets.push(chosen.length)
   }
-  const outline: Outline = { kind: 'rings', coords, ...pick(starts, ends, chosen), closed: projected.kind === 'areas', place: placeOf(to) }
+  const outline: Outline = {
+    kind: 'rings',
+    coords,
+    ...pick(starts, ends, chosen),
+    closed: projected.kind === 'areas',
+    place: placeOf(to),
+  }
   return { outline, offsets: Uint32Array.from(offsets), kept }
 }
 
@@ -38,7 +49,13 @@ export type BorderSide = 'between' | 'outer' | 'all'
  * Every border once, each a line of its own; `which` chooses borders between two areas, coasts, or both. With
  * `apart`, a number for each area, borders between areas of the same number are left out.
  */
-export function borderOutline(areas: Projected, which: BorderSide, to: PaperTransform, window: PaperWindow, apart: Int32Array | null = null): Outline {
+export function borderOutline(
+  areas: Projected,
+  which: BorderSide,
+  to: PaperTransform,
+  window: PaperWindow,
+  apart: Int32Array | null = null,
+): Outline {
   if (areas.kind !== 'areas') throw new TypeError('Only areas have borders.')
   const { coords, starts, ends, boxes } = apart ? traceBorders(areas, which, apart) : bordersOf(areas, which)
   const inside = within(boxes, to, window)
@@ -51,12 +68,28 @@ export function borderOutline(areas: Projected, which: BorderSide, to: PaperTran
 
 const placeOf = ({ mmPerMetre, dx, dy }: PaperTransform) => ({ scale: mmPerMetre, dx, dy })
 
-const pick = (starts: Uint32Array, ends: Uint32Array, chosen: number[]) => ({ starts: Uint32Array.from(chosen, (i) => starts[i]), ends: Uint32Array.from(chosen, (i) => ends[i]) })
+const pick = (starts: Uint32Array, ends: Uint32Array, chosen: number[]) => ({
+  starts: Uint32Array.from(chosen, (i) => starts[i]),
+  ends: Uint32Array.from(chosen, (i) => ends[i]),
+})
 
 /** Whether a unit's box touches the window. */
-function within(boxes: Float64Array, { mmPerMetre, dx, dy }: PaperTransform, { x, y, width, height }: PaperWindow): (unit: number) => boolean {
-  const [x0, y0, x1, y1] = [(x - dx) / mmPerMetre, (y - dy) / mmPerMetre, (x + width - dx) / mmPerMetre, (y + height - dy) / mmPerMetre]
-  return (unit) => boxes[4 * unit + 2] >= x0 && boxes[4 * unit + 3] >= y0 && boxes[4 * unit] <= x1 && boxes[4 * unit + 1] <= y1
+function within(
+  boxes: Float64Array,
+  { mmPerMetre, dx, dy }: PaperTransform,
+  { x, y, width, height }: PaperWindow,
+): (unit: number) => boolean {
+  const [x0, y0, x1, y1] = [
+    (x - dx) / mmPerMetre,
+    (y - dy) / mmPerMetre,
+    (x + width - dx) / mmPerMetre,
+    (y + height - dy) / mmPerMetre,
+  ]
+  return (unit) =>
+    boxes[4 * unit + 2] >= x0 &&
+    boxes[4 * unit + 3] >= y0 &&
+    boxes[4 * unit] <= x1 &&
+    boxes[4 * unit + 1] <= y1
 }
 
 const rings = new WeakMap<Areas | Lines, Traced>()

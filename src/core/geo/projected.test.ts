@@ -6,7 +6,18 @@ import { projectGeometry } from './projected'
 import { geometryFromShapes, shapeOf, takeFeatures } from './shapes'
 import geographiclib from 'geographiclib-geodesic'
 
-const box = (west: number, south: number, east: number, north: number): GeoJSON.Geometry => ({ type: 'Polygon', coordinates: [[[west, south], [east, south], [east, north], [west, north], [west, south]]] })
+const box = (west: number, south: number, east: number, north: number): GeoJSON.Geometry => ({
+  type: 'Polygon',
+  coordinates: [
+    [
+      [west, south],
+      [east, south],
+      [east, north],
+      [west, north],
+      [west, south],
+    ],
+  ],
+})
 const world = createProjection({ id: 'equal-earth', centre: [0, 0], parallels: [0, 0] })
 const local = createProjection({ id: 'lambert-azimuthal-equal-area', centre: [-28, 49], parallels: [0, 0] })
 
@@ -15,7 +26,11 @@ function paperAreas(geometry: Geometry): number[] {
   if (geometry.kind !== 'areas') throw new Error('Areas stay areas.')
   return Array.from({ length: featureCount(geometry) }, (_, f) => {
     let sum = 0
-    for (let r = geometry.polygonStarts[geometry.featureStarts[f]]; r < geometry.polygonStarts[geometry.featureStarts[f + 1]]; r++) {
+    for (
+      let r = geometry.polygonStarts[geometry.featureStarts[f]];
+      r < geometry.polygonStarts[geometry.featureStarts[f + 1]];
+      r++
+    ) {
       let [px, py] = [NaN, NaN]
       eachVertex(geometry, r, (v) => {
         const [x, y] = [geometry.arcs.coords[2 * v], geometry.arcs.coords[2 * v + 1]]
@@ -49,13 +64,25 @@ describe('projecting', () => {
     const ground = groundAreas(areas)
     // Edges along parallels are arcs on the map and geodesics on the ground; over twenty degrees they differ a little.
     paperAreas(projected).forEach((area, f) => expect(area / ground[f]).toBeCloseTo(1, 1))
-    for (let i = 0; i < projected.arcs.coords.length; i += 2) expect(Math.abs(projected.arcs.coords[i])).toBeLessThan(1.8e7)
+    for (let i = 0; i < projected.arcs.coords.length; i += 2)
+      expect(Math.abs(projected.arcs.coords[i])).toBeLessThan(1.8e7)
   })
 
   it('takes points and lines along', () => {
     const points = projectGeometry(geometryFromShapes([{ type: 'Point', coordinates: [-28, 49] }]), local)
     expect(points.kind === 'points' && Math.hypot(points.coords[0], points.coords[1])).toBeLessThan(0.01)
-    const lines = projectGeometry(geometryFromShapes([{ type: 'LineString', coordinates: [[-28, 49], [-27, 49]] }]), local)
+    const lines = projectGeometry(
+      geometryFromShapes([
+        {
+          type: 'LineString',
+          coordinates: [
+            [-28, 49],
+            [-27, 49],
+          ],
+        },
+      ]),
+      local,
+    )
     expect(lines.kind).toBe('lines')
     expect(projectGeometry({ kind: 'none' }, local)).toEqual({ kind: 'none' })
   })
@@ -64,7 +91,25 @@ describe('projecting', () => {
 describe('measuring the ground', () => {
   const { WGS84 } = geographiclib.Geodesic
   it('agrees with geographiclib to 1e-6, holes taken off', () => {
-    const holed: GeoJSON.Geometry = { type: 'Polygon', coordinates: [[[-30, 47], [-26, 47], [-26, 51], [-30, 51], [-30, 47]], [[-29, 48], [-29, 50], [-27, 50], [-27, 48], [-29, 48]]] }
+    const holed: GeoJSON.Geometry = {
+      type: 'Polygon',
+      coordinates: [
+        [
+          [-30, 47],
+          [-26, 47],
+          [-26, 51],
+          [-30, 51],
+          [-30, 47],
+        ],
+        [
+          [-29, 48],
+          [-29, 50],
+          [-27, 50],
+          [-27, 48],
+          [-29, 48],
+        ],
+      ],
+    }
     const areaOf = (ring: number[][]) => {
       const polygon = WGS84.Polygon(false)
       for (const [lon, lat] of ring.slice(1)) polygon.AddPoint(lat, lon)
@@ -72,9 +117,18 @@ describe('measuring the ground', () => {
     }
     const [area] = groundAreas(geometryFromShapes([holed]))
     expect(area / (areaOf(holed.coordinates[0]) - areaOf(holed.coordinates[1]))).toBeCloseTo(1, 6)
-    const line: GeoJSON.Geometry = { type: 'LineString', coordinates: [[-30, 47], [-26, 51], [-20, 51]] }
+    const line: GeoJSON.Geometry = {
+      type: 'LineString',
+      coordinates: [
+        [-30, 47],
+        [-26, 51],
+        [-20, 51],
+      ],
+    }
     const [length] = groundLengths(geometryFromShapes([line]))
-    expect(length / ((WGS84.Inverse(47, -30, 51, -26).s12 ?? 0) + (WGS84.Inverse(51, -26, 51, -20).s12 ?? 0))).toBeCloseTo(1, 6)
+    expect(
+      length / ((WGS84.Inverse(47, -30, 51, -26).s12 ?? 0) + (WGS84.Inverse(51, -26, 51, -20).s12 ?? 0)),
+    ).toBeCloseTo(1, 6)
   })
 
   it('a square degree at the equator has 12,308.8 km²', () => {
@@ -83,11 +137,43 @@ describe('measuring the ground', () => {
 })
 
 describe('shapes', () => {
-  const shapes: (GeoJSON.Geometry | null)[] = [box(0, 0, 2, 2), null, { type: 'MultiPolygon', coordinates: [[[[2, 0], [4, 0], [4, 2], [2, 2], [2, 0]]], [[[8, 8], [9, 8], [9, 9], [8, 9], [8, 8]]]] }]
+  const shapes: (GeoJSON.Geometry | null)[] = [
+    box(0, 0, 2, 2),
+    null,
+    {
+      type: 'MultiPolygon',
+      coordinates: [
+        [
+          [
+            [2, 0],
+            [4, 0],
+            [4, 2],
+            [2, 2],
+            [2, 0],
+          ],
+        ],
+        [
+          [
+            [8, 8],
+            [9, 8],
+            [9, 9],
+            [8, 9],
+            [8, 8],
+          ],
+        ],
+      ],
+    },
+  ]
   it('come out of the store with as many parts as they went in', () => {
     const geometry = geometryFromShapes(shapes)
-    expect([0, 1, 2].map((f) => shapeOf(geometry, f)?.type ?? null)).toEqual(['Polygon', null, 'MultiPolygon'])
-    expect(groundAreas(geometryFromShapes([0, 1, 2].map((f) => shapeOf(geometry, f))))).toEqual(groundAreas(geometry))
+    expect([0, 1, 2].map((f) => shapeOf(geometry, f)?.type ?? null)).toEqual([
+      'Polygon',
+      null,
+      'MultiPolygon',
+    ])
+    expect(groundAreas(geometryFromShapes([0, 1, 2].map((f) => shapeOf(geometry, f))))).toEqual(
+      groundAreas(geometry),
+    )
   })
 
   it('are taken by rows, in any order and more than once', () => {

@@ -76,7 +76,10 @@ function projectArcs({ coords, starts }: Areas['arcs'], projection: Projection):
         const [lon0, lat0] = [coords[2 * v - 2], coords[2 * v - 1]]
         const steps = Math.ceil(Math.max(Math.abs(lon - lon0), Math.abs(lat - lat0)) / stepDegrees)
         for (let s = 1; s < steps; s++) {
-          const [x, y] = projection.project(lon0 + ((lon - lon0) * s) / steps, lat0 + ((lat - lat0) * s) / steps)
+          const [x, y] = projection.project(
+            lon0 + ((lon - lon0) * s) / steps,
+            lat0 + ((lat - lat0) * s) / steps,
+          )
           out.push(x, y)
         }
       }
@@ -127,7 +130,11 @@ function cutAndProject(geometry: Areas | Lines, projection: Projection): Areas |
 }
 
 /** A feature with authalic latitudes and the winding that d3-geo expects (outer rings clockwise). */
-function sphericalFeature(geometry: Areas | Lines, f: number, exact: (latitude: number) => number): GeoJSON.Geometry {
+function sphericalFeature(
+  geometry: Areas | Lines,
+  f: number,
+  exact: (latitude: number) => number,
+): GeoJSON.Geometry {
   const ring = (r: number): [number, number][] => {
     const points: [number, number][] = []
     eachVertex(geometry, r, (v) => {
@@ -137,7 +144,11 @@ function sphericalFeature(geometry: Areas | Lines, f: number, exact: (latitude: 
     return points
   }
   const [from, to] = ringRange(geometry, f)
-  if (geometry.kind === 'lines') return { type: 'MultiLineString', coordinates: Array.from({ length: to - from }, (_, i) => ring(from + i)) }
+  if (geometry.kind === 'lines')
+    return {
+      type: 'MultiLineString',
+      coordinates: Array.from({ length: to - from }, (_, i) => ring(from + i)),
+    }
   const polygons: [number, number][][][] = []
   for (let p = geometry.featureStarts[f]; p < geometry.featureStarts[f + 1]; p++) {
     const [first, last] = [geometry.polygonStarts[p], geometry.polygonStarts[p + 1]]

@@ -2,7 +2,15 @@ import polylabel from 'polylabel'
 import type { Polygon, Position } from 'geojson'
 import { createProjection, type Projection } from '@/core/projection/projection'
 import { adviseEqualArea } from '@/core/projection/adviser'
-import { arcNeighbours, extentOf, featureCount, type Areas, type Geometry, type Lines, type Points } from './geometry'
+import {
+  arcNeighbours,
+  extentOf,
+  featureCount,
+  type Areas,
+  type Geometry,
+  type Lines,
+  type Points,
+} from './geometry'
 import { groundAreas } from './measure'
 import { geometryFromShapes, polygonsOf, takeFeatures } from './shapes'
 
@@ -20,7 +28,9 @@ export function insidePoints(areas: Areas): Points {
   const coords: number[] = []
   const featureStarts = new Uint32Array(featureCount(areas) + 1)
   for (let f = 0; f < featureCount(areas); f++) {
-    const parts = polygonsOf(areas, f).map((rings) => rings.map((ring) => ring.map(([lon, lat]) => projection.project(lon, lat) as [number, number])))
+    const parts = polygonsOf(areas, f).map((rings) =>
+      rings.map((ring) => ring.map(([lon, lat]) => projection.project(lon, lat) as [number, number])),
+    )
     const largest = parts.reduce<{ rings: [number, number][][]; size: number } | null>((best, rings) => {
       const size = Math.abs(planarArea(rings[0]))
       return !best || size > best.size ? { rings, size } : best
@@ -42,13 +52,23 @@ function planarArea(ring: Position[]): number {
 }
 
 /** Every border once, each a line, with the areas on its two sides; −1 where there is none. Coasts are left out on wish. */
-export function bordersAsLines(areas: Areas, withCoasts: boolean): { lines: Lines; left: Int32Array; right: Int32Array } {
+export function bordersAsLines(
+  areas: Areas,
+  withCoasts: boolean,
+): { lines: Lines; left: Int32Array; right: Int32Array } {
   const sides = arcNeighbours(areas)
   const chosen: number[] = []
-  for (let a = 0; a + 1 < areas.arcs.starts.length; a++) if (sides[2 * a] >= 0 && (withCoasts || sides[2 * a + 1] >= 0)) chosen.push(a)
+  for (let a = 0; a + 1 < areas.arcs.starts.length; a++)
+    if (sides[2 * a] >= 0 && (withCoasts || sides[2 * a + 1] >= 0)) chosen.push(a)
   const steps = Uint32Array.from({ length: chosen.length + 1 }, (_, i) => i)
   return {
-    lines: { kind: 'lines', arcs: areas.arcs, refs: Int32Array.from(chosen), ringStarts: steps, featureStarts: steps },
+    lines: {
+      kind: 'lines',
+      arcs: areas.arcs,
+      refs: Int32Array.from(chosen),
+      ringStarts: steps,
+      featureStarts: steps,
+    },
     left: Int32Array.from(chosen, (a) => sides[2 * a]),
     right: Int32Array.from(chosen, (a) => sides[2 * a + 1]),
   }
@@ -59,7 +79,8 @@ export function splitParts(areas: Areas, leastKm2: number): { areas: Areas; rows
   const parts = areas.polygonStarts.length - 1
   const single: Areas = { ...areas, featureStarts: Uint32Array.from({ length: parts + 1 }, (_, i) => i) }
   const rowOf = new Int32Array(parts)
-  for (let f = 0; f < featureCount(areas); f++) for (let p = areas.featureStarts[f]; p < areas.featureStarts[f + 1]; p++) rowOf[p] = f
+  for (let f = 0; f < featureCount(areas); f++)
+    for (let p = areas.featureStarts[f]; p < areas.featureStarts[f + 1]; p++) rowOf[p] = f
   const sizes = groundAreas(single)
   const kept = [...sizes.keys()].filter((p) => sizes[p] >= leastKm2 * 1e6)
   return { areas: takeFeatures(single, kept) as Areas, rows: Int32Array.from(kept, (p) => rowOf[p]) }
@@ -72,9 +93,18 @@ export type GridShape = (typeof gridShapes)[number]
  * Cells of one shape and size over an extent, equal in area on the ground: they are laid in an equal-area projection.
  * `sizeKm` is the width across flats of a hexagon, the side of a square or triangle.
  */
-export function gridOver(geometry: Geometry, shape: GridShape, sizeKm: number): { cells: Areas; projection: Projection } {
+export function gridOver(
+  geometry: Geometry,
+  shape: GridShape,
+  sizeKm: number,
+): { cells: Areas; projection: Projection } {
   const projection = workingProjection([geometry])
-  const coords = geometry.kind === 'none' ? new Float64Array(0) : geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords
+  const coords =
+    geometry.kind === 'none'
+      ? new Float64Array(0)
+      : geometry.kind === 'points'
+        ? geometry.coords
+        : geometry.arcs.coords
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
   for (let i = 0; i < coords.length; i += 2) {
     const [x, y] = projection.project(coords[i], coords[i + 1])
@@ -85,7 +115,10 @@ export function gridOver(geometry: Geometry, shape: GridShape, sizeKm: number): 
   }
   const size = sizeKm * 1000
   const about = ((x1 - x0) * (y1 - y0)) / (size * size)
-  if (about > maxCells) throw new RangeError(`That would be about ${Math.round(about).toLocaleString('en-GB')} cells; choose larger ones (up to ${maxCells.toLocaleString('en-GB')} cells).`)
+  if (about > maxCells)
+    throw new RangeError(
+      `That would be about ${Math.round(about).toLocaleString('en-GB')} cells; choose larger ones (up to ${maxCells.toLocaleString('en-GB')} cells).`,
+    )
   const rings = x1 >= x0 ? cellRings[shape](x0, y0, x1, y1, size) : []
   const corner = new Map<string, Position | null>()
   // One place for each corner, so that neighbours share their edges exactly.
@@ -100,7 +133,9 @@ export function gridOver(geometry: Geometry, shape: GridShape, sizeKm: number): 
   }
   const shapes = rings.flatMap((ring): Polygon[] => {
     const positions = ring.map(([x, y]) => place(x, y))
-    return positions.includes(null) ? [] : [{ type: 'Polygon', coordinates: [[...(positions as Position[]), positions[0] as Position]] }]
+    return positions.includes(null)
+      ? []
+      : [{ type: 'Polygon', coordinates: [[...(positions as Position[]), positions[0] as Position]] }]
   })
   return { cells: geometryFromShapes(shapes) as Areas, projection }
 }
@@ -112,7 +147,14 @@ type Cells = (x0: number, y0: number, x1: number, y1: number, size: number) => [
 const cellRings: Record<GridShape, Cells> = {
   squares(x0, y0, x1, y1, size) {
     const out: [number, number][][] = []
-    for (let y = y0; y < y1; y += size) for (let x = x0; x < x1; x += size) out.push([[x, y], [x + size, y], [x + size, y + size], [x, y + size]])
+    for (let y = y0; y < y1; y += size)
+      for (let x = x0; x < x1; x += size)
+        out.push([
+          [x, y],
+          [x + size, y],
+          [x + size, y + size],
+          [x, y + size],
+        ])
     return out
   },
   hexagons(x0, y0, x1, y1, size) {
@@ -121,7 +163,12 @@ const cellRings: Record<GridShape, Cells> = {
     // Every other row is pushed by half a width, so that the corners of three cells meet.
     for (let row = 0, y = y0; y - r < y1; row++, y = y0 + row * 1.5 * r)
       for (let x = x0 + (row % 2 ? size / 2 : 0); x - size / 2 < x1; x += size)
-        out.push(Array.from({ length: 6 }, (_, k): [number, number] => [x + r * Math.sin((k * Math.PI) / 3), y - r * Math.cos((k * Math.PI) / 3)]))
+        out.push(
+          Array.from({ length: 6 }, (_, k): [number, number] => [
+            x + r * Math.sin((k * Math.PI) / 3),
+            y - r * Math.cos((k * Math.PI) / 3),
+          ]),
+        )
     return out
   },
   triangles(x0, y0, x1, y1, size) {
@@ -130,7 +177,19 @@ const cellRings: Record<GridShape, Cells> = {
     for (let row = 0, y = y0; y < y1; row++, y = y0 + row * h)
       for (let k = 0, x = x0 - size; x < x1; k++, x += size / 2) {
         const up = (k + row) % 2 === 0
-        out.push(up ? [[x, y + h], [x + size, y + h], [x + size / 2, y]] : [[x, y], [x + size, y], [x + size / 2, y + h]])
+        out.push(
+          up
+            ? [
+                [x, y + h],
+                [x + size, y + h],
+                [x + size / 2, y],
+              ]
+            : [
+                [x, y],
+                [x + size, y],
+                [x + size / 2, y + h],
+              ],
+        )
       }
     return out
   },

@@ -17,7 +17,8 @@ export function polygonsOf(areas: Areas, f: number): Position[][][] {
   const polygons: Position[][][] = []
   for (let p = areas.featureStarts[f]; p < areas.featureStarts[f + 1]; p++) {
     const rings: Position[][] = []
-    for (let r = areas.polygonStarts[p]; r < areas.polygonStarts[p + 1]; r++) rings.push(ringPositions(areas, r))
+    for (let r = areas.polygonStarts[p]; r < areas.polygonStarts[p + 1]; r++)
+      rings.push(ringPositions(areas, r))
     polygons.push(rings)
   }
   return polygons
@@ -30,15 +31,24 @@ export function shapeOf(geometry: Geometry, f: number): Shape | null {
   const count = featureStarts[f + 1] - featureStarts[f]
   if (count === 0) return null
   if (geometry.kind === 'points') {
-    const points = Array.from({ length: count }, (_, i): Position => [geometry.coords[2 * (featureStarts[f] + i)], geometry.coords[2 * (featureStarts[f] + i) + 1]])
-    return count === 1 ? { type: 'Point', coordinates: points[0] } : { type: 'MultiPoint', coordinates: points }
+    const points = Array.from({ length: count }, (_, i): Position => [
+      geometry.coords[2 * (featureStarts[f] + i)],
+      geometry.coords[2 * (featureStarts[f] + i) + 1],
+    ])
+    return count === 1
+      ? { type: 'Point', coordinates: points[0] }
+      : { type: 'MultiPoint', coordinates: points }
   }
   if (geometry.kind === 'lines') {
     const paths = Array.from({ length: count }, (_, i) => ringPositions(geometry, featureStarts[f] + i))
-    return count === 1 ? { type: 'LineString', coordinates: paths[0] } : { type: 'MultiLineString', coordinates: paths }
+    return count === 1
+      ? { type: 'LineString', coordinates: paths[0] }
+      : { type: 'MultiLineString', coordinates: paths }
   }
   const polygons = polygonsOf(geometry, f)
-  return count === 1 ? { type: 'Polygon', coordinates: polygons[0] } : { type: 'MultiPolygon', coordinates: polygons }
+  return count === 1
+    ? { type: 'Polygon', coordinates: polygons[0] }
+    : { type: 'MultiPolygon', coordinates: polygons }
 }
 
 /**
@@ -46,7 +56,11 @@ export function shapeOf(geometry: Geometry, f: number): Shape | null {
  * @throws TypeError when areas, lines and points are mixed
  */
 export function geometryFromShapes(shapes: (Shape | null)[]): Geometry {
-  const features = shapes.map((geometry): Feature => ({ type: 'Feature', properties: {}, geometry: geometry as Shape }))
+  const features = shapes.map((geometry): Feature => ({
+    type: 'Feature',
+    properties: {},
+    geometry: geometry as Shape,
+  }))
   const built = topology({ all: { type: 'FeatureCollection', features } as FeatureCollection })
   return geometryFromTopology(built, built.objects.all as GeometryObject)
 }
@@ -66,17 +80,33 @@ export function takeFeatures(geometry: Geometry, rows: ArrayLike<number>): Geome
     units.forEach((u, i) => coords.set([geometry.coords[2 * u], geometry.coords[2 * u + 1]], 2 * i))
     return { kind: 'points', coords, featureStarts: starts }
   }
-  if (geometry.kind === 'lines') return { kind: 'lines', arcs: geometry.arcs, ...takeRuns(geometry.refs, geometry.ringStarts, units), featureStarts: starts }
+  if (geometry.kind === 'lines')
+    return {
+      kind: 'lines',
+      arcs: geometry.arcs,
+      ...takeRuns(geometry.refs, geometry.ringStarts, units),
+      featureStarts: starts,
+    }
   const polygonStarts = new Uint32Array(units.length + 1)
   const rings: number[] = []
   units.forEach((p, i) => {
     for (let r = geometry.polygonStarts[p]; r < geometry.polygonStarts[p + 1]; r++) rings.push(r)
     polygonStarts[i + 1] = rings.length
   })
-  return { kind: 'areas', arcs: geometry.arcs, ...takeRuns(geometry.refs, geometry.ringStarts, rings), polygonStarts, featureStarts: starts }
+  return {
+    kind: 'areas',
+    arcs: geometry.arcs,
+    ...takeRuns(geometry.refs, geometry.ringStarts, rings),
+    polygonStarts,
+    featureStarts: starts,
+  }
 }
 
-function takeRuns(refs: Int32Array, ringStarts: Uint32Array, rings: number[]): { refs: Int32Array; ringStarts: Uint32Array } {
+function takeRuns(
+  refs: Int32Array,
+  ringStarts: Uint32Array,
+  rings: number[],
+): { refs: Int32Array; ringStarts: Uint32Array } {
   const starts = new Uint32Array(rings.length + 1)
   rings.forEach((r, i) => (starts[i + 1] = starts[i] + ringStarts[r + 1] - ringStarts[r]))
   const out = new Int32Array(starts[rings.length])

@@ -18,9 +18,28 @@ import type { DrawContext } from './kind'
 
 /** A row of squares of one degree from 10° east, each with the name of its group. */
 function row(groups: string[], from = 10): Dataset {
-  const features = groups.map((_, i) => ({ type: 'Feature', properties: {}, geometry: { type: 'Polygon', coordinates: [[[from + i, 50], [from + i + 1, 50], [from + i + 1, 51], [from + i, 51], [from + i, 50]]] } }))
+  const features = groups.map((_, i) => ({
+    type: 'Feature',
+    properties: {},
+    geometry: {
+      type: 'Polygon',
+      coordinates: [
+        [
+          [from + i, 50],
+          [from + i + 1, 50],
+          [from + i + 1, 51],
+          [from + i, 51],
+          [from + i, 50],
+        ],
+      ],
+    },
+  }))
   const built = topology({ all: { type: 'FeatureCollection', features } as FeatureCollection })
-  return { rowCount: groups.length, geometry: geometryFromTopology(built, built.objects.all as GeometryObject), fields: [{ key: 'province', column: textColumn(groups) }] }
+  return {
+    rowCount: groups.length,
+    geometry: geometryFromTopology(built, built.objects.all as GeometryObject),
+    fields: [{ key: 'province', column: textColumn(groups) }],
+  }
 }
 
 const dataset = row(['a', 'a', 'b', 'b'])
@@ -54,14 +73,30 @@ const lines = ({ outline }: Path): number => (outline.kind === 'rings' ? outline
 
 describe('lines between areas', () => {
   it('are drawn once for each border, and heavier between groups', () => {
-    const borders = pathsIn(groupOf(draw(({ outline }) => void (outline.level = { field: 'province', colour: '#000000', widthPt: 1 })), 'borders'))
+    const borders = pathsIn(
+      groupOf(
+        draw(({ outline }) => void (outline.level = { field: 'province', colour: '#000000', widthPt: 1 })),
+        'borders',
+      ),
+    )
     // Three borders between four squares, one of them between provinces, and the outer edge.
     expect(borders.map(lines).slice(0, 2)).toEqual([3, 1])
     expect(borders[1].strokes[0]).toMatchObject({ colour: '#000000' })
   })
 
   it('are left out within groups where only groups are to have some', () => {
-    const borders = pathsIn(groupOf(draw(({ outline }) => Object.assign(outline, { widthPt: 0, coastWidthPt: 0, level: { field: 'province', colour: '#000000', widthPt: 1 } })), 'borders'))
+    const borders = pathsIn(
+      groupOf(
+        draw(({ outline }) =>
+          Object.assign(outline, {
+            widthPt: 0,
+            coastWidthPt: 0,
+            level: { field: 'province', colour: '#000000', widthPt: 1 },
+          }),
+        ),
+        'borders',
+      ),
+    )
     expect(borders.map(lines)).toEqual([1])
   })
 
@@ -69,7 +104,8 @@ describe('lines between areas', () => {
     const nodes = draw(({ outline }) => void (outline.from = 'fill'))
     const [low] = pathsIn(groupOf(nodes, 'class low'))
     expect(low.strokes[0].colour).toBe(darker('#e0e0e0'))
-    for (const colour of ['#e0e0e0', '#406080', '#ffffcc', '#222222']) expect(lab(darker(colour)).l).toBeLessThan(lab(colour).l)
+    for (const colour of ['#e0e0e0', '#406080', '#ffffcc', '#222222'])
+      expect(lab(darker(colour)).l).toBeLessThan(lab(colour).l)
   })
 })
 
@@ -86,11 +122,16 @@ describe('the ground that is shaded', () => {
 
   it('is whole areas where the mask is not there', () => {
     const nodes = draw((look) => void (look.mask = { datasetId: 'gone', elsewhere: '#f0efe9' }))
-    expect(nodes.map((node) => node.type === 'group' && node.id)).toEqual(['class low', 'class high', 'borders'])
+    expect(nodes.map((node) => node.type === 'group' && node.id)).toEqual([
+      'class low',
+      'class high',
+      'borders',
+    ])
   })
 
   it('has the classes drawn last that are to lie over the others', () => {
-    const order = (last: AreaLook['last']) => draw((look) => void (look.last = last)).map((node) => node.type === 'group' && node.id)
+    const order = (last: AreaLook['last']) =>
+      draw((look) => void (look.last = last)).map((node) => node.type === 'group' && node.id)
     expect(order('high')).toEqual(['class low', 'class high', 'borders'])
     expect(order('low')).toEqual(['class high', 'class low', 'borders'])
   })

@@ -25,7 +25,10 @@ export const areaLookShape = {
     coastColour: Hex,
     coastWidthPt: z.number().min(0).max(20),
     /** Heavier lines where areas belong to different groups, such as provinces; null for none. */
-    level: z.object({ field: z.string(), colour: Hex, widthPt: z.number().min(0).max(20) }).nullable().default(null),
+    level: z
+      .object({ field: z.string(), colour: Hex, widthPt: z.number().min(0).max(20) })
+      .nullable()
+      .default(null),
   }),
   /** Shaded only where these areas are, such as inhabited ground; elsewhere flat. Null shades areas whole. */
   mask: z.object({ datasetId: z.string(), elsewhere: Hex }).nullable().default(null),
@@ -36,28 +39,56 @@ export const AreaLook = z.object(areaLookShape)
 export type AreaLook = z.infer<typeof AreaLook>
 
 /** The look of areas before anybody changed it. */
-export const plainAreaLook = (): AreaLook => AreaLook.parse({ missing: { colour: '#a8a8a8', hatched: true, label: 'no data' }, outline: { colour: '#ffffff', widthPt: 0.25, coastColour: '#6f7f86', coastWidthPt: 0.35 } })
+export const plainAreaLook = (): AreaLook =>
+  AreaLook.parse({
+    missing: { colour: '#a8a8a8', hatched: true, label: 'no data' },
+    outline: { colour: '#ffffff', widthPt: 0.25, coastColour: '#6f7f86', coastWidthPt: 0.35 },
+  })
 
 /** A flat colour, or lines of it on white. */
-export const asidePaint = ({ colour, hatched }: { colour: string; hatched: boolean }): Paint => (hatched ? { type: 'hatch', colour, background: '#ffffff', angleDeg: 45, spacingMm: 0.9, widthMm: 0.2 } : solid(colour))
+export const asidePaint = ({ colour, hatched }: { colour: string; hatched: boolean }): Paint =>
+  hatched
+    ? { type: 'hatch', colour, background: '#ffffff', angleDeg: 45, spacingMm: 0.9, widthMm: 0.2 }
+    : solid(colour)
 
 /** Values outside breaks set by hand are shown in a colour that cannot be overlooked. */
-export const outsidePaint: Paint = { type: 'hatch', colour: '#c2185b', background: '#ffffff', angleDeg: -45, spacingMm: 0.8, widthMm: 0.3 }
+export const outsidePaint: Paint = {
+  type: 'hatch',
+  colour: '#c2185b',
+  background: '#ffffff',
+  angleDeg: -45,
+  spacingMm: 0.8,
+  widthMm: 0.3,
+}
 
 /** Areas of one paint, under the name that they have in the file. */
 export type AreaClass = { name: string; fill: Paint; members: number[] }
 
 /** One path for each class, lowest first, then what is laid `over` them, then every border once. */
-export function drawAreas(classes: AreaClass[], look: AreaLook, context: DrawContext, over: AreaClass[] = []): Node[] {
+export function drawAreas(
+  classes: AreaClass[],
+  look: AreaLook,
+  context: DrawContext,
+  over: AreaClass[] = [],
+): Node[] {
   const { projected, to, window, featureName } = context
   if (projected.kind !== 'areas') return []
   const shape = ({ name, fill, members }: AreaClass, strokes: ReturnType<typeof stroke>[] = []): Node[] => {
     if (!members.length) return []
     const { outline, offsets, kept } = featureOutline(projected, members, to, window)
-    return kept.length ? [group(name, [path(outline, { fill, strokes, features: { offsets, names: kept.map(featureName) } })])] : []
+    return kept.length
+      ? [group(name, [path(outline, { fill, strokes, features: { offsets, names: kept.map(featureName) } })])]
+      : []
   }
   const own = look.outline.from === 'fill' && look.outline.widthPt > 0
-  const shades = (look.last === 'high' ? classes : [...classes].reverse()).flatMap((one) => shape(one, own && one.fill.type === 'solid' ? [stroke(darker(one.fill.colour), pointsToMm(look.outline.widthPt))] : []))
+  const shades = (look.last === 'high' ? classes : [...classes].reverse()).flatMap((one) =>
+    shape(
+      one,
+      own && one.fill.type === 'solid'
+        ? [stroke(darker(one.fill.colour), pointsToMm(look.outline.widthPt))]
+        : [],
+    ),
+  )
   const laid = [...shades, ...over.flatMap((one) => shape(one))]
   return [...masked(laid, look, context), ...borders(look, context)]
 }
@@ -69,7 +100,11 @@ export function darker(colour: Colour): Colour {
 }
 
 /** The shades where the mask is, and a flat ground for whole areas elsewhere. */
-function masked(shades: Node[], { mask }: AreaLook, { projection, projected, to, window, toleranceMm, datasetOf, featureName }: DrawContext): Node[] {
+function masked(
+  shades: Node[],
+  { mask }: AreaLook,
+  { projection, projected, to, window, toleranceMm, datasetOf, featureName }: DrawContext,
+): Node[] {
   const ground = mask && datasetOf(mask.datasetId)
   if (!mask || !ground || ground.geometry.kind !== 'areas' || projected.kind !== 'areas') return shades
   const every = (of: typeof projected) => Array.from({ length: featureCount(of) }, (_, f) => f)
@@ -77,13 +112,38 @@ function masked(shades: Node[], { mask }: AreaLook, { projection, projected, to,
   const inhabited = generalise(projectGeometry(ground.geometry, projection), toleranceMm / to.mmPerMetre)
   if (inhabited.kind !== 'areas') return shades
   const clip = featureOutline(inhabited, every(inhabited), to, window).outline
-  return [group('elsewhere', [path(whole.outline, { fill: solid(mask.elsewhere), features: { offsets: whole.offsets, names: whole.kept.map(featureName) } })]), group('within the mask', shades, { clip })]
+  return [
+    group('elsewhere', [
+      path(whole.outline, {
+        fill: solid(mask.elsewhere),
+        features: { offsets: whole.offsets, names: whole.kept.map(featureName) },
+      }),
+    ]),
+    group('within the mask', shades, { clip }),
+  ]
 }
 
 function borders({ outline }: AreaLook, { projected, to, window, dataset }: DrawContext): Node[] {
-  const line = (which: 'between' | 'outer', colour: string, widthPt: number, apart: Int32Array | null = null): Node[] =>
-    widthPt > 0 ? [path(borderOutline(projected, which, to, window, apart), { strokes: [stroke(colour, pointsToMm(widthPt))] })] : []
-  const lines = [...(outline.from === 'colour' ? line('between', outline.colour, outline.widthPt) : []), ...(outline.level ? line('between', outline.level.colour, outline.level.widthPt, groupsBy(dataset, outline.level.field)) : []), ...line('outer', outline.coastColour, outline.coastWidthPt)]
+  const line = (
+    which: 'between' | 'outer',
+    colour: string,
+    widthPt: number,
+    apart: Int32Array | null = null,
+  ): Node[] =>
+    widthPt > 0
+      ? [
+          path(borderOutline(projected, which, to, window, apart), {
+            strokes: [stroke(colour, pointsToMm(widthPt))],
+          }),
+        ]
+      : []
+  const lines = [
+    ...(outline.from === 'colour' ? line('between', outline.colour, outline.widthPt) : []),
+    ...(outline.level
+      ? line('between', outline.level.colour, outline.level.widthPt, groupsBy(dataset, outline.level.field))
+      : []),
+    ...line('outer', outline.coastColour, outline.coastWidthPt),
+  ]
   return lines.length ? [group('borders', lines)] : []
 }
 

@@ -5,8 +5,30 @@ import { groundOf, valuesOf, type Shown } from './values'
 const memory = new WeakMap<Float64Array, Map<string, Classification | null>>()
 
 /** All that classes depend on besides the values and the ground under them. */
-const keyOf = ({ method, classes, manualBreaks, rounded, deviations, step, midpoint, locked, inclusive, setAside }: ClassifyOptions): string =>
-  JSON.stringify([method, classes, method === 'manual' ? manualBreaks : null, rounded, deviations, step, midpoint, locked, inclusive, setAside?.map(({ from, to }) => [from, to])])
+const keyOf = ({
+  method,
+  classes,
+  manualBreaks,
+  rounded,
+  deviations,
+  step,
+  midpoint,
+  locked,
+  inclusive,
+  setAside,
+}: ClassifyOptions): string =>
+  JSON.stringify([
+    method,
+    classes,
+    method === 'manual' ? manualBreaks : null,
+    rounded,
+    deviations,
+    step,
+    midpoint,
+    locked,
+    inclusive,
+    setAside?.map(({ from, to }) => [from, to]),
+  ])
 
 function known(shown: Shown, dataset: Dataset): Map<string, Classification | null> {
   const values = valuesOf(shown, dataset)
@@ -27,6 +49,11 @@ export function classified(shown: Shown, options: ClassifyOptions, dataset: Data
 }
 
 /** Takes over classes that were reckoned elsewhere from the same values, so that they need not be reckoned here. */
-export function takeClassified(shown: Shown, options: ClassifyOptions, dataset: Dataset, result: Classification): void {
+export function takeClassified(
+  shown: Shown,
+  options: ClassifyOptions,
+  dataset: Dataset,
+  result: Classification,
+): void {
   known(shown, dataset).set(keyOf(options), result)
 }

@@ -14,7 +14,13 @@ import type { Picture } from './marks/pictures'
 import type { Shape as SymbolShape } from './marks/shapes'
 
 /** What a layer's data look like to its kind. */
-export type KindData = { dataset: Dataset; name: string; fieldMeta: (key: string) => FieldMeta; /** Another dataset of the folio, for what is shared with it. */ datasetOf: (id: string) => Dataset | null; /** All datasets that can be asked for. */ datasetIds: readonly string[] }
+export type KindData = {
+  dataset: Dataset
+  name: string
+  fieldMeta: (key: string) => FieldMeta
+  /** Another dataset of the folio, for what is shared with it. */ datasetOf: (id: string) => Dataset | null
+  /** All datasets that can be asked for. */ datasetIds: readonly string[]
+}
 
 export type DrawContext = {
   dataset: Dataset
@@ -35,7 +41,19 @@ export type DrawContext = {
 export type PlaceContext = Pick<DrawContext, 'dataset' | 'projection' | 'to'>
 
 /** One line of a legend. The swatch is drawn by the legend part. */
-export type LegendItem = { key: string; label: string; /** Set a little apart from the one before. */ apart?: boolean; swatch: { shape: 'box' | 'line' | 'dot' | 'ramp' | 'symbol'; symbol?: SymbolShape; /** From the foot of a ramp to its top. */ colours?: Colour[]; fill: Paint | null; stroke: Stroke | null; sizeMm?: number } }
+export type LegendItem = {
+  key: string
+  label: string
+  /** Set a little apart from the one before. */ apart?: boolean
+  swatch: {
+    shape: 'box' | 'line' | 'dot' | 'ramp' | 'symbol'
+    symbol?: SymbolShape
+    /** From the foot of a ramp to its top. */ colours?: Colour[]
+    fill: Paint | null
+    stroke: Stroke | null
+    sizeMm?: number
+  }
+}
 export type LegendEntry = {
   heading: string
   /** Classes have keys that begin with “class-”, lowest first. */
@@ -43,7 +61,12 @@ export type LegendEntry = {
   /** Words for the ends of the classes, lowest first: one more than there are classes. */
   limits?: string[]
   /** How often values are found, and where the ends of the classes lie among them. */
-  distribution?: { low: number; high: number; at: number[]; bins: { from: number; to: number; count: number; colour: Colour }[] }
+  distribution?: {
+    low: number
+    high: number
+    at: number[]
+    bins: { from: number; to: number; count: number; colour: Colour }[]
+  }
   /** Classes of two fields: rows of colours from the lowest, what runs across them and what runs up. */
   square?: { cells: Colour[][]; turned: boolean; across: string; up: string }
   /** Symbols of the sizes that they have on the map, the largest first. */
@@ -52,15 +75,57 @@ export type LegendEntry = {
   itemsHeading?: string
 }
 
-export type SizeFigure = { shape: SymbolShape; barWidthMm: number; picture?: Picture; form: 'nested' | 'concentric' | 'beside' | 'list'; fill: Paint; stroke: Stroke | null; marks: { label: string; sizeMm: number }[] }
+export type SizeFigure = {
+  shape: SymbolShape
+  barWidthMm: number
+  picture?: Picture
+  form: 'nested' | 'concentric' | 'beside' | 'list'
+  fill: Paint
+  stroke: Stroke | null
+  marks: { label: string; sizeMm: number }[]
+}
 
 /** A piece of a map sentence: plain words, or a word that opens a control. */
-export type SentencePart = { text: string; control?: 'dataset' | 'field' | 'per' | 'field-2' | 'per-2' | 'classes' | 'method' | 'scale' | 'midpoint' | 'colours' | 'shape' | 'size' | 'threshold' | 'colour-by' | 'kind' }
+export type SentencePart = {
+  text: string
+  control?:
+    | 'dataset'
+    | 'field'
+    | 'per'
+    | 'field-2'
+    | 'per-2'
+    | 'classes'
+    | 'method'
+    | 'scale'
+    | 'midpoint'
+    | 'colours'
+    | 'shape'
+    | 'size'
+    | 'threshold'
+    | 'colour-by'
+    | 'kind'
+}
 
 export type Caution<Settings> = { words: string; remedies: { label: string; settings: Settings }[] }
 
 /** What the bench shows of a kind's classes. */
-export type Classes = { heading: string; unit: string; result: Classification; colours: Colour[]; labels: string[]; /** The labels as they would be without words written by hand. */ generated: string[]; /** For maps without classes. */ shadeOf?: (value: number) => Colour; values: Float64Array; ground: Ground; /** What the breaks are reckoned over where layers share them. */ pool: { values: Float64Array; ground: Ground } | null; /** How many features may belong to another class, given their error; null where that is not known. */ mayMove: number | null }
+export type Classes = {
+  heading: string
+  unit: string
+  result: Classification
+  colours: Colour[]
+  labels: string[]
+  /** The labels as they would be without words written by hand. */ generated: string[]
+  /** For maps without classes. */ shadeOf?: (value: number) => Colour
+  values: Float64Array
+  ground: Ground
+  /** What the breaks are reckoned over where layers share them. */ pool: {
+    values: Float64Array
+    ground: Ground
+  } | null
+  /** How many features may belong to another class, given their error; null where that is not known. */ mayMove:
+    number | null
+}
 
 /** What one feature shows, for the card beside the pointer. */
 export type FeatureReading = { value: string; detail: string }

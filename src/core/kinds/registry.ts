@@ -29,11 +29,15 @@ export type KindId = keyof typeof kinds
 export const kindIds = Object.keys(kinds) as KindId[]
 
 /** A layer's kind with its settings, as they stand in a folio. */
-export type Symbology = { [K in KindId]: { kind: K; settings: z.infer<(typeof kinds)[K]['settings']> } }[KindId]
+export type Symbology = {
+  [K in KindId]: { kind: K; settings: z.infer<(typeof kinds)[K]['settings']> }
+}[KindId]
 
 export const Symbology = z.discriminatedUnion(
   'kind',
-  kindIds.map((kind) => z.object({ kind: z.literal(kind), settings: kinds[kind].settings })) as unknown as [z.ZodObject<{ kind: z.ZodLiteral<KindId> }>],
+  kindIds.map((kind) => z.object({ kind: z.literal(kind), settings: kinds[kind].settings })) as unknown as [
+    z.ZodObject<{ kind: z.ZodLiteral<KindId> }>,
+  ],
 ) as unknown as z.ZodType<Symbology>
 
 /** A kind whose settings and plan are opaque, for code that serves every kind. */

@@ -71,13 +71,18 @@ export function unitOf({ field, per, perCount }: Shown, fieldMeta: KindData['fie
 }
 
 /** The values of all layers that share a scheme, with the ground under them; null where a layer is reckoned by itself. */
-export function poolOf(share: Share | null, { datasetOf }: Pick<KindData, 'datasetOf'>): { values: Float64Array; ground: Ground } | null {
+export function poolOf(
+  share: Share | null,
+  { datasetOf }: Pick<KindData, 'datasetOf'>,
+): { values: Float64Array; ground: Ground } | null {
   if (share?.over !== 'all') return null
   const parts = share.members.flatMap(({ datasetId, ...shown }) => {
     const dataset = datasetOf(datasetId)
     return dataset ? [{ values: valuesOf(shown, dataset), ground: groundOf(shown, dataset) }] : []
   })
-  return parts.length < 2 ? null : { values: joined(parts.map(({ values }) => values)), ground: groundsTogether(parts) }
+  return parts.length < 2
+    ? null
+    : { values: joined(parts.map(({ values }) => values)), ground: groundsTogether(parts) }
 }
 
 function joined(lists: Float64Array[]): Float64Array {
@@ -101,7 +106,8 @@ function groundsTogether(parts: { values: Float64Array; ground: Ground }[]): Gro
     get neighbours() {
       const pairs = parts.map(({ ground }) => ground.neighbours)
       if (pairs.includes(null)) return null
-      const end = (which: 'a' | 'b') => Uint32Array.from(pairs.flatMap((pair, i) => [...(pair?.[which] ?? [])].map((f) => f + starts[i])))
+      const end = (which: 'a' | 'b') =>
+        Uint32Array.from(pairs.flatMap((pair, i) => [...(pair?.[which] ?? [])].map((f) => f + starts[i])))
       return { a: end('a'), b: end('b') }
     },
     get national() {
@@ -114,17 +120,27 @@ function groundsTogether(parts: { values: Float64Array; ground: Ground }[]): Gro
 const manyWords = { 1: '', 1000: 'thousand ', 1000000: 'million ', 1000000000: 'thousand million ' }
 
 /** “Library loans 2025 per resident”, or the field with its unit. */
-export function headingOf(settings: Shown & { numbers: NumberFormat }, fieldMeta: KindData['fieldMeta']): string {
+export function headingOf(
+  settings: Shown & { numbers: NumberFormat },
+  fieldMeta: KindData['fieldMeta'],
+): string {
   const meta = fieldMeta(settings.field)
   const many = manyWords[settings.numbers.divideBy]
-  if (settings.per === null) return meta.unit && (many || !meta.label.toLowerCase().includes(meta.unit.toLowerCase())) ? `${meta.label} (${many}${meta.unit})` : many ? `${meta.label} (${many.trim()})` : meta.label
+  if (settings.per === null)
+    return meta.unit && (many || !meta.label.toLowerCase().includes(meta.unit.toLowerCase()))
+      ? `${meta.label} (${many}${meta.unit})`
+      : many
+        ? `${meta.label} (${many.trim()})`
+        : meta.label
   return `${meta.label} per ${unitOf(settings, fieldMeta).split(' per ').at(-1)}`
 }
 
 /** Keeps abbreviations such as GDP as they are. */
-export const lowerFirst = (label: string): string => (/^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label)
+export const lowerFirst = (label: string): string =>
+  /^[A-Z][a-z]/.test(label) ? label.charAt(0).toLowerCase() + label.slice(1) : label
 
-export const numberFields = ({ dataset }: Pick<KindData, 'dataset'>): string[] => dataset.fields.filter((field) => field.column.kind === 'number').map((field) => field.key)
+export const numberFields = ({ dataset }: Pick<KindData, 'dataset'>): string[] =>
+  dataset.fields.filter((field) => field.column.kind === 'number').map((field) => field.key)
 
 /** Fields worth shading, the best first: rates, shares and indexes before totals; codes and dates only where there is nothing else. */
 export function worthShading(data: KindData): string[] {
@@ -135,20 +151,40 @@ export function worthShading(data: KindData): string[] {
 }
 
 /** What a total is usually divided by, the commonest first. */
-const denominators = [/\b(population|residents|persons|people|inhabitants)\b/i, /\bhouseholds\b/i, /\b(area|km²)/i]
+const denominators = [
+  /\b(population|residents|persons|people|inhabitants)\b/i,
+  /\bhouseholds\b/i,
+  /\b(area|km²)/i,
+]
 
 /** The warning about a total that is shaded undivided, with what it could be divided by. */
-export function totalCaution<Settings>(shown: Shown, { dataset, fieldMeta }: KindData, dividedBy: (per: string) => Settings): Caution<Settings> | null {
+export function totalCaution<Settings>(
+  shown: Shown,
+  { dataset, fieldMeta }: KindData,
+  dividedBy: (per: string) => Settings,
+): Caution<Settings> | null {
   const meta = fieldMeta(shown.field)
   if (shown.per !== null || meta.role !== 'total') return null
-  const totals = dataset.fields.filter(({ key, column }) => column.kind === 'number' && key !== shown.field && fieldMeta(key).role === 'total')
-  const good = (key: string) => denominators.findIndex((words) => words.test(`${fieldMeta(key).label} ${fieldMeta(key).unit}`))
-  const remedies = totals.filter(({ key }) => good(key) >= 0).sort((a, b) => good(a.key) - good(b.key)).slice(0, 2).map(({ key }) => ({ label: `per ${singularUnit(fieldMeta(key))}`, settings: dividedBy(key) }))
+  const totals = dataset.fields.filter(
+    ({ key, column }) => column.kind === 'number' && key !== shown.field && fieldMeta(key).role === 'total',
+  )
+  const good = (key: string) =>
+    denominators.findIndex((words) => words.test(`${fieldMeta(key).label} ${fieldMeta(key).unit}`))
+  const remedies = totals
+    .filter(({ key }) => good(key) >= 0)
+    .sort((a, b) => good(a.key) - good(b.key))
+    .slice(0, 2)
+    .map(({ key }) => ({ label: `per ${singularUnit(fieldMeta(key))}`, settings: dividedBy(key) }))
   return { words: 'A total: large areas will win.', remedies }
 }
 
 /** “per resident”, “per 1,000 households”, or “as it is”. */
-export function perWords({ per, perCount }: Pick<Shown, 'per' | 'perCount'>, fieldMeta: KindData['fieldMeta']): string {
+export function perWords(
+  { per, perCount }: Pick<Shown, 'per' | 'perCount'>,
+  fieldMeta: KindData['fieldMeta'],
+): string {
   const divisor = per === null ? null : fieldMeta(per)
-  return divisor ? `per ${perCount === 1 ? singularUnit(divisor) : `${formatNumber(perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`}` : 'as it is'
+  return divisor
+    ? `per ${perCount === 1 ? singularUnit(divisor) : `${formatNumber(perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`}`
+    : 'as it is'
 }

@@ -10,11 +10,17 @@ const sharpestTurn = (22 * Math.PI) / 180
 /** Stretches of a track, one for each repetition of its label. */
 export function stretches(track: Track, repeatMm: number | null): [from: number, to: number][] {
   const count = repeatMm === null ? 1 : Math.max(1, Math.round(track.length / repeatMm))
-  return Array.from({ length: count }, (_, i) => [(track.length * i) / count, (track.length * (i + 1)) / count])
+  return Array.from({ length: count }, (_, i) => [
+    (track.length * i) / count,
+    (track.length * (i + 1)) / count,
+  ])
 }
 
 /** The parts of a line that lie in a window, each a track. */
-export function tracksIn(points: ArrayLike<number>, { x, y, width, height }: { x: number; y: number; width: number; height: number }): Track[] {
+export function tracksIn(
+  points: ArrayLike<number>,
+  { x, y, width, height }: { x: number; y: number; width: number; height: number },
+): Track[] {
   const tracks: Track[] = []
   let part: number[] = []
   const end = () => {
@@ -34,7 +40,14 @@ export function tracksIn(points: ArrayLike<number>, { x, y, width, height }: { x
  * Places along a stretch of a line, those in its middle and on its straightest parts first. Text that would bend is set
  * letter by letter where that is wished, and left straight where the line strays from it by less than a fifth of its size.
  */
-export function alongLine(fonts: FontBook, text: string, settings: LabelSettings, sizePt: number, line: Track, [from, to]: [number, number]): Candidate[] {
+export function alongLine(
+  fonts: FontBook,
+  text: string,
+  settings: LabelSettings,
+  sizePt: number,
+  line: Track,
+  [from, to]: [number, number],
+): Candidate[] {
   const block = layOutLabel(fonts, text.replaceAll('\n', ' '), settings, sizePt, null)
   const sizeMm = pointsToMm(sizePt)
   const spacingMm = settings.spacing * sizeMm
@@ -45,7 +58,8 @@ export function alongLine(fonts: FontBook, text: string, settings: LabelSettings
   const found: { cost: number; candidate: Candidate }[] = []
   const tries = Math.min(15, Math.max(1, Math.floor((2 * (to - from - widthMm)) / widthMm) + 1))
   for (let i = 0; i < tries; i++) {
-    const start = (from + (tries === 1 ? (to - from - widthMm) / 2 : ((to - from - widthMm) * i) / (tries - 1))) * scale
+    const start =
+      (from + (tries === 1 ? (to - from - widthMm) / 2 : ((to - from - widthMm) * i) / (tries - 1))) * scale
     const [a, b] = [pointAt(smooth, start), pointAt(smooth, start + widthMm)]
     const leftwards = b.x < a.x
     const track = leftwards ? reversed(smooth) : smooth
@@ -71,13 +85,49 @@ export function alongLine(fonts: FontBook, text: string, settings: LabelSettings
         if (bent > 1.5 * sizeMm) return
         const shift = base - block.capMm / 2 + (side < 0 ? -up : side > 0 ? down : (down - up) / 2)
         const [x, y] = [(p.x + q.x) / 2 - shift * sin, (p.y + q.y) / 2 + shift * cos]
-        const { boxes } = lettersAlong(letters, spacingMm, trackOf([x - (widthMm / 2) * cos, y - (widthMm / 2) * sin, x + (widthMm / 2) * cos, y + (widthMm / 2) * sin]), 0, block.capMm / 2, block.capMm)
-        found.push({ cost: offCentre + bent / sizeMm + s, candidate: { boxes, x, y, preferred: side <= 0 && bent <= 0.2 * sizeMm, leader: null, nodes: () => blockNodes(fonts, block, settings, x, y, { align: 'middle', rotationDeg: (angle * 180) / Math.PI }) } })
+        const { boxes } = lettersAlong(
+          letters,
+          spacingMm,
+          trackOf([
+            x - (widthMm / 2) * cos,
+            y - (widthMm / 2) * sin,
+            x + (widthMm / 2) * cos,
+            y + (widthMm / 2) * sin,
+          ]),
+          0,
+          block.capMm / 2,
+          block.capMm,
+        )
+        found.push({
+          cost: offCentre + bent / sizeMm + s,
+          candidate: {
+            boxes,
+            x,
+            y,
+            preferred: side <= 0 && bent <= 0.2 * sizeMm,
+            leader: null,
+            nodes: () =>
+              blockNodes(fonts, block, settings, x, y, {
+                align: 'middle',
+                rotationDeg: (angle * 180) / Math.PI,
+              }),
+          },
+        })
       } else {
         const set = lettersAlong(letters, spacingMm, track, begin, base, block.capMm)
         if (set.sharpest > sharpestTurn) return
         const middle = pointAt(track, begin + widthMm / 2)
-        found.push({ cost: offCentre + set.sharpest * 3 + s, candidate: { boxes: set.boxes, x: middle.x, y: middle.y, preferred: side <= 0, leader: null, nodes: () => set.nodes(fonts, settings) } })
+        found.push({
+          cost: offCentre + set.sharpest * 3 + s,
+          candidate: {
+            boxes: set.boxes,
+            x: middle.x,
+            y: middle.y,
+            preferred: side <= 0,
+            leader: null,
+            nodes: () => set.nodes(fonts, settings),
+          },
+        })
       }
     })
   }

@@ -21,13 +21,33 @@ export const overlaps = (a: Box, b: Box): boolean => a[0] < b[2] && b[0] < a[2] 
 
 /** The box around some boxes. */
 export const around = (boxes: Box[]): Box =>
-  boxes.reduce<Box>(([x0, y0, x1, y1], b) => [Math.min(x0, b[0]), Math.min(y0, b[1]), Math.max(x1, b[2]), Math.max(y1, b[3])], [Infinity, Infinity, -Infinity, -Infinity])
+  boxes.reduce<Box>(
+    ([x0, y0, x1, y1], b) => [Math.min(x0, b[0]), Math.min(y0, b[1]), Math.max(x1, b[2]), Math.max(y1, b[3])],
+    [Infinity, Infinity, -Infinity, -Infinity],
+  )
 
 /** What lies on the window's edge or outside is no place for a label. */
-export const within = (box: Box, { x, y, width, height }: { x: number; y: number; width: number; height: number }): boolean => box[0] > x && box[1] > y && box[2] < x + width && box[3] < y + height
+export const within = (
+  box: Box,
+  { x, y, width, height }: { x: number; y: number; width: number; height: number },
+): boolean => box[0] > x && box[1] > y && box[2] < x + width && box[3] < y + height
 
 /** The box of a block of text with its middle at a place, hanging letters and a little air included. */
-export function blockBox({ widthMm, heightMm, descentMm, sizeMm }: { widthMm: number; heightMm: number; descentMm: number; sizeMm: number }, x: number, y: number): Box {
+export function blockBox(
+  {
+    widthMm,
+    heightMm,
+    descentMm,
+    sizeMm,
+  }: { widthMm: number; heightMm: number; descentMm: number; sizeMm: number },
+  x: number,
+  y: number,
+): Box {
   const air = 0.06 * sizeMm
-  return [x - widthMm / 2 - air, y - heightMm / 2 - air, x + widthMm / 2 + air, y + heightMm / 2 + descentMm * 0.6 + air]
+  return [
+    x - widthMm / 2 - air,
+    y - heightMm / 2 - air,
+    x + widthMm / 2 + air,
+    y + heightMm / 2 + descentMm * 0.6 + air,
+  ]
 }

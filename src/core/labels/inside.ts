@@ -22,10 +22,22 @@ export function spansAt(rings: Float64Array[], y: number): Span[] {
   return Array.from({ length: crossings.length >> 1 }, (_, i) => [crossings[2 * i], crossings[2 * i + 1]])
 }
 
-const common = (a: Span[], b: Span[]): Span[] => a.flatMap(([a0, a1]) => b.flatMap(([b0, b1]): Span[] => (Math.max(a0, b0) < Math.min(a1, b1) ? [[Math.max(a0, b0), Math.min(a1, b1)]] : [])))
+const common = (a: Span[], b: Span[]): Span[] =>
+  a.flatMap(([a0, a1]) =>
+    b.flatMap(([b0, b1]): Span[] =>
+      Math.max(a0, b0) < Math.min(a1, b1) ? [[Math.max(a0, b0), Math.min(a1, b1)]] : [],
+    ),
+  )
 
 /** The middle of a box of a size at a height, inside the area and as near to `wanted` as can be; null where it has no room. */
-function roomAt(rings: Float64Array[], y: number, width: number, height: number, wanted: number, window: Box): number | null {
+function roomAt(
+  rings: Float64Array[],
+  y: number,
+  width: number,
+  height: number,
+  wanted: number,
+  window: Box,
+): number | null {
   const levels = [y - height / 2, y - height / 6, y + height / 6, y + height / 2]
   const spans = levels.map((level) => spansAt(rings, level)).reduce(common)
   let best: number | null = null
@@ -43,7 +55,15 @@ function roomAt(rings: Float64Array[], y: number, width: number, height: number,
  * it where it is long; beyond its borders; outside with a line to it, where `isOpen` says that no area of the layer is.
  * They are made as they are asked for: most names are done with the first.
  */
-export function* insideArea(fonts: FontBook, text: string, settings: LabelSettings, sizePt: number, area: PaperArea, window: Box, isOpen: (x: number, y: number) => boolean): Generator<Candidate> {
+export function* insideArea(
+  fonts: FontBook,
+  text: string,
+  settings: LabelSettings,
+  sizePt: number,
+  area: PaperArea,
+  window: Box,
+  isOpen: (x: number, y: number) => boolean,
+): Generator<Candidate> {
   const { form, beyond, outside } = settings.area
   const sizeMm = pointsToMm(sizePt)
   const reachable = outside && openAround(area, sizeMm, isOpen)
@@ -64,16 +84,39 @@ export function* insideArea(fonts: FontBook, text: string, settings: LabelSettin
       fitted = true
       yield one
     }
-  if (form === 'curved' || (form === 'as fits' && !fitted)) yield* curvedInside(fonts, text, settings, block, area)
+  if (form === 'curved' || (form === 'as fits' && !fitted))
+    yield* curvedInside(fonts, text, settings, block, area)
   if (beyond) yield blockAt(fonts, narrow, settings, area.x, area.y, false)
   if (reachable) yield* outsideArea(fonts, narrow, settings, area, isOpen)
 }
 
-function blockAt(fonts: FontBook, block: Block, settings: LabelSettings, x: number, y: number, preferred: boolean, leader: Candidate['leader'] = null, align: 'left' | 'middle' | 'right' = 'middle'): Candidate {
-  return { boxes: [blockBox(block, x, y)], x, y, preferred, leader, nodes: () => blockNodes(fonts, block, settings, x, y, { align, rotationDeg: 0 }) }
+function blockAt(
+  fonts: FontBook,
+  block: Block,
+  settings: LabelSettings,
+  x: number,
+  y: number,
+  preferred: boolean,
+  leader: Candidate['leader'] = null,
+  align: 'left' | 'middle' | 'right' = 'middle',
+): Candidate {
+  return {
+    boxes: [blockBox(block, x, y)],
+    x,
+    y,
+    preferred,
+    leader,
+    nodes: () => blockNodes(fonts, block, settings, x, y, { align, rotationDeg: 0 }),
+  }
 }
 
-function* straightInside(fonts: FontBook, block: Block, settings: LabelSettings, area: PaperArea, window: Box): Generator<Candidate> {
+function* straightInside(
+  fonts: FontBook,
+  block: Block,
+  settings: LabelSettings,
+  area: PaperArea,
+  window: Box,
+): Generator<Candidate> {
   const air = 0.25 * block.sizeMm
   const [width, height] = [block.widthMm + 2 * air, block.heightMm + 2 * air]
   if (width > area.box[2] - area.box[0] || height > area.box[3] - area.box[1]) return
@@ -82,14 +125,24 @@ function* straightInside(fonts: FontBook, block: Block, settings: LabelSettings,
   const wanted = Math.min(window[2], Math.max(window[0], area.x))
   for (const k of [0, -1, 1, -2, 2, -3, 3, -5, 5, -7, 7]) {
     const y = middle + k * step
-    if (y - height / 2 < Math.max(area.box[1], window[1]) || y + height / 2 > Math.min(area.box[3], window[3])) continue
+    if (
+      y - height / 2 < Math.max(area.box[1], window[1]) ||
+      y + height / 2 > Math.min(area.box[3], window[3])
+    )
+      continue
     const x = roomAt(area.rings(), y, width, height, wanted, window)
     if (x !== null) yield blockAt(fonts, block, settings, x, y, true)
   }
 }
 
 /** Letters along the middle line of a long area, spread over about two thirds of it. */
-function curvedInside(fonts: FontBook, text: string, settings: LabelSettings, block: Block, area: PaperArea): Candidate[] {
+function curvedInside(
+  fonts: FontBook,
+  text: string,
+  settings: LabelSettings,
+  block: Block,
+  area: PaperArea,
+): Candidate[] {
   if (block.widthMm > Math.hypot(area.box[2] - area.box[0], area.box[3] - area.box[1])) return []
   const spine = spineOf(area.rings(), block.capMm * 1.5)
   if (!spine) return []
@@ -101,17 +154,39 @@ function curvedInside(fonts: FontBook, text: string, settings: LabelSettings, bl
   const spacingMm = settings.spacing * block.sizeMm + Math.max(0, Math.min(2 * block.sizeMm, wide))
   return [spacingMm, settings.spacing * block.sizeMm].flatMap((spacing): Candidate[] => {
     const { letters, widthMm } = lettersOf(fonts, words, settings, block.sizeMm, spacing)
-    const set = lettersAlong(letters, spacing, spine, (spine.length - widthMm) / 2, block.capMm / 2, block.capMm)
-    return [{ boxes: set.boxes, x: area.x, y: area.y, preferred: true, leader: null, nodes: () => set.nodes(fonts, settings) }]
+    const set = lettersAlong(
+      letters,
+      spacing,
+      spine,
+      (spine.length - widthMm) / 2,
+      block.capMm / 2,
+      block.capMm,
+    )
+    return [
+      {
+        boxes: set.boxes,
+        x: area.x,
+        y: area.y,
+        preferred: true,
+        leader: null,
+        nodes: () => set.nodes(fonts, settings),
+      },
+    ]
   })
 }
 
 const distances = [0.7, 2.2, 4.5, 8]
-const turns = [0, -30, 30, 180, -150, 150, -60, 60, -120, 120, -90, 90].map((deg): [number, number] => [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)])
+const turns = [0, -30, 30, 180, -150, 150, -60, 60, -120, 120, -90, 90].map((deg): [number, number] => [
+  Math.cos((deg * Math.PI) / 180),
+  Math.sin((deg * Math.PI) / 180),
+])
 const farthest = 14
 
 /** The ends of lines from the middle of an area, nearest first. */
-function* endsAround(area: PaperArea, sizeMm: number): Generator<{ x: number; y: number; dx: number; dy: number }> {
+function* endsAround(
+  area: PaperArea,
+  sizeMm: number,
+): Generator<{ x: number; y: number; dx: number; dy: number }> {
   for (const far of distances)
     for (const [dx, dy] of turns) {
       const reach = Math.min(edge(area.box, area.x, area.y, dx, dy), farthest) + far * sizeMm
@@ -125,14 +200,38 @@ function openAround(area: PaperArea, sizeMm: number, isOpen: (x: number, y: numb
 }
 
 /** Around the area at a growing distance, on open ground, with a line to it. */
-function* outsideArea(fonts: FontBook, block: Block, settings: LabelSettings, area: PaperArea, isOpen: (x: number, y: number) => boolean): Generator<Candidate> {
+function* outsideArea(
+  fonts: FontBook,
+  block: Block,
+  settings: LabelSettings,
+  area: PaperArea,
+  isOpen: (x: number, y: number) => boolean,
+): Generator<Candidate> {
   for (const { x: ex, y: ey, dx, dy } of endsAround(area, block.sizeMm)) {
     if (!isOpen(ex, ey)) continue
     const x = ex + (Math.abs(dx) > 0.3 ? (Math.sign(dx) * block.widthMm) / 2 : 0)
     const y = ey + (Math.abs(dy) > 0.3 ? (Math.sign(dy) * block.heightMm) / 2 : 0)
     const box = blockBox(block, x, y)
-    const free = [[box[0], box[1]], [box[2], box[1]], [box[0], box[3]], [box[2], box[3]], [x, box[1]], [x, box[3]], [x, y]].every(([px, py]) => isOpen(px, py))
-    if (free) yield blockAt(fonts, block, settings, x, y, false, leaderFrom(box, area.x, area.y), dx > 0.3 ? 'left' : dx < -0.3 ? 'right' : 'middle')
+    const free = [
+      [box[0], box[1]],
+      [box[2], box[1]],
+      [box[0], box[3]],
+      [box[2], box[3]],
+      [x, box[1]],
+      [x, box[3]],
+      [x, y],
+    ].every(([px, py]) => isOpen(px, py))
+    if (free)
+      yield blockAt(
+        fonts,
+        block,
+        settings,
+        x,
+        y,
+        false,
+        leaderFrom(box, area.x, area.y),
+        dx > 0.3 ? 'left' : dx < -0.3 ? 'right' : 'middle',
+      )
   }
 }
 
@@ -144,4 +243,9 @@ function edge(box: Box, x: number, y: number, dx: number, dy: number): number {
 }
 
 /** A line from the nearest point of a box to a place. */
-export const leaderFrom = (box: Box, x: number, y: number): [number, number, number, number] => [Math.min(box[2], Math.max(box[0], x)), Math.min(box[3], Math.max(box[1], y)), x, y]
+export const leaderFrom = (box: Box, x: number, y: number): [number, number, number, number] => [
+  Math.min(box[2], Math.max(box[0], x)),
+  Math.min(box[3], Math.max(box[1], y)),
+  x,
+  y,
+]

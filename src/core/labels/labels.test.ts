@@ -12,38 +12,81 @@ import { spineOf } from './spine'
 import { pointAt, smoothed, trackOf } from './track'
 import { labelSizes, labelWords, rankedRows } from './words'
 
-const fonts = fontBookOf([{ family: 'source-sans-3', weight: 400, italic: false }, { family: 'source-sans-3', weight: 400, italic: true }])
+const fonts = fontBookOf([
+  { family: 'source-sans-3', weight: 400, italic: false },
+  { family: 'source-sans-3', weight: 400, italic: true },
+])
 const settings = (more: Partial<LabelSettings> = {}): LabelSettings => plainLabels('name', 'points', more)
-const dataset = { rowCount: 3, geometry: { kind: 'none' }, fields: [{ key: 'name', column: textColumn(['Harrowmouth', 'Ellow', null]) }, { key: 'population', column: numberColumn([261_400, 4_120, null]) }, { key: 'share', column: numberColumn([0.456, 12, 3]) }] } as unknown as Dataset
+const dataset = {
+  rowCount: 3,
+  geometry: { kind: 'none' },
+  fields: [
+    { key: 'name', column: textColumn(['Harrowmouth', 'Ellow', null]) },
+    { key: 'population', column: numberColumn([261_400, 4_120, null]) },
+    { key: 'share', column: numberColumn([0.456, 12, 3]) },
+  ],
+} as unknown as Dataset
 
 describe('what labels say', () => {
   it('is a field, numbers as readers write them', () => {
     expect(labelWords({ by: 'field', field: 'name' }, dataset).words).toEqual(['Harrowmouth', 'Ellow', null])
-    expect(labelWords({ by: 'field', field: 'population' }, dataset).words).toEqual(['261,400', '4,120', null])
+    expect(labelWords({ by: 'field', field: 'population' }, dataset).words).toEqual([
+      '261,400',
+      '4,120',
+      null,
+    ])
     expect(labelWords({ by: 'field', field: 'share' }, dataset).words).toEqual(['0.46', '12', '3'])
   })
 
   it('is what a formula gives, with lines broken where it says', () => {
-    expect(labelWords({ by: 'formula', formula: 'concat(name, "\\n", format(population / 1000, 1), " thousand")' }, dataset).words).toEqual(['Harrowmouth\n261.4 thousand', 'Ellow\n4.1 thousand', null])
-    expect(labelWords({ by: 'formula', formula: 'population > 10000 ? name : ""' }, dataset).words).toEqual(['Harrowmouth', null, null])
+    expect(
+      labelWords(
+        { by: 'formula', formula: 'concat(name, "\\n", format(population / 1000, 1), " thousand")' },
+        dataset,
+      ).words,
+    ).toEqual(['Harrowmouth\n261.4 thousand', 'Ellow\n4.1 thousand', null])
+    expect(labelWords({ by: 'formula', formula: 'population > 10000 ? name : ""' }, dataset).words).toEqual([
+      'Harrowmouth',
+      null,
+      null,
+    ])
   })
 
   it('is nothing, with a reason, where the formula or the field cannot be used', () => {
-    expect(labelWords({ by: 'formula', formula: 'concat(nam)' }, dataset)).toEqual({ words: [null, null, null], problem: 'There is no field “nam”.' })
+    expect(labelWords({ by: 'formula', formula: 'concat(nam)' }, dataset)).toEqual({
+      words: [null, null, null],
+      problem: 'There is no field “nam”.',
+    })
     expect(labelWords({ by: 'field', field: 'gone' }, dataset).problem).toContain('is gone')
   })
 
   it('comes by rank, from a least value on, and in sizes by class', () => {
     expect(rankedRows(settings({ rankField: 'share' }), dataset)).toEqual([1, 2, 0])
     expect(rankedRows(settings({ rankField: 'share', atLeast: 3 }), dataset)).toEqual([1, 2])
-    const size = labelSizes(settings({ sizeBy: { field: 'population', steps: [{ atLeast: 1000, sizePt: 8 }, { atLeast: 100_000, sizePt: 11 }] } }), dataset)
+    const size = labelSizes(
+      settings({
+        sizeBy: {
+          field: 'population',
+          steps: [
+            { atLeast: 1000, sizePt: 8 },
+            { atLeast: 100_000, sizePt: 11 },
+          ],
+        },
+      }),
+      dataset,
+    )
     expect([size(0), size(1), size(2)]).toEqual([11, 8, 7])
   })
 })
 
 describe('lettering', () => {
   it('sets small capitals as smaller capitals', () => {
-    expect(cased('Calder Isle', 'small capitals')).toEqual([{ text: 'C', share: 1 }, { text: 'ALDER ', share: smallCapital }, { text: 'I', share: 1 }, { text: 'SLE', share: smallCapital }])
+    expect(cased('Calder Isle', 'small capitals')).toEqual([
+      { text: 'C', share: 1 },
+      { text: 'ALDER ', share: smallCapital },
+      { text: 'I', share: 1 },
+      { text: 'SLE', share: smallCapital },
+    ])
     const line = layOutLine(fonts, 'Calder', settings({ capitals: 'small capitals' }), 4)
     expect(line.stretches.map(({ style }) => style.sizeMm)).toEqual([4, 4 * smallCapital])
     expect(line.widthMm).toBeCloseTo(line.stretches[0].widthMm + line.stretches[1].widthMm, 9)
@@ -67,7 +110,12 @@ describe('beside a symbol', () => {
 
   it('there are eight places clear of it, the side wished for first', () => {
     for (const first of ['right', 'above', 'left', 'below'] as const) {
-      const places = besideMark(fonts, block, settings({ point: { first, gapMm: 0.6, within: false, far: false } }), mark)
+      const places = besideMark(
+        fonts,
+        block,
+        settings({ point: { first, gapMm: 0.6, within: false, far: false } }),
+        mark,
+      )
       expect(places).toHaveLength(8)
       const [{ x, y }] = places
       expect({ right: x > 53, left: x < 47, above: y < 47, below: y > 53 }[first]).toBe(true)
@@ -82,12 +130,21 @@ describe('beside a symbol', () => {
 
   it('is on it first where that is wished and there is room', () => {
     const on = settings({ point: { first: 'right', gapMm: 0.6, within: true, far: false } })
-    expect(besideMark(fonts, block, on, { ...mark, left: 8, right: 8, up: 8, down: 8 })[0]).toMatchObject({ x: 50, y: 50, preferred: true })
+    expect(besideMark(fonts, block, on, { ...mark, left: 8, right: 8, up: 8, down: 8 })[0]).toMatchObject({
+      x: 50,
+      y: 50,
+      preferred: true,
+    })
     expect(besideMark(fonts, block, on, mark)).toHaveLength(8)
   })
 })
 
-const rectangle = (x0: number, y0: number, x1: number, y1: number): PaperArea => ({ rings: () => [Float64Array.from([x0, y0, x1, y0, x1, y1, x0, y1, x0, y0])], x: (x0 + x1) / 2, y: (y0 + y1) / 2, box: [x0, y0, x1, y1] })
+const rectangle = (x0: number, y0: number, x1: number, y1: number): PaperArea => ({
+  rings: () => [Float64Array.from([x0, y0, x1, y0, x1, y1, x0, y1, x0, y0])],
+  x: (x0 + x1) / 2,
+  y: (y0 + y1) / 2,
+  box: [x0, y0, x1, y1],
+})
 const paper: [number, number, number, number] = [0, 0, 200, 100]
 
 describe('in an area', () => {
@@ -107,12 +164,40 @@ describe('in an area', () => {
   })
 
   it('goes outside with a line to it where there is no room, on open ground first', () => {
-    const [first] = insideArea(fonts, 'Skoranquay', settings(), 9, rectangle(50, 50, 54, 54), paper, (x) => x < 50)
+    const [first] = insideArea(
+      fonts,
+      'Skoranquay',
+      settings(),
+      9,
+      rectangle(50, 50, 54, 54),
+      paper,
+      (x) => x < 50,
+    )
     expect(first.leader).not.toBeNull()
     expect(first.boxes[0][2]).toBeLessThan(50)
     expect(first.leader?.slice(2)).toEqual([52, 52])
-    expect([...insideArea(fonts, 'Skoranquay', settings({ area: { form: 'straight', beyond: false, outside: false } }), 9, rectangle(50, 50, 54, 54), paper, () => true)]).toEqual([])
-    expect([...insideArea(fonts, 'Skoranquay', settings({ area: { form: 'straight', beyond: true, outside: false } }), 9, rectangle(50, 50, 54, 54), paper, () => true)]).toMatchObject([{ x: 52, y: 52, preferred: false }])
+    expect([
+      ...insideArea(
+        fonts,
+        'Skoranquay',
+        settings({ area: { form: 'straight', beyond: false, outside: false } }),
+        9,
+        rectangle(50, 50, 54, 54),
+        paper,
+        () => true,
+      ),
+    ]).toEqual([])
+    expect([
+      ...insideArea(
+        fonts,
+        'Skoranquay',
+        settings({ area: { form: 'straight', beyond: true, outside: false } }),
+        9,
+        rectangle(50, 50, 54, 54),
+        paper,
+        () => true,
+      ),
+    ]).toMatchObject([{ x: 52, y: 52, preferred: false }])
   })
 
   it('follows a long bent area letter by letter, from left to right', () => {
@@ -127,7 +212,15 @@ describe('in an area', () => {
       const middle = 66 - 25 * Math.sin((Math.PI * (x - 20)) / 160)
       expect(Math.abs(y - middle)).toBeLessThan(3)
     }
-    const [first] = insideArea(fonts, 'Brenilreach', settings({ area: { form: 'curved', beyond: false, outside: false } }), 10, area, paper, () => true)
+    const [first] = insideArea(
+      fonts,
+      'Brenilreach',
+      settings({ area: { form: 'curved', beyond: false, outside: false } }),
+      10,
+      area,
+      paper,
+      () => true,
+    )
     const [{ text, letters = [] }] = first.nodes()
     expect(text).toBe('Brenilreach')
     expect(letters).toHaveLength(11)
@@ -142,7 +235,10 @@ describe('along a line', () => {
   const line = settings({ line: { side: 'above', curved: true, repeatMm: null } })
 
   it('is straight above a straight line, read from left to right whichever way the line runs', () => {
-    for (const points of [[10, 50, 90, 50], [90, 50, 10, 50]]) {
+    for (const points of [
+      [10, 50, 90, 50],
+      [90, 50, 10, 50],
+    ]) {
       const [first] = alongLine(fonts, 'Fridwin', line, 8, trackOf(points), [0, 80])
       const [node] = first.nodes()
       expect(node).toMatchObject({ text: 'Fridwin', rotationDeg: expect.closeTo(0, 5) })
@@ -152,19 +248,38 @@ describe('along a line', () => {
   })
 
   it('bends with the line where it bends, and no letter turns sharply', () => {
-    const arc = Array.from({ length: 61 }, (_, i) => [50 + 30 * Math.cos(Math.PI + (Math.PI * i) / 60), 60 + 30 * Math.sin(Math.PI + (Math.PI * i) / 60)]).flat()
+    const arc = Array.from({ length: 61 }, (_, i) => [
+      50 + 30 * Math.cos(Math.PI + (Math.PI * i) / 60),
+      60 + 30 * Math.sin(Math.PI + (Math.PI * i) / 60),
+    ]).flat()
     const track = trackOf(arc)
-    const [first] = alongLine(fonts, 'Trystowe', settings({ spacing: 0.6, line: { side: 'on', curved: true, repeatMm: null } }), 9, track, [0, track.length])
+    const [first] = alongLine(
+      fonts,
+      'Trystowe',
+      settings({ spacing: 0.6, line: { side: 'on', curved: true, repeatMm: null } }),
+      9,
+      track,
+      [0, track.length],
+    )
     const [{ text, letters = [] }] = first.nodes()
     expect([text, letters.length]).toEqual(['Trystowe', 8])
     letters.forEach(({ x, y }) => expect(Math.abs(Math.hypot(x - 50, y - 60) - 30)).toBeLessThan(3))
-    letters.slice(1).forEach((letter, i) => expect(Math.abs(letter.rotationDeg - letters[i].rotationDeg)).toBeLessThan(22))
+    letters
+      .slice(1)
+      .forEach((letter, i) => expect(Math.abs(letter.rotationDeg - letters[i].rotationDeg)).toBeLessThan(22))
   })
 
   it('is left out of a line shorter than itself, and repeated on a long one', () => {
     expect(alongLine(fonts, 'Trystowe', line, 9, trackOf([0, 0, 5, 0]), [0, 5])).toEqual([])
     expect(stretches(trackOf([0, 0, 100, 0]), 30)).toHaveLength(3)
-    expect(tracksIn([-10, 5, 5, 5, 20, 5, 500, 5, 30, 5, 40, 5], { x: 0, y: 0, width: 100, height: 10 }).map(({ xs }) => xs)).toEqual([[5, 20], [30, 40]])
+    expect(
+      tracksIn([-10, 5, 5, 5, 20, 5, 500, 5, 30, 5, 40, 5], { x: 0, y: 0, width: 100, height: 10 }).map(
+        ({ xs }) => xs,
+      ),
+    ).toEqual([
+      [5, 20],
+      [30, 40],
+    ])
   })
 
   it('irons out small bends only', () => {
@@ -175,7 +290,11 @@ describe('along a line', () => {
   })
 
   it('spaces curved letters as wide as the same word set straight, but for pairs drawn together', () => {
-    const style = { font: { family: 'source-sans-3' as const, weight: 400 as const, italic: false }, sizeMm: 3, letterSpacingMm: 0 }
+    const style = {
+      font: { family: 'source-sans-3' as const, weight: 400 as const, italic: false },
+      sizeMm: 3,
+      letterSpacingMm: 0,
+    }
     const whole = measureLine(fonts, 'Trystowe', style).widthMm
     const single = [...'Trystowe'].reduce((sum, letter) => sum + measureLine(fonts, letter, style).widthMm, 0)
     expect(Math.abs(single - whole) / whole).toBeLessThan(0.08)

@@ -1,4 +1,12 @@
-import { breakLines, measureLine, pointsToMm, textNode, verticalMetrics, type FontBook, type TextStyle } from '@/core/scene/text'
+import {
+  breakLines,
+  measureLine,
+  pointsToMm,
+  textNode,
+  verticalMetrics,
+  type FontBook,
+  type TextStyle,
+} from '@/core/scene/text'
 import type { TextFont } from '@/core/scene/fonts'
 import type { Text } from '@/core/scene/scene'
 import type { LabelSettings } from './spec'
@@ -11,9 +19,22 @@ type Stretch = { text: string; style: TextStyle; xMm: number; widthMm: number }
 type Line = { stretches: Stretch[]; widthMm: number }
 
 /** A label with its lines laid out, in millimetres. `heightMm` runs from the top of the capitals to the last baseline. */
-export type Block = { text: string; lines: Line[]; widthMm: number; heightMm: number; capMm: number; descentMm: number; stepMm: number; sizeMm: number }
+export type Block = {
+  text: string
+  lines: Line[]
+  widthMm: number
+  heightMm: number
+  capMm: number
+  descentMm: number
+  stepMm: number
+  sizeMm: number
+}
 
-export const labelFont = ({ family, weight, italic }: Pick<LabelSettings, 'family' | 'weight' | 'italic'>): TextFont => ({ family, weight, italic })
+export const labelFont = ({
+  family,
+  weight,
+  italic,
+}: Pick<LabelSettings, 'family' | 'weight' | 'italic'>): TextFont => ({ family, weight, italic })
 
 /** Parts of a text that are set in full size and in that of small capitals. */
 export function cased(text: string, capitals: LabelSettings['capitals']): { text: string; share: number }[] {
@@ -21,7 +42,8 @@ export function cased(text: string, capitals: LabelSettings['capitals']): { text
   if (capitals === 'capitals') return [{ text: text.toUpperCase(), share: 1 }]
   const parts: { text: string; share: number }[] = []
   for (const letter of text) {
-    const share = letter !== letter.toUpperCase() ? smallCapital : letter === ' ' ? (parts.at(-1)?.share ?? 1) : 1
+    const share =
+      letter !== letter.toUpperCase() ? smallCapital : letter === ' ' ? (parts.at(-1)?.share ?? 1) : 1
     const last = parts.at(-1)
     if (last?.share === share) last.text += letter.toUpperCase()
     else parts.push({ text: letter.toUpperCase(), share })
@@ -30,7 +52,13 @@ export function cased(text: string, capitals: LabelSettings['capitals']): { text
 }
 
 /** One line of a label in its stretches. */
-export function layOutLine(fonts: FontBook, text: string, settings: LabelSettings, sizeMm: number, spacingMm = settings.spacing * sizeMm): Line {
+export function layOutLine(
+  fonts: FontBook,
+  text: string,
+  settings: LabelSettings,
+  sizeMm: number,
+  spacingMm = settings.spacing * sizeMm,
+): Line {
   let xMm = 0
   const stretches = cased(text, settings.capitals).map(({ text: part, share }, i) => {
     if (i) xMm += spacingMm
@@ -44,40 +72,82 @@ export function layOutLine(fonts: FontBook, text: string, settings: LabelSetting
 }
 
 /** Lays out a label; `widest` breaks its lines at blanks. */
-export function layOutLabel(fonts: FontBook, text: string, settings: LabelSettings, sizePt: number, widest: number | null = settings.breakAtMm): Block {
+export function layOutLabel(
+  fonts: FontBook,
+  text: string,
+  settings: LabelSettings,
+  sizePt: number,
+  widest: number | null = settings.breakAtMm,
+): Block {
   const sizeMm = pointsToMm(sizePt)
   const style: TextStyle = { font: labelFont(settings), sizeMm, letterSpacingMm: settings.spacing * sizeMm }
   const broken = widest === null ? text.split('\n') : breakLines(fonts, text, style, widest)
   const lines = broken.map((line) => layOutLine(fonts, line, settings, sizeMm))
   const { capHeightMm, descentMm } = verticalMetrics(fonts, style)
   const stepMm = sizeMm * settings.leading
-  return { text, lines, widthMm: Math.max(...lines.map(({ widthMm }) => widthMm)), heightMm: capHeightMm + (lines.length - 1) * stepMm, capMm: capHeightMm, descentMm, stepMm, sizeMm }
+  return {
+    text,
+    lines,
+    widthMm: Math.max(...lines.map(({ widthMm }) => widthMm)),
+    heightMm: capHeightMm + (lines.length - 1) * stepMm,
+    capMm: capHeightMm,
+    descentMm,
+    stepMm,
+    sizeMm,
+  }
 }
 
 /** The width at which a text falls into two lines of nearly the same length; null where it has no blank. */
-export function halvingWidth(fonts: FontBook, text: string, settings: LabelSettings, sizePt: number): number | null {
+export function halvingWidth(
+  fonts: FontBook,
+  text: string,
+  settings: LabelSettings,
+  sizePt: number,
+): number | null {
   const words = text.split(' ')
   if (words.length < 2 || text.includes('\n')) return null
   const sizeMm = pointsToMm(sizePt)
   const style: TextStyle = { font: labelFont(settings), sizeMm, letterSpacingMm: settings.spacing * sizeMm }
   const width = (part: string[]): number => measureLine(fonts, part.join(' '), style).widthMm
-  return Math.min(...words.slice(1).map((_, i) => Math.max(width(words.slice(0, i + 1)), width(words.slice(i + 1))))) + 1e-6
+  return (
+    Math.min(
+      ...words.slice(1).map((_, i) => Math.max(width(words.slice(0, i + 1)), width(words.slice(i + 1)))),
+    ) + 1e-6
+  )
 }
 
 export type Setting = { align: 'left' | 'middle' | 'right'; rotationDeg: number }
 
-export const haloOf = ({ halo }: LabelSettings): Text['halo'] => (halo.widthPt > 0 ? { colour: halo.colour, widthMm: pointsToMm(halo.widthPt) } : null)
+export const haloOf = ({ halo }: LabelSettings): Text['halo'] =>
+  halo.widthPt > 0 ? { colour: halo.colour, widthMm: pointsToMm(halo.widthPt) } : null
 
 /** The text nodes of a block whose box (capitals to the last baseline) has its middle at (x, y), turned around it. */
-export function blockNodes(fonts: FontBook, block: Block, settings: LabelSettings, x: number, y: number, { align, rotationDeg }: Setting): Text[] {
+export function blockNodes(
+  fonts: FontBook,
+  block: Block,
+  settings: LabelSettings,
+  x: number,
+  y: number,
+  { align, rotationDeg }: Setting,
+): Text[] {
   const angle = (rotationDeg * Math.PI) / 180
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
   return block.lines.flatMap((line, i) => {
-    const left = { left: -block.widthMm / 2, middle: -line.widthMm / 2, right: block.widthMm / 2 - line.widthMm }[align]
+    const left = {
+      left: -block.widthMm / 2,
+      middle: -line.widthMm / 2,
+      right: block.widthMm / 2 - line.widthMm,
+    }[align]
     const base = -block.heightMm / 2 + block.capMm + i * block.stepMm
     return line.stretches.map(({ text, style, xMm }) => {
       const dx = left + xMm
-      return textNode(fonts, text, style, { x: x + dx * cos - base * sin, y: y + dx * sin + base * cos, colour: settings.colour, halo: haloOf(settings), rotationDeg })
+      return textNode(fonts, text, style, {
+        x: x + dx * cos - base * sin,
+        y: y + dx * sin + base * cos,
+        colour: settings.colour,
+        halo: haloOf(settings),
+        rotationDeg,
+      })
     })
   })
 }

@@ -49,7 +49,11 @@ function firstOf(candidates: Candidates, fits: (candidate: Candidate) => boolean
  * that stand. A label without one may move a single other label to another free place of it. The same labels give the
  * same places.
  */
-export function placeLabels(jobs: Job[], marks: Box[], window: { x: number; y: number; width: number; height: number }): Outcome[] {
+export function placeLabels(
+  jobs: Job[],
+  marks: Box[],
+  window: { x: number; y: number; width: number; height: number },
+): Outcome[] {
   const obstacles = marks.length ? new Flatbush(marks.length) : null
   for (const [x0, y0, x1, y1] of marks) obstacles?.add(x0, y0, x1, y1)
   obstacles?.finish()
@@ -72,7 +76,12 @@ export function placeLabels(jobs: Job[], marks: Box[], window: { x: number; y: n
     for (const item of items[j]) taken.remove(item)
     items[j] = []
   }
-  const onPaper = (j: number, { boxes }: Candidate): boolean => within(around(boxes), window) && !boxes.some((box) => obstacles?.search(...box, (mark) => mark !== jobs[j].ownMark && overlaps(box, marks[mark])).length)
+  const onPaper = (j: number, { boxes }: Candidate): boolean =>
+    within(around(boxes), window) &&
+    !boxes.some(
+      (box) =>
+        obstacles?.search(...box, (mark) => mark !== jobs[j].ownMark && overlaps(box, marks[mark])).length,
+    )
   /** Labels that a candidate would cover, or null where they are more than one. */
   const inTheWay = ({ boxes }: Candidate): number | null | 'many' => {
     let found: number | null = null
@@ -104,7 +113,14 @@ export function placeLabels(jobs: Job[], marks: Box[], window: { x: number; y: n
       if (typeof other !== 'number' || jobs[other].fixed) continue
       const stood = outcomes[other].candidate
       lift(other)
-      const elsewhere = firstOf(candidatesOf(other), (place) => place !== stood && onPaper(other, place) && inTheWay(place) === null && !place.boxes.some((a) => candidate.boxes.some((b) => overlaps(a, b))))
+      const elsewhere = firstOf(
+        candidatesOf(other),
+        (place) =>
+          place !== stood &&
+          onPaper(other, place) &&
+          inTheWay(place) === null &&
+          !place.boxes.some((a) => candidate.boxes.some((b) => overlaps(a, b))),
+      )
       if (elsewhere) {
         put(other, elsewhere)
         return put(j, candidate)

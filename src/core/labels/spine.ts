@@ -16,7 +16,10 @@ export function spineOf(rings: Float64Array[], roomMm: number): Track | null {
   const turned = Float64Array.from(ring)
   let [u0, u1, v0, v1] = [Infinity, -Infinity, Infinity, -Infinity]
   for (let i = 0; i < ring.length; i += 2) {
-    const [u, v] = [(ring[i] - mx) * cos + (ring[i + 1] - my) * sin, -(ring[i] - mx) * sin + (ring[i + 1] - my) * cos]
+    const [u, v] = [
+      (ring[i] - mx) * cos + (ring[i + 1] - my) * sin,
+      -(ring[i] - mx) * sin + (ring[i + 1] - my) * cos,
+    ]
     turned[i] = u
     turned[i + 1] = v
     ;[u0, u1, v0, v1] = [Math.min(u0, u), Math.max(u1, u), Math.min(v0, v), Math.max(v1, v)]
@@ -25,8 +28,12 @@ export function spineOf(rings: Float64Array[], roomMm: number): Track | null {
   const chords: { u: number; v: number; width: number }[] = []
   for (let i = 1; i < steps; i++) {
     const u = u0 + ((u1 - u0) * i) / steps
-    const best = crossings(turned, u).reduce<[number, number] | null>((widest, [a, b]) => (!widest || b - a > widest[1] - widest[0] ? [a, b] : widest), null)
-    if (best && best[1] - best[0] >= roomMm) chords.push({ u, v: (best[0] + best[1]) / 2, width: best[1] - best[0] })
+    const best = crossings(turned, u).reduce<[number, number] | null>(
+      (widest, [a, b]) => (!widest || b - a > widest[1] - widest[0] ? [a, b] : widest),
+      null,
+    )
+    if (best && best[1] - best[0] >= roomMm)
+      chords.push({ u, v: (best[0] + best[1]) / 2, width: best[1] - best[0] })
   }
   const meanWidth = chords.reduce((sum, { width }) => sum + width, 0) / (chords.length || 1)
   if (chords.length < 6 || u1 - u0 < longEnough * meanWidth) return null
@@ -91,10 +98,15 @@ function parabola(points: { u: number; v: number; width: number }[]): (u: number
     for (let p = 0; p < 5; p++) s[p] += width * n ** p
     for (let p = 0; p < 3; p++) t[p] += width * v * n ** p
   }
-  const det = (m: number[]): number => m[0] * (m[4] * m[8] - m[5] * m[7]) - m[1] * (m[3] * m[8] - m[5] * m[6]) + m[2] * (m[3] * m[7] - m[4] * m[6])
+  const det = (m: number[]): number =>
+    m[0] * (m[4] * m[8] - m[5] * m[7]) -
+    m[1] * (m[3] * m[8] - m[5] * m[6]) +
+    m[2] * (m[3] * m[7] - m[4] * m[6])
   const base = [s[0], s[1], s[2], s[1], s[2], s[3], s[2], s[3], s[4]]
   const whole = det(base)
   if (Math.abs(whole) < 1e-12) return () => t[0] / (s[0] || 1)
-  const [a, b, c] = [0, 1, 2].map((column) => det(base.map((value, i) => (i % 3 === column ? t[(i - column) / 3] : value))) / whole)
+  const [a, b, c] = [0, 1, 2].map(
+    (column) => det(base.map((value, i) => (i % 3 === column ? t[(i - column) / 3] : value))) / whole,
+  )
   return (u) => a + b * (u / reach) + c * (u / reach) ** 2
 }

@@ -8,12 +8,18 @@ export function spreadOut(wanted: number[], widths: number[], gap: number): numb
   const pools: { sum: number; count: number }[] = []
   wanted.forEach((at, i) => {
     pools.push({ sum: at - before[i], count: 1 })
-    while (pools.length > 1 && pools[pools.length - 2].sum / pools[pools.length - 2].count > pools[pools.length - 1].sum / pools[pools.length - 1].count) {
+    while (
+      pools.length > 1 &&
+      pools[pools.length - 2].sum / pools[pools.length - 2].count >
+        pools[pools.length - 1].sum / pools[pools.length - 1].count
+    ) {
       const last = pools.pop()
       if (!last) break
       pools[pools.length - 1].sum += last.sum
       pools[pools.length - 1].count += last.count
     }
   })
-  return pools.flatMap(({ sum, count }) => Array.from({ length: count }, () => sum / count)).map((at, i) => at + before[i])
+  return pools
+    .flatMap(({ sum, count }) => Array.from({ length: count }, () => sum / count))
+    .map((at, i) => at + before[i])
 }

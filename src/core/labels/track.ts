@@ -60,21 +60,38 @@ export function reversed({ xs, ys }: Track): Track {
 }
 
 /** The letters of a line of text with their sizes and widths. */
-export function lettersOf(fonts: FontBook, text: string, settings: LabelSettings, sizeMm: number, spacingMm: number): { letters: { text: string; style: TextStyle; widthMm: number }[]; widthMm: number } {
+export function lettersOf(
+  fonts: FontBook,
+  text: string,
+  settings: LabelSettings,
+  sizeMm: number,
+  spacingMm: number,
+): { letters: { text: string; style: TextStyle; widthMm: number }[]; widthMm: number } {
   const letters = cased(text, settings.capitals).flatMap(({ text: part, share }) =>
     Array.from(part, (letter) => {
       const style: TextStyle = { font: labelFont(settings), sizeMm: sizeMm * share, letterSpacingMm: 0 }
       return { text: letter, style, widthMm: measureLine(fonts, letter, style).widthMm }
     }),
   )
-  return { letters, widthMm: letters.reduce((sum, { widthMm }) => sum + widthMm, 0) + spacingMm * Math.max(0, letters.length - 1) }
+  return {
+    letters,
+    widthMm:
+      letters.reduce((sum, { widthMm }) => sum + widthMm, 0) + spacingMm * Math.max(0, letters.length - 1),
+  }
 }
 
 /**
  * Letters along a track from a way on, each turned with it; `baseMm` is how far the baseline lies below the track.
  * The boxes are those of the single letters; `sharpest` is the largest turn between two letters, in radians.
  */
-export function lettersAlong(letters: { text: string; style: TextStyle; widthMm: number }[], spacingMm: number, track: Track, from: number, baseMm: number, capMm: number): { boxes: Box[]; sharpest: number; nodes: (fonts: FontBook, settings: LabelSettings) => Text[] } {
+export function lettersAlong(
+  letters: { text: string; style: TextStyle; widthMm: number }[],
+  spacingMm: number,
+  track: Track,
+  from: number,
+  baseMm: number,
+  capMm: number,
+): { boxes: Box[]; sharpest: number; nodes: (fonts: FontBook, settings: LabelSettings) => Text[] } {
   let way = from
   let sharpest = 0
   let before: number | null = null
@@ -82,12 +99,20 @@ export function lettersAlong(letters: { text: string; style: TextStyle; widthMm:
   const places: { x: number; y: number; angle: number }[] = []
   for (const { widthMm } of letters) {
     const { x, y, angle } = pointAt(track, way + widthMm / 2)
-    if (before !== null) sharpest = Math.max(sharpest, Math.abs(Math.atan2(Math.sin(angle - before), Math.cos(angle - before))))
+    if (before !== null)
+      sharpest = Math.max(sharpest, Math.abs(Math.atan2(Math.sin(angle - before), Math.cos(angle - before))))
     before = angle
     const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
-    places.push({ x: x - (widthMm / 2) * cos - baseMm * sin, y: y - (widthMm / 2) * sin + baseMm * cos, angle })
+    places.push({
+      x: x - (widthMm / 2) * cos - baseMm * sin,
+      y: y - (widthMm / 2) * sin + baseMm * cos,
+      angle,
+    })
     const [cx, cy] = [x - (baseMm - capMm / 2) * sin, y + (baseMm - capMm / 2) * cos]
-    const [w, h] = [(Math.abs(widthMm * cos) + Math.abs(capMm * 1.15 * sin)) / 2, (Math.abs(widthMm * sin) + Math.abs(capMm * 1.15 * cos)) / 2]
+    const [w, h] = [
+      (Math.abs(widthMm * cos) + Math.abs(capMm * 1.15 * sin)) / 2,
+      (Math.abs(widthMm * sin) + Math.abs(capMm * 1.15 * cos)) / 2,
+    ]
     boxes.push([cx - w, cy - h, cx + w, cy + h])
     way += widthMm + spacingMm
   }
@@ -104,7 +129,10 @@ export function lettersAlong(letters: { text: string; style: TextStyle; widthMm:
     })
     return texts.flatMap(({ text, style, at }) => {
       const turned = at.map(({ x, y, angle }) => ({ x, y, rotationDeg: (angle * 180) / Math.PI }))
-      return lettersNode(fonts, text, style, turned, look) ?? [...text].map((letter, i) => textNode(fonts, letter, style, { ...turned[i], ...look }))
+      return (
+        lettersNode(fonts, text, style, turned, look) ??
+        [...text].map((letter, i) => textNode(fonts, letter, style, { ...turned[i], ...look }))
+      )
     })
   }
   return { boxes, sharpest, nodes }

@@ -7,14 +7,22 @@ import { keyedMemory } from '@/core/data/keyed-memory'
 import type { LabelSettings } from './spec'
 
 /** A number as labels write it: thousands apart, no more than two decimals. */
-export const writeValue = (value: unknown): string => (typeof value === 'number' ? writeNumber(value, plainFormat(), Math.min(2, decimalsFor([Number(value.toFixed(2))]))) : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value ?? ''))
+export const writeValue = (value: unknown): string =>
+  typeof value === 'number'
+    ? writeNumber(value, plainFormat(), Math.min(2, decimalsFor([Number(value.toFixed(2))])))
+    : typeof value === 'boolean'
+      ? value
+        ? 'yes'
+        : 'no'
+      : String(value ?? '')
 
 /** Functions that formulas of labels have besides the usual ones. */
 export const labelFunctions = {
   /** Texts and numbers one after the other. */
   concat: (...parts: unknown[]): string => parts.map(writeValue).join(''),
   /** A number with a number of decimals, thousands apart. */
-  format: (value: unknown, decimals: unknown = 0): string => writeNumber(Number(value), plainFormat(), Math.max(0, Math.min(6, Math.round(Number(decimals) || 0)))),
+  format: (value: unknown, decimals: unknown = 0): string =>
+    writeNumber(Number(value), plainFormat(), Math.max(0, Math.min(6, Math.round(Number(decimals) || 0)))),
 }
 
 type Words = { words: (string | null)[]; problem: string | null }
@@ -22,16 +30,30 @@ type Words = { words: (string | null)[]; problem: string | null }
 const remember = keyedMemory<Dataset, Words>(20)
 
 /** What the label of each row says, null where there is nothing to say; and what is wrong with the formula. */
-export const labelWords = (text: LabelSettings['text'], dataset: Dataset): Words => remember(dataset, JSON.stringify(text), () => reckon(text, dataset))
+export const labelWords = (text: LabelSettings['text'], dataset: Dataset): Words =>
+  remember(dataset, JSON.stringify(text), () => reckon(text, dataset))
 
 function reckon(text: LabelSettings['text'], dataset: Dataset): Words {
   if (text.by === 'field') {
     const column = fieldOf(dataset, text.field)
-    const words = Array.from({ length: dataset.rowCount }, (_, row) => (column ? (column.kind === 'number' ? (Number.isNaN(column.values[row]) ? null : writeValue(column.values[row])) : textAt(column, row)) : null))
+    const words = Array.from({ length: dataset.rowCount }, (_, row) =>
+      column
+        ? column.kind === 'number'
+          ? Number.isNaN(column.values[row])
+            ? null
+            : writeValue(column.values[row])
+          : textAt(column, row)
+        : null,
+    )
     return { words, problem: column ? null : `The field “${text.field}” is gone. Choose another one.` }
   }
   try {
-    return { words: formulaValues(text.formula, dataset, labelFunctions).map((value) => (value === null || value === '' ? null : writeValue(value))), problem: null }
+    return {
+      words: formulaValues(text.formula, dataset, labelFunctions).map((value) =>
+        value === null || value === '' ? null : writeValue(value),
+      ),
+      problem: null,
+    }
   } catch (error) {
     if (!(error instanceof FormulaError)) throw error
     return { words: Array.from({ length: dataset.rowCount }, () => null), problem: error.message }

@@ -10,15 +10,33 @@ type Classes = Pick<LegendBlock, 'limits' | 'distribution'> & { classes: LegendL
 /** Classes in another form than a list below each other; null where the list is wanted, or where there are no limits to be named. */
 export function classFigure(classes: Classes, look: LegendLook, fonts: FontBook): Laid | null {
   const whole = classes.limits.length === classes.classes.length + 1
-  if (look.form === 'histogram' && whole && classes.distribution) return underBars(classes, classes.distribution, look, fonts)
+  if (look.form === 'histogram' && whole && classes.distribution)
+    return underBars(classes, classes.distribution, look, fonts)
   if (look.form !== 'upright') return beside(classes, whole && look.labelsAt === 'limits', look, fonts)
   return look.labelsAt === 'limits' && whole ? below(classes, look, fonts) : null
 }
 
-const limit = (line: LegendLine, x: number, y: number, at: 'start' | 'middle', look: LegendLook, fonts: FontBook): PlacedLine => {
+const limit = (
+  line: LegendLine,
+  x: number,
+  y: number,
+  at: 'start' | 'middle',
+  look: LegendLook,
+  fonts: FontBook,
+): PlacedLine => {
   const { widthMm } = measureLine(fonts, line.text, look.label)
   const left = at === 'middle' ? x - widthMm / 2 : x
-  return { line, x: left, y: y - look.label.sizeMm, width: widthMm, height: look.label.sizeMm * 1.3, textX: left, nodes: line.text ? [textNode(fonts, line.text, look.label, { x: left, y, colour: look.labelColour })] : [] }
+  return {
+    line,
+    x: left,
+    y: y - look.label.sizeMm,
+    width: widthMm,
+    height: look.label.sizeMm * 1.3,
+    textX: left,
+    nodes: line.text
+      ? [textNode(fonts, line.text, look.label, { x: left, y, colour: look.labelColour })]
+      : [],
+  }
 }
 
 const ordered = <T>(list: T[], { lowFirst }: LegendLook): T[] => (lowFirst ? list : [...list].reverse())
@@ -31,22 +49,38 @@ function below({ classes, limits }: Classes, look: LegendLook, fonts: FontBook):
   const step = tall + look.gapMm
   const boxes = ordered(classes, look).map((line, i): PlacedLine => {
     const box = { x: 0, y: top + i * step, width: look.swatchWidthMm, height: tall }
-    return { line, ...box, textX: look.swatchWidthMm, nodes: line.item ? swatchIn(line.item.swatch, box, look.lowFirst ? 'down' : 'up') : [] }
+    return {
+      line,
+      ...box,
+      textX: look.swatchWidthMm,
+      nodes: line.item ? swatchIn(line.item.swatch, box, look.lowFirst ? 'down' : 'up') : [],
+    }
   })
   const left = look.swatchWidthMm + 0.5 * look.label.sizeMm
   const ticks: Node[] = []
   const words = ordered(limits, look).map((line, i) => {
     const y = top + Math.min(i * step - (i ? look.gapMm / 2 : 0), classes.length * step - look.gapMm)
-    ticks.push(path(polyline([look.swatchWidthMm, y, look.swatchWidthMm + 0.3 * look.label.sizeMm, y]), { strokes: [stroke(look.labelColour, 0.12)] }))
+    ticks.push(
+      path(polyline([look.swatchWidthMm, y, look.swatchWidthMm + 0.3 * look.label.sizeMm, y]), {
+        strokes: [stroke(look.labelColour, 0.12)],
+      }),
+    )
     return limit(line, left, y + capHeightMm / 2, 'start', look, fonts)
   })
-  return { width: left + Math.max(...words.map(({ width }) => width)), height: top * 2 + classes.length * step - look.gapMm, nodes: [group('ticks', ticks)], placed: [...boxes, ...words] }
+  return {
+    width: left + Math.max(...words.map(({ width }) => width)),
+    height: top * 2 + classes.length * step - look.gapMm,
+    nodes: [group('ticks', ticks)],
+    placed: [...boxes, ...words],
+  }
 }
 
 /** Boxes beside each other, with words under them or under the limits between them. */
 function beside({ classes, limits }: Classes, atLimits: boolean, look: LegendLook, fonts: FontBook): Laid {
   const { capHeightMm } = verticalMetrics(fonts, look.label)
-  const widest = Math.max(...(atLimits ? limits : classes).map((line) => measureLine(fonts, line.text, look.label).widthMm))
+  const widest = Math.max(
+    ...(atLimits ? limits : classes).map((line) => measureLine(fonts, line.text, look.label).widthMm),
+  )
   // Words must not run into each other; boxes are made as wide as that needs.
   const wide = Math.max(look.swatchWidthMm, widest + 0.5 * look.label.sizeMm - look.gapMm)
   const step = wide + look.gapMm
@@ -55,15 +89,47 @@ function beside({ classes, limits }: Classes, atLimits: boolean, look: LegendLoo
   const boxes = ordered(classes, look).map((line, i): PlacedLine => {
     const box = { x: first + i * step, y: 0, width: wide, height: look.swatchHeightMm }
     const words = atLimits ? null : limit(line, box.x + wide / 2, baseline, 'middle', look, fonts)
-    return { line, x: box.x, y: 0, width: wide, height: words ? baseline : look.swatchHeightMm, textX: words?.textX ?? box.x, nodes: [...(line.item ? swatchIn(line.item.swatch, box, look.lowFirst ? 'right' : 'left') : []), ...(words?.nodes ?? [])] }
+    return {
+      line,
+      x: box.x,
+      y: 0,
+      width: wide,
+      height: words ? baseline : look.swatchHeightMm,
+      textX: words?.textX ?? box.x,
+      nodes: [
+        ...(line.item ? swatchIn(line.item.swatch, box, look.lowFirst ? 'right' : 'left') : []),
+        ...(words?.nodes ?? []),
+      ],
+    }
   })
-  const words = atLimits ? ordered(limits, look).map((line, i) => limit(line, first + Math.min(i * step - (i ? look.gapMm / 2 : 0), classes.length * step - look.gapMm), baseline, 'middle', look, fonts)) : []
+  const words = atLimits
+    ? ordered(limits, look).map((line, i) =>
+        limit(
+          line,
+          first + Math.min(i * step - (i ? look.gapMm / 2 : 0), classes.length * step - look.gapMm),
+          baseline,
+          'middle',
+          look,
+          fonts,
+        ),
+      )
+    : []
   const right = Math.max(...[...boxes, ...words].map(({ x, width }) => x + width))
-  return { width: right, height: baseline + 0.25 * look.label.sizeMm, nodes: [], placed: [...boxes, ...words] }
+  return {
+    width: right,
+    height: baseline + 0.25 * look.label.sizeMm,
+    nodes: [],
+    placed: [...boxes, ...words],
+  }
 }
 
 /** The bars of the values in the colours of their classes, on a scale of which the limits are named. */
-function underBars({ limits, classes }: Classes, { low, high, at, bins }: NonNullable<LegendBlock['distribution']>, look: LegendLook, fonts: FontBook): Laid {
+function underBars(
+  { limits, classes }: Classes,
+  { low, high, at, bins }: NonNullable<LegendBlock['distribution']>,
+  look: LegendLook,
+  fonts: FontBook,
+): Laid {
   const { capHeightMm } = verticalMetrics(fonts, look.label)
   const [width, barHeight] = [look.swatchWidthMm * classes.length, 3.2 * look.swatchHeightMm]
   const strip = 0.4 * look.swatchHeightMm
@@ -73,9 +139,23 @@ function underBars({ limits, classes }: Classes, { low, high, at, bins }: NonNul
   const top = Math.max(1, ...bins.map(({ count }) => count))
   const bars = bins.flatMap(({ from, to, count, colour }) => {
     const tall = (count / top) * barHeight
-    return count ? [path(rectangle({ x: x(from), y: barHeight - tall, width: Math.max(0.1, x(to) - x(from) - 0.12), height: tall }), { fill: solid(colour) })] : []
+    return count
+      ? [
+          path(
+            rectangle({
+              x: x(from),
+              y: barHeight - tall,
+              width: Math.max(0.1, x(to) - x(from) - 0.12),
+              height: tall,
+            }),
+            { fill: solid(colour) },
+          ),
+        ]
+      : []
   })
-  const line = path(polyline([x(low), barHeight, x(high), barHeight]), { strokes: [stroke(look.labelColour, 0.12)] })
+  const line = path(polyline([x(low), barHeight, x(high), barHeight]), {
+    strokes: [stroke(look.labelColour, 0.12)],
+  })
   const boxes = classes.map((one, i): PlacedLine => {
     const box = { x: x(at[i]), y: barHeight + 0.3, width: x(at[i + 1]) - x(at[i]), height: strip }
     return { line: one, ...box, textX: box.x, nodes: one.item ? swatchIn(one.item.swatch, box, 'right') : [] }
@@ -90,5 +170,10 @@ function underBars({ limits, classes }: Classes, { low, high, at, bins }: NonNul
     return limit(one, x(at[i]), baseline + row * look.label.sizeMm * 1.1, 'middle', look, fonts)
   })
   const rows = words.some(({ y }) => y > baseline) ? 2 : 1
-  return { width: Math.max(...[...boxes, ...words].map((one) => one.x + one.width)), height: baseline + (rows - 1) * look.label.sizeMm * 1.1 + 0.25 * look.label.sizeMm, nodes: [group('bars', [...bars, line])], placed: [...boxes, ...words] }
+  return {
+    width: Math.max(...[...boxes, ...words].map((one) => one.x + one.width)),
+    height: baseline + (rows - 1) * look.label.sizeMm * 1.1 + 0.25 * look.label.sizeMm,
+    nodes: [group('bars', [...bars, line])],
+    placed: [...boxes, ...words],
+  }
 }

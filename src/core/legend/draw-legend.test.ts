@@ -8,27 +8,73 @@ import { drawLegend } from './draw-legend'
 import type { LegendBlock, LegendLine } from './entries'
 import type { LegendLook } from './look'
 
-const style: TextStyle = { font: { family: 'source-sans-3', weight: 400, italic: false }, sizeMm: 3, letterSpacingMm: 0 }
+const style: TextStyle = {
+  font: { family: 'source-sans-3', weight: 400, italic: false },
+  sizeMm: 3,
+  letterSpacingMm: 0,
+}
 const fonts = fontBookOf([style.font])
 
-const look: LegendLook = { heading: style, headingColour: '#000000', label: style, labelColour: '#000000', swatchWidthMm: 9, swatchHeightMm: 5, gapMm: 0, lowFirst: true, form: 'upright', labelsAt: 'classes', columns: 1, moved: {}, note: '' }
-const line = (key: string, text: string, role: LegendLine['role'], fill?: string): LegendLine => ({ key: `l/${key}`, text, proposed: text, role, item: fill ? { key, label: text, apart: key === 'missing', swatch: { shape: 'box', fill: solid(fill), stroke: null } } : null })
+const look: LegendLook = {
+  heading: style,
+  headingColour: '#000000',
+  label: style,
+  labelColour: '#000000',
+  swatchWidthMm: 9,
+  swatchHeightMm: 5,
+  gapMm: 0,
+  lowFirst: true,
+  form: 'upright',
+  labelsAt: 'classes',
+  columns: 1,
+  moved: {},
+  note: '',
+}
+const line = (key: string, text: string, role: LegendLine['role'], fill?: string): LegendLine => ({
+  key: `l/${key}`,
+  text,
+  proposed: text,
+  role,
+  item: fill
+    ? {
+        key,
+        label: text,
+        apart: key === 'missing',
+        swatch: { shape: 'box', fill: solid(fill), stroke: null },
+      }
+    : null,
+})
 const block: LegendBlock = {
   heading: line('heading', 'Loans', 'heading'),
-  items: [line('class-0', 'under 2', 'item', '#eeeeee'), line('class-1', '2 to 5', 'item', '#888888'), line('class-2', '5 and over', 'item', '#222222'), line('missing', 'no return', 'item', '#ff0000')],
+  items: [
+    line('class-0', 'under 2', 'item', '#eeeeee'),
+    line('class-1', '2 to 5', 'item', '#888888'),
+    line('class-2', '5 and over', 'item', '#222222'),
+    line('missing', 'no return', 'item', '#ff0000'),
+  ],
   limits: ['1', '2', '5', '9'].map((text, i) => line(`limit-${i}`, text, 'limit')),
-  distribution: { low: 1, high: 9, at: [1, 2, 5, 9], bins: [{ from: 1, to: 5, count: 4, colour: '#eeeeee' }, { from: 5, to: 9, count: 2, colour: '#222222' }] },
+  distribution: {
+    low: 1,
+    high: 9,
+    at: [1, 2, 5, 9],
+    bins: [
+      { from: 1, to: 5, count: 4, colour: '#eeeeee' },
+      { from: 5, to: 9, count: 2, colour: '#222222' },
+    ],
+  },
   square: null,
   sizes: null,
   itemsHeading: null,
 }
-const drawn = (change: Partial<LegendLook>, blocks = [block]) => drawLegend(blocks, { ...look, ...change }, fonts, 60)
+const drawn = (change: Partial<LegendLook>, blocks = [block]) =>
+  drawLegend(blocks, { ...look, ...change }, fonts, 60)
 const at = (found: ReturnType<typeof drawn>, key: string) => {
   const one = found.placed.find(({ line }) => line.key === `l/${key}`)
   if (!one) throw new Error(`${key} is not there.`)
   return one
 }
-const words = (found: ReturnType<typeof drawn>) => [...walk(found.nodes)].flatMap((node) => (node.type === 'text' ? [node.text] : []))
+const words = (found: ReturnType<typeof drawn>) =>
+  [...walk(found.nodes)].flatMap((node) => (node.type === 'text' ? [node.text] : []))
 
 describe('the forms of a legend', () => {
   it('stand classes below each other, and what is no class a little apart', () => {
@@ -42,14 +88,18 @@ describe('the forms of a legend', () => {
     const found = drawn({ labelsAt: 'limits' })
     expect(words(found)).toEqual(['Loans', '1', '2', '5', '9', 'no return'])
     const top = at(found, 'class-0').y
-    ;[0, 1, 2, 3].forEach((i) => expect(at(found, `limit-${i}`).y - at(found, 'limit-0').y).toBeCloseTo(i * 5.0, 1))
+    ;[0, 1, 2, 3].forEach((i) =>
+      expect(at(found, `limit-${i}`).y - at(found, 'limit-0').y).toBeCloseTo(i * 5.0, 1),
+    )
     expect(at(found, 'class-1').y - top).toBeCloseTo(at(found, 'limit-1').y - at(found, 'limit-0').y, 1)
   })
 
   it('lie beside each other without words that run into each other', () => {
     for (const labelsAt of ['classes', 'limits'] as const) {
       const found = drawn({ form: 'lying', labelsAt, swatchWidthMm: 3 })
-      const row = found.placed.filter(({ line }) => line.role === (labelsAt === 'limits' ? 'limit' : 'item') && line.key !== 'l/missing')
+      const row = found.placed.filter(
+        ({ line }) => line.role === (labelsAt === 'limits' ? 'limit' : 'item') && line.key !== 'l/missing',
+      )
       row.slice(1).forEach((one, i) => expect(one.x).toBeGreaterThanOrEqual(row[i].x + row[i].width - 1e-6))
       expect(new Set(row.map(({ y }) => y)).size).toBe(1)
     }
@@ -58,7 +108,9 @@ describe('the forms of a legend', () => {
   it('run the other way when high stands first', () => {
     const found = drawn({ form: 'lying', lowFirst: false })
     expect(at(found, 'class-2').x).toBeLessThan(at(found, 'class-0').x)
-    expect(at(drawn({ lowFirst: false }), 'class-2').y).toBeLessThan(at(drawn({ lowFirst: false }), 'class-0').y)
+    expect(at(drawn({ lowFirst: false }), 'class-2').y).toBeLessThan(
+      at(drawn({ lowFirst: false }), 'class-0').y,
+    )
   })
 
   it('set classes under the bars of their values on one scale', () => {
@@ -71,7 +123,9 @@ describe('the forms of a legend', () => {
   })
 
   it('have a note below all entries, broken to the width', () => {
-    const found = drawn({ note: 'Loans of books, tapes and files together; four districts sent in no return for this year' })
+    const found = drawn({
+      note: 'Loans of books, tapes and files together; four districts sent in no return for this year',
+    })
     expect(words(found).length).toBeGreaterThan(6)
     expect(found.placed.at(-1)).toMatchObject({ line: { key: 'note', role: 'note' } })
     expect(found.placed.at(-1)?.y).toBeGreaterThan(at(found, 'missing').y + at(found, 'missing').height)
@@ -93,9 +147,33 @@ describe('the forms of a legend', () => {
   })
 
   it('draw two fields as a square with an arrow and words along either side, inside what is taken up', () => {
-    const square: LegendBlock = { ...block, heading: null, items: [], limits: [], distribution: null, square: { figure: { cells: [['#111111', '#222222'], ['#333333', '#444444']], turned: true, across: 'a', up: 'b' }, across: line('across', 'more loans for every resident of the land', 'axis'), up: line('up', 'more income', 'axis') } }
+    const square: LegendBlock = {
+      ...block,
+      heading: null,
+      items: [],
+      limits: [],
+      distribution: null,
+      square: {
+        figure: {
+          cells: [
+            ['#111111', '#222222'],
+            ['#333333', '#444444'],
+          ],
+          turned: true,
+          across: 'a',
+          up: 'b',
+        },
+        across: line('across', 'more loans for every resident of the land', 'axis'),
+        up: line('up', 'more income', 'axis'),
+      },
+    }
     for (const turned of [true, false]) {
-      const found = drawn({}, [{ ...square, square: square.square && { ...square.square, figure: { ...square.square.figure, turned } } }])
+      const found = drawn({}, [
+        {
+          ...square,
+          square: square.square && { ...square.square, figure: { ...square.square.figure, turned } },
+        },
+      ])
       expect(words(found)).toEqual(['more loans for every resident of the land', 'more income'])
       const cells = [...walk(found.nodes)].filter((node) => node.type === 'path' && node.fill)
       expect(cells).toHaveLength(4)
@@ -108,14 +186,32 @@ describe('the forms of a legend', () => {
     const marks = [12, 6, 3.3, 1.2].map((sizeMm, i) => ({ label: `${i}`, sizeMm }))
     for (const shape of ['circle', 'square', 'triangle', 'drop', 'bar', 'picture'] as const)
       for (const form of ['nested', 'concentric', 'beside', 'list'] as const) {
-        const sizes: LegendBlock['sizes'] = { figure: { shape, barWidthMm: 2, form, fill: solid('#aa0000'), stroke: null, marks }, lines: marks.map(({ label, sizeMm }, i) => ({ line: line(`size-${i}`, label, 'size'), sizeMm })) }
-        const found = drawn({}, [{ ...block, heading: null, items: [], limits: [], distribution: null, sizes }])
-        const boxes = [...walk(found.nodes)].flatMap((node) => (node.type === 'path' && node.fill ? [outlineBox(node.outline)] : []))
-        const measured = boxes.map((box) => (shape === 'bar' || shape === 'drop' || shape === 'picture' ? box?.height : box?.width) ?? 0)
+        const sizes: LegendBlock['sizes'] = {
+          figure: { shape, barWidthMm: 2, form, fill: solid('#aa0000'), stroke: null, marks },
+          lines: marks.map(({ label, sizeMm }, i) => ({ line: line(`size-${i}`, label, 'size'), sizeMm })),
+        }
+        const found = drawn({}, [
+          { ...block, heading: null, items: [], limits: [], distribution: null, sizes },
+        ])
+        const boxes = [...walk(found.nodes)].flatMap((node) =>
+          node.type === 'path' && node.fill ? [outlineBox(node.outline)] : [],
+        )
+        const measured = boxes.map(
+          (box) =>
+            (shape === 'bar' || shape === 'drop' || shape === 'picture' ? box?.height : box?.width) ?? 0,
+        )
         expect(measured).toHaveLength(4)
-        measured.forEach((mm, i) => expect(Math.abs(mm - marks[i].sizeMm), `${shape} ${form}`).toBeLessThan(0.01))
+        measured.forEach((mm, i) =>
+          expect(Math.abs(mm - marks[i].sizeMm), `${shape} ${form}`).toBeLessThan(0.01),
+        )
         const rows = found.placed.filter(({ line }) => line.role === 'size')
-        rows.slice(1).forEach((one, i) => expect(one.x >= rows[i].x + rows[i].width - 1e-6 || one.y >= rows[i].y + rows[i].height - 1e-6).toBe(true))
+        rows
+          .slice(1)
+          .forEach((one, i) =>
+            expect(
+              one.x >= rows[i].x + rows[i].width - 1e-6 || one.y >= rows[i].y + rows[i].height - 1e-6,
+            ).toBe(true),
+          )
       }
   })
 })

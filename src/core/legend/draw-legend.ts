@@ -8,19 +8,32 @@ import { sizeFigure } from './sizes'
 import { squareFigure } from './square'
 
 /** Sets blocks below each other from (0, 0); the width is what the longest heading or label needs. Headings break at `maxWidthMm`. */
-export function drawLegend(blocks: LegendBlock[], look: LegendLook, fonts: FontBook, maxWidthMm: number): { nodes: Node[]; width: number; height: number; placed: PlacedLine[] } {
+export function drawLegend(
+  blocks: LegendBlock[],
+  look: LegendLook,
+  fonts: FontBook,
+  maxWidthMm: number,
+): { nodes: Node[]; width: number; height: number; placed: PlacedLine[] } {
   const nodes: Node[] = []
   const placed: PlacedLine[] = []
   let width = 0
   let y = 0
   const take = (laid: Laid) => {
-    nodes.push(...(y ? laid.nodes.map((node) => group('figure', [node], { transform: translate(0, y) })) : laid.nodes))
-    for (const one of laid.placed) placed.push({ ...one, y: one.y + y, nodes: y ? [group(one.line.key, one.nodes, { transform: translate(0, y) })] : one.nodes })
+    nodes.push(
+      ...(y ? laid.nodes.map((node) => group('figure', [node], { transform: translate(0, y) })) : laid.nodes),
+    )
+    for (const one of laid.placed)
+      placed.push({
+        ...one,
+        y: one.y + y,
+        nodes: y ? [group(one.line.key, one.nodes, { transform: translate(0, y) })] : one.nodes,
+      })
     width = Math.max(width, laid.width)
     y += laid.height
   }
   blocks.forEach(({ heading, items, limits, distribution, square, sizes, itemsHeading }, b) => {
-    if (b && (heading || items.length || square || sizes)) y += heading ? look.heading.sizeMm * 0.9 : Math.max(1.2, look.gapMm)
+    if (b && (heading || items.length || square || sizes))
+      y += heading ? look.heading.sizeMm * 0.9 : Math.max(1.2, look.gapMm)
     if (heading) {
       take(headingLines(heading, look, fonts, maxWidthMm))
       y += look.heading.sizeMm * 0.35
@@ -42,10 +55,25 @@ export function drawLegend(blocks: LegendBlock[], look: LegendLook, fonts: FontB
   })
   if (look.note) {
     if (y) y += look.label.sizeMm * 0.6
-    take(brokenLines({ key: 'note', text: look.note, proposed: look.note, role: 'note', item: null }, look.label, look.labelColour, fonts, maxWidthMm))
+    take(
+      brokenLines(
+        { key: 'note', text: look.note, proposed: look.note, role: 'note', item: null },
+        look.label,
+        look.labelColour,
+        fonts,
+        maxWidthMm,
+      ),
+    )
   }
   return {
-    nodes: [...nodes, ...placed.map(({ line, nodes: own }) => group(`legend ${line.text}`, own, { transform: look.moved[line.key] ? translate(...look.moved[line.key]) : null }))],
+    nodes: [
+      ...nodes,
+      ...placed.map(({ line, nodes: own }) =>
+        group(`legend ${line.text}`, own, {
+          transform: look.moved[line.key] ? translate(...look.moved[line.key]) : null,
+        }),
+      ),
+    ],
     width,
     height: y,
     placed: placed.map((one) => {
@@ -55,13 +83,30 @@ export function drawLegend(blocks: LegendBlock[], look: LegendLook, fonts: FontB
   }
 }
 
-const headingLines = (line: LegendLine, look: LegendLook, fonts: FontBook, maxWidthMm: number): Laid => brokenLines(line, look.heading, look.headingColour, fonts, maxWidthMm)
+const headingLines = (line: LegendLine, look: LegendLook, fonts: FontBook, maxWidthMm: number): Laid =>
+  brokenLines(line, look.heading, look.headingColour, fonts, maxWidthMm)
 
-function brokenLines(line: LegendLine, style: TextStyle, colour: Colour, fonts: FontBook, maxWidthMm: number): Laid {
+function brokenLines(
+  line: LegendLine,
+  style: TextStyle,
+  colour: Colour,
+  fonts: FontBook,
+  maxWidthMm: number,
+): Laid {
   const { ascentMm } = verticalMetrics(fonts, style)
-  const nodes = breakLines(fonts, line.text, style, maxWidthMm).map((words, i) => textNode(fonts, words, style, { x: 0, y: i * style.sizeMm * 1.2 + ascentMm, colour }))
-  const [width, height] = [Math.max(0, ...nodes.map((node) => node.widthMm)), nodes.length * style.sizeMm * 1.2]
-  return { width, height, nodes: [], placed: [{ line, x: 0, y: 0, width: maxWidthMm, height, textX: 0, nodes }] }
+  const nodes = breakLines(fonts, line.text, style, maxWidthMm).map((words, i) =>
+    textNode(fonts, words, style, { x: 0, y: i * style.sizeMm * 1.2 + ascentMm, colour }),
+  )
+  const [width, height] = [
+    Math.max(0, ...nodes.map((node) => node.widthMm)),
+    nodes.length * style.sizeMm * 1.2,
+  ]
+  return {
+    width,
+    height,
+    nodes: [],
+    placed: [{ line, x: 0, y: 0, width: maxWidthMm, height, textX: 0, nodes }],
+  }
 }
 
 /** Lines with their swatches below each other, in as many columns as are wanted. */
@@ -78,9 +123,26 @@ function inColumns(lines: LegendLine[], look: LegendLook, fonts: FontBook): Laid
       // What is no class stands a little apart from the classes.
       if (i) y += line.item?.apart ? Math.max(1.2, look.gapMm) : look.gapMm
       const tall = Math.max(look.swatchHeightMm, capHeightMm * 1.6, line.item?.swatch.sizeMm ?? 0)
-      const node = textNode(fonts, line.text, look.label, { x: left + indent, y: y + tall / 2 + capHeightMm / 2, colour: look.labelColour })
-      const box = { x: left, y: y + (tall - look.swatchHeightMm) / 2, width: look.swatchWidthMm, height: look.swatchHeightMm }
-      placed.push({ line, x: left, y, width: indent + node.widthMm, height: tall, textX: left + indent, nodes: [...(line.item ? swatchIn(line.item.swatch, box, look.lowFirst ? 'down' : 'up') : []), node] })
+      const node = textNode(fonts, line.text, look.label, {
+        x: left + indent,
+        y: y + tall / 2 + capHeightMm / 2,
+        colour: look.labelColour,
+      })
+      const box = {
+        x: left,
+        y: y + (tall - look.swatchHeightMm) / 2,
+        width: look.swatchWidthMm,
+        height: look.swatchHeightMm,
+      }
+      placed.push({
+        line,
+        x: left,
+        y,
+        width: indent + node.widthMm,
+        height: tall,
+        textX: left + indent,
+        nodes: [...(line.item ? swatchIn(line.item.swatch, box, look.lowFirst ? 'down' : 'up') : []), node],
+      })
       columnWidth = Math.max(columnWidth, indent + node.widthMm)
       y += tall
     })

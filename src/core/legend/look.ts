@@ -31,24 +31,83 @@ export type LegendLook = {
 }
 
 /** A line with its nodes where it stands, for drawing and for editing in place; `textX` is the left end of its words. */
-export type PlacedLine = { line: LegendLine; x: number; y: number; width: number; height: number; textX: number; nodes: Node[] }
+export type PlacedLine = {
+  line: LegendLine
+  x: number
+  y: number
+  width: number
+  height: number
+  textX: number
+  nodes: Node[]
+}
 
 /** Something of a legend that has been laid out from (0, 0). */
-export type Laid = { width: number; height: number; placed: PlacedLine[]; /** What belongs to no line. */ nodes: Node[] }
+export type Laid = {
+  width: number
+  height: number
+  placed: PlacedLine[]
+  /** What belongs to no line. */ nodes: Node[]
+}
 
 /** A swatch in a box; a ramp runs from its first colour the way that is told. */
-export function swatchIn({ shape, symbol, fill, stroke, sizeMm, colours = [] }: NonNullable<LegendLine['item']>['swatch'], box: { x: number; y: number; width: number; height: number }, way: 'up' | 'down' | 'right' | 'left'): Node[] {
+export function swatchIn(
+  { shape, symbol, fill, stroke, sizeMm, colours = [] }: NonNullable<LegendLine['item']>['swatch'],
+  box: { x: number; y: number; width: number; height: number },
+  way: 'up' | 'down' | 'right' | 'left',
+): Node[] {
   const strokes = stroke ? [stroke] : []
   const { x, y, width: w, height: h } = box
-  if (shape === 'box') return [path(rectangle(box), { fill, strokes: strokes.map((s) => ({ ...s, join: 'miter' as const })) })]
+  if (shape === 'box')
+    return [path(rectangle(box), { fill, strokes: strokes.map((s) => ({ ...s, join: 'miter' as const })) })]
   if (shape === 'ramp') {
-    const [from, to]: [number, number][] = { up: [[x, y + h], [x, y]], down: [[x, y], [x, y + h]], right: [[x, y], [x + w, y]], left: [[x + w, y], [x, y]] }[way] as [number, number][]
-    return [path(rectangle(box), { fill: { type: 'linear', from, to, stops: colours.map((colour, i) => ({ offset: i / (colours.length - 1), colour })) } })]
+    const [from, to]: [number, number][] = {
+      up: [
+        [x, y + h],
+        [x, y],
+      ],
+      down: [
+        [x, y],
+        [x, y + h],
+      ],
+      right: [
+        [x, y],
+        [x + w, y],
+      ],
+      left: [
+        [x + w, y],
+        [x, y],
+      ],
+    }[way] as [number, number][]
+    return [
+      path(rectangle(box), {
+        fill: {
+          type: 'linear',
+          from,
+          to,
+          stops: colours.map((colour, i) => ({ offset: i / (colours.length - 1), colour })),
+        },
+      }),
+    ]
   }
   if (shape === 'symbol' && symbol && sizeMm) {
     const { left, up, right, down } = symbolReach(symbol, sizeMm, sizeMm / 3)
-    return [path(symbolOutline(symbol, x + w / 2 + (left - right) / 2, y + h / 2 + (up - down) / 2, sizeMm, sizeMm / 3), { fill, strokes })]
+    return [
+      path(
+        symbolOutline(
+          symbol,
+          x + w / 2 + (left - right) / 2,
+          y + h / 2 + (up - down) / 2,
+          sizeMm,
+          sizeMm / 3,
+        ),
+        { fill, strokes },
+      ),
+    ]
   }
   if (shape === 'dot') return [path(circle(x + w / 2, y + h / 2, (sizeMm ?? 1) / 2), { fill, strokes })]
-  return [path(polyline([x, y + h / 2, x + w, y + h / 2]), { strokes: strokes.map((s) => ({ ...s, cap: 'butt' as const })) })]
+  return [
+    path(polyline([x, y + h / 2, x + w, y + h / 2]), {
+      strokes: strokes.map((s) => ({ ...s, cap: 'butt' as const })),
+    }),
+  ]
 }

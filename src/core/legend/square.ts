@@ -11,11 +11,15 @@ type At = (across: number, up: number) => [number, number]
  * The classes of two fields as a field of colours with an arrow along either side. Turned by an eighth, low on both
  * stands at the foot and neither field is the first. Rows may have different numbers of cells.
  */
-export function squareFigure({ figure, across, up }: NonNullable<LegendBlock['square']>, look: LegendLook, fonts: FontBook): Laid {
+export function squareFigure(
+  { figure, across, up }: NonNullable<LegendBlock['square']>,
+  look: LegendLook,
+  fonts: FontBook,
+): Laid {
   const { cells, turned } = figure
   const { capHeightMm } = verticalMetrics(fonts, look.label)
   const cell = 0.75 * look.swatchWidthMm
-  const width = cell * Math.max(...cells.map((row) => row.length > 1 ? Math.min(4, row.length) : 1))
+  const width = cell * Math.max(...cells.map((row) => (row.length > 1 ? Math.min(4, row.length) : 1)))
   const height = cell * cells.length
   const arrow = 0.45 * look.label.sizeMm
   const turn = Math.SQRT1_2
@@ -27,11 +31,23 @@ export function squareFigure({ figure, across, up }: NonNullable<LegendBlock['sq
     row.map((colour, c) => {
       const [u0, u1] = [r / cells.length, (r + 1) / cells.length]
       const [a0, a1] = [c / row.length, (c + 1) / row.length]
-      return path(polygon([...at(a0, u0), ...at(a1, u0), ...at(a1, u1), ...at(a0, u1), ...at(a0, u0)]), { fill: solid(colour), strokes: [stroke('#ffffff', look.gapMm > 0 ? look.gapMm : 0.12)] })
+      return path(polygon([...at(a0, u0), ...at(a1, u0), ...at(a1, u1), ...at(a0, u1), ...at(a0, u0)]), {
+        fill: solid(colour),
+        strokes: [stroke('#ffffff', look.gapMm > 0 ? look.gapMm : 0.12)],
+      })
     }),
   )
-  const off = (distance: number): { across: At; up: At } => (turned ? { across: (a) => shift(at(a, 0), [distance * turn, distance * turn]), up: (_, u) => shift(at(0, u), [-distance * turn, distance * turn]) } : { across: (a) => shift(at(a, 0), [0, distance]), up: (_, u) => shift(at(0, u), [-distance, 0]) })
-  const arrows = [arrowAlong(off(arrow).across(0, 0), off(arrow).across(1, 0), look), arrowAlong(off(arrow).up(0, 0), off(arrow).up(0, 1), look)]
+  const off = (distance: number): { across: At; up: At } =>
+    turned
+      ? {
+          across: (a) => shift(at(a, 0), [distance * turn, distance * turn]),
+          up: (_, u) => shift(at(0, u), [-distance * turn, distance * turn]),
+        }
+      : { across: (a) => shift(at(a, 0), [0, distance]), up: (_, u) => shift(at(0, u), [-distance, 0]) }
+  const arrows = [
+    arrowAlong(off(arrow).across(0, 0), off(arrow).across(1, 0), look),
+    arrowAlong(off(arrow).up(0, 0), off(arrow).up(0, 1), look),
+  ]
   const placed: PlacedLine[] = []
   const corners: [number, number][] = [at(0, 0), at(1, 0), at(0, 1), at(1, 1)]
   const words = (line: LegendLine | null, middle: [number, number], deg: number) => {
@@ -40,8 +56,22 @@ export function squareFigure({ figure, across, up }: NonNullable<LegendBlock['sq
     const [c, s] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)]
     const [x, y] = [middle[0] - (c * plain.widthMm) / 2, middle[1] - (s * plain.widthMm) / 2]
     // The corners of the turned words: long ones may reach beyond the square.
-    for (const [along, across] of [[0, -capHeightMm], [0, 0.25 * look.label.sizeMm], [plain.widthMm, -capHeightMm], [plain.widthMm, 0.25 * look.label.sizeMm]]) corners.push([x + c * along - s * across, y + s * along + c * across])
-    placed.push({ line, x: middle[0] - plain.widthMm / 2, y: middle[1] - look.label.sizeMm, width: plain.widthMm, height: look.label.sizeMm * 1.3, textX: middle[0] - plain.widthMm / 2, nodes: [{ ...plain, x, y, rotationDeg: deg }] })
+    for (const [along, across] of [
+      [0, -capHeightMm],
+      [0, 0.25 * look.label.sizeMm],
+      [plain.widthMm, -capHeightMm],
+      [plain.widthMm, 0.25 * look.label.sizeMm],
+    ])
+      corners.push([x + c * along - s * across, y + s * along + c * across])
+    placed.push({
+      line,
+      x: middle[0] - plain.widthMm / 2,
+      y: middle[1] - look.label.sizeMm,
+      width: plain.widthMm,
+      height: look.label.sizeMm * 1.3,
+      textX: middle[0] - plain.widthMm / 2,
+      nodes: [{ ...plain, x, y, rotationDeg: deg }],
+    })
   }
   const away = arrow + 0.45 * look.label.sizeMm
   if (turned) {
@@ -58,7 +88,13 @@ export function squareFigure({ figure, across, up }: NonNullable<LegendBlock['sq
     width: x1 - x0,
     height: y1 - y0 + 0.4 * look.label.sizeMm,
     nodes: [group('cells', nodes, { transform: home }), group('arrows', arrows, { transform: home })],
-    placed: placed.map((one) => ({ ...one, x: one.x - x0, y: one.y - y0, textX: one.textX - x0, nodes: [group(one.line.key, one.nodes, { transform: home })] })),
+    placed: placed.map((one) => ({
+      ...one,
+      x: one.x - x0,
+      y: one.y - y0,
+      textX: one.textX - x0,
+      nodes: [group(one.line.key, one.nodes, { transform: home })],
+    })),
   }
 }
 
@@ -68,6 +104,11 @@ function arrowAlong(from: [number, number], to: [number, number], look: LegendLo
   const length = Math.hypot(to[0] - from[0], to[1] - from[1])
   const [ux, uy] = [(to[0] - from[0]) / length, (to[1] - from[1]) / length]
   const head = 0.28 * look.label.sizeMm
-  const barb = (side: 1 | -1): [number, number] => [to[0] - head * (ux - side * 0.6 * uy), to[1] - head * (uy + side * 0.6 * ux)]
-  return path(polyline([...from, ...to], [...barb(1), ...to, ...barb(-1)]), { strokes: [stroke(look.labelColour, 0.15)] })
+  const barb = (side: 1 | -1): [number, number] => [
+    to[0] - head * (ux - side * 0.6 * uy),
+    to[1] - head * (uy + side * 0.6 * ux),
+  ]
+  return path(polyline([...from, ...to], [...barb(1), ...to, ...barb(-1)]), {
+    strokes: [stroke(look.labelColour, 0.15)],
+  })
 }

@@ -40,11 +40,24 @@ export function composeLabelledMap(input: MapInput): ComposedMap {
   const { map, view, window, fonts, idPrefix = '', keepOff = [] } = input
   const projection = createProjection(map.projection)
   const to = paperTransform(projection, view, window)
-  const ready = [...map.layers].reverse().flatMap((layer) => (isDrawn(layer, map, view) ? readyLayer(layer, input, projection, to) : []))
+  const ready = [...map.layers]
+    .reverse()
+    .flatMap((layer) => (isDrawn(layer, map, view) ? readyLayer(layer, input, projection, to) : []))
   const graticule = map.graticule && drawGraticule(map.graticule, projection, to, window, fonts, keepOff)
-  const net = (nodes: Node[], name: string): Node[] => (nodes.length ? [group(`${idPrefix}${name}`, nodes, { name, layer: true })] : [])
-  const { groups, report } = labelMap({ layers: ready.map(({ labelled }) => labelled), projection, to, window, fonts, keepOff })
-  const ground = group(`${idPrefix}background`, groundNodes(input, projection, to), { name: 'Background', layer: true })
+  const net = (nodes: Node[], name: string): Node[] =>
+    nodes.length ? [group(`${idPrefix}${name}`, nodes, { name, layer: true })] : []
+  const { groups, report } = labelMap({
+    layers: ready.map(({ labelled }) => labelled),
+    projection,
+    to,
+    window,
+    fonts,
+    keepOff,
+  })
+  const ground = group(`${idPrefix}background`, groundNodes(input, projection, to), {
+    name: 'Background',
+    layer: true,
+  })
   const children = [
     ground,
     ...(map.graticule && !map.graticule.over ? net(graticule?.lines ?? [], 'Graticule') : []),
@@ -53,13 +66,21 @@ export function composeLabelledMap(input: MapInput): ComposedMap {
     ...groups.map((one) => ({ ...one, id: `${idPrefix}${one.id}` })),
     ...net(graticule?.labels ?? [], 'Degrees'),
   ]
-  return { group: group(`${idPrefix}map`, children, { name: map.name, clip: rectangle(window) }), labels: report }
+  return {
+    group: group(`${idPrefix}map`, children, { name: map.name, clip: rectangle(window) }),
+    labels: report,
+  }
 }
 
 /** Whether a layer is seen: it and its group are not hidden, and the scale lies in its range. */
 export function isDrawn(layer: Layer, { groups }: MapSpec, { scaleDenominator }: MapView): boolean {
   const hidden = groups.some(({ id, visible }) => id === layer.groupId && !visible)
-  return layer.visible && !hidden && scaleDenominator >= (layer.scales.closest ?? 0) && scaleDenominator <= (layer.scales.farthest ?? Infinity)
+  return (
+    layer.visible &&
+    !hidden &&
+    scaleDenominator >= (layer.scales.closest ?? 0) &&
+    scaleDenominator <= (layer.scales.farthest ?? Infinity)
+  )
 }
 
 /** What became of the labels of a map, without drawing it. */
@@ -67,23 +88,52 @@ export function labelsOf(input: MapInput): LabelReport {
   const { map, view, window, fonts, keepOff = [] } = input
   const projection = createProjection(map.projection)
   const to = paperTransform(projection, view, window)
-  const layers = [...map.layers].reverse().flatMap((layer) => (isDrawn(layer, map, view) ? readyLayer(layer, input, projection, to) : []))
-  return labelMap({ layers: layers.map(({ labelled }) => labelled), projection, to, window, fonts, keepOff }).report
+  const layers = [...map.layers]
+    .reverse()
+    .flatMap((layer) => (isDrawn(layer, map, view) ? readyLayer(layer, input, projection, to) : []))
+  return labelMap({ layers: layers.map(({ labelled }) => labelled), projection, to, window, fonts, keepOff })
+    .report
 }
 
 /** A layer with all that its drawing and its labels need. */
 type Ready = { draw: () => Group; labelled: LabelledLayer }
 
-function readyLayer(layer: Layer, { window, datasets, fonts, toleranceMm, idPrefix = '' }: MapInput, projection: Projection, to: PaperTransform): Ready[] {
+function readyLayer(
+  layer: Layer,
+  { window, datasets, fonts, toleranceMm, idPrefix = '' }: MapInput,
+  projection: Projection,
+  to: PaperTransform,
+): Ready[] {
   const prepared = shownOf(layer, datasets)
   if (!prepared) return []
-  const projected = generalise(projectGeometry(prepared.dataset.geometry, projection), toleranceMm / to.mmPerMetre)
+  const projected = generalise(
+    projectGeometry(prepared.dataset.geometry, projection),
+    toleranceMm / to.mmPerMetre,
+  )
   const kind = kindOf(layer.symbology.kind)
   const plan = planOf(layer, prepared)
   const { settings } = layer.symbology
-  const context = { dataset: prepared.dataset, datasetOf: prepared.datasetOf, projection, toleranceMm, projected, to, window, fonts, featureName: (feature: number) => `${layer.name} ${rowName(prepared, feature)}` }
-  const draw = () => group(`${idPrefix}${layer.name}`, kind.draw(plan, settings, context), { name: layer.name, layer: true, opacity: layer.opacity, blend: layer.blend })
-  return [{ draw, labelled: { layer, prepared, projected, marks: () => kind.marks(plan, settings, context) } }]
+  const context = {
+    dataset: prepared.dataset,
+    datasetOf: prepared.datasetOf,
+    projection,
+    toleranceMm,
+    projected,
+    to,
+    window,
+    fonts,
+    featureName: (feature: number) => `${layer.name} ${rowName(prepared, feature)}`,
+  }
+  const draw = () =>
+    group(`${idPrefix}${layer.name}`, kind.draw(plan, settings, context), {
+      name: layer.name,
+      layer: true,
+      opacity: layer.opacity,
+      blend: layer.blend,
+    })
+  return [
+    { draw, labelled: { layer, prepared, projected, marks: () => kind.marks(plan, settings, context) } },
+  ]
 }
 
 /** The layers, those of a group within it. */
@@ -94,25 +144,53 @@ function inGroups(ready: Ready[], { groups }: MapSpec, idPrefix: string): Group[
     const node = draw()
     const spec = groups.find(({ id }) => id === labelled.layer.groupId)
     if (spec && spec.id === last) out[out.length - 1].children.push(node)
-    else out.push(spec ? group(`${idPrefix}${spec.name}`, [node], { name: spec.name, layer: true, opacity: spec.opacity, blend: spec.blend }) : node)
+    else
+      out.push(
+        spec
+          ? group(`${idPrefix}${spec.name}`, [node], {
+              name: spec.name,
+              layer: true,
+              opacity: spec.opacity,
+              blend: spec.blend,
+            })
+          : node,
+      )
     last = spec?.id ?? null
   }
   return out
 }
 
 /** The background, the tint of the sea within the edge of the world, and that of the land. */
-function groundNodes({ map, window, datasets, toleranceMm }: MapInput, projection: Projection, to: PaperTransform): Node[] {
+function groundNodes(
+  { map, window, datasets, toleranceMm }: MapInput,
+  projection: Projection,
+  to: PaperTransform,
+): Node[] {
   const nodes: Node[] = [path(rectangle(window), { fill: solid(map.background) })]
   if (map.sea) {
-    const rings = projection.edge().map((ring) => ring.map((value, i) => value * to.mmPerMetre + (i % 2 ? to.dy : to.dx)))
+    const rings = projection
+      .edge()
+      .map((ring) => ring.map((value, i) => value * to.mmPerMetre + (i % 2 ? to.dy : to.dx)))
     nodes.push(group('sea', [path(polygon(...rings), { fill: solid(map.sea), fillRule: 'evenodd' })]))
   }
   const land = map.land && datasets.get(map.land.datasetId)
   if (map.land && land?.dataset.geometry.kind === 'areas') {
-    const projected = generalise(projectGeometry(land.dataset.geometry, projection), toleranceMm / to.mmPerMetre)
-    const { outline } = featureOutline(projected, Array.from({ length: land.dataset.rowCount }, (_, i) => i), to, window)
+    const projected = generalise(
+      projectGeometry(land.dataset.geometry, projection),
+      toleranceMm / to.mmPerMetre,
+    )
+    const { outline } = featureOutline(
+      projected,
+      Array.from({ length: land.dataset.rowCount }, (_, i) => i),
+      to,
+      window,
+    )
     // A hairline of its own colour closes what would shine through between two areas.
-    nodes.push(group('land', [path(outline, { fill: solid(map.land.colour), strokes: [stroke(map.land.colour, 0.05)] })]))
+    nodes.push(
+      group('land', [
+        path(outline, { fill: solid(map.land.colour), strokes: [stroke(map.land.colour, 0.05)] }),
+      ]),
+    )
   }
   return nodes
 }
@@ -124,7 +202,13 @@ export function planOf({ symbology }: Layer, prepared: Prepared): unknown {
   const kind = kindOf(symbology.kind)
   const known = plans.get(prepared.dataset) ?? new Map<string, unknown>()
   plans.set(prepared.dataset, known)
-  const key = JSON.stringify([symbology, kind.needs(symbology.settings).map((id) => { const other = prepared.datasetOf(id); return other && identityOf(other) })])
+  const key = JSON.stringify([
+    symbology,
+    kind.needs(symbology.settings).map((id) => {
+      const other = prepared.datasetOf(id)
+      return other && identityOf(other)
+    }),
+  ])
   if (!known.has(key)) {
     if (known.size > 20) known.clear()
     known.set(key, kind.plan(symbology.settings, kindData(prepared)))
@@ -133,13 +217,30 @@ export function planOf({ symbology }: Layer, prepared: Prepared): unknown {
 }
 
 /** Every dataset that a layer draws on, its own first. */
-export const layerNeeds = ({ datasetId, symbology }: Layer): string[] => [datasetId, ...kindOf(symbology.kind).needs(symbology.settings)]
+export const layerNeeds = ({ datasetId, symbology }: Layer): string[] => [
+  datasetId,
+  ...kindOf(symbology.kind).needs(symbology.settings),
+]
 
 /** The classes of a layer's field at `which`; null for kinds without classes. */
-export const classesOf = (layer: Layer, prepared: Prepared, which = 0): Classes | null => kindOf(layer.symbology.kind).classification(planOf(layer, prepared), layer.symbology.settings, kindData(prepared), which)
+export const classesOf = (layer: Layer, prepared: Prepared, which = 0): Classes | null =>
+  kindOf(layer.symbology.kind).classification(
+    planOf(layer, prepared),
+    layer.symbology.settings,
+    kindData(prepared),
+    which,
+  )
 
 /** The classes of all fields of a layer that have some. */
 export const allClassesOf = (layer: Layer, prepared: Prepared): Classes[] =>
-  kindOf(layer.symbology.kind).classings(layer.symbology.settings).flatMap((_, which) => classesOf(layer, prepared, which) ?? [])
+  kindOf(layer.symbology.kind)
+    .classings(layer.symbology.settings)
+    .flatMap((_, which) => classesOf(layer, prepared, which) ?? [])
 
-export const kindData = (prepared: Prepared) => ({ dataset: prepared.dataset, name: prepared.entry.name, fieldMeta: prepared.fieldMeta, datasetOf: prepared.datasetOf, datasetIds: prepared.datasetIds })
+export const kindData = (prepared: Prepared) => ({
+  dataset: prepared.dataset,
+  name: prepared.entry.name,
+  fieldMeta: prepared.fieldMeta,
+  datasetOf: prepared.datasetOf,
+  datasetIds: prepared.datasetIds,
+})

@@ -13,16 +13,32 @@ const { folio, datasets } = openDemo()
 const window = { x: 0, y: 0, width: 260, height: 160 }
 const compose = (map: MapSpec, view: MapView | null = fitMap(map, datasets, window)) => {
   if (!view) throw new Error('The map has an extent.')
-  return composeLabelledMap({ map, view, window, datasets, fonts: fontBookOf(mapFonts(map)), toleranceMm: 0.02 })
+  return composeLabelledMap({
+    map,
+    view,
+    window,
+    datasets,
+    fonts: fontBookOf(mapFonts(map)),
+    toleranceMm: 0.02,
+  })
 }
 const mapOf = (id: string): MapSpec => {
   const map = folio.maps.find((one) => one.id === id)
   if (!map) throw new Error(`There is no map ${id}.`)
   return map
 }
-const towns = (change: (labels: ReturnType<typeof plainLabels>) => Partial<ReturnType<typeof plainLabels>> = () => ({})): MapSpec => {
+const towns = (
+  change: (labels: ReturnType<typeof plainLabels>) => Partial<ReturnType<typeof plainLabels>> = () => ({}),
+): MapSpec => {
   const map = mapOf('loans')
-  return { ...map, layers: map.layers.map((layer) => (layer.id === 'towns' && layer.labels ? { ...layer, labels: { ...layer.labels, ...change(layer.labels) } } : layer)) }
+  return {
+    ...map,
+    layers: map.layers.map((layer) =>
+      layer.id === 'towns' && layer.labels
+        ? { ...layer, labels: { ...layer.labels, ...change(layer.labels) } }
+        : layer,
+    ),
+  }
 }
 
 describe('labels of the demo maps', () => {
@@ -33,13 +49,18 @@ describe('labels of the demo maps', () => {
       const { labels } = compose(map)
       const boxes = labels.placed.map((label) => label.boxes)
       boxes.forEach((own, i) => {
-        for (const other of boxes.slice(i + 1)) for (const a of own) for (const b of other) expect(overlaps(a, b), `${labels.placed[i].text} on the map ${map.name}`).toBe(false)
-        for (const [x0, y0, x1, y1] of own) expect(x0 > 0 && y0 > 0 && x1 < window.width && y1 < window.height).toBe(true)
+        for (const other of boxes.slice(i + 1))
+          for (const a of own)
+            for (const b of other)
+              expect(overlaps(a, b), `${labels.placed[i].text} on the map ${map.name}`).toBe(false)
+        for (const [x0, y0, x1, y1] of own)
+          expect(x0 > 0 && y0 > 0 && x1 < window.width && y1 < window.height).toBe(true)
       })
       expect(labels.problems).toEqual([])
       if (!labels.placed.length) continue
       const preferred = labels.placed.filter((label) => label.preferred).length
-      shares[map.name] = `${labels.placed.length} placed, ${labels.left.length} left out, ${Math.round((100 * preferred) / labels.placed.length)} % preferred`
+      shares[map.name] =
+        `${labels.placed.length} placed, ${labels.left.length} left out, ${Math.round((100 * preferred) / labels.placed.length)} % preferred`
       best += preferred
       all += labels.placed.length
       expect(preferred / labels.placed.length, `${map.name}: ${shares[map.name]}`).toBeGreaterThan(0.35)
@@ -51,7 +72,9 @@ describe('labels of the demo maps', () => {
   it('keep off the symbols of every layer', () => {
     const map = mapOf('amounts')
     const { group, labels } = compose(map)
-    const circles = [...walk([group])].filter((node): node is Path => node.type === 'path' && node.outline.kind === 'circle')
+    const circles = [...walk([group])].filter(
+      (node): node is Path => node.type === 'path' && node.outline.kind === 'circle',
+    )
     expect(circles.length).toBeGreaterThan(100)
     const discs = circles.flatMap(({ outline }) => (outline.kind === 'circle' ? [outline] : []))
     const own = labels.placed.filter(({ layerId }) => layerId === 'loans-in-all')
@@ -60,24 +83,34 @@ describe('labels of the demo maps', () => {
       for (const [x0, y0, x1, y1] of boxes)
         for (const { x, y, r } of discs) {
           if (Math.hypot(at[0] - x, at[1] - y) < 0.01) continue
-          expect(Math.hypot(Math.min(x1, Math.max(x0, x)) - x, Math.min(y1, Math.max(y0, y)) - y)).toBeGreaterThan(0.9 * r)
+          expect(
+            Math.hypot(Math.min(x1, Math.max(x0, x)) - x, Math.min(y1, Math.max(y0, y)) - y),
+          ).toBeGreaterThan(0.9 * r)
         }
   })
 
   it('are the same for the same map', () => {
-    expect(JSON.stringify(compose(mapOf('orientation')).labels)).toBe(JSON.stringify(compose(mapOf('orientation')).labels))
+    expect(JSON.stringify(compose(mapOf('orientation')).labels)).toBe(
+      JSON.stringify(compose(mapOf('orientation')).labels),
+    )
   })
 })
 
 describe('labels', () => {
   it('are counted: every wanted one is placed or listed with a reason', () => {
     const { labels } = compose(towns(() => ({ sizePt: 22 })))
-    const own = { placed: labels.placed.filter(({ layerId }) => layerId === 'towns'), left: labels.left.filter(({ layerId }) => layerId === 'towns') }
+    const own = {
+      placed: labels.placed.filter(({ layerId }) => layerId === 'towns'),
+      left: labels.left.filter(({ layerId }) => layerId === 'towns'),
+    }
     expect(own.left.length).toBeGreaterThan(0)
     for (const { reason } of own.left) expect(reason).not.toBe('')
     const names = [...own.placed, ...own.left].map(({ key }) => key)
     expect(new Set(names).size).toBe(names.length)
-    expect(names.length).toBe(compose(towns()).labels.placed.filter(({ layerId }) => layerId === 'towns').length + compose(towns()).labels.left.filter(({ layerId }) => layerId === 'towns').length)
+    expect(names.length).toBe(
+      compose(towns()).labels.placed.filter(({ layerId }) => layerId === 'towns').length +
+        compose(towns()).labels.left.filter(({ layerId }) => layerId === 'towns').length,
+    )
   })
 
   it('stay where they were put by hand, with a line to what they name when far, and go back', () => {
@@ -85,19 +118,31 @@ describe('labels', () => {
     const moved = compose(towns(() => ({ moved: { [label.key]: [-33, 48.2] } })))
     const found = moved.labels.placed.find(({ key, layerId }) => key === label.key && layerId === 'towns')
     expect(found?.moved).toBe(true)
-    expect(Math.hypot((found?.at[0] ?? 0) - label.at[0], (found?.at[1] ?? 0) - label.at[1])).toBeGreaterThan(10)
-    const names = moved.group.children.find((node): node is Group => node.type === 'group' && node.name === 'Towns, labels')
-    const own = names?.children.find((node): node is Group => node.type === 'group' && node.name === label.key)
+    expect(Math.hypot((found?.at[0] ?? 0) - label.at[0], (found?.at[1] ?? 0) - label.at[1])).toBeGreaterThan(
+      10,
+    )
+    const names = moved.group.children.find(
+      (node): node is Group => node.type === 'group' && node.name === 'Towns, labels',
+    )
+    const own = names?.children.find(
+      (node): node is Group => node.type === 'group' && node.name === label.key,
+    )
     expect(own?.children.map(({ type }) => type)).toEqual(['path', 'text'])
-    const atHome = compose(towns()).group.children.find((node): node is Group => node.type === 'group' && node.name === 'Towns, labels')
-    const home = atHome?.children.find((node): node is Group => node.type === 'group' && node.name === label.key)
+    const atHome = compose(towns()).group.children.find(
+      (node): node is Group => node.type === 'group' && node.name === 'Towns, labels',
+    )
+    const home = atHome?.children.find(
+      (node): node is Group => node.type === 'group' && node.name === label.key,
+    )
     expect(home?.children.map(({ type }) => type)).toEqual(['text'])
   })
 
   it('are gone where they were taken away, and no other takes their key', () => {
     const [label] = compose(towns()).labels.placed.filter(({ layerId }) => layerId === 'towns')
     const { labels } = compose(towns(() => ({ without: [label.key] })))
-    expect([...labels.placed, ...labels.left].some(({ key, layerId }) => layerId === 'towns' && key === label.key)).toBe(false)
+    expect(
+      [...labels.placed, ...labels.left].some(({ key, layerId }) => layerId === 'towns' && key === label.key),
+    ).toBe(false)
   })
 
   it('say that a formula cannot be used', () => {
@@ -107,13 +152,16 @@ describe('labels', () => {
 
   it('come from the top layer first, unless others are more important', () => {
     const first = (importance: number) => compose(towns(() => ({ importance, sizePt: 16 }))).labels.placed
-    const count = (placed: { layerId: string }[]) => placed.filter(({ layerId }) => layerId === 'towns').length
+    const count = (placed: { layerId: string }[]) =>
+      placed.filter(({ layerId }) => layerId === 'towns').length
     expect(count(first(5))).toBeGreaterThanOrEqual(count(first(1)))
   })
 
   it('are drawn as text of the typeface chosen', () => {
     const { group } = compose(towns())
     const texts = [...walk([group])].filter((node): node is Text => node.type === 'text')
-    expect(new Set(texts.map(({ font }) => font.family))).toEqual(new Set(['source-sans-3', 'source-serif-4']))
+    expect(new Set(texts.map(({ font }) => font.family))).toEqual(
+      new Set(['source-sans-3', 'source-serif-4']),
+    )
   })
 })

@@ -9,16 +9,58 @@ import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import { keepInStep, shareOf, takeScheme } from './share'
 import { makeMap, type Layer, type MapSpec } from './spec'
 
-const square = { kind: 'areas' as const, coordinates: new Float64Array([0, 0, 1, 0, 1, 1, 0, 0]), rings: new Uint32Array([0, 4]), parts: new Uint32Array([0, 1]), features: new Uint32Array([0, 1]) }
-const dataset = { geometry: square as never, rowCount: 6, fields: [{ key: 'before', column: numberColumn([1, 2, 3, 4, 5, 6]) }, { key: 'after', column: numberColumn([10, 20, 30, 40, 50, 60]) }] } as unknown as Dataset
-const data: KindData = { dataset, name: 'Districts', fieldMeta: (label) => ({ label, unit: '', role: 'rate' }), datasetOf: () => dataset, datasetIds: [] }
+const square = {
+  kind: 'areas' as const,
+  coordinates: new Float64Array([0, 0, 1, 0, 1, 1, 0, 0]),
+  rings: new Uint32Array([0, 4]),
+  parts: new Uint32Array([0, 1]),
+  features: new Uint32Array([0, 1]),
+}
+const dataset = {
+  geometry: square as never,
+  rowCount: 6,
+  fields: [
+    { key: 'before', column: numberColumn([1, 2, 3, 4, 5, 6]) },
+    { key: 'after', column: numberColumn([10, 20, 30, 40, 50, 60]) },
+  ],
+} as unknown as Dataset
+const data: KindData = {
+  dataset,
+  name: 'Districts',
+  fieldMeta: (label) => ({ label, unit: '', role: 'rate' }),
+  datasetOf: () => dataset,
+  datasetIds: [],
+}
 const kind = kindOf('choropleth')
 
 const layerOf = (id: string, field: string, change: Partial<ChoroplethSettings> = {}): Layer => ({
-  id, name: id, datasetId: 'districts', remembered: {}, visible: true, opacity: 1, blend: 'normal', inLegend: true, groupId: null, filter: '', scales: { closest: null, farthest: null }, labels: null, keepClear: true,
-  symbology: { kind: 'choropleth', settings: { ...(kind.initial(data) as ChoroplethSettings), field, method: 'equal-interval', rounded: false, classes: 2, ...change } },
+  id,
+  name: id,
+  datasetId: 'districts',
+  remembered: {},
+  visible: true,
+  opacity: 1,
+  blend: 'normal',
+  inLegend: true,
+  groupId: null,
+  filter: '',
+  scales: { closest: null, farthest: null },
+  labels: null,
+  keepClear: true,
+  symbology: {
+    kind: 'choropleth',
+    settings: {
+      ...(kind.initial(data) as ChoroplethSettings),
+      field,
+      method: 'equal-interval',
+      rounded: false,
+      classes: 2,
+      ...change,
+    },
+  },
 })
-const mapOf = (...layers: Layer[]): MapSpec => makeMap({ id: layers[0].id, name: 'm', projection: { id: 'mercator' } as never, layers })
+const mapOf = (...layers: Layer[]): MapSpec =>
+  makeMap({ id: layers[0].id, name: 'm', projection: { id: 'mercator' } as never, layers })
 const settings = (layer: Layer) => layer.symbology.settings as ChoroplethSettings
 const planned = (layer: Layer) => kind.plan(layer.symbology.settings, data) as ChoroplethPlan
 const folioWith = (...layers: Layer[]) => ({ maps: layers.map((layer) => mapOf(layer)) })
@@ -39,19 +81,33 @@ describe('a scheme of classes for several layers', () => {
     const [one, two] = both(shared()).map(planned)
     expect(one.classification?.breaks).toEqual([1, 30.5, 60])
     expect(two.classification?.breaks).toEqual([1, 30.5, 60])
-    expect([one.classification?.counts, two.classification?.counts]).toEqual([[6, 0], [3, 3]])
+    expect([one.classification?.counts, two.classification?.counts]).toEqual([
+      [6, 0],
+      [3, 3],
+    ])
     expect(one.colours).toEqual(two.colours)
   })
 
   it('can have breaks over the values of each by itself, with method and colours in common', () => {
     const [one, two] = both(shared('each')).map(planned)
-    expect([one.classification?.breaks, two.classification?.breaks]).toEqual([[1, 3.5, 6], [10, 35, 60]])
+    expect([one.classification?.breaks, two.classification?.breaks]).toEqual([
+      [1, 3.5, 6],
+      [10, 35, 60],
+    ])
     expect(one.colours).toEqual(two.colours)
   })
 
   it('follows a change in either layer, but not the field', () => {
-    const first = edited(shared(), ([, two]) => void Object.assign(settings(two), { classes: 4, scheme: 'moss' }))
-    expect(both(first).map((layer) => [settings(layer).classes, settings(layer).scheme, settings(layer).field])).toEqual([[4, 'moss', 'before'], [4, 'moss', 'after']])
+    const first = edited(
+      shared(),
+      ([, two]) => void Object.assign(settings(two), { classes: 4, scheme: 'moss' }),
+    )
+    expect(
+      both(first).map((layer) => [settings(layer).classes, settings(layer).scheme, settings(layer).field]),
+    ).toEqual([
+      [4, 'moss', 'before'],
+      [4, 'moss', 'after'],
+    ])
     const back = edited(first, ([one]) => void (settings(one).method = 'quantile'))
     expect(both(back).map((layer) => settings(layer).method)).toEqual(['quantile', 'quantile'])
   })

@@ -10,13 +10,23 @@ const settingsOf = ({ symbology }: Layer): Settings => symbology.settings as Set
 const layersOf = ({ maps }: Maps): Layer[] => maps.flatMap((map) => map.layers)
 
 /** The scheme that a layer shares with others; null for one by itself. */
-export const shareOf = (layer: Layer): Share | null => (kindOf(layer.symbology.kind).sharedKeys.length ? ((settingsOf(layer).share as Share | null | undefined) ?? null) : null)
+export const shareOf = (layer: Layer): Share | null =>
+  kindOf(layer.symbology.kind).sharedKeys.length
+    ? ((settingsOf(layer).share as Share | null | undefined) ?? null)
+    : null
 
 /** What a layer could share its scheme with: other layers of its kind, in all maps. */
 export const shareable = (folio: Maps, layer: Layer): { map: MapSpec; layer: Layer }[] =>
-  kindOf(layer.symbology.kind).sharedKeys.length ? folio.maps.flatMap((map) => map.layers.filter((other) => other.id !== layer.id && other.symbology.kind === layer.symbology.kind).map((other) => ({ map, layer: other }))) : []
+  kindOf(layer.symbology.kind).sharedKeys.length
+    ? folio.maps.flatMap((map) =>
+        map.layers
+          .filter((other) => other.id !== layer.id && other.symbology.kind === layer.symbology.kind)
+          .map((other) => ({ map, layer: other })),
+      )
+    : []
 
-const common = (layer: Layer): Settings => Object.fromEntries(kindOf(layer.symbology.kind).sharedKeys.map((key) => [key, settingsOf(layer)[key]]))
+const common = (layer: Layer): Settings =>
+  Object.fromEntries(kindOf(layer.symbology.kind).sharedKeys.map((key) => [key, settingsOf(layer)[key]]))
 const written = (layer: Layer): string => {
   const { share, ...rest } = common(layer)
   return JSON.stringify([rest, (share as Share | null)?.over])
@@ -58,7 +68,8 @@ export function keepInStep(before: Maps, after: Maps): void {
     })
     for (const layer of alike) {
       const next = { ...plain, share: { ...(plain.share as Share), members: list } }
-      if (JSON.stringify(next) !== JSON.stringify(common(layer))) Object.assign(settingsOf(layer), structuredClone(next))
+      if (JSON.stringify(next) !== JSON.stringify(common(layer)))
+        Object.assign(settingsOf(layer), structuredClone(next))
     }
   }
 }

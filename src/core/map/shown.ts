@@ -10,12 +10,17 @@ type Kept = { dataset: Dataset; problem: string | null }
 const rememberRows = keyedMemory<Dataset, Kept>(12)
 const rememberPrepared = keyedMemory<Prepared, Prepared>(12)
 
-const kept = ({ filter }: Pick<Layer, 'filter'>, dataset: Dataset): Kept => rememberRows(dataset, filter, () => reckon(filter, dataset))
+const kept = ({ filter }: Pick<Layer, 'filter'>, dataset: Dataset): Kept =>
+  rememberRows(dataset, filter, () => reckon(filter, dataset))
 
 function reckon(filter: string, dataset: Dataset): Kept {
   try {
     const values = formulaValues(filter, dataset)
-    const rows = Int32Array.from([...values.keys()].filter((row) => values[row] === true || (typeof values[row] === 'number' && values[row] !== 0)))
+    const rows = Int32Array.from(
+      [...values.keys()].filter(
+        (row) => values[row] === true || (typeof values[row] === 'number' && values[row] !== 0),
+      ),
+    )
     return { dataset: dataset.raster ? dataset : keepRows(dataset, rows), problem: null }
   } catch (error) {
     if (!(error instanceof FormulaError)) throw error
@@ -32,10 +37,14 @@ export function shown(layer: Pick<Layer, 'filter'>, prepared: Prepared): Prepare
 }
 
 /** The rows that a layer shows of the datasets at hand; null while its own is not. */
-export function shownOf(layer: Pick<Layer, 'filter' | 'datasetId'>, datasets: Map<string, Prepared>): Prepared | null {
+export function shownOf(
+  layer: Pick<Layer, 'filter' | 'datasetId'>,
+  datasets: Map<string, Prepared>,
+): Prepared | null {
   const prepared = datasets.get(layer.datasetId)
   return prepared ? shown(layer, prepared) : null
 }
 
 /** What is wrong with a layer's filter; null where it can be used. */
-export const filterProblem = (layer: Pick<Layer, 'filter'>, { dataset }: Prepared): string | null => (layer.filter.trim() ? kept(layer, dataset).problem : null)
+export const filterProblem = (layer: Pick<Layer, 'filter'>, { dataset }: Prepared): string | null =>
+  layer.filter.trim() ? kept(layer, dataset).problem : null

@@ -24,7 +24,9 @@ export const Layer = z.object({
   /** A formula that is true for the features to be shown; empty shows all. */
   filter: z.string().default(''),
   /** Drawn at scales between these denominators only; null leaves an end open. */
-  scales: z.object({ closest: z.number().positive().nullable(), farthest: z.number().positive().nullable() }).default({ closest: null, farthest: null }),
+  scales: z
+    .object({ closest: z.number().positive().nullable(), farthest: z.number().positive().nullable() })
+    .default({ closest: null, farthest: null }),
   labels: LabelSettings.nullable().default(null),
   /** Whether labels of all layers keep off its symbols. */
   keepClear: z.boolean().default(true),
@@ -39,11 +41,28 @@ export const MapView = z.object({
 export type MapView = z.infer<typeof MapView>
 
 /** Layers that are shown, hidden and blended together. */
-export const LayerGroup = z.object({ id: z.string(), name: z.string(), visible: z.boolean(), opacity: z.number().min(0).max(1), blend: z.enum(blendModes), folded: z.boolean() })
+export const LayerGroup = z.object({
+  id: z.string(),
+  name: z.string(),
+  visible: z.boolean(),
+  opacity: z.number().min(0).max(1),
+  blend: z.enum(blendModes),
+  folded: z.boolean(),
+})
 export type LayerGroup = z.infer<typeof LayerGroup>
 
 /** A kept extent of a map: a view, with its scale; or west, south, east and north in degrees (east may exceed 180), shown whole in any window. */
-export const Vantage = z.object({ id: z.string(), name: z.string(), of: z.discriminatedUnion('by', [z.object({ by: z.literal('view'), view: MapView }), z.object({ by: z.literal('extent'), extent: z.tuple([z.number(), z.number().min(-90).max(90), z.number(), z.number().min(-90).max(90)]) })]) })
+export const Vantage = z.object({
+  id: z.string(),
+  name: z.string(),
+  of: z.discriminatedUnion('by', [
+    z.object({ by: z.literal('view'), view: MapView }),
+    z.object({
+      by: z.literal('extent'),
+      extent: z.tuple([z.number(), z.number().min(-90).max(90), z.number(), z.number().min(-90).max(90)]),
+    }),
+  ]),
+})
 export type Vantage = z.infer<typeof Vantage>
 
 /** Layers from the top of the stack to its bottom. */
@@ -64,7 +83,31 @@ export const MapSpec = z.object({
 export type MapSpec = z.infer<typeof MapSpec>
 
 /** A layer of which only what is needed is said. */
-export const makeLayer = (given: Pick<Layer, 'id' | 'name' | 'datasetId' | 'symbology'> & Partial<Layer>): Layer => ({ remembered: {}, visible: true, opacity: 1, blend: 'normal', inLegend: true, groupId: null, filter: '', scales: { closest: null, farthest: null }, labels: null, keepClear: true, ...given })
+export const makeLayer = (
+  given: Pick<Layer, 'id' | 'name' | 'datasetId' | 'symbology'> & Partial<Layer>,
+): Layer => ({
+  remembered: {},
+  visible: true,
+  opacity: 1,
+  blend: 'normal',
+  inLegend: true,
+  groupId: null,
+  filter: '',
+  scales: { closest: null, farthest: null },
+  labels: null,
+  keepClear: true,
+  ...given,
+})
 
 /** A map of which only what is needed is said. */
-export const makeMap = (given: Pick<MapSpec, 'id' | 'name' | 'projection' | 'layers'> & Partial<MapSpec>): MapSpec => ({ background: '#ffffff', sea: null, land: null, graticule: null, groups: [], vantages: [], ...given })
+export const makeMap = (
+  given: Pick<MapSpec, 'id' | 'name' | 'projection' | 'layers'> & Partial<MapSpec>,
+): MapSpec => ({
+  background: '#ffffff',
+  sea: null,
+  land: null,
+  graticule: null,
+  groups: [],
+  vantages: [],
+  ...given,
+})

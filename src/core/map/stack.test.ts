@@ -2,13 +2,15 @@ import { describe, expect, it } from 'vitest'
 import type { Layer, LayerGroup } from './spec'
 import { moveBy, moveOnto, putIntoGroup, removeLayer } from './stack'
 
-
 describe('the layer stack', () => {
   const stack = () => {
-    const layers = ['a', 'b', 'c', 'd'].map((id) => ({ id, groupId: id === 'b' || id === 'c' ? 'g' : null }) as Layer)
+    const layers = ['a', 'b', 'c', 'd'].map(
+      (id) => ({ id, groupId: id === 'b' || id === 'c' ? 'g' : null }) as Layer,
+    )
     return { layers, groups: [{ id: 'g', name: 'G' } as LayerGroup] }
   }
-  const written = ({ layers }: { layers: Layer[] }) => layers.map(({ id, groupId }) => `${id}${groupId ?? ''}`).join(' ')
+  const written = ({ layers }: { layers: Layer[] }) =>
+    layers.map(({ id, groupId }) => `${id}${groupId ?? ''}`).join(' ')
   it('moves a layer into a group, through it and out again, a step at a time', () => {
     const s = stack()
     const seen = Array.from({ length: 5 }, () => (moveBy(s, 'a', 1), written(s)))

@@ -5,7 +5,8 @@ type Stack = { layers: Layer[]; groups: LayerGroup[] }
 /** Groups without layers are gone, and layers whose group is gone stand by themselves. The stack is changed in place. */
 function tidy(stack: Stack): void {
   stack.groups = stack.groups.filter(({ id }) => stack.layers.some(({ groupId }) => groupId === id))
-  for (const layer of stack.layers) if (layer.groupId !== null && !stack.groups.some(({ id }) => id === layer.groupId)) layer.groupId = null
+  for (const layer of stack.layers)
+    if (layer.groupId !== null && !stack.groups.some(({ id }) => id === layer.groupId)) layer.groupId = null
 }
 
 /**
@@ -29,7 +30,8 @@ export function moveBy(stack: Stack, id: string, step: -1 | 1): void {
   const layer = stack.layers[at]
   const next = stack.layers[at + step]
   if (!layer) return
-  if (next && next.groupId !== layer.groupId && next.groupId !== null && layer.groupId === null) layer.groupId = next.groupId
+  if (next && next.groupId !== layer.groupId && next.groupId !== null && layer.groupId === null)
+    layer.groupId = next.groupId
   else if (layer.groupId !== null && next?.groupId !== layer.groupId) layer.groupId = null
   else if (next) {
     stack.layers.splice(at, 1)

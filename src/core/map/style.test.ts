@@ -20,7 +20,10 @@ describe('styles', () => {
   const loans = layerOf('loans', 'loans-per-resident')
   it('are taken over by a layer of other data, with fields that it has', () => {
     const change = preparedOf('change')
-    const target = { ...layerOf('change', 'change-in-loans'), symbology: { ...layerOf('change', 'change-in-loans').symbology } }
+    const target = {
+      ...layerOf('change', 'change-in-loans'),
+      symbology: { ...layerOf('change', 'change-in-loans').symbology },
+    }
     const next = withStyle(target, styleOf(loans), change)
     expect(next.symbology).toMatchObject({ kind: 'choropleth', settings: { scheme: 'meadow' } })
     expect(next).toMatchObject({ id: target.id, name: target.name, datasetId: target.datasetId })
@@ -28,14 +31,21 @@ describe('styles', () => {
   })
   it('take no label with them that was moved by hand, and leave those of the layer', () => {
     const towns = layerOf('loans', 'towns')
-    const moved = { ...towns, labels: towns.labels && { ...towns.labels, moved: { Ellow: [1, 2] as [number, number] } } }
+    const moved = {
+      ...towns,
+      labels: towns.labels && { ...towns.labels, moved: { Ellow: [1, 2] as [number, number] } },
+    }
     expect(styleOf(moved).labels?.moved).toEqual({})
-    expect(withStyle(moved, styleOf(layerOf('orientation', 'seats')), preparedOf('towns')).labels).toMatchObject({ weight: 600, moved: { Ellow: [1, 2] } })
+    expect(
+      withStyle(moved, styleOf(layerOf('orientation', 'seats')), preparedOf('towns')).labels,
+    ).toMatchObject({ weight: 600, moved: { Ellow: [1, 2] } })
   })
   it('go into a file and come out of it the same', () => {
     const kept = [{ ...styleOf(loans), id: 'one', name: 'Loans' }]
     expect(readStyles(writeStyles(kept), 'x.json')).toEqual(kept)
     expect(() => readStyles('{', 'x.json')).toThrow('it is not JSON')
-    expect(() => readStyles('{"format":"keen-styles","version":1,"styles":[]}', 'x.json')).toThrow('at styles')
+    expect(() => readStyles('{"format":"keen-styles","version":1,"styles":[]}', 'x.json')).toThrow(
+      'at styles',
+    )
   })
 })

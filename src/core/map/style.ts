@@ -7,18 +7,26 @@ import { kindData } from './compose-map'
 import type { Layer } from './spec'
 
 /** What a layer looks like, apart from what it shows: for another layer, or kept under a name. */
-export const LayerStyle = z.object({ symbology: Symbology, labels: LabelSettings.nullable(), opacity: z.number().min(0).max(1), blend: z.enum(blendModes) })
+export const LayerStyle = z.object({
+  symbology: Symbology,
+  labels: LabelSettings.nullable(),
+  opacity: z.number().min(0).max(1),
+  blend: z.enum(blendModes),
+})
 export type LayerStyle = z.infer<typeof LayerStyle>
 
 export const KeptStyle = LayerStyle.extend({ id: z.string(), name: z.string().min(1) })
 export type KeptStyle = z.infer<typeof KeptStyle>
 
-export const styleOf = ({ symbology, labels, opacity, blend }: Layer): LayerStyle => structuredClone({ symbology, labels: labels && { ...labels, moved: {}, without: [] }, opacity, blend })
+export const styleOf = ({ symbology, labels, opacity, blend }: Layer): LayerStyle =>
+  structuredClone({ symbology, labels: labels && { ...labels, moved: {}, without: [] }, opacity, blend })
 
 /** Why a layer cannot take a style; null where it can. */
 export function styleRefused({ symbology }: LayerStyle, prepared: Prepared): string | null {
   const kind = kindOf(symbology.kind)
-  return kind.accepts(kindData(prepared)) ? null : `${prepared.entry.name} cannot be shown as ${kind.label.toLowerCase()}.`
+  return kind.accepts(kindData(prepared))
+    ? null
+    : `${prepared.entry.name} cannot be shown as ${kind.label.toLowerCase()}.`
 }
 
 /**
@@ -28,10 +36,30 @@ export function styleRefused({ symbology }: LayerStyle, prepared: Prepared): str
 export function withStyle(layer: Layer, style: LayerStyle, prepared: Prepared): Layer {
   const data = kindData(prepared)
   const kind = kindOf(style.symbology.kind)
-  const symbology = { kind: style.symbology.kind, settings: kind.remap(structuredClone(style.symbology.settings), data) } as Symbology
+  const symbology = {
+    kind: style.symbology.kind,
+    settings: kind.remap(structuredClone(style.symbology.settings), data),
+  } as Symbology
   const has = (field: string): boolean => prepared.dataset.fields.some(({ key }) => key === field)
   const { labels } = style
-  const said = labels && (labels.text.by === 'formula' || has(labels.text.field) ? labels.text : (layer.labels?.text ?? null))
-  const next = labels && said && { ...structuredClone(labels), text: said, rankField: labels.rankField !== null && has(labels.rankField) ? labels.rankField : null, sizeBy: labels.sizeBy && has(labels.sizeBy.field) ? labels.sizeBy : null, moved: layer.labels?.moved ?? {}, without: layer.labels?.without ?? [] }
-  return { ...layer, remembered: { ...layer.remembered, [layer.symbology.kind]: layer.symbology.settings }, symbology, labels: next ?? null, opacity: style.opacity, blend: style.blend }
+  const said =
+    labels &&
+    (labels.text.by === 'formula' || has(labels.text.field) ? labels.text : (layer.labels?.text ?? null))
+  const next = labels &&
+    said && {
+      ...structuredClone(labels),
+      text: said,
+      rankField: labels.rankField !== null && has(labels.rankField) ? labels.rankField : null,
+      sizeBy: labels.sizeBy && has(labels.sizeBy.field) ? labels.sizeBy : null,
+      moved: layer.labels?.moved ?? {},
+      without: layer.labels?.without ?? [],
+    }
+  return {
+    ...layer,
+    remembered: { ...layer.remembered, [layer.symbology.kind]: layer.symbology.settings },
+    symbology,
+    labels: next ?? null,
+    opacity: style.opacity,
+    blend: style.blend,
+  }
 }

@@ -17,11 +17,20 @@ describe('vantages', () => {
   it('give their own view, or the one that shows an extent whole', () => {
     const view = { centre: [-28, 49] as [number, number], scaleDenominator: 1e6 }
     expect(vantageView({ id: 'v', name: 'V', of: { by: 'view', view } }, map, window)).toEqual(view)
-    const fitted = vantageView({ id: 'v', name: 'V', of: { by: 'extent', extent: [-29, 48, -27, 50] } }, map, window)
+    const fitted = vantageView(
+      { id: 'v', name: 'V', of: { by: 'extent', extent: [-29, 48, -27, 50] } },
+      map,
+      window,
+    )
     if (!fitted) throw new Error('The extent can be shown.')
     const projection = createProjection(map.projection)
     const to = paperTransform(projection, fitted, { x: 0, y: 0, ...window })
-    for (const place of [[-29, 48], [-27, 48], [-27, 50], [-29, 50]] as [number, number][]) {
+    for (const place of [
+      [-29, 48],
+      [-27, 48],
+      [-27, 50],
+      [-29, 50],
+    ] as [number, number][]) {
       const [x, y] = projection.project(...place)
       expect(x * to.mmPerMetre + to.dx).toBeGreaterThan(0)
       expect(x * to.mmPerMetre + to.dx).toBeLessThan(200)

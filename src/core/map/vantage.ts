@@ -14,7 +14,8 @@ export function extentProblem([west, south, east, north]: Extent): string | null
   if (![west, south, east, north].every(Number.isFinite)) return 'All four sides are needed.'
   if (south < -90 || north > 90) return 'Latitudes lie between −90° and 90°.'
   if (south >= north) return 'The north side has to lie north of the south side.'
-  if (west >= east) return 'The east side has to lie east of the west side; beyond 180° it goes on to 190° and so on.'
+  if (west >= east)
+    return 'The east side has to lie east of the west side; beyond 180° it goes on to 190° and so on.'
   if (east - west > 360) return 'There are no more than 360° from west to east.'
   return null
 }
@@ -33,7 +34,12 @@ function netOver([west, south, east, north]: Extent): Geometry {
 }
 
 /** The view of a vantage in a window: its own, or the one that shows its extent whole. */
-export const vantageView = ({ of }: Vantage, map: MapSpec, window: { width: number; height: number }): MapView | null => (of.by === 'view' ? of.view : fitView(createProjection(map.projection), [netOver(of.extent)], window, 0.02))
+export const vantageView = (
+  { of }: Vantage,
+  map: MapSpec,
+  window: { width: number; height: number },
+): MapView | null =>
+  of.by === 'view' ? of.view : fitView(createProjection(map.projection), [netOver(of.extent)], window, 0.02)
 
 /** The extent of some rows of a dataset, or of all; null where nothing has a place. */
 export function extentOfRows({ dataset }: Prepared, rows: Int32Array | null): Extent | null {

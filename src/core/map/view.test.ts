@@ -4,7 +4,15 @@ import { geodesicMetres } from '@/core/projection/ground'
 import { createProjection } from '@/core/projection/projection'
 import { projectGeometry } from '@/core/geo/projected'
 import { coordsOf } from '@/core/geo/geometry'
-import { fitMap, fitView, groundMetresPerMm, leadingGeometries, paperTransform, roundScale, unproject } from './view'
+import {
+  fitMap,
+  fitView,
+  groundMetresPerMm,
+  leadingGeometries,
+  paperTransform,
+  roundScale,
+  unproject,
+} from './view'
 
 const { folio, datasets } = openDemo()
 const [map] = folio.maps
@@ -25,11 +33,18 @@ describe('scale', () => {
   })
 
   it('holds away from the projection’s own centre as well', () => {
-    for (const centre of [[-32, 46], [-20, 55], [-28, 40]] as [number, number][]) expect(groundMetresPerMm(projection, { centre, scaleDenominator: 1_000_000 }) / 1000).toBeCloseTo(1, 4)
+    for (const centre of [
+      [-32, 46],
+      [-20, 55],
+      [-28, 40],
+    ] as [number, number][])
+      expect(groundMetresPerMm(projection, { centre, scaleDenominator: 1_000_000 }) / 1000).toBeCloseTo(1, 4)
   })
 
   it('rounds up to two digits, the second one 0 or 5', () => {
-    expect([2_463_700, 24_637, 999, 1_000_000, 3_020_000].map(roundScale)).toEqual([2_500_000, 25_000, 1000, 1_000_000, 3_050_000])
+    expect([2_463_700, 24_637, 999, 1_000_000, 3_020_000].map(roundScale)).toEqual([
+      2_500_000, 25_000, 1000, 1_000_000, 3_050_000,
+    ])
   })
 })
 
@@ -57,7 +72,10 @@ describe('fitting', () => {
 
   it('is led by the thematic layers, not by the sea around them', () => {
     expect(leadingGeometries(map, datasets)).toEqual([datasets.get('districts')?.dataset.geometry])
-    const plain = { ...map, layers: map.layers.filter((layer) => layer.symbology.kind === 'plain' && layer.visible) }
+    const plain = {
+      ...map,
+      layers: map.layers.filter((layer) => layer.symbology.kind === 'plain' && layer.visible),
+    }
     expect(leadingGeometries(plain, datasets)).toHaveLength(plain.layers.length)
   })
 
@@ -68,7 +86,9 @@ describe('fitting', () => {
     const shaded = folio.maps.find(({ id }) => id === 'loans')
     if (!flows || !shaded) throw new Error('The demo has both maps.')
     const window = { width: 200, height: 140 }
-    const [a, b] = [flows, shaded].map((map) => fitMap({ ...map, projection: shaded.projection }, datasets, window))
+    const [a, b] = [flows, shaded].map((map) =>
+      fitMap({ ...map, projection: shaded.projection }, datasets, window),
+    )
     expect((a?.scaleDenominator ?? 0) / (b?.scaleDenominator ?? 1)).toBeCloseTo(1, 2)
   })
 })

@@ -16,11 +16,20 @@ import { kindOf } from '@/core/kinds/registry'
 export function paperTransform(projection: Projection, view: MapView, window: PaperWindow): PaperTransform {
   const mmPerMetre = (1000 * groundPerProjected(projection, view.centre)) / view.scaleDenominator
   const [x, y] = projection.project(...view.centre)
-  return { mmPerMetre, dx: window.x + window.width / 2 - x * mmPerMetre, dy: window.y + window.height / 2 - y * mmPerMetre }
+  return {
+    mmPerMetre,
+    dx: window.x + window.width / 2 - x * mmPerMetre,
+    dy: window.y + window.height / 2 - y * mmPerMetre,
+  }
 }
 
 /** Longitude and latitude under a place on paper; null off the edge of the world. */
-export function unproject(projection: Projection, to: PaperTransform, x: number, y: number): [number, number] | null {
+export function unproject(
+  projection: Projection,
+  to: PaperTransform,
+  x: number,
+  y: number,
+): [number, number] | null {
   return projection.invert((x - to.dx) / to.mmPerMetre, (y - to.dy) / to.mmPerMetre)
 }
 
@@ -34,7 +43,12 @@ export function groundMetresPerMm(projection: Projection, view: MapView, spanMm 
 }
 
 /** The view that shows geometries whole in a window, with a margin (share of the window on each side). */
-export function fitView(projection: Projection, geometries: Geometry[], window: { width: number; height: number }, margin = 0.04): MapView | null {
+export function fitView(
+  projection: Projection,
+  geometries: Geometry[],
+  window: { width: number; height: number },
+  margin = 0.04,
+): MapView | null {
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
   for (const geometry of geometries) {
     const coords = coordsOf(projectGeometry(geometry, projection))
@@ -49,23 +63,40 @@ export function fitView(projection: Projection, geometries: Geometry[], window: 
   const centre = projection.invert((x0 + x1) / 2, (y0 + y1) / 2)
   if (!centre) return null
   const inner = 1 - 2 * margin
-  const mmPerMetre = Math.min((window.width * inner) / Math.max(x1 - x0, 1000), (window.height * inner) / Math.max(y1 - y0, 1000))
+  const mmPerMetre = Math.min(
+    (window.width * inner) / Math.max(x1 - x0, 1000),
+    (window.height * inner) / Math.max(y1 - y0, 1000),
+  )
   return { centre, scaleDenominator: (1000 * groundPerProjected(projection, centre)) / mmPerMetre }
 }
 
 /** The geometries that decide a map's first extent: those that its thematic layers show or draw on, or all of them where there are none. */
 export function leadingGeometries(map: MapSpec, datasets: Map<string, Prepared>): Geometry[] {
-  const visible = map.layers.filter((layer) => layer.visible).map((layer) => ({ thematic: kindOf(layer.symbology.kind).thematic, places: placesShown(layer, datasets) }))
+  const visible = map.layers
+    .filter((layer) => layer.visible)
+    .map((layer) => ({
+      thematic: kindOf(layer.symbology.kind).thematic,
+      places: placesShown(layer, datasets),
+    }))
   const thematic = visible.filter((one) => one.thematic && one.places.length)
   return (thematic.length ? thematic : visible).flatMap(({ places }) => places)
 }
 
 function placesShown(layer: MapSpec['layers'][number], datasets: Map<string, Prepared>): Geometry[] {
   const own = placesOf(shownOf(layer, datasets)?.dataset).filter(({ kind }) => kind !== 'none')
-  return own.length ? own : kindOf(layer.symbology.kind).needs(layer.symbology.settings).flatMap((id) => placesOf(datasets.get(id)?.dataset))
+  return own.length
+    ? own
+    : kindOf(layer.symbology.kind)
+        .needs(layer.symbology.settings)
+        .flatMap((id) => placesOf(datasets.get(id)?.dataset))
 }
 
-export const fitMap = (map: MapSpec, datasets: Map<string, Prepared>, window: { width: number; height: number }, margin?: number): MapView | null =>
+export const fitMap = (
+  map: MapSpec,
+  datasets: Map<string, Prepared>,
+  window: { width: number; height: number },
+  margin?: number,
+): MapView | null =>
   fitView(createProjection(map.projection), leadingGeometries(map, datasets), window, margin)
 
 /** The nearest scale that people like to read: two digits, the second one 0 or 5. */

@@ -7,7 +7,14 @@ export type Aim = (typeof aims)[number]
 
 export type Advice = { spec: ProjectionSpec; why: string }
 
-type Shape = { kind: 'world' | 'hemisphere' | 'region'; direction: 'east–west' | 'north–south' | 'equal'; zone: 'equator' | 'middle' | 'pole'; centre: [number, number]; parallels: [number, number]; extent: Extent }
+type Shape = {
+  kind: 'world' | 'hemisphere' | 'region'
+  direction: 'east–west' | 'north–south' | 'equal'
+  zone: 'equator' | 'middle' | 'pole'
+  centre: [number, number]
+  parallels: [number, number]
+  extent: Extent
+}
 
 /** The size, direction and latitude of an extent; standard parallels lie a sixth of its height inside it. */
 function shapeOf([west, south, east, north]: Extent): Shape {
@@ -18,7 +25,13 @@ function shapeOf([west, south, east, north]: Extent): Shape {
   return {
     kind: east - west > 200 || height > 120 ? 'world' : width > 80 || height > 80 ? 'hemisphere' : 'region',
     direction: width > 1.15 * height ? 'east–west' : height > 1.15 * width ? 'north–south' : 'equal',
-    zone: touchesEquator ? 'equator' : Math.abs(centre[1]) >= 70 || Math.abs(centre[1]) < 15 ? (Math.abs(centre[1]) >= 70 ? 'pole' : 'equator') : 'middle',
+    zone: touchesEquator
+      ? 'equator'
+      : Math.abs(centre[1]) >= 70 || Math.abs(centre[1]) < 15
+        ? Math.abs(centre[1]) >= 70
+          ? 'pole'
+          : 'equator'
+        : 'middle',
     centre,
     parallels: [round(south + height / 6), round(north - height / 6)],
     extent: [west, south, east, north],
@@ -34,35 +47,105 @@ function shapeOf([west, south, east, north]: Extent): Shape {
 export function advise(extent: Extent, aim: Aim): Advice[] {
   const shape = shapeOf(extent)
   const { kind, direction, zone, centre, parallels } = shape
-  const make = (id: ProjectionSpec['id'], more: Partial<ProjectionSpec> = {}): ProjectionSpec => ({ id, centre, parallels: projections[id].parallels ? parallels : [0, 0], ...more })
+  const make = (id: ProjectionSpec['id'], more: Partial<ProjectionSpec> = {}): ProjectionSpec => ({
+    id,
+    centre,
+    parallels: projections[id].parallels ? parallels : [0, 0],
+    ...more,
+  })
   const onEquator: Partial<ProjectionSpec> = { centre: [centre[0], 0] }
-  const alongEquator: Partial<ProjectionSpec> = { ...onEquator, parallels: [round(Math.max(Math.abs(extent[1]), Math.abs(extent[3])) / 2), 0] }
+  const alongEquator: Partial<ProjectionSpec> = {
+    ...onEquator,
+    parallels: [round(Math.max(Math.abs(extent[1]), Math.abs(extent[3])) / 2), 0],
+  }
   const cone = direction === 'east–west' && zone === 'middle'
   const band = direction === 'east–west' && zone === 'equator'
-  const where = kind === 'world' ? 'The world' : kind === 'hemisphere' ? 'Half of the globe' : `A region that stretches ${direction === 'equal' ? 'alike in all directions' : `more ${direction}`}${zone === 'equator' ? ' near the equator' : zone === 'pole' ? ' near a pole' : ''}`
+  const where =
+    kind === 'world'
+      ? 'The world'
+      : kind === 'hemisphere'
+        ? 'Half of the globe'
+        : `A region that stretches ${direction === 'equal' ? 'alike in all directions' : `more ${direction}`}${zone === 'equator' ? ' near the equator' : zone === 'pole' ? ' near a pole' : ''}`
   const say = (spec: ProjectionSpec, why: string): Advice => ({ spec, why: `${where}: ${why}` })
   const plane = (id: ProjectionSpec['id'], why: string): Advice => say(make(id), why)
 
   if (aim === 'areas') {
-    if (kind === 'world') return [say(make('equal-earth', onEquator), 'areas are true and the outline is pleasant.'), say(make('mollweide', onEquator), 'areas are true, and the edge is an ellipse.'), say(make('eckert-4', onEquator), 'areas are true, and the poles are lines.')]
-    if (kind === 'region' && band) return [say(make('cylindrical-equal-area', alongEquator), 'areas are true, and the parallels that are true to length lie halfway to its edges.'), plane('lambert-azimuthal-equal-area', 'areas are true, and shapes suffer least at its middle.')]
-    if (kind === 'region' && cone) return [say(make('albers-equal-area'), 'areas are true, and two parallels a sixth inside its edges are true to length.'), plane('lambert-azimuthal-equal-area', 'areas are true, and shapes suffer least at its middle.')]
-    return [plane('lambert-azimuthal-equal-area', 'areas are true, and shapes suffer alike in all directions.'), ...(zone === 'middle' && kind === 'region' ? [say(make('albers-equal-area'), 'areas are true, and meridians are straight.')] : [])]
+    if (kind === 'world')
+      return [
+        say(make('equal-earth', onEquator), 'areas are true and the outline is pleasant.'),
+        say(make('mollweide', onEquator), 'areas are true, and the edge is an ellipse.'),
+        say(make('eckert-4', onEquator), 'areas are true, and the poles are lines.'),
+      ]
+    if (kind === 'region' && band)
+      return [
+        say(
+          make('cylindrical-equal-area', alongEquator),
+          'areas are true, and the parallels that are true to length lie halfway to its edges.',
+        ),
+        plane('lambert-azimuthal-equal-area', 'areas are true, and shapes suffer least at its middle.'),
+      ]
+    if (kind === 'region' && cone)
+      return [
+        say(
+          make('albers-equal-area'),
+          'areas are true, and two parallels a sixth inside its edges are true to length.',
+        ),
+        plane('lambert-azimuthal-equal-area', 'areas are true, and shapes suffer least at its middle.'),
+      ]
+    return [
+      plane('lambert-azimuthal-equal-area', 'areas are true, and shapes suffer alike in all directions.'),
+      ...(zone === 'middle' && kind === 'region'
+        ? [say(make('albers-equal-area'), 'areas are true, and meridians are straight.')]
+        : []),
+    ]
   }
   if (aim === 'shapes') {
-    if (kind === 'world' || (kind === 'region' && band)) return [say(make('mercator', onEquator), 'angles are true; areas grow with the distance from the equator.')]
-    if (kind === 'region' && cone) return [say(make('lambert-conformal-conic'), 'angles are true, and the scale is right along two parallels.'), plane('stereographic', 'angles are true, and circles stay circles.')]
-    if (kind === 'region' && direction === 'north–south') return [say(make('transverse-mercator'), 'angles are true, and the scale is right along the middle meridian.'), plane('stereographic', 'angles are true, and circles stay circles.')]
+    if (kind === 'world' || (kind === 'region' && band))
+      return [
+        say(make('mercator', onEquator), 'angles are true; areas grow with the distance from the equator.'),
+      ]
+    if (kind === 'region' && cone)
+      return [
+        say(make('lambert-conformal-conic'), 'angles are true, and the scale is right along two parallels.'),
+        plane('stereographic', 'angles are true, and circles stay circles.'),
+      ]
+    if (kind === 'region' && direction === 'north–south')
+      return [
+        say(
+          make('transverse-mercator'),
+          'angles are true, and the scale is right along the middle meridian.',
+        ),
+        plane('stereographic', 'angles are true, and circles stay circles.'),
+      ]
     return [plane('stereographic', 'angles are true, and circles stay circles.')]
   }
   if (aim === 'distances') {
     const fromCentre = plane('azimuthal-equidistant', 'distances and directions from its middle are true.')
-    if (kind === 'region' && cone) return [say(make('equidistant-conic'), 'distances along meridians and two parallels are true.'), fromCentre]
-    if (kind === 'region' && band) return [say(make('equidistant-cylindrical', alongEquator), 'distances along meridians and one parallel are true.'), fromCentre]
+    if (kind === 'region' && cone)
+      return [
+        say(make('equidistant-conic'), 'distances along meridians and two parallels are true.'),
+        fromCentre,
+      ]
+    if (kind === 'region' && band)
+      return [
+        say(
+          make('equidistant-cylindrical', alongEquator),
+          'distances along meridians and one parallel are true.',
+        ),
+        fromCentre,
+      ]
     return [fromCentre]
   }
-  if (kind === 'world') return [say(make('robinson', onEquator), 'nothing is true, and nothing looks wrong.'), say(make('winkel-tripel', onEquator), 'a balance of areas, angles and distances.'), say(make('natural-earth', onEquator), 'a balance with rounded corners.')]
-  return [...(cone ? [say(make('equidistant-conic'), 'between true areas and true shapes.')] : []), plane('azimuthal-equidistant', 'between true areas and true shapes.')]
+  if (kind === 'world')
+    return [
+      say(make('robinson', onEquator), 'nothing is true, and nothing looks wrong.'),
+      say(make('winkel-tripel', onEquator), 'a balance of areas, angles and distances.'),
+      say(make('natural-earth', onEquator), 'a balance with rounded corners.'),
+    ]
+  return [
+    ...(cone ? [say(make('equidistant-conic'), 'between true areas and true shapes.')] : []),
+    plane('azimuthal-equidistant', 'between true areas and true shapes.'),
+  ]
 }
 
 /** The best projection that keeps areas true, for maps of amounts by area. */

@@ -4,7 +4,8 @@ export const flattening = 1 / 298.257223563
 const e2 = flattening * (2 - flattening)
 const e = Math.sqrt(e2)
 
-const q = (sin: number): number => (1 - e2) * (sin / (1 - e2 * sin * sin) - Math.log((1 - e * sin) / (1 + e * sin)) / (2 * e))
+const q = (sin: number): number =>
+  (1 - e2) * (sin / (1 - e2 * sin * sin) - Math.log((1 - e * sin) / (1 + e * sin)) / (2 * e))
 const qPole = q(1)
 
 /** Radius of the sphere with the ellipsoid's surface area, in metres (Snyder 1987, equation 3-13). */

@@ -1,13 +1,51 @@
-import { geoAzimuthalEqualAreaRaw, geoAzimuthalEquidistantRaw, geoConicConformalRaw, geoConicEqualAreaRaw, geoConicEquidistantRaw, geoEqualEarthRaw, geoGnomonicRaw, geoMercatorRaw, geoNaturalEarth1Raw, geoOrthographicRaw, geoStereographicRaw, type GeoRawProjection } from 'd3-geo'
-import { geoEckert4Raw, geoMillerRaw, geoMollweideRaw, geoPolyconicRaw, geoRobinsonRaw, geoSinusoidalRaw, geoWinkel3Raw } from 'd3-geo-projection'
+import {
+  geoAzimuthalEqualAreaRaw,
+  geoAzimuthalEquidistantRaw,
+  geoConicConformalRaw,
+  geoConicEqualAreaRaw,
+  geoConicEquidistantRaw,
+  geoEqualEarthRaw,
+  geoGnomonicRaw,
+  geoMercatorRaw,
+  geoNaturalEarth1Raw,
+  geoOrthographicRaw,
+  geoStereographicRaw,
+  type GeoRawProjection,
+} from 'd3-geo'
+import {
+  geoEckert4Raw,
+  geoMillerRaw,
+  geoMollweideRaw,
+  geoPolyconicRaw,
+  geoRobinsonRaw,
+  geoSinusoidalRaw,
+  geoWinkel3Raw,
+} from 'd3-geo-projection'
 import { z } from 'zod'
 import { referenceFormula, ReferenceSystem } from './reference'
 
 export const projectionIds = [
-  'albers-equal-area', 'lambert-azimuthal-equal-area', 'cylindrical-equal-area', 'equal-earth', 'mollweide', 'sinusoidal', 'eckert-4',
-  'lambert-conformal-conic', 'mercator', 'transverse-mercator', 'stereographic',
-  'equidistant-conic', 'azimuthal-equidistant', 'equidistant-cylindrical',
-  'robinson', 'natural-earth', 'winkel-tripel', 'miller', 'polyconic', 'orthographic', 'gnomonic',
+  'albers-equal-area',
+  'lambert-azimuthal-equal-area',
+  'cylindrical-equal-area',
+  'equal-earth',
+  'mollweide',
+  'sinusoidal',
+  'eckert-4',
+  'lambert-conformal-conic',
+  'mercator',
+  'transverse-mercator',
+  'stereographic',
+  'equidistant-conic',
+  'azimuthal-equidistant',
+  'equidistant-cylindrical',
+  'robinson',
+  'natural-earth',
+  'winkel-tripel',
+  'miller',
+  'polyconic',
+  'orthographic',
+  'gnomonic',
 ] as const
 export type ProjectionId = (typeof projectionIds)[number]
 
@@ -43,50 +81,127 @@ export type CatalogueEntry = {
   raw: (parallels: [number, number]) => GeoRawProjection
 }
 
-const entry = (label: string, family: Family, property: Property, raw: CatalogueEntry['raw'], more: Partial<CatalogueEntry> = {}): CatalogueEntry => ({ label, family, property, raw, turnsToCentre: family === 'azimuthal', parallels: family === 'conic' ? 2 : 0, horizonDeg: 180, ...more })
+const entry = (
+  label: string,
+  family: Family,
+  property: Property,
+  raw: CatalogueEntry['raw'],
+  more: Partial<CatalogueEntry> = {},
+): CatalogueEntry => ({
+  label,
+  family,
+  property,
+  raw,
+  turnsToCentre: family === 'azimuthal',
+  parallels: family === 'conic' ? 2 : 0,
+  horizonDeg: 180,
+  ...more,
+})
 // d3 hands out the azimuthal formulas without their types.
-const plain = (raw: unknown): CatalogueEntry['raw'] => () => raw as GeoRawProjection
+const plain =
+  (raw: unknown): CatalogueEntry['raw'] =>
+  () =>
+    raw as GeoRawProjection
 
 /** Every projection, one line each; numbers of sections are those of Snyder (1987). */
 export const projections: Record<ProjectionId, CatalogueEntry> = {
-  'albers-equal-area': entry('Albers equal-area', 'conic', 'equal-area', ([a, b]) => geoConicEqualAreaRaw(a, b)),
-  'lambert-azimuthal-equal-area': entry('Lambert azimuthal equal-area', 'azimuthal', 'equal-area', plain(geoAzimuthalEqualAreaRaw)),
-  'cylindrical-equal-area': entry('Cylindrical equal-area', 'cylindrical', 'equal-area', ([a]) => cylindricalEqualAreaRaw(a), { parallels: 1 }),
+  'albers-equal-area': entry('Albers equal-area', 'conic', 'equal-area', ([a, b]) =>
+    geoConicEqualAreaRaw(a, b),
+  ),
+  'lambert-azimuthal-equal-area': entry(
+    'Lambert azimuthal equal-area',
+    'azimuthal',
+    'equal-area',
+    plain(geoAzimuthalEqualAreaRaw),
+  ),
+  'cylindrical-equal-area': entry(
+    'Cylindrical equal-area',
+    'cylindrical',
+    'equal-area',
+    ([a]) => cylindricalEqualAreaRaw(a),
+    { parallels: 1 },
+  ),
   'equal-earth': entry('Equal Earth', 'pseudocylindrical', 'equal-area', plain(geoEqualEarthRaw)),
   mollweide: entry('Mollweide', 'pseudocylindrical', 'equal-area', plain(geoMollweideRaw)),
   sinusoidal: entry('Sinusoidal', 'pseudocylindrical', 'equal-area', plain(geoSinusoidalRaw)),
   'eckert-4': entry('Eckert IV', 'pseudocylindrical', 'equal-area', plain(geoEckert4Raw)),
-  'lambert-conformal-conic': entry('Lambert conformal conic', 'conic', 'conformal', ([a, b]) => geoConicConformalRaw(a, b)),
-  mercator: entry('Mercator', 'cylindrical', 'conformal', plain(withinLatitude(geoMercatorRaw as unknown as GeoRawProjection, 85.0511))),
-  'transverse-mercator': entry('Transverse Mercator', 'cylindrical', 'conformal', plain(transverseMercatorRaw()), { horizonDeg: 80 }),
-  stereographic: entry('Stereographic', 'azimuthal', 'conformal', plain(doubled(geoStereographicRaw as unknown as GeoRawProjection)), { horizonDeg: 142 }),
-  'equidistant-conic': entry('Equidistant conic', 'conic', 'equidistant', ([a, b]) => geoConicEquidistantRaw(a, b)),
-  'azimuthal-equidistant': entry('Azimuthal equidistant', 'azimuthal', 'equidistant', plain(geoAzimuthalEquidistantRaw)),
-  'equidistant-cylindrical': entry('Equidistant cylindrical', 'cylindrical', 'equidistant', ([a]) => equidistantCylindricalRaw(a), { parallels: 1 }),
+  'lambert-conformal-conic': entry('Lambert conformal conic', 'conic', 'conformal', ([a, b]) =>
+    geoConicConformalRaw(a, b),
+  ),
+  mercator: entry(
+    'Mercator',
+    'cylindrical',
+    'conformal',
+    plain(withinLatitude(geoMercatorRaw as unknown as GeoRawProjection, 85.0511)),
+  ),
+  'transverse-mercator': entry(
+    'Transverse Mercator',
+    'cylindrical',
+    'conformal',
+    plain(transverseMercatorRaw()),
+    { horizonDeg: 80 },
+  ),
+  stereographic: entry(
+    'Stereographic',
+    'azimuthal',
+    'conformal',
+    plain(doubled(geoStereographicRaw as unknown as GeoRawProjection)),
+    { horizonDeg: 142 },
+  ),
+  'equidistant-conic': entry('Equidistant conic', 'conic', 'equidistant', ([a, b]) =>
+    geoConicEquidistantRaw(a, b),
+  ),
+  'azimuthal-equidistant': entry(
+    'Azimuthal equidistant',
+    'azimuthal',
+    'equidistant',
+    plain(geoAzimuthalEquidistantRaw),
+  ),
+  'equidistant-cylindrical': entry(
+    'Equidistant cylindrical',
+    'cylindrical',
+    'equidistant',
+    ([a]) => equidistantCylindricalRaw(a),
+    { parallels: 1 },
+  ),
   robinson: entry('Robinson', 'pseudocylindrical', 'compromise', plain(geoRobinsonRaw)),
   'natural-earth': entry('Natural Earth', 'pseudocylindrical', 'compromise', plain(geoNaturalEarth1Raw)),
   'winkel-tripel': entry('Winkel tripel', 'other', 'compromise', plain(geoWinkel3Raw)),
   miller: entry('Miller cylindrical', 'cylindrical', 'compromise', plain(geoMillerRaw)),
   polyconic: entry('Polyconic', 'other', 'compromise', plain(geoPolyconicRaw)),
-  orthographic: entry('Orthographic', 'azimuthal', 'compromise', plain(geoOrthographicRaw), { horizonDeg: 89.9 }),
+  orthographic: entry('Orthographic', 'azimuthal', 'compromise', plain(geoOrthographicRaw), {
+    horizonDeg: 89.9,
+  }),
   gnomonic: entry('Gnomonic', 'azimuthal', 'compromise', plain(geoGnomonicRaw), { horizonDeg: 60 }),
 }
 
 /** Lambert's cylindrical equal-area projection, true along the parallels ±`parallel` (section 10). */
 function cylindricalEqualAreaRaw(parallel: number): GeoRawProjection {
   const c = Math.cos(parallel)
-  return rawOf((lambda, phi) => [lambda * c, Math.sin(phi) / c], (x, y) => [x / c, Math.asin(Math.max(-1, Math.min(1, y * c)))])
+  return rawOf(
+    (lambda, phi) => [lambda * c, Math.sin(phi) / c],
+    (x, y) => [x / c, Math.asin(Math.max(-1, Math.min(1, y * c)))],
+  )
 }
 
 /** Parallels at their distances, the given one of true length (section 12). */
 function equidistantCylindricalRaw(parallel: number): GeoRawProjection {
   const c = Math.cos(parallel)
-  return rawOf((lambda, phi) => [lambda * c, phi], (x, y) => [x / c, y])
+  return rawOf(
+    (lambda, phi) => [lambda * c, phi],
+    (x, y) => [x / c, y],
+  )
 }
 
 /** The cylinder along a meridian (section 8, equations 8-1 to 8-7). */
 function transverseMercatorRaw(): GeoRawProjection {
-  return rawOf((lambda, phi) => [Math.atanh(Math.max(-0.9999999, Math.min(0.9999999, Math.cos(phi) * Math.sin(lambda)))), Math.atan2(Math.tan(phi), Math.cos(lambda))], (x, y) => [Math.atan2(Math.sinh(x), Math.cos(y)), Math.asin(Math.sin(y) / Math.cosh(x))])
+  return rawOf(
+    (lambda, phi) => [
+      Math.atanh(Math.max(-0.9999999, Math.min(0.9999999, Math.cos(phi) * Math.sin(lambda)))),
+      Math.atan2(Math.tan(phi), Math.cos(lambda)),
+    ],
+    (x, y) => [Math.atan2(Math.sinh(x), Math.cos(y)), Math.asin(Math.sin(y) / Math.cosh(x))],
+  )
 }
 
 /** The stereographic formula with its usual scale of 1 at the centre. */
@@ -101,10 +216,16 @@ function doubled(raw: GeoRawProjection): GeoRawProjection {
 /** Latitudes beyond a limit are shown at it: the poles would lie infinitely far away. */
 function withinLatitude(raw: GeoRawProjection, deg: number): GeoRawProjection {
   const limit = (deg * Math.PI) / 180
-  return rawOf((lambda, phi) => raw(lambda, Math.max(-limit, Math.min(limit, phi))), (x, y) => raw.invert?.(x, y) as [number, number])
+  return rawOf(
+    (lambda, phi) => raw(lambda, Math.max(-limit, Math.min(limit, phi))),
+    (x, y) => raw.invert?.(x, y) as [number, number],
+  )
 }
 
-function rawOf(forward: (lambda: number, phi: number) => [number, number], invert: (x: number, y: number) => [number, number]): GeoRawProjection {
+function rawOf(
+  forward: (lambda: number, phi: number) => [number, number],
+  invert: (x: number, y: number) => [number, number],
+): GeoRawProjection {
   return Object.assign(forward, { invert }) as GeoRawProjection
 }
 
@@ -116,7 +237,12 @@ export function entryOf({ id, system }: ProjectionSpec): CatalogueEntry {
   const known = systems.get(system.proj4)
   if (known && known.label === system.name) return known
   const { raw, family, property, horizonDeg } = referenceFormula(system.proj4)
-  const made: CatalogueEntry = entry(system.name, family, property, () => raw, { turnsToCentre: false, parallels: 0, horizonDeg, ellipsoidal: true })
+  const made: CatalogueEntry = entry(system.name, family, property, () => raw, {
+    turnsToCentre: false,
+    parallels: 0,
+    horizonDeg,
+    ellipsoidal: true,
+  })
   systems.set(system.proj4, made)
   return made
 }

@@ -9,7 +9,14 @@ const degrees = 180 / Math.PI
  * map (x to the right, y downwards), the half axes `a` ≥ `b` of the ellipse that a circle of radius 1 becomes, the scale
  * of areas, and the largest error of an angle in degrees.
  */
-export type Indicatrix = { east: [number, number]; north: [number, number]; a: number; b: number; areaScale: number; angularDeg: number }
+export type Indicatrix = {
+  east: [number, number]
+  north: [number, number]
+  a: number
+  b: number
+  areaScale: number
+  angularDeg: number
+}
 
 /** By differences over a few metres to all sides; null off the map or where the projection has no derivative. */
 export function indicatrixAt(projection: Projection, lon: number, lat: number): Indicatrix | null {
@@ -23,13 +30,26 @@ export function indicatrixAt(projection: Projection, lon: number, lat: number): 
   const [x1, y1] = projection.project(lon + step, lat)
   const [u0, v0] = projection.project(lon, lat - step)
   const [u1, v1] = projection.project(lon, lat + step)
-  const east: [number, number] = [(x1 - x0) / (2 * step * perDegreeEast), (y1 - y0) / (2 * step * perDegreeEast)]
-  const north: [number, number] = [(u1 - u0) / (2 * step * perDegreeNorth), (v1 - v0) / (2 * step * perDegreeNorth)]
+  const east: [number, number] = [
+    (x1 - x0) / (2 * step * perDegreeEast),
+    (y1 - y0) / (2 * step * perDegreeEast),
+  ]
+  const north: [number, number] = [
+    (u1 - u0) / (2 * step * perDegreeNorth),
+    (v1 - v0) / (2 * step * perDegreeNorth),
+  ]
   const areaScale = Math.abs(east[0] * north[1] - east[1] * north[0])
   const squares = east[0] ** 2 + east[1] ** 2 + north[0] ** 2 + north[1] ** 2
   // Equations 4-12 to 4-14: a + b and a − b from the sum of squares and the product.
   const sum = Math.sqrt(squares + 2 * areaScale)
   const difference = Math.sqrt(Math.max(0, squares - 2 * areaScale))
   if (!Number.isFinite(sum) || sum > 1e4 || !(areaScale > 0)) return null
-  return { east, north, a: (sum + difference) / 2, b: (sum - difference) / 2, areaScale, angularDeg: 2 * Math.asin(Math.min(1, difference / sum)) * degrees }
+  return {
+    east,
+    north,
+    a: (sum + difference) / 2,
+    b: (sum - difference) / 2,
+    areaScale,
+    angularDeg: 2 * Math.asin(Math.min(1, difference / sum)) * degrees,
+  }
 }

@@ -6,7 +6,11 @@ import { onSphere } from './on-sphere'
 import { createProjection } from './projection'
 
 type Example = [spec: ProjectionSpec, lon: number, lat: number, radius: number, x: number, y: number]
-const spec = (id: ProjectionSpec['id'], centre: [number, number], parallels: [number, number] = [0, 0]): ProjectionSpec => ({ id, centre, parallels })
+const spec = (
+  id: ProjectionSpec['id'],
+  centre: [number, number],
+  parallels: [number, number] = [0, 0],
+): ProjectionSpec => ({ id, centre, parallels })
 
 /** Numerical examples for the sphere in Snyder (1987), appendix A. */
 const examples: Example[] = [
@@ -42,12 +46,23 @@ it('the polyconic is the formula of Snyder (1987), equations 18-2 to 18-4, worke
 })
 
 describe('every projection of the catalogue', () => {
-  const at = (id: ProjectionSpec['id']): ProjectionSpec => spec(id, [10, projections[id].turnsToCentre ? 40 : 0], projections[id].parallels === 2 ? [35, 50] : projections[id].parallels === 1 ? [30, 0] : [0, 0])
+  const at = (id: ProjectionSpec['id']): ProjectionSpec =>
+    spec(
+      id,
+      [10, projections[id].turnsToCentre ? 40 : 0],
+      projections[id].parallels === 2 ? [35, 50] : projections[id].parallels === 1 ? [30, 0] : [0, 0],
+    )
 
   for (const id of projectionIds)
     it(`${id} goes there and back on the ellipsoid`, () => {
       const projection = createProjection(at(id))
-      for (const [lon, lat] of [[10, 40], [14, 44], [2, 33], [25, 51], [-8, 61]] as const) {
+      for (const [lon, lat] of [
+        [10, 40],
+        [14, 44],
+        [2, 33],
+        [25, 51],
+        [-8, 61],
+      ] as const) {
         const [x, y] = projection.project(lon, lat)
         const back = projection.invert(x, y)
         expect(back?.[0], `${lon} ${lat}`).toBeCloseTo(lon, 5)
@@ -62,30 +77,51 @@ describe('every projection of the catalogue', () => {
     const phi = (lat * Math.PI) / 180
     const e2 = 0.0066943799901413165
     const w = Math.sqrt(1 - e2 * Math.sin(phi) ** 2)
-    const [meridian, parallel] = [(equatorialRadius * (1 - e2)) / w ** 3, (equatorialRadius * Math.cos(phi)) / w]
+    const [meridian, parallel] = [
+      (equatorialRadius * (1 - e2)) / w ** 3,
+      (equatorialRadius * Math.cos(phi)) / w,
+    ]
     const step = (a: [number, number], b: [number, number]) => [b[0] - a[0], b[1] - a[1]]
-    const v = step(projection.project(lon, lat - d), projection.project(lon, lat + d)).map((m) => m / (2 * d * (Math.PI / 180) * meridian))
-    const u = step(projection.project(lon - d, lat), projection.project(lon + d, lat)).map((m) => m / (2 * d * (Math.PI / 180) * parallel))
-    return { h: Math.hypot(v[0], v[1]), k: Math.hypot(u[0], u[1]), area: Math.abs(u[0] * v[1] - u[1] * v[0]), dot: u[0] * v[0] + u[1] * v[1] }
+    const v = step(projection.project(lon, lat - d), projection.project(lon, lat + d)).map(
+      (m) => m / (2 * d * (Math.PI / 180) * meridian),
+    )
+    const u = step(projection.project(lon - d, lat), projection.project(lon + d, lat)).map(
+      (m) => m / (2 * d * (Math.PI / 180) * parallel),
+    )
+    return {
+      h: Math.hypot(v[0], v[1]),
+      k: Math.hypot(u[0], u[1]),
+      area: Math.abs(u[0] * v[1] - u[1] * v[0]),
+      dot: u[0] * v[0] + u[1] * v[1],
+    }
   }
 
   it('keeps on the ellipsoid what it is said to keep', () => {
     for (const id of projectionIds)
-      for (const [lon, lat] of [[14, 44], [2, 33], [25, 51]] as const) {
+      for (const [lon, lat] of [
+        [14, 44],
+        [2, 33],
+        [25, 51],
+      ] as const) {
         const { h, k, area, dot } = distortion(id, lon, lat)
         if (projections[id].property === 'equal-area') expect(area, `${id} area`).toBeCloseTo(1, 4)
         if (projections[id].property === 'conformal') {
           expect(h / k, `${id} shape`).toBeCloseTo(1, 4)
           expect(dot / (h * k), `${id} angle`).toBeCloseTo(0, 4)
         }
-        if (id === 'equidistant-conic' || id === 'equidistant-cylindrical') expect(h, `${id} along the meridian`).toBeCloseTo(1, 4)
+        if (id === 'equidistant-conic' || id === 'equidistant-cylindrical')
+          expect(h, `${id} along the meridian`).toBeCloseTo(1, 4)
       }
   })
 
   it('is the ellipsoidal Mercator to a millimetre', () => {
     const reference = fromDegrees('+proj=merc +datum=WGS84 +lon_0=10')
     const projection = createProjection(spec('mercator', [10, 0]))
-    for (const [lon, lat] of [[14, 44], [-60, -33], [120, 71]] as const) {
+    for (const [lon, lat] of [
+      [14, 44],
+      [-60, -33],
+      [120, 71],
+    ] as const) {
       const [x, y] = projection.project(lon, lat)
       expect(x).toBeCloseTo(reference(lon, lat)[0], 3)
       expect(-y).toBeCloseTo(reference(lon, lat)[1], 3)

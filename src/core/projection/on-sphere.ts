@@ -9,7 +9,12 @@ const degrees = 180 / Math.PI
  * transverse Mercator and the polyconic is counted from that latitude on the middle meridian, as Snyder (1987) does,
  * of others from the equator.
  */
-export function onSphere({ id, centre, parallels }: ProjectionSpec, lon: number, lat: number, radius = 1): { x: number; y: number } {
+export function onSphere(
+  { id, centre, parallels }: ProjectionSpec,
+  lon: number,
+  lat: number,
+  radius = 1,
+): { x: number; y: number } {
   const { raw: make, turnsToCentre, family } = projections[id]
   const raw = make(parallels.map((p) => p / degrees) as [number, number])
   const east = ((((lon - centre[0] + 180) % 360) + 360) % 360) - 180

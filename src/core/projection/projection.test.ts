@@ -27,7 +27,10 @@ describe('worked examples of Snyder (1987), appendix A', () => {
 
   it('Lambert azimuthal equal-area, sphere of radius 3: 20° S, 100° E from 40° N, 100° W', () => {
     const [lon, lat] = geoRotation([100, -40])([100, -20])
-    const [x, y] = (geoAzimuthalEqualAreaRaw as unknown as (l: number, p: number) => [number, number])(radians(lon), radians(lat))
+    const [x, y] = (geoAzimuthalEqualAreaRaw as unknown as (l: number, p: number) => [number, number])(
+      radians(lon),
+      radians(lat),
+    )
     expect(3 * x).toBeCloseTo(-4.2339303, 6)
     expect(3 * y).toBeCloseTo(4.0257775, 6)
   })
@@ -42,8 +45,14 @@ describe('worked examples of Snyder (1987), appendix A', () => {
   it('authalic latitude: the series and the closed form agree, and the sphere has the ellipsoid’s area', () => {
     for (let lat = -90; lat <= 90; lat += 5) {
       // Near the poles the arcsine of the closed form is good to 3e-8 only.
-      expect(authalicLatitudeFast(radians(lat))).toBeCloseTo(authalicLatitude(radians(lat)), Math.abs(lat) > 89 ? 7 : 8)
-      expect(geodeticLatitude(authalicLatitude(radians(lat)))).toBeCloseTo(radians(lat), Math.abs(lat) > 89 ? 7 : 8)
+      expect(authalicLatitudeFast(radians(lat))).toBeCloseTo(
+        authalicLatitude(radians(lat)),
+        Math.abs(lat) > 89 ? 7 : 8,
+      )
+      expect(geodeticLatitude(authalicLatitude(radians(lat)))).toBeCloseTo(
+        radians(lat),
+        Math.abs(lat) > 89 ? 7 : 8,
+      )
     }
     // Moritz (2000), Geodetic Reference System 1980: radius of the sphere of equal surface 6,371,007.2 m.
     expect(authalicRadius).toBeCloseTo(6371007.18, 1)
@@ -55,29 +64,47 @@ describe('every projection of the catalogue', () => {
     it(`${spec.id} goes there and back`, () => {
       const projection = createProjection(spec)
       fc.assert(
-        fc.property(fc.double({ min: -100, max: 40, noNaN: true }), fc.double({ min: -40, max: 80, noNaN: true }), (lon, lat) => {
-          const [x, y] = projection.project(lon, lat)
-          const back = projection.invert(x, y)
-          expect(back?.[0]).toBeCloseTo(lon, 6)
-          expect(back?.[1]).toBeCloseTo(lat, 6)
-        }),
+        fc.property(
+          fc.double({ min: -100, max: 40, noNaN: true }),
+          fc.double({ min: -40, max: 80, noNaN: true }),
+          (lon, lat) => {
+            const [x, y] = projection.project(lon, lat)
+            const back = projection.invert(x, y)
+            expect(back?.[0]).toBeCloseTo(lon, 6)
+            expect(back?.[1]).toBeCloseTo(lat, 6)
+          },
+        ),
       )
     })
 
     it(`${spec.id} keeps areas true to the ellipsoid`, () => {
       const projection = createProjection(spec)
-      for (const [lon, lat] of [[-28, 49], [-35, 43], [-12, 58]]) {
+      for (const [lon, lat] of [
+        [-28, 49],
+        [-35, 43],
+        [-12, 58],
+      ]) {
         const d = 0.05
-        const corners: [number, number][] = [[lon - d, lat - d], [lon + d, lat - d], [lon + d, lat + d], [lon - d, lat + d]]
+        const corners: [number, number][] = [
+          [lon - d, lat - d],
+          [lon + d, lat - d],
+          [lon + d, lat + d],
+          [lon - d, lat + d],
+        ]
         const ring = corners.flatMap(([a, b], i) => {
           const [c, e] = corners[(i + 1) % 4]
-          return Array.from({ length: 40 }, (_, k): [number, number] => [a + ((c - a) * k) / 40, b + ((e - b) * k) / 40])
+          return Array.from({ length: 40 }, (_, k): [number, number] => [
+            a + ((c - a) * k) / 40,
+            b + ((e - b) * k) / 40,
+          ])
         })
-        const onPaper = Math.abs(ring.reduce((sum, [a, b], i) => {
-          const [x0, y0] = projection.project(a, b)
-          const [x1, y1] = projection.project(...ring[(i + 1) % ring.length])
-          return sum + (x0 * y1 - x1 * y0) / 2
-        }, 0))
+        const onPaper = Math.abs(
+          ring.reduce((sum, [a, b], i) => {
+            const [x0, y0] = projection.project(a, b)
+            const [x1, y1] = projection.project(...ring[(i + 1) % ring.length])
+            return sum + (x0 * y1 - x1 * y0) / 2
+          }, 0),
+        )
         const geodesic = geographiclib.Geodesic.WGS84.Polygon(false)
         for (const [a, b] of ring) geodesic.AddPoint(b, a)
         expect(onPaper / Math.abs(geodesic.Compute(false, true).area ?? 0)).toBeCloseTo(1, 5)
@@ -109,8 +136,15 @@ describe('lengths on the ground', () => {
 describe('the adviser', () => {
   it('follows Snyder’s guideline by extent, latitude and shape', () => {
     expect(adviseEqualArea([-180, -60, 180, 80]).id).toBe('equal-earth')
-    expect(adviseEqualArea([-32, 46, -24, 52])).toMatchObject({ id: 'lambert-azimuthal-equal-area', centre: [-28, 49] })
-    expect(adviseEqualArea([-10, 44, 20, 50])).toEqual({ id: 'albers-equal-area', centre: [5, 47], parallels: [45, 49] })
+    expect(adviseEqualArea([-32, 46, -24, 52])).toMatchObject({
+      id: 'lambert-azimuthal-equal-area',
+      centre: [-28, 49],
+    })
+    expect(adviseEqualArea([-10, 44, 20, 50])).toEqual({
+      id: 'albers-equal-area',
+      centre: [5, 47],
+      parallels: [45, 49],
+    })
     expect(adviseEqualArea([90, -8, 140, 6]).id).toBe('cylindrical-equal-area')
     expect(adviseEqualArea([-40, 70, 40, 88]).id).toBe('lambert-azimuthal-equal-area')
     expect(Math.abs(adviseEqualArea([170, -20, 190, -10]).centre[0])).toBe(180)

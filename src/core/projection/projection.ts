@@ -1,4 +1,11 @@
-import { geoProjection, geoRotation, geoStream, type GeoProjection, type GeoRawProjection, type GeoStream } from 'd3-geo'
+import {
+  geoProjection,
+  geoRotation,
+  geoStream,
+  type GeoProjection,
+  type GeoRawProjection,
+  type GeoStream,
+} from 'd3-geo'
 import { entryOf, type ProjectionSpec } from './catalogue'
 import { latitudes, type Latitudes } from './latitudes'
 
@@ -29,14 +36,25 @@ export function createProjection(spec: ProjectionSpec): Projection {
   if (known) return known
   const entry = entryOf(spec)
   const { to, exact, from, radius } = entry.ellipsoidal ? geodetic : latitudes[entry.property]
-  const raw = turnedBy(spec.turnDeg ?? 0, entry.raw(spec.parallels.map((p) => exact(p / degrees)) as [number, number]))
+  const raw = turnedBy(
+    spec.turnDeg ?? 0,
+    entry.raw(spec.parallels.map((p) => exact(p / degrees)) as [number, number]),
+  )
   const centreLat = entry.turnsToCentre ? exact(spec.centre[1] / degrees) * degrees : 0
   const turn = geoRotation([-spec.centre[0], -centreLat])
   const lon0 = spec.centre[0] / degrees
   const plain = !entry.turnsToCentre
   const horizon = entry.horizonDeg < 180 ? Math.cos(entry.horizonDeg / degrees) : -2
 
-  const sphere = (): GeoProjection => clipped(geoProjection(raw).rotate([-spec.centre[0], -centreLat]).scale(radius).translate([0, 0]).clipExtent(null), entry.horizonDeg)
+  const sphere = (): GeoProjection =>
+    clipped(
+      geoProjection(raw)
+        .rotate([-spec.centre[0], -centreLat])
+        .scale(radius)
+        .translate([0, 0])
+        .clipExtent(null),
+      entry.horizonDeg,
+    )
   let edge: number[][] | null = null
   const projection: Projection = {
     spec,
@@ -49,7 +67,9 @@ export function createProjection(spec: ProjectionSpec): Projection {
     invert(x, y) {
       const point = raw.invert?.(x / radius, -y / radius)
       if (!point || !point.every(Number.isFinite) || Math.abs(point[0]) > Math.PI + 1e-9) return null
-      const [lon, lat] = plain ? [wrap(point[0] + lon0) * degrees, point[1] * degrees] : turn.invert([point[0] * degrees, point[1] * degrees])
+      const [lon, lat] = plain
+        ? [wrap(point[0] + lon0) * degrees, point[1] * degrees]
+        : turn.invert([point[0] * degrees, point[1] * degrees])
       const place: [number, number] = [lon, from(lat / degrees) * degrees]
       // Formulas clamp what lies beyond the edge of the world; going back shows it.
       const [bx, by] = projection.project(...place)
@@ -61,7 +81,10 @@ export function createProjection(spec: ProjectionSpec): Projection {
   }
   function beyond(lon: number, lat: number): boolean {
     const [phi, phi0] = [lat / degrees, entry.turnsToCentre ? spec.centre[1] / degrees : 0]
-    return Math.sin(phi) * Math.sin(phi0) + Math.cos(phi) * Math.cos(phi0) * Math.cos(lon / degrees - lon0) < horizon
+    return (
+      Math.sin(phi) * Math.sin(phi0) + Math.cos(phi) * Math.cos(phi0) * Math.cos(lon / degrees - lon0) <
+      horizon
+    )
   }
   function turned(lon: number, phi: number): [number, number] {
     const [l, p] = turn([lon, phi * degrees])
@@ -83,16 +106,27 @@ function turnedBy(deg: number, raw: GeoRawProjection): GeoRawProjection {
     const [x, y] = raw(lambda, phi)
     return [x * cos + y * sin, y * cos - x * sin]
   }
-  return Object.assign(forward, { invert: (x: number, y: number) => raw.invert?.(x * cos - y * sin, y * cos + x * sin) }) as GeoRawProjection
+  return Object.assign(forward, {
+    invert: (x: number, y: number) => raw.invert?.(x * cos - y * sin, y * cos + x * sin),
+  }) as GeoRawProjection
 }
 
 function edgeOf(sphere: GeoProjection): number[][] {
   const rings: number[][] = []
-  const sink: GeoStream = { point: (x, y) => void rings[rings.length - 1].push(x, y), lineStart: () => void rings.push([]), lineEnd: () => undefined, polygonStart: () => undefined, polygonEnd: () => undefined, sphere: () => undefined }
+  const sink: GeoStream = {
+    point: (x, y) => void rings[rings.length - 1].push(x, y),
+    lineStart: () => void rings.push([]),
+    lineEnd: () => undefined,
+    polygonStart: () => undefined,
+    polygonEnd: () => undefined,
+    sphere: () => undefined,
+  }
   geoStream({ type: 'Sphere' }, sphere.stream(sink))
   return rings.filter((ring) => ring.length >= 6 && ring.every(Number.isFinite))
 }
 
-const clipped = (sphere: GeoProjection, horizonDeg: number): GeoProjection => (horizonDeg < 180 ? sphere.clipAngle(horizonDeg) : sphere)
+const clipped = (sphere: GeoProjection, horizonDeg: number): GeoProjection =>
+  horizonDeg < 180 ? sphere.clipAngle(horizonDeg) : sphere
 
-const wrap = (lambda: number): number => (lambda > Math.PI ? lambda - 2 * Math.PI : lambda < -Math.PI ? lambda + 2 * Math.PI : lambda)
+const wrap = (lambda: number): number =>
+  lambda > Math.PI ? lambda - 2 * Math.PI : lambda < -Math.PI ? lambda + 2 * Math.PI : lambda

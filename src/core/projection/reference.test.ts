@@ -6,14 +6,33 @@ import { fromDegrees } from './reference'
 
 const laea = '+proj=laea +lat_0=52 +lon_0=10 +x_0=4321000 +y_0=3210000 +ellps=GRS80 +units=m +no_defs'
 const utm = '+proj=utm +zone=26 +datum=WGS84 +units=m +no_defs'
-const feet = '+proj=lcc +lat_1=33 +lat_2=45 +lat_0=39 +lon_0=-96 +x_0=0 +y_0=0 +datum=NAD83 +units=us-ft +no_defs'
-const spec = (proj4: string, centre: [number, number], more: Partial<ProjectionSpec> = {}): ProjectionSpec => ({ id: 'mercator', centre, parallels: [0, 0], system: { code: 'EPSG:1', name: 'A system', proj4 }, ...more })
+const feet =
+  '+proj=lcc +lat_1=33 +lat_2=45 +lat_0=39 +lon_0=-96 +x_0=0 +y_0=0 +datum=NAD83 +units=us-ft +no_defs'
+const spec = (
+  proj4: string,
+  centre: [number, number],
+  more: Partial<ProjectionSpec> = {},
+): ProjectionSpec => ({
+  id: 'mercator',
+  centre,
+  parallels: [0, 0],
+  system: { code: 'EPSG:1', name: 'A system', proj4 },
+  ...more,
+})
 
 describe('a reference system as a projection', () => {
   it('gives its own coordinates in metres, and takes them back', () => {
-    for (const [definition, lon0, unit] of [[laea, 10, 1], [utm, -27, 1], [feet, -96, 1200 / 3937]] as const) {
+    for (const [definition, lon0, unit] of [
+      [laea, 10, 1],
+      [utm, -27, 1],
+      [feet, -96, 1200 / 3937],
+    ] as const) {
       const projection = createProjection(spec(definition, [lon0, 0]))
-      for (const [dlon, lat] of [[0, 40], [3, 50], [-2.5, 47.3]]) {
+      for (const [dlon, lat] of [
+        [0, 40],
+        [3, 50],
+        [-2.5, 47.3],
+      ]) {
         const [x, y] = projection.project(lon0 + dlon, lat)
         const [ex, ey] = fromDegrees(definition)(lon0 + dlon, lat)
         expect(x).toBeCloseTo(ex * unit, 3)
@@ -26,7 +45,11 @@ describe('a reference system as a projection', () => {
   })
 
   it('is known by its formula: what it keeps, and its name', () => {
-    expect(entryOf(spec(laea, [10, 0]))).toMatchObject({ label: 'A system', property: 'equal-area', family: 'azimuthal' })
+    expect(entryOf(spec(laea, [10, 0]))).toMatchObject({
+      label: 'A system',
+      property: 'equal-area',
+      family: 'azimuthal',
+    })
     expect(keepsAreas(spec(utm, [-27, 0]))).toBe(false)
     expect(keepsAreas(spec(laea, [10, 0]))).toBe(true)
     expect(entryOf({ ...spec(laea, [10, 0]), system: undefined })).toBe(projections.mercator)
@@ -48,12 +71,20 @@ describe('a turned map', () => {
 
 describe('the indicatrix of Tissot', () => {
   const at = (id: ProjectionSpec['id'], lon: number, lat: number, more: Partial<ProjectionSpec> = {}) => {
-    const found = indicatrixAt(createProjection({ id, centre: [0, 0], parallels: [29.5, 45.5], ...more }), lon, lat)
+    const found = indicatrixAt(
+      createProjection({ id, centre: [0, 0], parallels: [29.5, 45.5], ...more }),
+      lon,
+      lat,
+    )
     if (!found) throw new Error('There is one here.')
     return found
   }
   it('is a circle where angles are true, and of one area where areas are', () => {
-    for (const [lon, lat] of [[0, 10], [30, 45], [-50, -60]]) {
+    for (const [lon, lat] of [
+      [0, 10],
+      [30, 45],
+      [-50, -60],
+    ]) {
       const mercator = at('mercator', lon, lat)
       expect(mercator.a / mercator.b).toBeCloseTo(1, 5)
       expect(mercator.angularDeg).toBeLessThan(0.01)
@@ -78,6 +109,8 @@ describe('the indicatrix of Tissot', () => {
     expect(north.angularDeg).toBeGreaterThan(0.5)
   })
   it('is not there off the map', () => {
-    expect(indicatrixAt(createProjection({ id: 'orthographic', centre: [0, 0], parallels: [0, 0] }), 170, 0)).toBeNull()
+    expect(
+      indicatrixAt(createProjection({ id: 'orthographic', centre: [0, 0], parallels: [0, 0] }), 170, 0),
+    ).toBeNull()
   })
 })

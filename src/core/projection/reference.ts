@@ -16,7 +16,11 @@ export function fromDegrees(definition: string): (lon: number, lat: number) => [
 }
 
 /** A reference system as a map's projection: its code and name in the EPSG list, and its proj4 definition. */
-export const ReferenceSystem = z.object({ code: z.string(), name: z.string(), proj4: z.string().max(2000).refine(readable, 'not a definition that can be read') })
+export const ReferenceSystem = z.object({
+  code: z.string(),
+  name: z.string(),
+  proj4: z.string().max(2000).refine(readable, 'not a definition that can be read'),
+})
 export type ReferenceSystem = z.infer<typeof ReferenceSystem>
 
 function readable(definition: string): boolean {
@@ -30,11 +34,47 @@ function readable(definition: string): boolean {
 
 /** What the formulas of the systems keep true, by their names in a definition; others keep nothing for certain. */
 const kept: Record<string, 'equal-area' | 'conformal' | 'equidistant'> = {
-  aea: 'equal-area', laea: 'equal-area', cea: 'equal-area', moll: 'equal-area', sinu: 'equal-area', eqearth: 'equal-area',
-  lcc: 'conformal', merc: 'conformal', tmerc: 'conformal', etmerc: 'conformal', utm: 'conformal', stere: 'conformal', sterea: 'conformal', omerc: 'conformal', somerc: 'conformal', gauss: 'conformal', krovak: 'conformal',
-  eqdc: 'equidistant', aeqd: 'equidistant', eqc: 'equidistant', longlat: 'equidistant',
+  aea: 'equal-area',
+  laea: 'equal-area',
+  cea: 'equal-area',
+  moll: 'equal-area',
+  sinu: 'equal-area',
+  eqearth: 'equal-area',
+  lcc: 'conformal',
+  merc: 'conformal',
+  tmerc: 'conformal',
+  etmerc: 'conformal',
+  utm: 'conformal',
+  stere: 'conformal',
+  sterea: 'conformal',
+  omerc: 'conformal',
+  somerc: 'conformal',
+  gauss: 'conformal',
+  krovak: 'conformal',
+  eqdc: 'equidistant',
+  aeqd: 'equidistant',
+  eqc: 'equidistant',
+  longlat: 'equidistant',
 }
-const families: Record<string, 'conic' | 'azimuthal' | 'cylindrical'> = { aea: 'conic', lcc: 'conic', eqdc: 'conic', krovak: 'conic', laea: 'azimuthal', stere: 'azimuthal', sterea: 'azimuthal', aeqd: 'azimuthal', merc: 'cylindrical', tmerc: 'cylindrical', etmerc: 'cylindrical', utm: 'cylindrical', cea: 'cylindrical', eqc: 'cylindrical', longlat: 'cylindrical', omerc: 'cylindrical', somerc: 'cylindrical' }
+const families: Record<string, 'conic' | 'azimuthal' | 'cylindrical'> = {
+  aea: 'conic',
+  lcc: 'conic',
+  eqdc: 'conic',
+  krovak: 'conic',
+  laea: 'azimuthal',
+  stere: 'azimuthal',
+  sterea: 'azimuthal',
+  aeqd: 'azimuthal',
+  merc: 'cylindrical',
+  tmerc: 'cylindrical',
+  etmerc: 'cylindrical',
+  utm: 'cylindrical',
+  cea: 'cylindrical',
+  eqc: 'cylindrical',
+  longlat: 'cylindrical',
+  omerc: 'cylindrical',
+  somerc: 'cylindrical',
+}
 
 const metresPerDegree = (6378137 * Math.PI) / 180
 const degrees = 180 / Math.PI
@@ -44,7 +84,13 @@ const degrees = 180 / Math.PI
  * with y to the north. Units other than the metre are turned into it, degrees at the length that they have on the equator.
  * @throws Error where proj4 cannot read the definition.
  */
-export function referenceFormula(definition: string): { raw: GeoRawProjection; centre: [lon: number, lat: number]; property: 'equal-area' | 'conformal' | 'equidistant' | 'compromise'; family: 'conic' | 'azimuthal' | 'cylindrical' | 'other'; /** Degrees from the equator's crossing with the middle meridian beyond which nothing is shown. */ horizonDeg: number } {
+export function referenceFormula(definition: string): {
+  raw: GeoRawProjection
+  centre: [lon: number, lat: number]
+  property: 'equal-area' | 'conformal' | 'equidistant' | 'compromise'
+  family: 'conic' | 'azimuthal' | 'cylindrical' | 'other'
+  /** Degrees from the equator's crossing with the middle meridian beyond which nothing is shown. */ horizonDeg: number
+} {
   const converter = proj4(definition)
   const name = /\+proj=(\w+)/.exec(definition)?.[1] ?? ''
   const said = (key: string): number | null => {
@@ -54,7 +100,10 @@ export function referenceFormula(definition: string): { raw: GeoRawProjection; c
   const zone = said('zone')
   const lon0 = zone === null ? (said('lon_0') ?? said('lonc') ?? 0) : 6 * zone - 183
   const units: Record<string, number> = { m: 1, km: 1000, ft: 0.3048, 'us-ft': 1200 / 3937 }
-  const unit = name === 'longlat' ? metresPerDegree : (said('to_meter') ?? units[/\+units=([\w-]+)/.exec(definition)?.[1] ?? 'm'] ?? 1)
+  const unit =
+    name === 'longlat'
+      ? metresPerDegree
+      : (said('to_meter') ?? units[/\+units=([\w-]+)/.exec(definition)?.[1] ?? 'm'] ?? 1)
   const wrapped = (lon: number): number => (lon > 180 ? lon - 360 : lon < -180 ? lon + 360 : lon)
   // Cylinders across the poles have no place for the far side of the globe.
   const across = ['tmerc', 'etmerc', 'utm'].includes(name)
@@ -67,5 +116,11 @@ export function referenceFormula(definition: string): { raw: GeoRawProjection; c
     const [lon, lat] = converter.inverse([x / unit, y / unit])
     return [wrapped(lon - lon0) / degrees, lat / degrees]
   }
-  return { raw: Object.assign(forward, { invert }) as GeoRawProjection, horizonDeg: across ? 80 : 180, centre: [wrapped(lon0), 0], property: kept[name] ?? 'compromise', family: families[name] ?? 'other' }
+  return {
+    raw: Object.assign(forward, { invert }) as GeoRawProjection,
+    horizonDeg: across ? 80 : 180,
+    centre: [wrapped(lon0), 0],
+    property: kept[name] ?? 'compromise',
+    family: families[name] ?? 'other',
+  }
 }

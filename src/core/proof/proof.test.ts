@@ -13,9 +13,25 @@ function proofAfter(change: (draft: Folio) => void): ProofLine[] {
   const changed = structuredClone(folio)
   change(changed)
   const [sheet] = changed.sheets
-  const context = sheetContext({ sheet, maps: changed.maps, datasets, fonts, folioName: changed.name, author: '', date: new Date(0) })
-  const shown = new Set(sheet.parts.flatMap((p) => (p.type === 'panel' && !p.hidden ? [p.settings.mapId] : [])))
-  return proofSheet({ folio: changed, sheet, context, datasets, maps: changed.maps.filter((map) => shown.has(map.id)) })
+  const context = sheetContext({
+    sheet,
+    maps: changed.maps,
+    datasets,
+    fonts,
+    folioName: changed.name,
+    author: '',
+    date: new Date(0),
+  })
+  const shown = new Set(
+    sheet.parts.flatMap((p) => (p.type === 'panel' && !p.hidden ? [p.settings.mapId] : [])),
+  )
+  return proofSheet({
+    folio: changed,
+    sheet,
+    context,
+    datasets,
+    maps: changed.maps.filter((map) => shown.has(map.id)),
+  })
 }
 
 const shading = (draft: Folio) => {
@@ -36,17 +52,87 @@ describe('the proof', () => {
   })
 
   const cases: [string, string, (draft: Folio) => void, string][] = [
-    ['an empty class', 'empty-classes', (d) => Object.assign(shading(d), { method: 'equal-interval', classes: 9, rounded: false }), 'Nothing falls in'],
-    ['a shaded total', 'totals-shaded', (d) => Object.assign(shading(d), { per: null }), 'large areas will win'],
-    ['a missing legend', 'legend-present', (d) => void (part(d, 'Legend').hidden = true), 'Take a legend from the tray'],
-    ['a missing source', 'source-given', (d) => void (d.sheets[0].parts = d.sheets[0].parts.filter((p) => p.name !== 'Source note')), '{{credits}}'],
-    ['a fill-in that is not known', 'source-given', (d) => { const note = part(d, 'Source note'); if (note.type === 'text') note.settings.text = 'Source: {{creditz}}' }, '{{creditz}}'],
-    ['a missing scale bar', 'scale-bar', (d) => void (part(d, 'Scale bar').hidden = true), 'Take one from the tray'],
-    ['a part over the edge', 'inside-page', (d) => void (part(d, 'Legend').box.x = 280), '“Legend” runs over the edge'],
-    ['labels without a place', 'labels-placed', (d) => { const { labels } = d.maps[0].layers[0]; if (labels) Object.assign(labels, { sizePt: 60, importance: 5 }) }, 'have no room'],
-    ['labels that are too small', 'type-size', (d) => { const { labels } = d.maps[0].layers[0]; if (labels) labels.sizePt = 4 }, 'Labels of “Towns” print at 4 pt'],
-    ['a formula of labels that cannot be used', 'labels-placed', (d) => { const { labels } = d.maps[0].layers[0]; if (labels) labels.text = { by: 'formula', formula: 'nam + 1' } }, 'There is no field “nam”.'],
-    ['type that is too small', 'type-size', (d) => { const legend = part(d, 'Legend'); if (legend.type === 'legend') legend.settings.label.sizePt = 4 }, '4 pt'],
+    [
+      'an empty class',
+      'empty-classes',
+      (d) => Object.assign(shading(d), { method: 'equal-interval', classes: 9, rounded: false }),
+      'Nothing falls in',
+    ],
+    [
+      'a shaded total',
+      'totals-shaded',
+      (d) => Object.assign(shading(d), { per: null }),
+      'large areas will win',
+    ],
+    [
+      'a missing legend',
+      'legend-present',
+      (d) => void (part(d, 'Legend').hidden = true),
+      'Take a legend from the tray',
+    ],
+    [
+      'a missing source',
+      'source-given',
+      (d) => void (d.sheets[0].parts = d.sheets[0].parts.filter((p) => p.name !== 'Source note')),
+      '{{credits}}',
+    ],
+    [
+      'a fill-in that is not known',
+      'source-given',
+      (d) => {
+        const note = part(d, 'Source note')
+        if (note.type === 'text') note.settings.text = 'Source: {{creditz}}'
+      },
+      '{{creditz}}',
+    ],
+    [
+      'a missing scale bar',
+      'scale-bar',
+      (d) => void (part(d, 'Scale bar').hidden = true),
+      'Take one from the tray',
+    ],
+    [
+      'a part over the edge',
+      'inside-page',
+      (d) => void (part(d, 'Legend').box.x = 280),
+      '“Legend” runs over the edge',
+    ],
+    [
+      'labels without a place',
+      'labels-placed',
+      (d) => {
+        const { labels } = d.maps[0].layers[0]
+        if (labels) Object.assign(labels, { sizePt: 60, importance: 5 })
+      },
+      'have no room',
+    ],
+    [
+      'labels that are too small',
+      'type-size',
+      (d) => {
+        const { labels } = d.maps[0].layers[0]
+        if (labels) labels.sizePt = 4
+      },
+      'Labels of “Towns” print at 4 pt',
+    ],
+    [
+      'a formula of labels that cannot be used',
+      'labels-placed',
+      (d) => {
+        const { labels } = d.maps[0].layers[0]
+        if (labels) labels.text = { by: 'formula', formula: 'nam + 1' }
+      },
+      'There is no field “nam”.',
+    ],
+    [
+      'type that is too small',
+      'type-size',
+      (d) => {
+        const legend = part(d, 'Legend')
+        if (legend.type === 'legend') legend.settings.label.sizePt = 4
+      },
+      '4 pt',
+    ],
   ]
   for (const [words, id, change, detail] of cases) {
     it(`finds ${words}, and puts it first`, () => {
@@ -58,7 +144,14 @@ describe('the proof', () => {
   }
 
   it('says where to go', () => {
-    expect(proofAfter((d) => Object.assign(shading(d), { per: null }))[0].target).toEqual({ desk: 'map', mapId: 'loans', layerId: 'loans-per-resident' })
-    expect(proofAfter((d) => void (part(d, 'Legend').box.x = 280))[0].target).toEqual({ desk: 'sheet', partId: 'legend' })
+    expect(proofAfter((d) => Object.assign(shading(d), { per: null }))[0].target).toEqual({
+      desk: 'map',
+      mapId: 'loans',
+      layerId: 'loans-per-resident',
+    })
+    expect(proofAfter((d) => void (part(d, 'Legend').box.x = 280))[0].target).toEqual({
+      desk: 'sheet',
+      partId: 'legend',
+    })
   })
 })

@@ -1,14 +1,24 @@
 /** A typeface of the catalogue, asked for by family, weight and slope. */
 export type TextFont = { family: FontFamily; weight: FontWeight; italic: boolean }
 
-type FamilyEntry = { label: string; weights: number[]; italics: boolean; kind: 'sans' | 'serif' | 'condensed' }
+type FamilyEntry = {
+  label: string
+  weights: number[]
+  italics: boolean
+  kind: 'sans' | 'serif' | 'condensed'
+}
 
 /** The typefaces for maps and sheets that ship with the application. The key is the package and file name stem. */
 export const fontFamilies = {
   'source-sans-3': { label: 'Source Sans 3', weights: [300, 400, 600, 700], italics: true, kind: 'sans' },
   'source-serif-4': { label: 'Source Serif 4', weights: [300, 400, 600, 700], italics: true, kind: 'serif' },
   'ibm-plex-sans': { label: 'IBM Plex Sans', weights: [300, 400, 600, 700], italics: true, kind: 'sans' },
-  'ibm-plex-sans-condensed': { label: 'IBM Plex Sans Condensed', weights: [300, 400, 600, 700], italics: true, kind: 'condensed' },
+  'ibm-plex-sans-condensed': {
+    label: 'IBM Plex Sans Condensed',
+    weights: [300, 400, 600, 700],
+    italics: true,
+    kind: 'condensed',
+  },
   'libre-franklin': { label: 'Libre Franklin', weights: [300, 400, 600, 700], italics: true, kind: 'sans' },
   barlow: { label: 'Barlow', weights: [300, 400, 600, 700], italics: true, kind: 'condensed' },
   'fira-sans': { label: 'Fira Sans', weights: [300, 400, 600, 700], italics: true, kind: 'sans' },
@@ -30,7 +40,10 @@ const subsets = ['latin', 'latin-ext'] as const
 export function faceFiles(font: TextFont): string[] {
   const family: FamilyEntry = fontFamilies[font.family]
   const weight = nearest(family.weights, font.weight)
-  return subsets.map((subset) => `${font.family}-${subset}-${weight}-${font.italic && family.italics ? 'italic' : 'normal'}.woff`)
+  return subsets.map(
+    (subset) =>
+      `${font.family}-${subset}-${weight}-${font.italic && family.italics ? 'italic' : 'normal'}.woff`,
+  )
 }
 
 /** The package family a face file belongs to, or null for a name that is not in the catalogue. */

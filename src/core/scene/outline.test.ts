@@ -5,7 +5,17 @@ import { group, needsCompositing, path, rotateAround } from './scene'
 
 const drawn = (outline: Outline, from?: number, to?: number): string => {
   const out: string[] = []
-  trace(outline, { moveTo: (x, y) => out.push(`M${x},${y}`), lineTo: (x, y) => out.push(`L${x},${y}`), bezierCurveTo: (...n) => out.push(`C${n.length}`), closePath: () => out.push('Z') }, from, to)
+  trace(
+    outline,
+    {
+      moveTo: (x, y) => out.push(`M${x},${y}`),
+      lineTo: (x, y) => out.push(`L${x},${y}`),
+      bezierCurveTo: (...n) => out.push(`C${n.length}`),
+      closePath: () => out.push('Z'),
+    },
+    from,
+    to,
+  )
   return out.join(' ')
 }
 
@@ -18,7 +28,12 @@ describe('outlines', () => {
   it('share coordinates: each takes its own subpaths and puts them in its own place', () => {
     const all = polygon([0, 0, 1, 0, 1, 1], [5, 5, 6, 5, 6, 6], [9, 9, 10, 9, 10, 10])
     if (all.kind !== 'rings') throw new Error('A polygon is made of rings.')
-    const second: Outline = { ...all, starts: all.starts.slice(1, 2), ends: all.ends.slice(1, 2), place: { scale: 2, dx: 100, dy: -10 } }
+    const second: Outline = {
+      ...all,
+      starts: all.starts.slice(1, 2),
+      ends: all.ends.slice(1, 2),
+      place: { scale: 2, dx: 100, dy: -10 },
+    }
     expect(drawn(second)).toBe('M110,0 L112,0 L112,2 Z')
     expect(outlineBox(second)).toEqual({ x: 110, y: 0, width: 2, height: 2 })
     expect(drawn(all, 1, 2)).toBe('M5,5 L6,5 L6,6 Z')
@@ -28,13 +43,20 @@ describe('outlines', () => {
 
   it('of circles stay within three parts in ten thousand of the radius', () => {
     const coords: number[] = []
-    trace(circle(0, 0, 10), { moveTo: (...n) => void coords.push(...n), lineTo: () => undefined, bezierCurveTo: (...n) => void coords.push(...n), closePath: () => undefined })
+    trace(circle(0, 0, 10), {
+      moveTo: (...n) => void coords.push(...n),
+      lineTo: () => undefined,
+      bezierCurveTo: (...n) => void coords.push(...n),
+      closePath: () => undefined,
+    })
     expect(coords).toHaveLength(26)
     expect(outlineBox(circle(3, 4, 2))).toEqual({ x: 1, y: 2, width: 4, height: 4 })
     // A cubic at its middle: (a + 3b + 3c + d) / 8.
     for (let i = 0; i + 8 <= coords.length - 0; i += 6) {
       if (i + 7 >= coords.length) break
-      const [x, y] = [0, 1].map((k) => (coords[i + k] + 3 * coords[i + 2 + k] + 3 * coords[i + 4 + k] + coords[i + 6 + k]) / 8)
+      const [x, y] = [0, 1].map(
+        (k) => (coords[i + k] + 3 * coords[i + 2 + k] + 3 * coords[i + 4 + k] + coords[i + 6 + k]) / 8,
+      )
       expect(Math.abs(Math.hypot(x, y) - 10)).toBeLessThan(0.003)
     }
   })

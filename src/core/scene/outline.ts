@@ -10,7 +10,14 @@ export type Place = { scale: number; dx: number; dy: number }
  * - `circle`: so that formats that know circles write one.
  */
 export type Outline =
-  | { kind: 'rings'; coords: Float64Array; starts: Uint32Array; ends: Uint32Array; closed: boolean; place: Place }
+  | {
+      kind: 'rings'
+      coords: Float64Array
+      starts: Uint32Array
+      ends: Uint32Array
+      closed: boolean
+      place: Place
+    }
   | { kind: 'curves'; verbs: Verb[]; coords: Float64Array }
   | Circle
 
@@ -42,7 +49,8 @@ export function trace(outline: Outline, sink: OutlineSink, from = 0, to = Infini
     const last = ends[ring]
     if (last - first < 2) continue
     sink.moveTo(coords[2 * first] * scale + dx, coords[2 * first + 1] * scale + dy)
-    for (let v = first + 1; v < last; v++) sink.lineTo(coords[2 * v] * scale + dx, coords[2 * v + 1] * scale + dy)
+    for (let v = first + 1; v < last; v++)
+      sink.lineTo(coords[2 * v] * scale + dx, coords[2 * v + 1] * scale + dy)
     if (closed) sink.closePath()
   }
 }
@@ -52,7 +60,8 @@ function traceCurves({ verbs, coords }: Extract<Outline, { kind: 'curves' }>, si
   for (const verb of verbs) {
     if (verb === 'M') sink.moveTo(coords[i++], coords[i++])
     else if (verb === 'L') sink.lineTo(coords[i++], coords[i++])
-    else if (verb === 'C') sink.bezierCurveTo(coords[i++], coords[i++], coords[i++], coords[i++], coords[i++], coords[i++])
+    else if (verb === 'C')
+      sink.bezierCurveTo(coords[i++], coords[i++], coords[i++], coords[i++], coords[i++], coords[i++])
     else sink.closePath()
   }
 }
@@ -61,7 +70,8 @@ export type Box = { x: number; y: number; width: number; height: number }
 
 /** The smallest box around an outline's vertices and control points, or null where there are none. */
 export function outlineBox(outline: Outline): Box | null {
-  if (outline.kind === 'circle') return { x: outline.x - outline.r, y: outline.y - outline.r, width: 2 * outline.r, height: 2 * outline.r }
+  if (outline.kind === 'circle')
+    return { x: outline.x - outline.r, y: outline.y - outline.r, width: 2 * outline.r, height: 2 * outline.r }
   const { coords } = outline
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
   const take = (from: number, to: number) => {
@@ -89,11 +99,20 @@ export const polyline = (...lines: number[][]): Outline => fromRings(lines, fals
 function fromRings(rings: number[][], closed: boolean): Outline {
   const limits = new Uint32Array(rings.length + 1)
   rings.forEach((ring, i) => (limits[i + 1] = limits[i] + ring.length / 2))
-  return { kind: 'rings', coords: Float64Array.from(rings.flat()), ...subpaths(limits), closed, place: onPaper }
+  return {
+    kind: 'rings',
+    coords: Float64Array.from(rings.flat()),
+    ...subpaths(limits),
+    closed,
+    place: onPaper,
+  }
 }
 
 /** Subpaths that follow each other: `limits` are where each begins, and last where the last one ends. */
-export const subpaths = (limits: Uint32Array): Pick<Rings, 'starts' | 'ends'> => ({ starts: limits.subarray(0, -1), ends: limits.subarray(1) })
+export const subpaths = (limits: Uint32Array): Pick<Rings, 'starts' | 'ends'> => ({
+  starts: limits.subarray(0, -1),
+  ends: limits.subarray(1),
+})
 
 export const circle = (x: number, y: number, r: number): Circle => ({ kind: 'circle', x, y, r })
 

@@ -8,7 +8,16 @@ export type Paint =
   | { type: 'solid'; colour: Colour }
   | { type: 'linear'; from: [number, number]; to: [number, number]; stops: Stop[] }
   | { type: 'radial'; centre: [number, number]; radius: number; stops: Stop[] }
-  | { type: 'hatch'; colour: Colour; background: Colour | null; angleDeg: number; spacingMm: number; widthMm: number; /** Parallel lines unless it says otherwise: crossed ones, or dots as wide as the lines. */ form?: 'crossed' | 'dots' }
+  | {
+      type: 'hatch'
+      colour: Colour
+      background: Colour | null
+      angleDeg: number
+      spacingMm: number
+      widthMm: number
+      /** Parallel lines unless it says otherwise: crossed ones, or dots as wide as the lines. */ form?:
+        'crossed' | 'dots'
+    }
 
 export type Stroke = {
   colour: Colour
@@ -18,7 +27,15 @@ export type Stroke = {
   join: 'miter' | 'round' | 'bevel'
 }
 
-export const blendModes = ['normal', 'multiply', 'screen', 'overlay', 'darken', 'lighten', 'soft-light'] as const
+export const blendModes = [
+  'normal',
+  'multiply',
+  'screen',
+  'overlay',
+  'darken',
+  'lighten',
+  'soft-light',
+] as const
 export type BlendMode = (typeof blendModes)[number]
 
 export const solid = (colour: Colour): Paint => ({ type: 'solid', colour })
@@ -37,7 +54,8 @@ export const stroke = (colour: Colour, widthMm: number, more: Partial<Stroke> = 
  * @throws RangeError for anything but `#rrggbb` or `#rrggbbaa`.
  */
 export function channels(colour: Colour): { r: number; g: number; b: number; a: number } {
-  if (!/^#([0-9a-f]{6}|[0-9a-f]{8})$/i.test(colour)) throw new RangeError(`‘${colour}’ is not a colour of the form #rrggbb or #rrggbbaa.`)
+  if (!/^#([0-9a-f]{6}|[0-9a-f]{8})$/i.test(colour))
+    throw new RangeError(`‘${colour}’ is not a colour of the form #rrggbb or #rrggbbaa.`)
   const at = (i: number) => parseInt(colour.slice(i, i + 2), 16)
   return { r: at(1), g: at(3), b: at(5), a: colour.length === 9 ? at(7) / 255 : 1 }
 }

@@ -60,15 +60,44 @@ export type Text = {
 export type Picture = { type: 'picture'; box: Box; mime: 'image/png' | 'image/jpeg'; bytes: Uint8Array }
 
 /** A grid of RGBA cells stretched to a box, rows from the top. */
-export type Raster = { type: 'raster'; box: Box; columns: number; rows: number; rgba: Uint8ClampedArray; smooth: boolean }
+export type Raster = {
+  type: 'raster'
+  box: Box
+  columns: number
+  rows: number
+  rgba: Uint8ClampedArray
+  smooth: boolean
+}
 
 export type Node = Group | Path | Text | Picture | Raster
 
 /** Everything to be seen on a page or map view, in paper millimetres from the top left corner. */
-export type Scene = { widthMm: number; heightMm: number; background: Colour | null; title: string; author: string; children: Node[] }
+export type Scene = {
+  widthMm: number
+  heightMm: number
+  background: Colour | null
+  title: string
+  author: string
+  children: Node[]
+}
 
-export function group(id: string, children: Node[], more: Partial<Omit<Group, 'type' | 'id' | 'children'>> = {}): Group {
-  return { type: 'group', id, name: more.name ?? id, layer: false, opacity: 1, blend: 'normal', clip: null, transform: null, ...more, children }
+export function group(
+  id: string,
+  children: Node[],
+  more: Partial<Omit<Group, 'type' | 'id' | 'children'>> = {},
+): Group {
+  return {
+    type: 'group',
+    id,
+    name: more.name ?? id,
+    layer: false,
+    opacity: 1,
+    blend: 'normal',
+    clip: null,
+    transform: null,
+    ...more,
+    children,
+  }
 }
 
 export function path(outline: Outline, more: Partial<Omit<Path, 'type' | 'outline'>> = {}): Path {

@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { fontBookOf } from '@/render/font-files'
 import { fontFamilyIds, type TextFont } from './fonts'
-import { breakLines, lettersNode, measureLine, pointsToMm, textNode, traceGlyphs, verticalMetrics } from './text'
+import {
+  breakLines,
+  lettersNode,
+  measureLine,
+  pointsToMm,
+  textNode,
+  traceGlyphs,
+  verticalMetrics,
+} from './text'
 
 const sans: TextFont = { family: 'source-sans-3', weight: 400, italic: false }
 const book = fontBookOf([sans])
@@ -21,7 +29,12 @@ describe('letters that stand by themselves', () => {
     const node = lettersNode(book, 'll', style, at(2), { colour: '#000000' })
     if (!node) throw new Error('There is one.')
     const points: [number, number][] = []
-    traceGlyphs(book, node, { moveTo: (x, y) => void points.push([x, y]), lineTo: (x, y) => void points.push([x, y]), bezierCurveTo: (...n) => void points.push([n[4], n[5]]), closePath: () => undefined })
+    traceGlyphs(book, node, {
+      moveTo: (x, y) => void points.push([x, y]),
+      lineTo: (x, y) => void points.push([x, y]),
+      bezierCurveTo: (...n) => void points.push([n[4], n[5]]),
+      closePath: () => undefined,
+    })
     const first = points.filter(([x]) => x < 5)
     const second = points.filter(([x]) => x >= 5)
     expect(Math.max(...first.map(([, y]) => y))).toBeCloseTo(5, 0)
@@ -35,7 +48,10 @@ describe('letters that stand by themselves', () => {
 describe('measuring', () => {
   it('is proportional to the size', () => {
     const width = measureLine(book, 'Harrowmouth', style).widthMm
-    expect(measureLine(book, 'Harrowmouth', { ...style, sizeMm: style.sizeMm * 3 }).widthMm).toBeCloseTo(3 * width, 9)
+    expect(measureLine(book, 'Harrowmouth', { ...style, sizeMm: style.sizeMm * 3 }).widthMm).toBeCloseTo(
+      3 * width,
+      9,
+    )
   })
 
   it('kerns: AV is narrower than A and V', () => {
@@ -61,7 +77,10 @@ describe('measuring', () => {
       const font: TextFont = { family, weight: 700, italic: true }
       const { runs, widthMm } = measureLine(fontBookOf([font]), 'Ågren 1,234', { ...style, font })
       expect(widthMm, family).toBeGreaterThan(10)
-      expect(runs.flatMap((run) => run.glyphs).every((glyph) => glyph.id > 0), family).toBe(true)
+      expect(
+        runs.flatMap((run) => run.glyphs).every((glyph) => glyph.id > 0),
+        family,
+      ).toBe(true)
     }
   })
 })
@@ -73,13 +92,17 @@ describe('breaking lines', () => {
     for (const width of [18, 30, 55]) {
       const lines = breakLines(book, text, style, width)
       expect(lines.join(' ')).toBe(text)
-      for (const line of lines) if (line.includes(' ')) expect(measureLine(book, line, style).widthMm).toBeLessThanOrEqual(width)
+      for (const line of lines)
+        if (line.includes(' ')) expect(measureLine(book, line, style).widthMm).toBeLessThanOrEqual(width)
     }
   })
 
   it('is greedy: the next word would not have fitted', () => {
     const lines = breakLines(book, text, style, 30)
-    for (let i = 0; i + 1 < lines.length; i++) expect(measureLine(book, `${lines[i]} ${lines[i + 1].split(' ')[0]}`, style).widthMm).toBeGreaterThan(30)
+    for (let i = 0; i + 1 < lines.length; i++)
+      expect(measureLine(book, `${lines[i]} ${lines[i + 1].split(' ')[0]}`, style).widthMm).toBeGreaterThan(
+        30,
+      )
   })
 
   it('lets a word that is too long stand alone and keeps empty lines', () => {
@@ -91,7 +114,13 @@ describe('breaking lines', () => {
 describe('text nodes', () => {
   it('are anchored along their own direction', () => {
     const { widthMm } = measureLine(book, 'Perran', style)
-    const end = textNode(book, 'Perran', style, { x: 50, y: 20, colour: '#000000', anchor: 'end', rotationDeg: 90 })
+    const end = textNode(book, 'Perran', style, {
+      x: 50,
+      y: 20,
+      colour: '#000000',
+      anchor: 'end',
+      rotationDeg: 90,
+    })
     expect(end.x).toBeCloseTo(50, 9)
     expect(end.y).toBeCloseTo(20 - widthMm, 9)
   })

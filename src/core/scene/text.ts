@@ -7,7 +7,12 @@ import type { Text } from './scene'
 export type { TextFont } from './fonts'
 
 /** Glyphs of one font file in a line: `xMm` is the left end from the start of the line. */
-export type GlyphRun = { file: string; text: string; xMm: number; glyphs: { id: number; xMm: number; yMm: number }[] }
+export type GlyphRun = {
+  file: string
+  text: string
+  xMm: number
+  glyphs: { id: number; xMm: number; yMm: number }[]
+}
 
 export type TextStyle = { font: TextFont; sizeMm: number; letterSpacingMm: number }
 
@@ -51,7 +56,11 @@ export function measureLine(book: FontBook, text: string, style: TextStyle): Lin
     const laid = font.layout(part.text, featuresFor(style.letterSpacingMm))
     let x = 0
     const glyphs = laid.glyphs.map((glyph, i) => {
-      const placed = { id: glyph.id, xMm: x + laid.positions[i].xOffset * scale, yMm: -laid.positions[i].yOffset * scale }
+      const placed = {
+        id: glyph.id,
+        xMm: x + laid.positions[i].xOffset * scale,
+        yMm: -laid.positions[i].yOffset * scale,
+      }
       x += laid.positions[i].xAdvance * scale + style.letterSpacingMm
       return placed
     })
@@ -78,10 +87,17 @@ function splitByFile(book: FontBook, text: string, font: TextFont): { file: stri
 }
 
 /** Height above and below the baseline, in mm, and the height of capitals. */
-export function verticalMetrics(book: FontBook, style: TextStyle): { ascentMm: number; descentMm: number; capHeightMm: number } {
+export function verticalMetrics(
+  book: FontBook,
+  style: TextStyle,
+): { ascentMm: number; descentMm: number; capHeightMm: number } {
   const font = fontOf(book, faceFiles(style.font)[0])
   const scale = style.sizeMm / font.unitsPerEm
-  return { ascentMm: font.ascent * scale, descentMm: -font.descent * scale, capHeightMm: font.capHeight * scale }
+  return {
+    ascentMm: font.ascent * scale,
+    descentMm: -font.descent * scale,
+    capHeightMm: font.capHeight * scale,
+  }
 }
 
 /** Breaks text into lines no wider than `widthMm`, at spaces and at line feeds; a longer word gets a line of its own. */
@@ -131,10 +147,41 @@ export function textNode(book: FontBook, text: string, style: TextStyle, options
 }
 
 /** A text whose letters stand one by one, such as along a curve; null where glyphs and letters do not correspond. */
-export function lettersNode(book: FontBook, text: string, style: TextStyle, letters: NonNullable<Text['letters']>, options: Pick<LineOptions, 'colour' | 'halo'>): Text | null {
-  const runs = splitByFile(book, text, style.font).map((part): GlyphRun => ({ file: part.file, text: part.text, xMm: 0, glyphs: fontOf(book, part.file).layout(part.text, featuresFor(0, true)).glyphs.map(({ id }) => ({ id, xMm: 0, yMm: 0 })) }))
-  if (runs.reduce((sum, { glyphs }) => sum + glyphs.length, 0) !== letters.length || [...text].length !== letters.length) return null
-  return { type: 'text', x: 0, y: 0, rotationDeg: 0, text, font: style.font, sizeMm: style.sizeMm, letterSpacingMm: 0, colour: options.colour, halo: options.halo ?? null, widthMm: 0, runs, letters }
+export function lettersNode(
+  book: FontBook,
+  text: string,
+  style: TextStyle,
+  letters: NonNullable<Text['letters']>,
+  options: Pick<LineOptions, 'colour' | 'halo'>,
+): Text | null {
+  const runs = splitByFile(book, text, style.font).map((part): GlyphRun => ({
+    file: part.file,
+    text: part.text,
+    xMm: 0,
+    glyphs: fontOf(book, part.file)
+      .layout(part.text, featuresFor(0, true))
+      .glyphs.map(({ id }) => ({ id, xMm: 0, yMm: 0 })),
+  }))
+  if (
+    runs.reduce((sum, { glyphs }) => sum + glyphs.length, 0) !== letters.length ||
+    [...text].length !== letters.length
+  )
+    return null
+  return {
+    type: 'text',
+    x: 0,
+    y: 0,
+    rotationDeg: 0,
+    text,
+    font: style.font,
+    sizeMm: style.sizeMm,
+    letterSpacingMm: 0,
+    colour: options.colour,
+    halo: options.halo ?? null,
+    widthMm: 0,
+    runs,
+    letters,
+  }
 }
 
 /** Feeds the outlines of a line's glyphs, in the line's own space (start of the baseline at 0, 0), to a sink. */
@@ -145,12 +192,15 @@ export function traceGlyphs(book: FontBook, node: Text, sink: import('./outline'
     const scale = node.sizeMm / font.unitsPerEm
     for (const { id, xMm, yMm } of run.glyphs) {
       const letter = node.letters?.[n++]
-      const at = letter ? placed(letter, scale) : (x: number, y: number): [number, number] => [run.xMm + xMm + x * scale, yMm - y * scale]
+      const at = letter
+        ? placed(letter, scale)
+        : (x: number, y: number): [number, number] => [run.xMm + xMm + x * scale, yMm - y * scale]
       let [px, py] = [0, 0]
       for (const { command, args: a } of font.getGlyph(id).path.commands) {
         if (command === 'moveTo') sink.moveTo(...at(a[0], a[1]))
         else if (command === 'lineTo') sink.lineTo(...at(a[0], a[1]))
-        else if (command === 'bezierCurveTo') sink.bezierCurveTo(...at(a[0], a[1]), ...at(a[2], a[3]), ...at(a[4], a[5]))
+        else if (command === 'bezierCurveTo')
+          sink.bezierCurveTo(...at(a[0], a[1]), ...at(a[2], a[3]), ...at(a[4], a[5]))
         else if (command === 'quadraticCurveTo')
           sink.bezierCurveTo(
             ...at(px + (2 / 3) * (a[0] - px), py + (2 / 3) * (a[1] - py)),
@@ -165,7 +215,10 @@ export function traceGlyphs(book: FontBook, node: Text, sink: import('./outline'
 }
 
 /** Where points of a glyph lie that stands by itself. */
-function placed({ x: x0, y: y0, rotationDeg }: NonNullable<Text['letters']>[number], scale: number): (x: number, y: number) => [number, number] {
+function placed(
+  { x: x0, y: y0, rotationDeg }: NonNullable<Text['letters']>[number],
+  scale: number,
+): (x: number, y: number) => [number, number] {
   const angle = (rotationDeg * Math.PI) / 180
   const [cos, sin] = [scale * Math.cos(angle), scale * Math.sin(angle)]
   return (x, y) => [x0 + x * cos + y * sin, y0 + x * sin - y * cos]

@@ -39,11 +39,23 @@ export function composeSheet(input: SheetInput): Scene {
     author: input.author,
     children: sheet.parts
       .filter((part) => !part.hidden)
-      .map((part) => group(part.name, partTypeOf(part.type).compose(part.settings, part.box, context, part.name), { layer: true })),
+      .map((part) =>
+        group(part.name, partTypeOf(part.type).compose(part.settings, part.box, context, part.name), {
+          layer: true,
+        }),
+      ),
   }
 }
 
-export function sheetContext({ sheet, maps, datasets, fonts, folioName, date, toleranceMm = printToleranceMm }: SheetInput): SheetContext {
+export function sheetContext({
+  sheet,
+  maps,
+  datasets,
+  fonts,
+  folioName,
+  date,
+  toleranceMm = printToleranceMm,
+}: SheetInput): SheetContext {
   const panels = sheet.parts.filter((part) => part.type === 'panel')
   const panel = (id: string | null) => panels.find((p) => p.id === id) ?? panels[0] ?? null
   const values = fillInValues(sheet, maps, datasets, folioName, date)
@@ -56,21 +68,36 @@ export function sheetContext({ sheet, maps, datasets, fonts, folioName, date, to
     fill: (text) => fillIn(text, values),
     over: (box) => {
       const at = sheet.parts.findIndex((part) => part.box === box)
-      return at < 0 ? [] : sheet.parts.slice(at + 1).filter((part) => !part.hidden).map((part) => effectiveBox(part, context))
+      return at < 0
+        ? []
+        : sheet.parts
+            .slice(at + 1)
+            .filter((part) => !part.hidden)
+            .map((part) => effectiveBox(part, context))
     },
   }
   return context
 }
 
-function fillInValues(sheet: Sheet, maps: MapSpec[], datasets: Map<string, Prepared>, folio: string, date: Date): FillIns {
+function fillInValues(
+  sheet: Sheet,
+  maps: MapSpec[],
+  datasets: Map<string, Prepared>,
+  folio: string,
+  date: Date,
+): FillIns {
   const panels = sheet.parts.filter((part) => part.type === 'panel' && !part.hidden)
-  const shown = panels.flatMap((part) => maps.filter((map) => part.type === 'panel' && map.id === part.settings.mapId))
+  const shown = panels.flatMap((part) =>
+    maps.filter((map) => part.type === 'panel' && map.id === part.settings.mapId),
+  )
   const main = panels[0]
   return {
     date: date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' }),
     credits: creditsOf(shown, datasets),
     scale: main?.type === 'panel' ? `1 : ${formatNumber(main.settings.view.scaleDenominator, 0)}` : '',
-    projection: shown[0] ? `${entryOf(shown[0].projection).label}${shown[0].projection.system ? ` (${shown[0].projection.system.code})` : ' projection'}` : '',
+    projection: shown[0]
+      ? `${entryOf(shown[0].projection).label}${shown[0].projection.system ? ` (${shown[0].projection.system.code})` : ' projection'}`
+      : '',
     folio,
     sheet: sheet.name,
   }
@@ -93,12 +120,18 @@ function creditsOf(maps: MapSpec[], datasets: Map<string, Prepared>): string {
 }
 
 /** The space a part really takes up on the page. */
-export function effectiveBox(part: Part, context: SheetContext): { x: number; y: number; width: number; height: number } {
+export function effectiveBox(
+  part: Part,
+  context: SheetContext,
+): { x: number; y: number; width: number; height: number } {
   return { x: part.box.x, y: part.box.y, ...partTypeOf(part.type).measure(part.settings, part.box, context) }
 }
 
 /** Every typeface that a sheet and the maps on it need. */
 export function sheetFonts(sheet: Sheet, maps: MapSpec[]): TextFont[] {
   const shown = new Set(sheet.parts.flatMap((part) => (part.type === 'panel' ? [part.settings.mapId] : [])))
-  return [...sheet.parts.flatMap((part) => partTypeOf(part.type).fonts(part.settings)), ...maps.filter((map) => shown.has(map.id)).flatMap(mapFonts)]
+  return [
+    ...sheet.parts.flatMap((part) => partTypeOf(part.type).fonts(part.settings)),
+    ...maps.filter((map) => shown.has(map.id)).flatMap(mapFonts),
+  ]
 }

@@ -5,4 +5,6 @@ export const fillInNames = ['date', 'credits', 'scale', 'projection', 'folio', '
 
 /** Replaces `{{name}}` (Mustache syntax). A name that is not known stays as it was typed, so that it is seen. */
 export const fillIn = (text: string, values: FillIns): string =>
-  text.replace(/\{\{\s*([a-z]+)\s*\}\}/g, (written, name: string) => (name in values ? values[name as keyof FillIns] : written))
+  text.replace(/\{\{\s*([a-z]+)\s*\}\}/g, (written, name: string) =>
+    name in values ? values[name as keyof FillIns] : written,
+  )

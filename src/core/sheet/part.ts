@@ -12,7 +12,9 @@ export type SheetContext = {
   datasets: Map<string, Prepared>
   fonts: FontBook
   /** The panel with this id, or the sheet's first panel. */
-  panel: (id: string | null) => { id: string; name: string; box: PartBox; settings: import('./parts/panel/spec').PanelSettings } | null
+  panel: (
+    id: string | null,
+  ) => { id: string; name: string; box: PartBox; settings: import('./parts/panel/spec').PanelSettings } | null
   /** The space of the parts that lie over the one with this box; labels of a panel keep off it. */
   over: (box: PartBox) => PartBox[]
   /** Replaces fill-ins such as `{{date}}`. */

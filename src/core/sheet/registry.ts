@@ -16,10 +16,18 @@ const types = {
 export type PartTypeId = keyof typeof types
 export const partTypeIds = Object.keys(types) as PartTypeId[]
 
-type Common = { id: string; name: string; box: { x: number; y: number; width: number; height: number }; hidden: boolean; locked: boolean }
+type Common = {
+  id: string
+  name: string
+  box: { x: number; y: number; width: number; height: number }
+  hidden: boolean
+  locked: boolean
+}
 
 /** A part as it stands in a folio: what all parts have, and its own settings. */
-export type Part = { [T in PartTypeId]: Common & { type: T; settings: z.infer<(typeof types)[T]['settings']> } }[PartTypeId]
+export type Part = {
+  [T in PartTypeId]: Common & { type: T; settings: z.infer<(typeof types)[T]['settings']> }
+}[PartTypeId]
 
 const Millimetres = z.number().min(-10_000).max(10_000)
 

@@ -18,28 +18,53 @@ describe('snapping while moving', () => {
 
   it('leaves alone what is further away, and keeps the size', () => {
     fc.assert(
-      fc.property(fc.record({ x: fc.double({ min: -20, max: 280, noNaN: true }), y: fc.double({ min: -20, max: 200, noNaN: true }), width: fc.double({ min: 4, max: 100, noNaN: true }), height: fc.double({ min: 4, max: 80, noNaN: true }) }), (box) => {
-        const { box: moved, lines } = snapMove(box, targets, 1.5)
-        expect([moved.width, moved.height]).toEqual([box.width, box.height])
-        expect(Math.abs(moved.x - box.x)).toBeLessThanOrEqual(1.5)
-        expect(Math.abs(moved.y - box.y)).toBeLessThanOrEqual(1.5)
-        for (const { axis, at } of lines) {
-          const [start, size] = axis === 'x' ? [moved.x, moved.width] : [moved.y, moved.height]
-          expect(Math.min(...[start, start + size / 2, start + size].map((place) => Math.abs(place - at)))).toBeLessThan(1e-9)
-        }
-      }),
+      fc.property(
+        fc.record({
+          x: fc.double({ min: -20, max: 280, noNaN: true }),
+          y: fc.double({ min: -20, max: 200, noNaN: true }),
+          width: fc.double({ min: 4, max: 100, noNaN: true }),
+          height: fc.double({ min: 4, max: 80, noNaN: true }),
+        }),
+        (box) => {
+          const { box: moved, lines } = snapMove(box, targets, 1.5)
+          expect([moved.width, moved.height]).toEqual([box.width, box.height])
+          expect(Math.abs(moved.x - box.x)).toBeLessThanOrEqual(1.5)
+          expect(Math.abs(moved.y - box.y)).toBeLessThanOrEqual(1.5)
+          for (const { axis, at } of lines) {
+            const [start, size] = axis === 'x' ? [moved.x, moved.width] : [moved.y, moved.height]
+            expect(
+              Math.min(...[start, start + size / 2, start + size].map((place) => Math.abs(place - at))),
+            ).toBeLessThan(1e-9)
+          }
+        },
+      ),
     )
   })
 })
 
 describe('pulling a handle', () => {
   it('moves only its own edges', () => {
-    expect(resizeBox(other, { x: 1, y: 0 }, 7.75, 50, { x: [], y: [] }, 1).box).toEqual({ x: 100, y: 60, width: 47.75, height: 20 })
-    expect(resizeBox(other, { x: -1, y: -1 }, -10, -5, { x: [], y: [] }, 1).box).toEqual({ x: 90, y: 55, width: 50, height: 25 })
+    expect(resizeBox(other, { x: 1, y: 0 }, 7.75, 50, { x: [], y: [] }, 1).box).toEqual({
+      x: 100,
+      y: 60,
+      width: 47.75,
+      height: 20,
+    })
+    expect(resizeBox(other, { x: -1, y: -1 }, -10, -5, { x: [], y: [] }, 1).box).toEqual({
+      x: 90,
+      y: 55,
+      width: 50,
+      height: 25,
+    })
   })
 
   it('snaps the edge that moves and never turns a part inside out', () => {
     expect(resizeBox(other, { x: 1, y: 0 }, 8.2, 0, { x: [148.5], y: [] }, 1).box.width).toBe(48.5)
-    expect(resizeBox(other, { x: -1, y: 0 }, 300, 0, { x: [], y: [] }, 1).box).toEqual({ x: 136, y: 60, width: 4, height: 20 })
+    expect(resizeBox(other, { x: -1, y: 0 }, 300, 0, { x: [], y: [] }, 1).box).toEqual({
+      x: 136,
+      y: 60,
+      width: 4,
+      height: 20,
+    })
   })
 })

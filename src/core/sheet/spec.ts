@@ -6,7 +6,12 @@ export const Sheet = z.object({
   id: z.string(),
   name: z.string(),
   page: z.object({ widthMm: z.number().min(20).max(3000), heightMm: z.number().min(20).max(3000) }),
-  margins: z.object({ top: z.number().min(0), right: z.number().min(0), bottom: z.number().min(0), left: z.number().min(0) }),
+  margins: z.object({
+    top: z.number().min(0),
+    right: z.number().min(0),
+    bottom: z.number().min(0),
+    left: z.number().min(0),
+  }),
   background: z.string().regex(/^#[0-9a-f]{6}$/i),
   parts: z.array(Part),
 })
@@ -29,7 +34,10 @@ export const pageSizes = {
 export type PageSizeName = keyof typeof pageSizes
 
 /** The name of a page's paper size and how it lies, or null for a size of its own. */
-export function pageSizeOf({ widthMm, heightMm }: Sheet['page']): { name: PageSizeName; landscape: boolean } | null {
+export function pageSizeOf({
+  widthMm,
+  heightMm,
+}: Sheet['page']): { name: PageSizeName; landscape: boolean } | null {
   for (const [name, [w, h]] of Object.entries(pageSizes) as [PageSizeName, readonly [number, number]][]) {
     if (Math.abs(widthMm - w) < 0.05 && Math.abs(heightMm - h) < 0.05) return { name, landscape: false }
     if (Math.abs(widthMm - h) < 0.05 && Math.abs(heightMm - w) < 0.05) return { name, landscape: true }

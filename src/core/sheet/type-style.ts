@@ -13,7 +13,15 @@ export const TypeStyle = z.object({
 })
 export type TypeStyle = z.infer<typeof TypeStyle>
 
-export const typeStyle = (family: FontFamily, sizePt: number, more: Partial<TypeStyle> = {}): TypeStyle => ({ family, weight: 400, italic: false, sizePt, letterSpacingPt: 0, colour: '#1b1b1b', ...more })
+export const typeStyle = (family: FontFamily, sizePt: number, more: Partial<TypeStyle> = {}): TypeStyle => ({
+  family,
+  weight: 400,
+  italic: false,
+  sizePt,
+  letterSpacingPt: 0,
+  colour: '#1b1b1b',
+  ...more,
+})
 
 export const lineStyle = ({ family, weight, italic, sizePt, letterSpacingPt }: TypeStyle): TextStyle => ({
   font: { family, weight, italic },

@@ -4,9 +4,24 @@ import path from 'node:path'
 import type { Extent } from '@/core/geo/geometry'
 
 /** A coordinate reference system of the EPSG list. `areaOfUse` is west, south, east, north in degrees. */
-export type ReferenceSystem = { code: string; name: string; area: string; unit: string; areaOfUse: Extent | null; proj4: string }
+export type ReferenceSystem = {
+  code: string
+  name: string
+  area: string
+  unit: string
+  areaOfUse: Extent | null
+  proj4: string
+}
 
-type Entry = { code: string; name: string; area: string | null; unit: string | null; bbox: [number, number, number, number] | null; proj4: string | null; wkt: string | null }
+type Entry = {
+  code: string
+  name: string
+  area: string | null
+  unit: string | null
+  bbox: [number, number, number, number] | null
+  proj4: string | null
+  wkt: string | null
+}
 
 let list: ReferenceSystem[] | null = null
 
@@ -16,7 +31,8 @@ function listFile(): string {
   return existsSync(beside) ? beside : createRequire(import.meta.url).resolve('epsg-index/all.json')
 }
 
-const readList = (): Record<string, Entry> => JSON.parse(readFileSync(listFile(), 'utf8')) as Record<string, Entry>
+const readList = (): Record<string, Entry> =>
+  JSON.parse(readFileSync(listFile(), 'utf8')) as Record<string, Entry>
 
 /** A system in well-known text, as a .prj file has it; empty where the list has none. */
 export const wellKnownText = (code: string): string => readList()[code.slice(5)]?.wkt ?? ''
@@ -27,15 +43,29 @@ export function referenceSystems(): ReferenceSystem[] {
   const entries = Object.values(readList())
   list = entries.flatMap(({ code, name, area, unit, bbox, proj4 }) =>
     // The list gives areas of use as north, west, south, east.
-    proj4 ? [{ code: `EPSG:${code}`, name, area: area ?? '', unit: unit ?? '', areaOfUse: bbox ? [bbox[1], bbox[2], bbox[3], bbox[0]] : null, proj4 }] : [],
+    proj4
+      ? [
+          {
+            code: `EPSG:${code}`,
+            name,
+            area: area ?? '',
+            unit: unit ?? '',
+            areaOfUse: bbox ? [bbox[1], bbox[2], bbox[3], bbox[0]] : null,
+            proj4,
+          },
+        ]
+      : [],
   )
   return list
 }
 
-export const referenceSystem = (code: string): ReferenceSystem | null => referenceSystems().find((system) => system.code === code.toUpperCase().replace(/^(?!EPSG:)/, 'EPSG:')) ?? null
+export const referenceSystem = (code: string): ReferenceSystem | null =>
+  referenceSystems().find((system) => system.code === code.toUpperCase().replace(/^(?!EPSG:)/, 'EPSG:')) ??
+  null
 
 /** Whether one extent holds the other. */
-const holds = ([w, s, e, n]: Extent, [w2, s2, e2, n2]: Extent): boolean => w <= w2 && s <= s2 && e >= e2 && n >= n2
+const holds = ([w, s, e, n]: Extent, [w2, s2, e2, n2]: Extent): boolean =>
+  w <= w2 && s <= s2 && e >= e2 && n >= n2
 const size = ([w, s, e, n]: Extent): number => (e - w) * (n - s)
 
 /**
@@ -52,5 +82,9 @@ export function findReferenceSystems(words: string, extent: Extent | null, limit
     if (wanted.length === 1 && system.code === `EPSG:${wanted[0]}`) return -2
     return extent && system.areaOfUse && holds(system.areaOfUse, extent) ? size(system.areaOfUse) / 1e6 : 1
   }
-  return found.map((system) => ({ system, rank: rank(system) })).sort((a, b) => a.rank - b.rank).slice(0, limit).map(({ system }) => system)
+  return found
+    .map((system) => ({ system, rank: rank(system) }))
+    .sort((a, b) => a.rank - b.rank)
+    .slice(0, limit)
+    .map(({ system }) => system)
 }

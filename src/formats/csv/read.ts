@@ -11,7 +11,11 @@ import { decodeText, nameFromFile } from '../text'
  */
 export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOptions): Imported[] {
   const encoding = options.encoding ?? guessEncoding(bytes)
-  const text = options.encoding ? decodeAs(bytes, options.encoding) : encoding === null ? decodeText(bytes) : decodeAs(bytes, encoding)
+  const text = options.encoding
+    ? decodeAs(bytes, options.encoding)
+    : encoding === null
+      ? decodeText(bytes)
+      : decodeAs(bytes, encoding)
   if (text.includes('\u0000')) throw new ImportError(`${fileName} is not a text file.`)
   const cells = collectCells()
   let [read, width, said] = [0, 0, '']
@@ -24,10 +28,16 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
     chunk({ data, errors, meta }: ParseResult<string[]>) {
       said = meta.delimiter
       const quotes = errors.find((error) => error.type === 'Quotes')
-      if (quotes) throw new ImportError(`${fileName}, row ${read + (quotes.row ?? 0) + 1}: a quotation mark is opened and never closed.`)
+      if (quotes)
+        throw new ImportError(
+          `${fileName}, row ${read + (quotes.row ?? 0) + 1}: a quotation mark is opened and never closed.`,
+        )
       for (const row of data) {
         if (!read) width = row.length
-        if (row.length > width && row.slice(width).some((cell) => cell.trim())) throw new ImportError(`${fileName}, row ${read + 1}: ${row.length} cells, but the header has ${width}. Is ‘${said === '\t' ? 'tab' : said}’ the right delimiter?`)
+        if (row.length > width && row.slice(width).some((cell) => cell.trim()))
+          throw new ImportError(
+            `${fileName}, row ${read + 1}: ${row.length} cells, but the header has ${width}. Is ‘${said === '\t' ? 'tab' : said}’ the right delimiter?`,
+          )
         cells.add(row.length > width ? row.slice(0, width) : row)
         read++
       }
@@ -35,7 +45,10 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
   } as ParseConfig<string[]>)
   if (read < 2) throw new ImportError(`${fileName} has no rows under its header.`)
   const delimiter = ([',', ';', '\t', '|'] as const).find((mark) => mark === said)
-  return tableDatasets(cells.done(), nameFromFile(fileName), fileName, options, { delimiter, encoding: encoding ?? 'utf-8' })
+  return tableDatasets(cells.done(), nameFromFile(fileName), fileName, options, {
+    delimiter,
+    encoding: encoding ?? 'utf-8',
+  })
 }
 
 const chunkSize = 4_000_000
@@ -47,7 +60,9 @@ function guessEncoding(bytes: Uint8Array): string | null {
     new TextDecoder('utf-8', { fatal: true }).decode(bytes)
     return null
   } catch {
-    const likely = analyse(Buffer.from(bytes.subarray(0, 200_000))).find(({ name }) => /^(windows-125\d|ISO-8859-\d+|KOI8-R)$/i.test(name))
+    const likely = analyse(Buffer.from(bytes.subarray(0, 200_000))).find(({ name }) =>
+      /^(windows-125\d|ISO-8859-\d+|KOI8-R)$/i.test(name),
+    )
     // Western text looks much the same to a detector; the wider set of the two is taken.
     return !likely || /8859-1$|windows-1252/i.test(likely.name) ? 'windows-1252' : likely.name.toLowerCase()
   }

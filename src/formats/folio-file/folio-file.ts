@@ -11,20 +11,54 @@ const Numbers = z.array(z.number().nullable())
 const Whole = z.array(z.number().int())
 const StoredDataset = z.object({
   rowCount: z.number().int().nonnegative(),
-  fields: z.array(z.discriminatedUnion('kind', [z.object({ key: z.string(), kind: z.literal('number'), values: Numbers }), z.object({ key: z.string(), kind: z.literal('text'), values: z.array(z.string().nullable()) })])),
+  fields: z.array(
+    z.discriminatedUnion('kind', [
+      z.object({ key: z.string(), kind: z.literal('number'), values: Numbers }),
+      z.object({ key: z.string(), kind: z.literal('text'), values: z.array(z.string().nullable()) }),
+    ]),
+  ),
   geometry: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('none') }),
     z.object({ kind: z.literal('points'), coords: z.array(z.number()), featureStarts: Whole }),
-    z.object({ kind: z.literal('lines'), arcCoords: z.array(z.number()), arcStarts: Whole, refs: Whole, ringStarts: Whole, featureStarts: Whole }),
-    z.object({ kind: z.literal('areas'), arcCoords: z.array(z.number()), arcStarts: Whole, refs: Whole, ringStarts: Whole, polygonStarts: Whole, featureStarts: Whole }),
+    z.object({
+      kind: z.literal('lines'),
+      arcCoords: z.array(z.number()),
+      arcStarts: Whole,
+      refs: Whole,
+      ringStarts: Whole,
+      featureStarts: Whole,
+    }),
+    z.object({
+      kind: z.literal('areas'),
+      arcCoords: z.array(z.number()),
+      arcStarts: Whole,
+      refs: Whole,
+      ringStarts: Whole,
+      polygonStarts: Whole,
+      featureStarts: Whole,
+    }),
   ]),
   raster: z.lazy(() => StoredRaster).optional(),
 })
 
 /** The values of a raster as packed text: 32-bit floats, little-endian, deflated (RFC 1951), in Base64. */
-const StoredRaster = z.object({ crs: z.string(), columns: z.number().int().positive(), rows: z.number().int().positive(), bands: z.number().int().positive(), transform: z.array(z.number()).length(6), edge: z.array(z.number()), fileSize: Whole, values: z.string() })
+const StoredRaster = z.object({
+  crs: z.string(),
+  columns: z.number().int().positive(),
+  rows: z.number().int().positive(),
+  bands: z.number().int().positive(),
+  transform: z.array(z.number()).length(6),
+  edge: z.array(z.number()),
+  fileSize: Whole,
+  values: z.string(),
+})
 
-const FolioFile = z.object({ format: z.literal('keen-folio-file'), version: z.literal(1), folio: z.unknown(), contents: z.record(z.string(), StoredDataset) })
+const FolioFile = z.object({
+  format: z.literal('keen-folio-file'),
+  version: z.literal(1),
+  folio: z.unknown(),
+  contents: z.record(z.string(), StoredDataset),
+})
 
 export type FolioWithData = { folio: Folio; contents: Map<string, Dataset> }
 
@@ -46,22 +80,36 @@ export function readFolioFile(text: string): FolioWithData {
     throw new FolioError('This is not a folio file: it is not complete JSON.')
   }
   const parsed = FolioFile.safeParse(json)
-  if (!parsed.success) throw new FolioError(`This is not a folio file: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`)
+  if (!parsed.success)
+    throw new FolioError(
+      `This is not a folio file: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`,
+    )
   const folio = readFolio(parsed.data.folio)
-  const contents = new Map(Object.entries(parsed.data.contents).map(([id, stored]) => [id, datasetFromStored(stored)]))
+  const contents = new Map(
+    Object.entries(parsed.data.contents).map(([id, stored]) => [id, datasetFromStored(stored)]),
+  )
   const lost = folio.datasets.find((entry) => !contents.has(entry.source.contentId))
   if (lost) throw new FolioError(`The folio file does not hold the rows of “${lost.name}”.`)
   return { folio, contents }
 }
 
 function storedDataset({ rowCount, fields, geometry, raster }: Dataset): z.infer<typeof StoredDataset> {
-  const lists = Object.fromEntries(Object.entries(flatGeometry(geometry)).map(([key, value]) => [key, typeof value === 'string' ? value : Array.from(value)]))
+  const lists = Object.fromEntries(
+    Object.entries(flatGeometry(geometry)).map(([key, value]) => [
+      key,
+      typeof value === 'string' ? value : Array.from(value),
+    ]),
+  )
   return {
     rowCount,
     fields: fields.map(({ key, column }) =>
       column.kind === 'number'
         ? { key, kind: 'number', values: Array.from(column.values, (v) => (Number.isNaN(v) ? null : v)) }
-        : { key, kind: 'text', values: Array.from(column.codes, (code) => (code ? column.dictionary[code - 1] : null)) },
+        : {
+            key,
+            kind: 'text',
+            values: Array.from(column.codes, (code) => (code ? column.dictionary[code - 1] : null)),
+          },
     ),
     geometry: lists as z.infer<typeof StoredDataset>['geometry'],
     ...(raster && { raster: storedRaster(raster) }),
@@ -69,22 +117,62 @@ function storedDataset({ rowCount, fields, geometry, raster }: Dataset): z.infer
 }
 
 function datasetFromStored({ rowCount, fields, geometry, raster }: z.infer<typeof StoredDataset>): Dataset {
-  const arrays = Object.entries(geometry).map(([key, value]) => [key, typeof value === 'string' ? value : /coords/i.test(key) ? Float64Array.from(value) : key === 'refs' ? Int32Array.from(value) : Uint32Array.from(value)])
-  const dataset: Dataset = { rowCount, fields: fields.map((field) => ({ key: field.key, column: columnFromStored(field) })), geometry: geometryFromFlat(Object.fromEntries(arrays)), ...(raster && { raster: rasterFromStored(raster) }) }
+  const arrays = Object.entries(geometry).map(([key, value]) => [
+    key,
+    typeof value === 'string'
+      ? value
+      : /coords/i.test(key)
+        ? Float64Array.from(value)
+        : key === 'refs'
+          ? Int32Array.from(value)
+          : Uint32Array.from(value),
+  ])
+  const dataset: Dataset = {
+    rowCount,
+    fields: fields.map((field) => ({ key: field.key, column: columnFromStored(field) })),
+    geometry: geometryFromFlat(Object.fromEntries(arrays)),
+    ...(raster && { raster: rasterFromStored(raster) }),
+  }
   checkIndices(dataset)
   return dataset
 }
 
-const storedRaster = ({ values, transform, edge, fileSize, ...rest }: Raster): z.infer<typeof StoredRaster> => ({ ...rest, transform: Array.from(transform), edge: Array.from(edge), fileSize: Array.from(fileSize), values: toBase64(deflateSync(new Uint8Array(values.buffer, values.byteOffset, values.byteLength), { level: 9 })) })
+const storedRaster = ({
+  values,
+  transform,
+  edge,
+  fileSize,
+  ...rest
+}: Raster): z.infer<typeof StoredRaster> => ({
+  ...rest,
+  transform: Array.from(transform),
+  edge: Array.from(edge),
+  fileSize: Array.from(fileSize),
+  values: toBase64(
+    deflateSync(new Uint8Array(values.buffer, values.byteOffset, values.byteLength), { level: 9 }),
+  ),
+})
 
-function rasterFromStored({ values, transform, edge, fileSize, ...rest }: z.infer<typeof StoredRaster>): Raster {
+function rasterFromStored({
+  values,
+  transform,
+  edge,
+  fileSize,
+  ...rest
+}: z.infer<typeof StoredRaster>): Raster {
   const cells = rest.columns * rest.rows * rest.bands
   if (cells > 64_000_000) throw new FolioError('The folio file is damaged: a raster is too large.')
   try {
     // No more is unpacked than there can be.
     const bytes = inflateSync(fromBase64(values), { out: new Uint8Array(4 * cells) })
     if (bytes.length !== 4 * cells) throw new Error('Cells are missing.')
-    return { ...rest, values: new Float32Array(bytes.buffer, bytes.byteOffset, cells), transform: Float64Array.from(transform), edge: Float64Array.from(edge), fileSize: Uint32Array.from(fileSize) }
+    return {
+      ...rest,
+      values: new Float32Array(bytes.buffer, bytes.byteOffset, cells),
+      transform: Float64Array.from(transform),
+      edge: Float64Array.from(edge),
+      fileSize: Uint32Array.from(fileSize),
+    }
   } catch {
     throw new FolioError('The folio file is damaged: the cells of a raster cannot be read.')
   }
@@ -98,10 +186,15 @@ const toBase64 = (bytes: Uint8Array): string => {
 const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0))
 
 function columnFromStored(field: z.infer<typeof StoredDataset>['fields'][number]): Column {
-  if (field.kind === 'number') return { kind: 'number', values: Float64Array.from(field.values, (v) => v ?? NaN) }
+  if (field.kind === 'number')
+    return { kind: 'number', values: Float64Array.from(field.values, (v) => v ?? NaN) }
   const dictionary = [...new Set(field.values.filter((v) => v !== null))]
   const codes = new Map(dictionary.map((word, i) => [word, i + 1]))
-  return { kind: 'text', dictionary, codes: Uint32Array.from(field.values, (v) => (v === null ? 0 : (codes.get(v) ?? 0))) }
+  return {
+    kind: 'text',
+    dictionary,
+    codes: Uint32Array.from(field.values, (v) => (v === null ? 0 : (codes.get(v) ?? 0))),
+  }
 }
 
 /** A file from elsewhere may point outside its own lists; drawing relies on it not doing so. */
@@ -109,9 +202,14 @@ function checkIndices({ rowCount, fields, geometry }: Dataset): void {
   const fail = (what: string): never => {
     throw new FolioError(`The folio file is damaged: ${what}.`)
   }
-  for (const { key, column } of fields) if ((column.kind === 'number' ? column.values : column.codes).length !== rowCount) fail(`the field “${key}” has not one value for each row`)
+  for (const { key, column } of fields)
+    if ((column.kind === 'number' ? column.values : column.codes).length !== rowCount)
+      fail(`the field “${key}” has not one value for each row`)
   if (geometry.kind === 'none') return
-  const ascending = (starts: Uint32Array, end: number) => starts.length > 0 && starts.every((v, i) => (i === 0 ? v === 0 : v >= starts[i - 1])) && starts[starts.length - 1] === end
+  const ascending = (starts: Uint32Array, end: number) =>
+    starts.length > 0 &&
+    starts.every((v, i) => (i === 0 ? v === 0 : v >= starts[i - 1])) &&
+    starts[starts.length - 1] === end
   if (geometry.featureStarts.length !== rowCount + 1) fail('shapes and rows do not agree')
   if (geometry.kind === 'points') {
     if (!ascending(geometry.featureStarts, geometry.coords.length / 2)) fail('its points are out of order')
@@ -121,7 +219,14 @@ function checkIndices({ rowCount, fields, geometry }: Dataset): void {
   const arcCount = arcs.starts.length - 1
   const rings = ringStarts.length - 1
   const upper = geometry.kind === 'areas' ? geometry.polygonStarts : featureStarts
-  if (!ascending(arcs.starts, arcs.coords.length / 2) || !ascending(ringStarts, refs.length) || !ascending(upper, rings)) fail('its shapes are out of order')
-  if (geometry.kind === 'areas' && !ascending(featureStarts, geometry.polygonStarts.length - 1)) fail('its shapes are out of order')
-  if (refs.some((ref) => (ref < 0 ? ~ref : ref) >= arcCount)) fail('a shape refers to a line that is not there')
+  if (
+    !ascending(arcs.starts, arcs.coords.length / 2) ||
+    !ascending(ringStarts, refs.length) ||
+    !ascending(upper, rings)
+  )
+    fail('its shapes are out of order')
+  if (geometry.kind === 'areas' && !ascending(featureStarts, geometry.polygonStarts.length - 1))
+    fail('its shapes are out of order')
+  if (refs.some((ref) => (ref < 0 ? ~ref : ref) >= arcCount))
+    fail('a shape refers to a line that is not there')
 }

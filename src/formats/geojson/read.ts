@@ -14,7 +14,12 @@ const shapes = {
   MultiPolygon: { depth: 3, least: 3 },
 } as const
 
-const Member = z.object({ type: z.string(), geometry: z.unknown().optional(), properties: z.record(z.string(), z.unknown()).nullish(), id: z.union([z.string(), z.number()]).optional() })
+const Member = z.object({
+  type: z.string(),
+  geometry: z.unknown().optional(),
+  properties: z.record(z.string(), z.unknown()).nullish(),
+  id: z.union([z.string(), z.number()]).optional(),
+})
 
 /**
  * Reads a GeoJSON feature collection, feature or geometry (RFC 7946), or one feature a line (RFC 8142). Shared borders
@@ -24,14 +29,26 @@ const Member = z.object({ type: z.string(), geometry: z.unknown().optional(), pr
 export function readGeojson(bytes: Uint8Array, fileName: string, options: ReadOptions): Imported[] {
   const text = decodeText(bytes)
   const lines = /\.(geojsonl|ndjson)$/i.test(fileName)
-  const parsed = lines ? { type: 'FeatureCollection', features: text.split(/[\n\u001e]+/).filter((line) => line.trim()).map((line) => parseJson(line, fileName)) } : parseJson(text, fileName)
+  const parsed = lines
+    ? {
+        type: 'FeatureCollection',
+        features: text
+          .split(/[\n\u001e]+/)
+          .filter((line) => line.trim())
+          .map((line) => parseJson(line, fileName)),
+      }
+    : parseJson(text, fileName)
   const members = membersOf(parsed, fileName)
   const rows = members.map((member, i): Row => {
     const feature = Member.safeParse(member)
-    if (!feature.success || feature.data.type !== 'Feature') throw new ImportError(`${fileName}: entry ${i + 1} is not a GeoJSON feature.`)
+    if (!feature.success || feature.data.type !== 'Feature')
+      throw new ImportError(`${fileName}: entry ${i + 1} is not a GeoJSON feature.`)
     const properties = feature.data.properties ?? {}
     return {
-      properties: feature.data.id !== undefined && !('id' in properties) ? { id: String(feature.data.id), ...properties } : properties,
+      properties:
+        feature.data.id !== undefined && !('id' in properties)
+          ? { id: String(feature.data.id), ...properties }
+          : properties,
       shape: checkGeometry(feature.data.geometry ?? null, i, fileName),
     }
   })
@@ -49,9 +66,11 @@ function namedSystem(parsed: unknown): string | null {
 
 function membersOf(parsed: unknown, fileName: string): unknown[] {
   if (typeof parsed === 'object' && parsed !== null && 'type' in parsed) {
-    if (parsed.type === 'FeatureCollection' && 'features' in parsed && Array.isArray(parsed.features)) return parsed.features
+    if (parsed.type === 'FeatureCollection' && 'features' in parsed && Array.isArray(parsed.features))
+      return parsed.features
     if (parsed.type === 'Feature') return [parsed]
-    if (typeof parsed.type === 'string' && parsed.type in shapes) return [{ type: 'Feature', properties: {}, geometry: parsed }]
+    if (typeof parsed.type === 'string' && parsed.type in shapes)
+      return [{ type: 'Feature', properties: {}, geometry: parsed }]
   }
   throw new ImportError(`${fileName} is JSON, but not GeoJSON: it has no features.`)
 }
@@ -59,17 +78,24 @@ function membersOf(parsed: unknown, fileName: string): unknown[] {
 function checkGeometry(geometry: unknown, index: number, fileName: string): Geometry | null {
   if (geometry === null) return null
   const type = typeof geometry === 'object' && 'type' in geometry ? String(geometry.type) : ''
-  if (!(type in shapes)) throw new ImportError(`${fileName}: feature ${index + 1} has a shape of the type “${type}”, which cannot be read.`)
+  if (!(type in shapes))
+    throw new ImportError(
+      `${fileName}: feature ${index + 1} has a shape of the type “${type}”, which cannot be read.`,
+    )
   const { coordinates } = geometry as { coordinates?: unknown }
   const { depth, least } = shapes[type as keyof typeof shapes]
-  if (!complete(coordinates, depth, least)) throw new ImportError(`${fileName}: feature ${index + 1} (${type}) has coordinates that are not complete.`)
+  if (!complete(coordinates, depth, least))
+    throw new ImportError(
+      `${fileName}: feature ${index + 1} (${type}) has coordinates that are not complete.`,
+    )
   return { type, coordinates } as unknown as Geometry
 }
 
 /** Whether coordinates are whole, without copying them. Heights and measures behind longitude and latitude are dropped. */
 function complete(value: unknown, depth: number, least: number): boolean {
   if (!Array.isArray(value)) return false
-  if (depth > 0) return (depth > 1 || value.length >= least) && value.every((part) => complete(part, depth - 1, least))
+  if (depth > 0)
+    return (depth > 1 || value.length >= least) && value.every((part) => complete(part, depth - 1, least))
   if (value.length < 2 || typeof value[0] !== 'number' || typeof value[1] !== 'number') return false
   if (value.length > 2) value.length = 2
   return true

@@ -13,8 +13,10 @@ import { readFile } from '../registry'
 const folder = mkdtempSync(path.join(tmpdir(), 'keen-geotiff-'))
 afterAll(() => rmSync(folder, { recursive: true }))
 const at = (name: string) => path.join(folder, name)
-const run = (program: string, ...args: string[]) => execFileSync(program, args, { stdio: ['ignore', 'pipe', 'pipe'] }).toString()
-const read = async (name: string, options = {}) => (await readFile(new Uint8Array(readFileSync(at(name))), name, options)).datasets[0]
+const run = (program: string, ...args: string[]) =>
+  execFileSync(program, args, { stdio: ['ignore', 'pipe', 'pipe'] }).toString()
+const read = async (name: string, options = {}) =>
+  (await readFile(new Uint8Array(readFileSync(at(name))), name, options)).datasets[0]
 const rasterOf = async (name: string, options = {}): Promise<Raster> => {
   const { raster } = (await read(name, options)).dataset
   if (!raster) throw new Error('A GeoTIFF is a raster.')
@@ -27,13 +29,36 @@ const figure = async (name: string, key: string) => {
 
 /** Heights 100 · column + row in degrees or metres, the corner cell empty; another program makes a GeoTIFF of them. */
 const [columns, rows] = [60, 40]
-writeFileSync(at('base.asc'), `ncols ${columns}\nnrows ${rows}\nxllcorner -28\nyllcorner 48\ncellsize 0.05\nNODATA_value -9999\n${Array.from({ length: rows }, (_, r) => Array.from({ length: columns }, (_, c) => (r + c === 0 ? -9999 : 100 * c + r)).join(' ')).join('\n')}\n`)
-const make = (name: string, ...args: string[]) => run('gdal_translate', '-q', '-a_srs', 'EPSG:4326', ...args, at('base.asc'), at(name))
+writeFileSync(
+  at('base.asc'),
+  `ncols ${columns}\nnrows ${rows}\nxllcorner -28\nyllcorner 48\ncellsize 0.05\nNODATA_value -9999\n${Array.from({ length: rows }, (_, r) => Array.from({ length: columns }, (_, c) => (r + c === 0 ? -9999 : 100 * c + r)).join(' ')).join('\n')}\n`,
+)
+const make = (name: string, ...args: string[]) =>
+  run('gdal_translate', '-q', '-a_srs', 'EPSG:4326', ...args, at('base.asc'), at(name))
 
 const kinds: [string, string[]][] = [
   ['striped 32-bit floats', ['-ot', 'Float32']],
-  ['tiled, deflated whole numbers with differences', ['-ot', 'Int16', '-co', 'TILED=YES', '-co', 'BLOCKXSIZE=16', '-co', 'BLOCKYSIZE=16', '-co', 'COMPRESS=DEFLATE', '-co', 'PREDICTOR=2']],
-  ['LZW doubles, most significant byte first', ['-ot', 'Float64', '-co', 'COMPRESS=LZW', '-co', 'ENDIANNESS=BIG']],
+  [
+    'tiled, deflated whole numbers with differences',
+    [
+      '-ot',
+      'Int16',
+      '-co',
+      'TILED=YES',
+      '-co',
+      'BLOCKXSIZE=16',
+      '-co',
+      'BLOCKYSIZE=16',
+      '-co',
+      'COMPRESS=DEFLATE',
+      '-co',
+      'PREDICTOR=2',
+    ],
+  ],
+  [
+    'LZW doubles, most significant byte first',
+    ['-ot', 'Float64', '-co', 'COMPRESS=LZW', '-co', 'ENDIANNESS=BIG'],
+  ],
   ['a BigTIFF of 32-bit whole numbers', ['-ot', 'Int32', '-co', 'BIGTIFF=YES']],
 ]
 
@@ -44,10 +69,18 @@ describe('elevation models of another program', () => {
       make(name, ...args)
       const raster = await rasterOf(name)
       expect([raster.columns, raster.rows, raster.bands, raster.crs]).toEqual([columns, rows, 1, ''])
-      expect(Array.from(raster.values.subarray(1, columns * rows))).toEqual(Array.from({ length: columns * rows - 1 }, (_, i) => 100 * ((i + 1) % columns) + Math.floor((i + 1) / columns)))
+      expect(Array.from(raster.values.subarray(1, columns * rows))).toEqual(
+        Array.from(
+          { length: columns * rows - 1 },
+          (_, i) => 100 * ((i + 1) % columns) + Math.floor((i + 1) / columns),
+        ),
+      )
       expect(raster.values[0]).toBeNaN()
       // The middle of the cell in column 10, row 5.
-      expect(rasterAt(raster, 0, ...gridPlace(raster, -28 + 10.5 * 0.05, 50 - 5.5 * 0.05))).toBeCloseTo(1005, 3)
+      expect(rasterAt(raster, 0, ...gridPlace(raster, -28 + 10.5 * 0.05, 50 - 5.5 * 0.05))).toBeCloseTo(
+        1005,
+        3,
+      )
       expect(await figure(name, 'lowest')).toEqual([1])
       expect(await figure(name, 'highest')).toEqual([5939])
       expect((await figure(name, 'empty_percent'))[0]).toBeCloseTo(100 / (columns * rows), 9)
@@ -67,17 +100,54 @@ describe('elevation models of another program', () => {
   })
 
   it('are reduced to means when they are large; from an overview when they are larger', async () => {
-    run('gdal_translate', '-q', '-outsize', '2400', '1600', '-r', 'nearest', '-ot', 'Float32', '-co', 'COMPRESS=DEFLATE', '-a_srs', 'EPSG:4326', at('base.asc'), at('large.tif'))
+    run(
+      'gdal_translate',
+      '-q',
+      '-outsize',
+      '2400',
+      '1600',
+      '-r',
+      'nearest',
+      '-ot',
+      'Float32',
+      '-co',
+      'COMPRESS=DEFLATE',
+      '-a_srs',
+      'EPSG:4326',
+      at('base.asc'),
+      at('large.tif'),
+    )
     const raster = await rasterOf('large.tif')
     expect(raster.columns * raster.rows).toBeLessThanOrEqual(heldCells)
     expect([...raster.fileSize]).toEqual([2400, 1600])
     expect(rasterAt(raster, 0, ...gridPlace(raster, -28 + 10.5 * 0.05, 50 - 5.5 * 0.05))).toBeCloseTo(1005, 1)
-    run('gdal_translate', '-q', '-outsize', '12000', '8000', '-r', 'nearest', '-ot', 'Int16', '-co', 'COMPRESS=DEFLATE', '-co', 'TILED=YES', '-a_srs', 'EPSG:4326', at('base.asc'), at('huge.tif'))
+    run(
+      'gdal_translate',
+      '-q',
+      '-outsize',
+      '12000',
+      '8000',
+      '-r',
+      'nearest',
+      '-ot',
+      'Int16',
+      '-co',
+      'COMPRESS=DEFLATE',
+      '-co',
+      'TILED=YES',
+      '-a_srs',
+      'EPSG:4326',
+      at('base.asc'),
+      at('huge.tif'),
+    )
     run('gdaladdo', '-q', '-r', 'average', at('huge.tif'), '2', '4', '8')
     const reduced = await rasterOf('huge.tif')
     expect([...reduced.fileSize]).toEqual([12000, 8000])
     expect([reduced.columns, reduced.rows]).toEqual([1500, 1000])
-    expect(rasterAt(reduced, 0, ...gridPlace(reduced, -28 + 10.5 * 0.05, 50 - 5.5 * 0.05))).toBeCloseTo(1005, 0)
+    expect(rasterAt(reduced, 0, ...gridPlace(reduced, -28 + 10.5 * 0.05, 50 - 5.5 * 0.05))).toBeCloseTo(
+      1005,
+      0,
+    )
   })
 
   it('without a reference system ask for it; without a place are refused', async () => {
@@ -86,27 +156,100 @@ describe('elevation models of another program', () => {
     expect((await rasterOf('lost.tif', { crs: 'EPSG:4326' })).crs).toBe('')
     run('gdal_create', '-q', '-of', 'GTiff', '-outsize', '4', '4', '-bands', '1', at('nowhere.tif'))
     await expect(read('nowhere.tif')).rejects.toThrow('does not say where on the ground it lies')
-    await expect(readFile(new TextEncoder().encode('II*'), 'cut.tif')).rejects.toThrow('cut.tif cannot be read as a GeoTIFF')
+    await expect(readFile(new TextEncoder().encode('II*'), 'cut.tif')).rejects.toThrow(
+      'cut.tif cannot be read as a GeoTIFF',
+    )
   })
 })
 
 describe('pictures of another program', () => {
   const place = ['-a_srs', 'EPSG:4326', '-a_ullr', '-28', '50', '-25', '48']
   it('keep their colours in three bands; what is clear is missing', async () => {
-    run('gdal_create', '-q', '-of', 'GTiff', '-ot', 'Byte', '-outsize', '30', '20', '-bands', '3', '-burn', '200', '-burn', '90', '-burn', '10', ...place, at('rgb.tif'))
+    run(
+      'gdal_create',
+      '-q',
+      '-of',
+      'GTiff',
+      '-ot',
+      'Byte',
+      '-outsize',
+      '30',
+      '20',
+      '-bands',
+      '3',
+      '-burn',
+      '200',
+      '-burn',
+      '90',
+      '-burn',
+      '10',
+      ...place,
+      at('rgb.tif'),
+    )
     const raster = await rasterOf('rgb.tif')
     expect(raster.bands).toBe(3)
     expect([0, 1, 2].map((band) => rasterAt(raster, band, 15, 10))).toEqual([200, 90, 10])
-    run('gdal_create', '-q', '-of', 'GTiff', '-ot', 'Byte', '-outsize', '30', '20', '-bands', '4', '-burn', '200', '-burn', '90', '-burn', '10', '-burn', '0', ...place, at('clear.tif'))
+    run(
+      'gdal_create',
+      '-q',
+      '-of',
+      'GTiff',
+      '-ot',
+      'Byte',
+      '-outsize',
+      '30',
+      '20',
+      '-bands',
+      '4',
+      '-burn',
+      '200',
+      '-burn',
+      '90',
+      '-burn',
+      '10',
+      '-burn',
+      '0',
+      ...place,
+      at('clear.tif'),
+    )
     const clear = await rasterOf('clear.tif')
     expect([clear.bands, clear.values[0]]).toEqual([3, NaN])
   })
 
   it('with a table of colours come as red, green and blue', async () => {
-    run('gdal_create', '-q', '-of', 'GTiff', '-ot', 'Byte', '-outsize', '4', '4', '-bands', '1', '-burn', '1', ...place, at('plain.tif'))
+    run(
+      'gdal_create',
+      '-q',
+      '-of',
+      'GTiff',
+      '-ot',
+      'Byte',
+      '-outsize',
+      '4',
+      '4',
+      '-bands',
+      '1',
+      '-burn',
+      '1',
+      ...place,
+      at('plain.tif'),
+    )
     writeFileSync(at('colours.txt'), '0 0 0 0\n1 30 60 120\n')
     run('gdaldem', 'color-relief', '-q', at('plain.tif'), at('colours.txt'), at('tinted.tif'))
-    run('gdal_translate', '-q', '-of', 'GTiff', '-co', 'PHOTOMETRIC=YCBCR', '-co', 'COMPRESS=JPEG', '-co', 'JPEG_QUALITY=95', at('tinted.tif'), at('ycbcr.tif'))
+    run(
+      'gdal_translate',
+      '-q',
+      '-of',
+      'GTiff',
+      '-co',
+      'PHOTOMETRIC=YCBCR',
+      '-co',
+      'COMPRESS=JPEG',
+      '-co',
+      'JPEG_QUALITY=95',
+      at('tinted.tif'),
+      at('ycbcr.tif'),
+    )
     const raster = await rasterOf('ycbcr.tif')
     expect(raster.bands).toBe(3)
     const seen = [0, 1, 2].map((band) => rasterAt(raster, band, 2, 2))

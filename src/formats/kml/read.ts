@@ -8,7 +8,10 @@ import { vectorDatasets, type Row } from '../vector'
 /** A file with a document type could declare entities that blow up or read other files; such files are not taken. */
 function parseXml(bytes: Uint8Array, fileName: string): unknown {
   const text = decodeText(bytes)
-  if (/<!(DOCTYPE|ENTITY)/i.test(text)) throw new ImportError(`${fileName} declares a document type with entities of its own, which is not taken. Save it again without.`)
+  if (/<!(DOCTYPE|ENTITY)/i.test(text))
+    throw new ImportError(
+      `${fileName} declares a document type with entities of its own, which is not taken. Save it again without.`,
+    )
   try {
     return new DOMParser({ onError: onWarningStopParsing }).parseFromString(text, 'text/xml')
   } catch (error) {
@@ -18,7 +21,13 @@ function parseXml(bytes: Uint8Array, fileName: string): unknown {
 
 function datasetsOf(features: Feature[], fileName: string): Imported[] {
   const rows = features.flatMap(({ geometry, properties }): Row[] => {
-    const plain = Object.fromEntries(Object.entries(properties ?? {}).filter(([key, value]) => typeof value !== 'object' && !/^(styleUrl|styleHash|stroke|fill|icon|_gpxType|visibility)/.test(key)))
+    const plain = Object.fromEntries(
+      Object.entries(properties ?? {}).filter(
+        ([key, value]) =>
+          typeof value !== 'object' &&
+          !/^(styleUrl|styleHash|stroke|fill|icon|_gpxType|visibility)/.test(key),
+      ),
+    )
     const parts = geometry?.type === 'GeometryCollection' ? together(geometry.geometries) : [geometry]
     return parts.map((shape) => ({ shape, properties: plain }))
   })
@@ -29,13 +38,25 @@ function datasetsOf(features: Feature[], fileName: string): Imported[] {
 /** Shapes of one sort in a placemark become one of several parts; each sort gives a row of its own. */
 function together(shapes: Geometry[]): Geometry[] {
   return (['Polygon', 'LineString', 'Point'] as const).flatMap((type): Geometry[] => {
-    const parts = shapes.flatMap((shape) => (shape.type === type ? [shape.coordinates] : shape.type === `Multi${type}` ? (shape as unknown as { coordinates: never[] }).coordinates : []))
-    return parts.length > 1 ? [{ type: `Multi${type}`, coordinates: parts } as Geometry] : parts.length ? [{ type, coordinates: parts[0] } as Geometry] : []
+    const parts = shapes.flatMap((shape) =>
+      shape.type === type
+        ? [shape.coordinates]
+        : shape.type === `Multi${type}`
+          ? (shape as unknown as { coordinates: never[] }).coordinates
+          : [],
+    )
+    return parts.length > 1
+      ? [{ type: `Multi${type}`, coordinates: parts } as Geometry]
+      : parts.length
+        ? [{ type, coordinates: parts[0] } as Geometry]
+        : []
   })
 }
 
 /** @throws ImportError */
-export const readKml = (bytes: Uint8Array, fileName: string): Imported[] => datasetsOf(kml(parseXml(bytes, fileName) as never).features as Feature[], fileName)
+export const readKml = (bytes: Uint8Array, fileName: string): Imported[] =>
+  datasetsOf(kml(parseXml(bytes, fileName) as never).features as Feature[], fileName)
 
 /** @throws ImportError */
-export const readGpx = (bytes: Uint8Array, fileName: string): Imported[] => datasetsOf(gpx(parseXml(bytes, fileName) as never).features as Feature[], fileName)
+export const readGpx = (bytes: Uint8Array, fileName: string): Imported[] =>
+  datasetsOf(gpx(parseXml(bytes, fileName) as never).features as Feature[], fileName)

@@ -11,8 +11,15 @@ const magic = 'KEENPACK'
 
 type ArrayType = 'f64' | 'f32' | 'u32' | 'i32'
 type Slot = { type: ArrayType; offset: number; length: number }
-type ColumnHead = { key: string; kind: 'number'; values: Slot } | { key: string; kind: 'text'; dictionary: string[]; codes: Slot }
-type Head = { rowCount: number; columns: ColumnHead[]; geometry: Record<string, Slot | string>; raster?: Record<string, Slot | string | number> }
+type ColumnHead =
+  | { key: string; kind: 'number'; values: Slot }
+  | { key: string; kind: 'text'; dictionary: string[]; codes: Slot }
+type Head = {
+  rowCount: number
+  columns: ColumnHead[]
+  geometry: Record<string, Slot | string>
+  raster?: Record<string, Slot | string | number>
+}
 
 const constructors = { f64: Float64Array, f32: Float32Array, u32: Uint32Array, i32: Int32Array }
 type Numbers = Float64Array | Float32Array | Uint32Array | Int32Array
@@ -21,16 +28,39 @@ export function packDataset({ rowCount, fields, geometry, raster }: Dataset): Ui
   const arrays: Numbers[] = []
   let offset = 0
   const slot = (array: Numbers): Slot => {
-    const type = array instanceof Float64Array ? 'f64' : array instanceof Float32Array ? 'f32' : array instanceof Uint32Array ? 'u32' : 'i32'
+    const type =
+      array instanceof Float64Array
+        ? 'f64'
+        : array instanceof Float32Array
+          ? 'f32'
+          : array instanceof Uint32Array
+            ? 'u32'
+            : 'i32'
     const made: Slot = { type, offset, length: array.length }
     arrays.push(array)
     offset = align(offset + array.byteLength)
     return made
   }
-  const columns = fields.map(({ key, column }): ColumnHead => (column.kind === 'number' ? { key, kind: 'number', values: slot(column.values) } : { key, kind: 'text', dictionary: column.dictionary, codes: slot(column.codes) }))
-  const shapes = Object.entries(flatGeometry(geometry)).map(([name, value]) => [name, typeof value === 'string' ? value : slot(value)])
-  const cells = raster && Object.fromEntries(Object.entries(raster).map(([name, value]) => [name, typeof value === 'object' ? slot(value) : value]))
-  const head: Head = { rowCount, columns, geometry: Object.fromEntries(shapes), ...(cells && { raster: cells }) }
+  const columns = fields.map(({ key, column }): ColumnHead =>
+    column.kind === 'number'
+      ? { key, kind: 'number', values: slot(column.values) }
+      : { key, kind: 'text', dictionary: column.dictionary, codes: slot(column.codes) },
+  )
+  const shapes = Object.entries(flatGeometry(geometry)).map(([name, value]) => [
+    name,
+    typeof value === 'string' ? value : slot(value),
+  ])
+  const cells =
+    raster &&
+    Object.fromEntries(
+      Object.entries(raster).map(([name, value]) => [name, typeof value === 'object' ? slot(value) : value]),
+    )
+  const head: Head = {
+    rowCount,
+    columns,
+    geometry: Object.fromEntries(shapes),
+    ...(cells && { raster: cells }),
+  }
   const json = new TextEncoder().encode(JSON.stringify(head))
   const start = align(12 + json.length)
   const bytes = new Uint8Array(start + offset)
@@ -48,7 +78,8 @@ export function packDataset({ rowCount, fields, geometry, raster }: Dataset): Ui
 /** @throws Error for bytes that are not a pack. */
 export function unpackDataset(source: Uint8Array): Dataset {
   const bytes = source.byteOffset % 8 === 0 ? source : source.slice()
-  if (new TextDecoder().decode(bytes.subarray(0, 8)) !== magic) throw new Error('These bytes are not a stored dataset.')
+  if (new TextDecoder().decode(bytes.subarray(0, 8)) !== magic)
+    throw new Error('These bytes are not a stored dataset.')
   const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(8, true)
   const head = JSON.parse(new TextDecoder().decode(bytes.subarray(12, 12 + length))) as Head
   const start = bytes.byteOffset + align(12 + length)
@@ -56,10 +87,24 @@ export function unpackDataset(source: Uint8Array): Dataset {
   const view = (slot: Slot): Numbers => new constructors[slot.type](buffer, start + slot.offset, slot.length)
   const fields = head.columns.map((column) => ({
     key: column.key,
-    column: (column.kind === 'number' ? { kind: 'number', values: view(column.values) } : { kind: 'text', dictionary: column.dictionary, codes: view(column.codes) }) as Column,
+    column: (column.kind === 'number'
+      ? { kind: 'number', values: view(column.values) }
+      : { kind: 'text', dictionary: column.dictionary, codes: view(column.codes) }) as Column,
   }))
-  const parts = Object.fromEntries(Object.entries(head.geometry).map(([name, value]) => [name, typeof value === 'string' ? value : view(value)]))
-  const raster = head.raster && (Object.fromEntries(Object.entries(head.raster).map(([name, value]) => [name, typeof value === 'object' ? view(value) : value])) as Raster)
+  const parts = Object.fromEntries(
+    Object.entries(head.geometry).map(([name, value]) => [
+      name,
+      typeof value === 'string' ? value : view(value),
+    ]),
+  )
+  const raster =
+    head.raster &&
+    (Object.fromEntries(
+      Object.entries(head.raster).map(([name, value]) => [
+        name,
+        typeof value === 'object' ? view(value) : value,
+      ]),
+    ) as Raster)
   return { rowCount: head.rowCount, fields, geometry: geometryFromFlat(parts), ...(raster && { raster }) }
 }
 

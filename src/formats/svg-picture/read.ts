@@ -5,21 +5,45 @@ import { ImportError } from '../import-error'
 
 type Matrix = [a: number, b: number, c: number, d: number, e: number, f: number]
 
-const times = ([a, b, c, d, e, f]: Matrix, [g, h, i, j, k, l]: Matrix): Matrix => [a * g + c * h, b * g + d * h, a * i + c * j, b * i + d * j, a * k + c * l + e, b * k + d * l + f]
+const times = ([a, b, c, d, e, f]: Matrix, [g, h, i, j, k, l]: Matrix): Matrix => [
+  a * g + c * h,
+  b * g + d * h,
+  a * i + c * j,
+  b * i + d * j,
+  a * k + c * l + e,
+  b * k + d * l + f,
+]
 
 /** The `transform` attribute as one matrix (SVG 1.1, section 7.6). */
 export function matrixOf(text: string): Matrix {
   let matrix: Matrix = [1, 0, 0, 1, 0, 0]
   for (const [, name, args] of text.matchAll(/(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^)]*)\)/g)) {
-    const n = args.split(/[\s,]+/).filter(Boolean).map(Number)
-    const turn = (deg: number): Matrix => [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180), -Math.sin((deg * Math.PI) / 180), Math.cos((deg * Math.PI) / 180), 0, 0]
+    const n = args
+      .split(/[\s,]+/)
+      .filter(Boolean)
+      .map(Number)
+    const turn = (deg: number): Matrix => [
+      Math.cos((deg * Math.PI) / 180),
+      Math.sin((deg * Math.PI) / 180),
+      -Math.sin((deg * Math.PI) / 180),
+      Math.cos((deg * Math.PI) / 180),
+      0,
+      0,
+    ]
     const step: Matrix =
-      name === 'matrix' ? (n as Matrix)
-      : name === 'translate' ? [1, 0, 0, 1, n[0], n[1] ?? 0]
-      : name === 'scale' ? [n[0], 0, 0, n[1] ?? n[0], 0, 0]
-      : name === 'rotate' ? (n.length > 1 ? times(times([1, 0, 0, 1, n[1], n[2]], turn(n[0])), [1, 0, 0, 1, -n[1], -n[2]]) : turn(n[0]))
-      : name === 'skewX' ? [1, 0, Math.tan((n[0] * Math.PI) / 180), 1, 0, 0]
-      : [1, Math.tan((n[0] * Math.PI) / 180), 0, 1, 0, 0]
+      name === 'matrix'
+        ? (n as Matrix)
+        : name === 'translate'
+          ? [1, 0, 0, 1, n[0], n[1] ?? 0]
+          : name === 'scale'
+            ? [n[0], 0, 0, n[1] ?? n[0], 0, 0]
+            : name === 'rotate'
+              ? n.length > 1
+                ? times(times([1, 0, 0, 1, n[1], n[2]], turn(n[0])), [1, 0, 0, 1, -n[1], -n[2]])
+                : turn(n[0])
+              : name === 'skewX'
+                ? [1, 0, Math.tan((n[0] * Math.PI) / 180), 1, 0, 0]
+                : [1, Math.tan((n[0] * Math.PI) / 180), 0, 1, 0, 0]
     matrix = times(matrix, step)
   }
   return matrix
@@ -28,15 +52,22 @@ export function matrixOf(text: string): Matrix {
 /** Path data of a filled element; null for anything else. */
 function dataOf(element: XmlElement): string | null {
   const number = (name: string): number => Number.parseFloat(element.getAttribute(name) ?? '0') || 0
-  const ellipse = (cx: number, cy: number, rx: number, ry: number): string => `M${cx - rx} ${cy}A${rx} ${ry} 0 1 1 ${cx + rx} ${cy}A${rx} ${ry} 0 1 1 ${cx - rx} ${cy}Z`
+  const ellipse = (cx: number, cy: number, rx: number, ry: number): string =>
+    `M${cx - rx} ${cy}A${rx} ${ry} 0 1 1 ${cx + rx} ${cy}A${rx} ${ry} 0 1 1 ${cx - rx} ${cy}Z`
   switch (element.localName) {
-    case 'path': return element.getAttribute('d')
-    case 'rect': return `M${number('x')} ${number('y')}h${number('width')}v${number('height')}h${-number('width')}Z`
-    case 'circle': return ellipse(number('cx'), number('cy'), number('r'), number('r'))
-    case 'ellipse': return ellipse(number('cx'), number('cy'), number('rx'), number('ry'))
+    case 'path':
+      return element.getAttribute('d')
+    case 'rect':
+      return `M${number('x')} ${number('y')}h${number('width')}v${number('height')}h${-number('width')}Z`
+    case 'circle':
+      return ellipse(number('cx'), number('cy'), number('r'), number('r'))
+    case 'ellipse':
+      return ellipse(number('cx'), number('cy'), number('rx'), number('ry'))
     case 'polygon':
-    case 'polyline': return `M${element.getAttribute('points') ?? ''}Z`
-    default: return null
+    case 'polyline':
+      return `M${element.getAttribute('points') ?? ''}Z`
+    default:
+      return null
   }
 }
 
@@ -44,14 +75,28 @@ function dataOf(element: XmlElement): string | null {
 function rootOf(text: string): XmlElement | null {
   let broken = false
   try {
-    const { documentElement } = new DOMParser({ onError: (level) => void (broken ||= level !== 'warning') }).parseFromString(text, 'image/svg+xml')
+    const { documentElement } = new DOMParser({
+      onError: (level) => void (broken ||= level !== 'warning'),
+    }).parseFromString(text, 'image/svg+xml')
     return broken ? null : documentElement
   } catch {
     return null
   }
 }
 
-const passed = new Set(['defs', 'clipPath', 'mask', 'symbol', 'pattern', 'marker', 'title', 'desc', 'metadata', 'style', 'script'])
+const passed = new Set([
+  'defs',
+  'clipPath',
+  'mask',
+  'symbol',
+  'pattern',
+  'marker',
+  'title',
+  'desc',
+  'metadata',
+  'style',
+  'script',
+])
 
 /**
  * Reads an SVG picture as one silhouette: all its filled shapes together, brought to a height of 1. Colours are those of
@@ -68,22 +113,40 @@ export function readPicture(text: string, fileName: string): Picture {
     const element = node as XmlElement
     if (passed.has(element.localName ?? '')) return
     const style = element.getAttribute('style') ?? ''
-    const said = (name: string): string | null => new RegExp(`(?:^|;)\\s*${name}\\s*:\\s*([^;]+)`).exec(style)?.[1]?.trim() ?? element.getAttribute(name)
+    const said = (name: string): string | null =>
+      new RegExp(`(?:^|;)\\s*${name}\\s*:\\s*([^;]+)`).exec(style)?.[1]?.trim() ?? element.getAttribute(name)
     if (said('display') === 'none') return
     const fill = said('fill')
     const own = fill === null || fill === '' ? filled : fill !== 'none'
     if (said('fill-rule') === 'evenodd') evenOdd = true
     const here = times(matrix, matrixOf(element.getAttribute('transform') ?? ''))
     const data = own ? dataOf(element) : null
-    if (data) parts.push(new SVGPathData(data).toAbs().normalizeHVZ(false).normalizeST().aToC().matrix(...here).encode())
+    if (data)
+      parts.push(
+        new SVGPathData(data)
+          .toAbs()
+          .normalizeHVZ(false)
+          .normalizeST()
+          .aToC()
+          .matrix(...here)
+          .encode(),
+      )
     for (let child = element.firstChild; child; child = child.nextSibling) walk(child, here, own)
   }
   try {
     walk(root, [1, 0, 0, 1, 0, 0], true)
-    if (!parts.length) throw new ImportError(`${fileName} has no filled shapes. Turn its lines into outlines first.`)
-    return { from: 'own', name: fileName.replace(/\.svg$/i, ''), path: pathData(normalised(parts.join(''), evenOdd)), evenOdd }
+    if (!parts.length)
+      throw new ImportError(`${fileName} has no filled shapes. Turn its lines into outlines first.`)
+    return {
+      from: 'own',
+      name: fileName.replace(/\.svg$/i, ''),
+      path: pathData(normalised(parts.join(''), evenOdd)),
+      evenOdd,
+    }
   } catch (error) {
     if (error instanceof ImportError) throw error
-    throw new ImportError(`${fileName} cannot be used as a symbol: ${error instanceof Error ? error.message : String(error)}`)
+    throw new ImportError(
+      `${fileName} cannot be used as a symbol: ${error instanceof Error ? error.message : String(error)}`,
+    )
   }
 }

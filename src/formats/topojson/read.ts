@@ -12,7 +12,9 @@ import { checkDegrees } from '../geojson/coordinates'
 
 const Shape = z.object({
   type: z.literal('Topology'),
-  transform: z.object({ scale: z.tuple([z.number(), z.number()]), translate: z.tuple([z.number(), z.number()]) }).optional(),
+  transform: z
+    .object({ scale: z.tuple([z.number(), z.number()]), translate: z.tuple([z.number(), z.number()]) })
+    .optional(),
   objects: z.record(z.string(), z.object({ type: z.string().nullable() }).loose()),
   arcs: z.array(z.array(z.array(z.number()).min(2))),
 })
@@ -23,7 +25,10 @@ const Shape = z.object({
  */
 export function readTopojson(bytes: Uint8Array, fileName: string, { crs }: ReadOptions = {}): Imported[] {
   const parsed = Shape.safeParse(parseJson(decodeText(bytes), fileName))
-  if (!parsed.success) throw new ImportError(`${fileName} is not a TopoJSON topology: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`)
+  if (!parsed.success)
+    throw new ImportError(
+      `${fileName} is not a TopoJSON topology: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`,
+    )
   const topology = placed(absolute(parsed.data as unknown as Topology), crs, fileName)
   const objects = Object.entries(topology.objects)
   if (!objects.length) throw new ImportError(`${fileName} holds no objects.`)
@@ -39,9 +44,15 @@ export function datasetFromTopology(topology: Topology, object: GeometryObject, 
   checkReferences(features, topology.arcs.length, fileName)
   try {
     const geometry = geometryFromTopology(topology, object)
-    const dataset: Dataset = { rowCount: features.length, fields: fieldsFromProperties(features.map((f) => f.properties as Record<string, unknown>)), geometry }
-    if (geometry.kind !== 'none') checkDegrees(geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords, fileName)
-    if (geometry.kind !== 'none' && featureCount(geometry) !== dataset.rowCount) throw new TypeError('Shapes and rows do not agree.')
+    const dataset: Dataset = {
+      rowCount: features.length,
+      fields: fieldsFromProperties(features.map((f) => f.properties as Record<string, unknown>)),
+      geometry,
+    }
+    if (geometry.kind !== 'none')
+      checkDegrees(geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords, fileName)
+    if (geometry.kind !== 'none' && featureCount(geometry) !== dataset.rowCount)
+      throw new TypeError('Shapes and rows do not agree.')
     return dataset
   } catch (error) {
     if (error instanceof ImportError) throw error
@@ -53,7 +64,9 @@ function checkReferences(features: GeometryObject[], arcs: number, fileName: str
   const visit = (value: unknown, feature: number): void => {
     if (Array.isArray(value)) for (const item of value) visit(item, feature)
     else if (typeof value !== 'number' || !Number.isInteger(value) || (value < 0 ? ~value : value) >= arcs)
-      throw new ImportError(`${fileName}: shape ${feature + 1} refers to arc ${String(value)}, which the file does not hold.`)
+      throw new ImportError(
+        `${fileName}: shape ${feature + 1} refers to arc ${String(value)}, which the file does not hold.`,
+      )
   }
   features.forEach((feature, i) => 'arcs' in feature && visit(feature.arcs, i))
 }
@@ -64,14 +77,30 @@ function placed(topology: Topology, crs: string | undefined, fileName: string): 
   if (!toDegrees) return topology
   const place = ([x, y]: number[]): [number, number] => {
     const [lon, lat] = toDegrees(x, y)
-    if (!Number.isFinite(lon) || !Number.isFinite(lat)) throw new ImportError(`${fileName} holds the coordinates ${x}, ${y}, which lie outside ${crs}.`)
+    if (!Number.isFinite(lon) || !Number.isFinite(lat))
+      throw new ImportError(`${fileName} holds the coordinates ${x}, ${y}, which lie outside ${crs}.`)
     return [lon, lat]
   }
-  return { ...topology, arcs: topology.arcs.map((arc) => arc.map(place)), objects: Object.fromEntries(Object.entries(topology.objects).map(([name, object]) => [name, movePoints(object as GeometryObject, place)])) } as Topology
+  return {
+    ...topology,
+    arcs: topology.arcs.map((arc) => arc.map(place)),
+    objects: Object.fromEntries(
+      Object.entries(topology.objects).map(([name, object]) => [
+        name,
+        movePoints(object as GeometryObject, place),
+      ]),
+    ),
+  } as Topology
 }
 
 function movePoints(object: GeometryObject, place: (position: number[]) => [number, number]): GeometryObject {
-  if (object.type === 'GeometryCollection') return { ...object, geometries: ((object as GeometryCollection).geometries as GeometryObject[]).map((part) => movePoints(part, place)) } as GeometryObject
+  if (object.type === 'GeometryCollection')
+    return {
+      ...object,
+      geometries: ((object as GeometryCollection).geometries as GeometryObject[]).map((part) =>
+        movePoints(part, place),
+      ),
+    } as GeometryObject
   if (object.type === 'Point') return { ...object, coordinates: place(object.coordinates) }
   if (object.type === 'MultiPoint') return { ...object, coordinates: object.coordinates.map(place) }
   return object
@@ -82,10 +111,23 @@ function absolute(topology: Topology): Topology {
   const { transform } = topology
   if (!transform) return topology
   const { scale, translate } = transform
-  const place = (x: number, y: number): [number, number] => [x * scale[0] + translate[0], y * scale[1] + translate[1]]
+  const place = (x: number, y: number): [number, number] => [
+    x * scale[0] + translate[0],
+    y * scale[1] + translate[1],
+  ]
   const arcs = topology.arcs.map((arc) => {
     let [x, y] = [0, 0]
     return arc.map(([dx, dy]) => place((x += dx), (y += dy)))
   })
-  return { ...topology, transform: undefined, arcs, objects: Object.fromEntries(Object.entries(topology.objects).map(([k, o]) => [k, movePoints(o as GeometryObject, ([x, y]) => place(x, y))])) } as Topology
+  return {
+    ...topology,
+    transform: undefined,
+    arcs,
+    objects: Object.fromEntries(
+      Object.entries(topology.objects).map(([k, o]) => [
+        k,
+        movePoints(o as GeometryObject, ([x, y]) => place(x, y)),
+      ]),
+    ),
+  } as Topology
 }

@@ -15,7 +15,10 @@ export async function writeGeopackage(request: WriteRequest): Promise<Uint8Array
   const folder = await mkdtemp(path.join(tmpdir(), 'keen-gpkg-'))
   const file = path.join(folder, 'out.gpkg')
   const db = new sqlite3.Database(file)
-  const run = (sql: string, values: unknown[] = []): Promise<void> => new Promise((resolve, reject) => db.run(sql, values, (error: Error | null) => (error ? reject(error) : resolve())))
+  const run = (sql: string, values: unknown[] = []): Promise<void> =>
+    new Promise((resolve, reject) =>
+      db.run(sql, values, (error: Error | null) => (error ? reject(error) : resolve())),
+    )
   try {
     const { dataset, name } = request
     const { shapes, definition } = placedShapes(request)
@@ -24,23 +27,60 @@ export async function writeGeopackage(request: WriteRequest): Promise<Uint8Array
     await run('PRAGMA application_id = 1196444487')
     await run('PRAGMA user_version = 10300')
     await run('BEGIN')
-    await run('CREATE TABLE gpkg_spatial_ref_sys (srs_name TEXT NOT NULL, srs_id INTEGER PRIMARY KEY, organization TEXT NOT NULL, organization_coordsys_id INTEGER NOT NULL, definition TEXT NOT NULL, description TEXT)')
-    await run("CREATE TABLE gpkg_contents (table_name TEXT NOT NULL PRIMARY KEY, data_type TEXT NOT NULL, identifier TEXT UNIQUE, description TEXT DEFAULT '', last_change DATETIME NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%fZ','now')), min_x DOUBLE, min_y DOUBLE, max_x DOUBLE, max_y DOUBLE, srs_id INTEGER)")
-    await run('CREATE TABLE gpkg_geometry_columns (table_name TEXT NOT NULL, column_name TEXT NOT NULL, geometry_type_name TEXT NOT NULL, srs_id INTEGER NOT NULL, z TINYINT NOT NULL, m TINYINT NOT NULL, CONSTRAINT pk_geom_cols PRIMARY KEY (table_name, column_name))')
-    const system = (id: number, title: string, organisation: string, code: number, wkt: string) => run('INSERT INTO gpkg_spatial_ref_sys VALUES (?, ?, ?, ?, ?, NULL)', [title, id, organisation, code, wkt])
+    await run(
+      'CREATE TABLE gpkg_spatial_ref_sys (srs_name TEXT NOT NULL, srs_id INTEGER PRIMARY KEY, organization TEXT NOT NULL, organization_coordsys_id INTEGER NOT NULL, definition TEXT NOT NULL, description TEXT)',
+    )
+    await run(
+      "CREATE TABLE gpkg_contents (table_name TEXT NOT NULL PRIMARY KEY, data_type TEXT NOT NULL, identifier TEXT UNIQUE, description TEXT DEFAULT '', last_change DATETIME NOT NULL DEFAULT (strftime('%Y-%m-%dT%H:%M:%fZ','now')), min_x DOUBLE, min_y DOUBLE, max_x DOUBLE, max_y DOUBLE, srs_id INTEGER)",
+    )
+    await run(
+      'CREATE TABLE gpkg_geometry_columns (table_name TEXT NOT NULL, column_name TEXT NOT NULL, geometry_type_name TEXT NOT NULL, srs_id INTEGER NOT NULL, z TINYINT NOT NULL, m TINYINT NOT NULL, CONSTRAINT pk_geom_cols PRIMARY KEY (table_name, column_name))',
+    )
+    const system = (id: number, title: string, organisation: string, code: number, wkt: string) =>
+      run('INSERT INTO gpkg_spatial_ref_sys VALUES (?, ?, ?, ?, ?, NULL)', [
+        title,
+        id,
+        organisation,
+        code,
+        wkt,
+      ])
     await system(-1, 'Undefined cartesian', 'NONE', -1, 'undefined')
     await system(0, 'Undefined geographic', 'NONE', 0, 'undefined')
     await system(4326, 'WGS 84', 'EPSG', 4326, wgs84)
     if (srs !== 4326) await system(srs, referenceSystem(`EPSG:${srs}`)?.name ?? '', 'EPSG', srs, 'undefined')
     const table = name || 'data'
     const spatial = dataset.geometry.kind !== 'none'
-    const columns = fields.map(({ name: column, column: { kind } }) => `${quoted(column === 'fid' || column === 'geom' ? `${column}_` : column)} ${kind === 'number' ? 'DOUBLE' : 'TEXT'}`)
-    await run(`CREATE TABLE ${quoted(table)} (fid INTEGER PRIMARY KEY AUTOINCREMENT${spatial ? `, geom ${kinds[dataset.geometry.kind]}` : ''}${columns.map((c) => `, ${c}`).join('')})`)
+    const columns = fields.map(
+      ({ name: column, column: { kind } }) =>
+        `${quoted(column === 'fid' || column === 'geom' ? `${column}_` : column)} ${kind === 'number' ? 'DOUBLE' : 'TEXT'}`,
+    )
+    await run(
+      `CREATE TABLE ${quoted(table)} (fid INTEGER PRIMARY KEY AUTOINCREMENT${spatial ? `, geom ${kinds[dataset.geometry.kind]}` : ''}${columns.map((c) => `, ${c}`).join('')})`,
+    )
     const box = extentOf(shapes)
-    await run('INSERT INTO gpkg_contents (table_name, data_type, identifier, min_x, min_y, max_x, max_y, srs_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)', [table, spatial ? 'features' : 'attributes', table, ...(spatial ? box : [null, null, null, null]), spatial ? srs : null])
-    if (spatial) await run('INSERT INTO gpkg_geometry_columns VALUES (?, ?, ?, ?, 0, 0)', [table, 'geom', kinds[dataset.geometry.kind], srs])
+    await run(
+      'INSERT INTO gpkg_contents (table_name, data_type, identifier, min_x, min_y, max_x, max_y, srs_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+      [
+        table,
+        spatial ? 'features' : 'attributes',
+        table,
+        ...(spatial ? box : [null, null, null, null]),
+        spatial ? srs : null,
+      ],
+    )
+    if (spatial)
+      await run('INSERT INTO gpkg_geometry_columns VALUES (?, ?, ?, ?, 0, 0)', [
+        table,
+        'geom',
+        kinds[dataset.geometry.kind],
+        srs,
+      ])
     const marks = Array.from({ length: columns.length + (spatial ? 1 : 0) }, () => '?').join(', ')
-    for (let row = 0; row < dataset.rowCount; row++) await run(`INSERT INTO ${quoted(table)} VALUES (NULL${marks ? `, ${marks}` : ''})`, [...(spatial ? [blobOf(shapes[row], srs)] : []), ...fields.map(({ column }) => cellOf(column, row))])
+    for (let row = 0; row < dataset.rowCount; row++)
+      await run(`INSERT INTO ${quoted(table)} VALUES (NULL${marks ? `, ${marks}` : ''})`, [
+        ...(spatial ? [blobOf(shapes[row], srs)] : []),
+        ...fields.map(({ column }) => cellOf(column, row)),
+      ])
     await run('COMMIT')
     await new Promise<void>((resolve, reject) => db.close((error) => (error ? reject(error) : resolve())))
     return await readFile(file)
@@ -52,7 +92,12 @@ export async function writeGeopackage(request: WriteRequest): Promise<Uint8Array
 /** A GeoPackage header without an envelope before well-known binary (clause 2.1.3). */
 function blobOf(shape: Geometry | null, srs: number): Buffer | null {
   if (!shape) return null
-  const many = shape.type.startsWith('Multi') ? shape : ({ type: `Multi${shape.type}`, coordinates: [(shape as { coordinates: unknown }).coordinates] } as Geometry)
+  const many = shape.type.startsWith('Multi')
+    ? shape
+    : ({
+        type: `Multi${shape.type}`,
+        coordinates: [(shape as { coordinates: unknown }).coordinates],
+      } as Geometry)
   const header = Buffer.alloc(8)
   header.write('GP', 'latin1')
   header[3] = 1
@@ -75,4 +120,5 @@ function extentOf(shapes: (Geometry | null)[]): number[] {
   return box
 }
 
-export const wgs84 = 'GEOGCS["WGS 84",DATUM["WGS_1984",SPHEROID["WGS 84",6378137,298.257223563]],PRIMEM["Greenwich",0],UNIT["degree",0.0174532925199433],AUTHORITY["EPSG","4326"]]'
+export const wgs84 =
+  'GEOGCS["WGS 84",DATUM["WGS_1984",SPHEROID["WGS 84",6378137,298.257223563]],PRIMEM["Greenwich",0],UNIT["degree",0.0174532925199433],AUTHORITY["EPSG","4326"]]'

@@ -9,8 +9,14 @@ const text = (words: string): Uint8Array => new TextEncoder().encode(words)
 /** GeoJSON; in another system than WGS 84 with the “crs” member that files from before RFC 7946 have. */
 export function writeGeojson(request: WriteRequest): Uint8Array {
   const { collection, definition } = featureCollection(request)
-  const crs = definition.fromDegrees && definition.code ? { crs: { type: 'name', properties: { name: `urn:ogc:def:crs:EPSG::${definition.code.slice(5)}` } } } : {}
-  return text(JSON.stringify({ type: 'FeatureCollection', name: request.name, ...crs, features: collection.features }) + '\n')
+  const crs =
+    definition.fromDegrees && definition.code
+      ? { crs: { type: 'name', properties: { name: `urn:ogc:def:crs:EPSG::${definition.code.slice(5)}` } } }
+      : {}
+  return text(
+    JSON.stringify({ type: 'FeatureCollection', name: request.name, ...crs, features: collection.features }) +
+      '\n',
+  )
 }
 
 export function writeTopojson(request: WriteRequest): Uint8Array {
@@ -21,8 +27,15 @@ export function writeTopojson(request: WriteRequest): Uint8Array {
 /** A table with a header, missing values left blank; cells that a spreadsheet would carry out as formulas get an apostrophe. */
 export function writeCsv(request: WriteRequest): Uint8Array {
   const fields = namedFields(request)
-  const rows = Array.from({ length: request.dataset.rowCount }, (_, row) => fields.map(({ column }) => cellOf(column, row)))
-  return text(Papa.unparse({ fields: fields.map(({ name }) => name), data: rows }, { escapeFormulae: /^[=+@\t\r]|^-[^\d.]/, newline: '\n' }) + '\n')
+  const rows = Array.from({ length: request.dataset.rowCount }, (_, row) =>
+    fields.map(({ column }) => cellOf(column, row)),
+  )
+  return text(
+    Papa.unparse(
+      { fields: fields.map(({ name }) => name), data: rows },
+      { escapeFormulae: /^[=+@\t\r]|^-[^\d.]/, newline: '\n' },
+    ) + '\n',
+  )
 }
 
 export async function writeXlsx(request: WriteRequest): Promise<Uint8Array> {
@@ -31,12 +44,16 @@ export async function writeXlsx(request: WriteRequest): Promise<Uint8Array> {
   const fields = namedFields(request)
   sheet.addRow(fields.map(({ name }) => name)).font = { bold: true }
   sheet.views = [{ state: 'frozen', ySplit: 1 }]
-  for (let row = 0; row < request.dataset.rowCount; row++) sheet.addRow(fields.map(({ column }) => cellOf(column, row)))
+  for (let row = 0; row < request.dataset.rowCount; row++)
+    sheet.addRow(fields.map(({ column }) => cellOf(column, row)))
   return new Uint8Array(await workbook.xlsx.writeBuffer())
 }
 
 export function writeFlatgeobuf(request: WriteRequest): Uint8Array {
   const { collection, definition } = featureCollection(request)
   // The format has no features without a shape.
-  return serialize({ ...collection, features: collection.features.filter(({ geometry }) => geometry !== null) } as never, Number(definition.code?.slice(5) ?? 0))
+  return serialize(
+    { ...collection, features: collection.features.filter(({ geometry }) => geometry !== null) } as never,
+    Number(definition.code?.slice(5) ?? 0),
+  )
 }

@@ -20,6 +20,9 @@ const writers: Record<ExportFormat, (request: WriteRequest) => Uint8Array | Prom
  * @throws RangeError where the format needs shapes and there are none
  */
 export async function writeDataset(format: ExportFormat, request: WriteRequest): Promise<Uint8Array> {
-  if (exportFormats[format].shapes && request.dataset.geometry.kind === 'none') throw new RangeError(`${exportFormats[format].label} is for datasets with shapes; “${request.name}” is a table.`)
+  if (exportFormats[format].shapes && request.dataset.geometry.kind === 'none')
+    throw new RangeError(
+      `${exportFormats[format].label} is for datasets with shapes; “${request.name}” is a table.`,
+    )
   return writers[format](request)
 }

@@ -6,7 +6,13 @@ import { shapeOf } from '@/core/geo/shapes'
 import { definitionOf, mapPositions, type Definition } from '../crs/reproject'
 
 /** A dataset to be written: with readable or short field names, in degrees or in a chosen reference system. */
-export type WriteRequest = { dataset: Dataset; name: string; fieldMeta: (key: string) => FieldMeta; fieldNames: 'readable' | 'short'; crs: string }
+export type WriteRequest = {
+  dataset: Dataset
+  name: string
+  fieldMeta: (key: string) => FieldMeta
+  fieldNames: 'readable' | 'short'
+  crs: string
+}
 
 export type WritableField = { name: string; column: Column }
 
@@ -22,10 +28,14 @@ export function namedFields({ dataset, fieldMeta, fieldNames }: WriteRequest): W
   })
 }
 
-export const cellOf = (column: Column, row: number): string | number | null => (isMissing(column, row) ? null : column.kind === 'number' ? column.values[row] : textAt(column, row))
+export const cellOf = (column: Column, row: number): string | number | null =>
+  isMissing(column, row) ? null : column.kind === 'number' ? column.values[row] : textAt(column, row)
 
 /** Every shape in the chosen reference system. */
-export function placedShapes({ dataset, crs }: WriteRequest): { shapes: (Geometry | null)[]; definition: Definition } {
+export function placedShapes({ dataset, crs }: WriteRequest): {
+  shapes: (Geometry | null)[]
+  definition: Definition
+} {
   const definition = definitionOf(crs)
   const { fromDegrees } = definition
   return {
@@ -37,9 +47,16 @@ export function placedShapes({ dataset, crs }: WriteRequest): { shapes: (Geometr
   }
 }
 
-export function featureCollection(request: WriteRequest): { collection: FeatureCollection; definition: Definition } {
+export function featureCollection(request: WriteRequest): {
+  collection: FeatureCollection
+  definition: Definition
+} {
   const fields = namedFields(request)
   const { shapes, definition } = placedShapes(request)
-  const features = shapes.map((geometry, row): Feature => ({ type: 'Feature', properties: Object.fromEntries(fields.map(({ name, column }) => [name, cellOf(column, row)])), geometry: geometry as Geometry }))
+  const features = shapes.map((geometry, row): Feature => ({
+    type: 'Feature',
+    properties: Object.fromEntries(fields.map(({ name, column }) => [name, cellOf(column, row)])),
+    geometry: geometry as Geometry,
+  }))
   return { collection: { type: 'FeatureCollection', features }, definition }
 }

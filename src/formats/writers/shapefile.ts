@@ -9,7 +9,13 @@ export function writeShapefile(request: WriteRequest): Uint8Array {
   const { shapes, definition } = placedShapes(request)
   const stem = request.name.replace(/[^\p{L}\p{N}_-]+/gu, '_') || 'data'
   const { shp, shx } = writeShapes(shapes, request.dataset.geometry.kind)
-  const files: Record<string, Uint8Array> = { [`${stem}.shp`]: shp, [`${stem}.shx`]: shx, [`${stem}.dbf`]: writeDbf(namedFields({ ...request, fieldNames: 'short' }), request.dataset.rowCount), [`${stem}.cpg`]: new TextEncoder().encode('UTF-8'), [`${stem}.prj`]: new TextEncoder().encode(wktOf(definition.code)) }
+  const files: Record<string, Uint8Array> = {
+    [`${stem}.shp`]: shp,
+    [`${stem}.shx`]: shx,
+    [`${stem}.dbf`]: writeDbf(namedFields({ ...request, fieldNames: 'short' }), request.dataset.rowCount),
+    [`${stem}.cpg`]: new TextEncoder().encode('UTF-8'),
+    [`${stem}.prj`]: new TextEncoder().encode(wktOf(definition.code)),
+  }
   // A fixed time in the archive: the same data give the same bytes.
   return zipSync(files, { mtime: new Date(2000, 0, 1) })
 }
@@ -18,16 +24,23 @@ const wktOf = (code: string | null): string => (!code || code === 'EPSG:4326' ? 
 
 const types = { areas: 5, lines: 3, points: 8, none: 0 } as const
 
-function writeShapes(shapes: (Geometry | null)[], kind: keyof typeof types): { shp: Uint8Array; shx: Uint8Array } {
+function writeShapes(
+  shapes: (Geometry | null)[],
+  kind: keyof typeof types,
+): { shp: Uint8Array; shx: Uint8Array } {
   const multi = shapes.some((shape) => shape?.type === 'MultiPoint')
   const type = kind === 'points' && !multi ? 1 : types[kind]
   const records = shapes.map((shape) => recordOf(shape, type))
   const all = [Infinity, Infinity, -Infinity, -Infinity]
-  for (const { box } of records) if (box) box.forEach((v, i) => (all[i] = i < 2 ? Math.min(all[i], v) : Math.max(all[i], v)))
+  for (const { box } of records)
+    if (box) box.forEach((v, i) => (all[i] = i < 2 ? Math.min(all[i], v) : Math.max(all[i], v)))
   const length = records.reduce((n, { bytes }) => n + 8 + bytes.length, 100)
   const shp = Buffer.alloc(length)
   const shx = Buffer.alloc(100 + 8 * records.length)
-  for (const [file, size] of [[shp, length], [shx, shx.length]] as const) {
+  for (const [file, size] of [
+    [shp, length],
+    [shx, shx.length],
+  ] as const) {
     file.writeInt32BE(9994, 0)
     file.writeInt32BE(size / 2, 24)
     file.writeInt32LE(1000, 28)
@@ -56,7 +69,10 @@ function recordOf(shape: Geometry | null, type: number): { bytes: Buffer; box: n
   }
   const parts = partsOf(shape)
   const points = parts.flat()
-  const box = points.reduce((b, [x, y]) => [Math.min(b[0], x), Math.min(b[1], y), Math.max(b[2], x), Math.max(b[3], y)], [Infinity, Infinity, -Infinity, -Infinity])
+  const box = points.reduce(
+    (b, [x, y]) => [Math.min(b[0], x), Math.min(b[1], y), Math.max(b[2], x), Math.max(b[3], y)],
+    [Infinity, Infinity, -Infinity, -Infinity],
+  )
   const head = type === 8 ? 40 : 44 + 4 * parts.length
   const bytes = Buffer.alloc(head + 16 * points.length)
   bytes.writeInt32LE(type, 0)
@@ -81,12 +97,18 @@ function recordOf(shape: Geometry | null, type: number): { bytes: Buffer; box: n
 /** Rings run the other way round in this format: outer ones clockwise. */
 function partsOf(shape: Exclude<Geometry, { type: 'GeometryCollection' }>): Position[][] {
   switch (shape.type) {
-    case 'Point': return [[shape.coordinates]]
-    case 'MultiPoint': return [shape.coordinates]
-    case 'LineString': return [shape.coordinates]
-    case 'MultiLineString': return shape.coordinates
-    case 'Polygon': return shape.coordinates.map((ring) => [...ring].reverse())
-    case 'MultiPolygon': return shape.coordinates.flat().map((ring) => [...ring].reverse())
+    case 'Point':
+      return [[shape.coordinates]]
+    case 'MultiPoint':
+      return [shape.coordinates]
+    case 'LineString':
+      return [shape.coordinates]
+    case 'MultiLineString':
+      return shape.coordinates
+    case 'Polygon':
+      return shape.coordinates.map((ring) => [...ring].reverse())
+    case 'MultiPolygon':
+      return shape.coordinates.flat().map((ring) => [...ring].reverse())
   }
 }
 
@@ -96,11 +118,22 @@ function writeDbf(fields: WritableField[], rowCount: number): Uint8Array {
   const columns = fields.map(({ column }, i) => {
     const cells = Array.from({ length: rowCount }, (_, row) => {
       const cell = cellOf(column, row)
-      return encoder.encode(cell === null ? '' : typeof cell === 'number' ? numberText(cell) : cell).subarray(0, 254)
+      return encoder
+        .encode(cell === null ? '' : typeof cell === 'number' ? numberText(cell) : cell)
+        .subarray(0, 254)
     })
-    return { name: names[i], numeric: column.kind === 'number', cells, width: Math.max(1, ...cells.map((cell) => cell.length)) }
+    return {
+      name: names[i],
+      numeric: column.kind === 'number',
+      cells,
+      width: Math.max(1, ...cells.map((cell) => cell.length)),
+    }
   })
-  const decimals = columns.map(({ cells, numeric }) => (numeric ? Math.max(0, ...cells.map((cell) => new TextDecoder().decode(cell).split('.')[1]?.length ?? 0)) : 0))
+  const decimals = columns.map(({ cells, numeric }) =>
+    numeric
+      ? Math.max(0, ...cells.map((cell) => new TextDecoder().decode(cell).split('.')[1]?.length ?? 0))
+      : 0,
+  )
   const rowBytes = 1 + columns.reduce((n, { width }) => n + width, 0)
   const head = 33 + 32 * columns.length
   const out = Buffer.alloc(head + rowBytes * rowCount + 1, 0x20)
@@ -139,7 +172,12 @@ function numberText(n: number): string {
 export function shortNames(names: string[]): string[] {
   const taken = new Set<string>()
   return names.map((name) => {
-    const stem = name.normalize('NFD').replace(/[\u0300-\u036f]/g, '').replace(/[^A-Za-z0-9_]+/g, '_').slice(0, 10) || 'field'
+    const stem =
+      name
+        .normalize('NFD')
+        .replace(/[\u0300-\u036f]/g, '')
+        .replace(/[^A-Za-z0-9_]+/g, '_')
+        .slice(0, 10) || 'field'
     let short = stem
     for (let n = 2; taken.has(short.toLowerCase()); n++) short = `${stem.slice(0, 10 - String(n).length)}${n}`
     taken.add(short.toLowerCase())

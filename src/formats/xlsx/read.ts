@@ -10,7 +10,11 @@ import { unzip } from '../zip/unzip'
  * their last results stand for them.
  * @throws ImportError
  */
-export async function readXlsx(bytes: Uint8Array, fileName: string, options: ReadOptions): Promise<Imported[]> {
+export async function readXlsx(
+  bytes: Uint8Array,
+  fileName: string,
+  options: ReadOptions,
+): Promise<Imported[]> {
   // Checks the sizes before the workbook is opened.
   unzip(bytes, fileName, () => true)
   const workbook = new ExcelJS.Workbook()
@@ -20,9 +24,21 @@ export async function readXlsx(bytes: Uint8Array, fileName: string, options: Rea
     throw new ImportError(`${fileName} cannot be read as a workbook: ${(error as Error).message}.`)
   }
   const sheets = workbook.worksheets.filter((sheet) => sheet.actualRowCount > 0)
-  const sheet = options.sheet === undefined ? [...sheets].sort((a, b) => b.actualRowCount * b.actualColumnCount - a.actualRowCount * a.actualColumnCount)[0] : sheets.find(({ name }) => name === options.sheet)
-  if (!sheet) throw new ImportError(options.sheet === undefined ? `${fileName} has no filled sheet.` : `${fileName} has no sheet “${options.sheet}”. It has: ${sheets.map(({ name }) => name).join(', ')}.`)
-  const { left, top, right, bottom } = options.range ? rangeOf(options.range) : { left: 1, top: 1, right: sheet.columnCount, bottom: Infinity }
+  const sheet =
+    options.sheet === undefined
+      ? [...sheets].sort(
+          (a, b) => b.actualRowCount * b.actualColumnCount - a.actualRowCount * a.actualColumnCount,
+        )[0]
+      : sheets.find(({ name }) => name === options.sheet)
+  if (!sheet)
+    throw new ImportError(
+      options.sheet === undefined
+        ? `${fileName} has no filled sheet.`
+        : `${fileName} has no sheet “${options.sheet}”. It has: ${sheets.map(({ name }) => name).join(', ')}.`,
+    )
+  const { left, top, right, bottom } = options.range
+    ? rangeOf(options.range)
+    : { left: 1, top: 1, right: sheet.columnCount, bottom: Infinity }
   const collected = collectCells()
   let filled = 0
   sheet.eachRow((row, number) => {
@@ -34,14 +50,21 @@ export async function readXlsx(bytes: Uint8Array, fileName: string, options: Rea
     filled++
   })
   if (!filled) throw new ImportError(`The cells ${options.range ?? ''} of “${sheet.name}” are empty.`)
-  return tableDatasets(collected.done(), sheets.length > 1 ? `${nameFromFile(fileName)}, ${sheet.name}` : nameFromFile(fileName), fileName, options, { sheet: sheet.name, range: options.range, sheets: sheets.map(({ name }) => name) })
+  return tableDatasets(
+    collected.done(),
+    sheets.length > 1 ? `${nameFromFile(fileName)}, ${sheet.name}` : nameFromFile(fileName),
+    fileName,
+    options,
+    { sheet: sheet.name, range: options.range, sheets: sheets.map(({ name }) => name) },
+  )
 }
 
 /** `B3:H60` as numbers of columns and rows, counted from 1. */
 function rangeOf(range: string): { left: number; top: number; right: number; bottom: number } {
   const match = /^([A-Z]{1,3})(\d{1,7}):([A-Z]{1,3})(\d{1,7})$/.exec(range.trim().toUpperCase())
   if (!match) throw new ImportError(`‘${range}’ is not a range of cells. Write its corners, such as B3:H60.`)
-  const column = (letters: string) => [...letters].reduce((n, letter) => 26 * n + letter.charCodeAt(0) - 64, 0)
+  const column = (letters: string) =>
+    [...letters].reduce((n, letter) => 26 * n + letter.charCodeAt(0) - 64, 0)
   const [left, right] = [column(match[1]), column(match[3])].sort((a, b) => a - b)
   const [top, bottom] = [Number(match[2]), Number(match[4])].sort((a, b) => a - b)
   return { left, top, right, bottom }

@@ -11,7 +11,11 @@ const maxFiles = 2000
  * anything is unpacked.
  * @throws ImportError
  */
-export function unzip(bytes: Uint8Array, fileName: string, wanted: (name: string) => boolean = () => true): Map<string, Uint8Array> {
+export function unzip(
+  bytes: Uint8Array,
+  fileName: string,
+  wanted: (name: string) => boolean = () => true,
+): Map<string, Uint8Array> {
   let total = 0
   let files = 0
   try {
@@ -20,7 +24,10 @@ export function unzip(bytes: Uint8Array, fileName: string, wanted: (name: string
         if (++files > maxFiles) throw new ImportError(`${fileName} holds more than ${maxFiles} files.`)
         if (!wanted(baseName(name))) return false
         total += originalSize
-        if (total > maxUnpacked || (originalSize > 10 * 1024 * 1024 && originalSize > size * maxRatio)) throw new ImportError(`${fileName} would unpack to more than can be taken in. Unpack it yourself and bring in the files you need.`)
+        if (total > maxUnpacked || (originalSize > 10 * 1024 * 1024 && originalSize > size * maxRatio))
+          throw new ImportError(
+            `${fileName} would unpack to more than can be taken in. Unpack it yourself and bring in the files you need.`,
+          )
         return true
       },
     })

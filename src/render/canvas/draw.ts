@@ -1,11 +1,20 @@
 import { channels, type Paint, type Stroke } from '@/core/scene/paint'
 import { outlineBox, trace, type Outline } from '@/core/scene/outline'
 import { cachedPath, type PathCache } from './path-cache'
-import { needsCompositing, walk, type Group, type Node, type Path, type Picture, type Raster, type Scene, type Text } from '@/core/scene/scene'
+import {
+  needsCompositing,
+  walk,
+  type Group,
+  type Node,
+  type Path,
+  type Picture,
+  type Raster,
+  type Scene,
+  type Text,
+} from '@/core/scene/scene'
 import { traceGlyphs, type FontBook } from '@/core/scene/text'
 import { hatchCap, hatchLines } from '../hatch'
 import type { Context, Drawable, Surface } from './surface'
-
 
 type Job = {
   surface: Surface
@@ -19,7 +28,9 @@ type Job = {
 /** Decodes the pictures of a scene; drawing itself is synchronous. */
 export async function decodePictures(scene: Scene, surface: Surface): Promise<Map<Picture, Drawable>> {
   const pictures = [...walk(scene.children)].filter((node) => node.type === 'picture')
-  return new Map(await Promise.all(pictures.map(async (p) => [p, await surface.decode(p.bytes, p.mime)] as const)))
+  return new Map(
+    await Promise.all(pictures.map(async (p) => [p, await surface.decode(p.bytes, p.mime)] as const)),
+  )
 }
 
 export type DrawOptions = {
@@ -37,7 +48,14 @@ export type DrawOptions = {
 /** Draws a scene onto a canvas context of the given size, over what is there. */
 export function drawScene(context: Context, scene: Scene, options: DrawOptions): void {
   const { surface, fonts, pixelsPerMm, widthPx, heightPx } = options
-  const job: Job = { surface, fonts, pictures: options.pictures ?? new Map(), paths: options.paths ?? null, widthPx, heightPx }
+  const job: Job = {
+    surface,
+    fonts,
+    pictures: options.pictures ?? new Map(),
+    paths: options.paths ?? null,
+    widthPx,
+    heightPx,
+  }
   const [dx, dy] = options.offsetPx ?? [0, 0]
   context.save()
   context.setTransform(pixelsPerMm, 0, 0, pixelsPerMm, dx, dy)
@@ -55,7 +73,8 @@ type Pen = { fill: Paint | null; stroke: Stroke | null }
 function drawAll(context: Context, nodes: Node[], job: Job): void {
   const pen: Pen = { fill: null, stroke: null }
   for (const node of nodes) {
-    if (node.type === 'path' && node.outline.kind !== 'rings' && node.fill?.type !== 'hatch') drawAtOnce(context, node, pen)
+    if (node.type === 'path' && node.outline.kind !== 'rings' && node.fill?.type !== 'hatch')
+      drawAtOnce(context, node, pen)
     else {
       drawNode(context, node, job)
       pen.fill = pen.stroke = null
@@ -159,7 +178,13 @@ function drawHatch(context: Context, node: Path, paint: Extract<Paint, { type: '
   }
   context.save()
   context.clip(shape, node.fillRule)
-  applyStroke(context, { colour: paint.colour, widthMm: paint.widthMm, dashMm: [], cap: hatchCap(paint), join: 'miter' })
+  applyStroke(context, {
+    colour: paint.colour,
+    widthMm: paint.widthMm,
+    dashMm: [],
+    cap: hatchCap(paint),
+    join: 'miter',
+  })
   context.beginPath()
   trace(hatchLines(box, paint), context)
   context.stroke()
@@ -173,7 +198,13 @@ function drawText(context: Context, node: Text, job: Job): void {
   context.translate(node.x, node.y)
   context.rotate((node.rotationDeg * Math.PI) / 180)
   if (node.halo) {
-    applyStroke(context, { colour: node.halo.colour, widthMm: 2 * node.halo.widthMm, dashMm: [], cap: 'round', join: 'round' })
+    applyStroke(context, {
+      colour: node.halo.colour,
+      widthMm: 2 * node.halo.widthMm,
+      dashMm: [],
+      cap: 'round',
+      join: 'round',
+    })
     context.stroke(glyphs)
   }
   context.fillStyle = css(node.colour)

@@ -6,7 +6,10 @@ import type { Surface } from './surface'
  * cost no tracing. `features` keeps one path for each feature by its first vertex, `lines` one for each list of
  * subpaths. Both lie near the origin, without scale or shift: canvases reckon in single precision.
  */
-export type PathCache = { features: WeakMap<Float64Array, Map<number, Path2D>>; lines: WeakMap<Uint32Array, Path2D> }
+export type PathCache = {
+  features: WeakMap<Float64Array, Map<number, Path2D>>
+  lines: WeakMap<Uint32Array, Path2D>
+}
 
 export const createPathCache = (): PathCache => ({ features: new WeakMap(), lines: new WeakMap() })
 
@@ -14,7 +17,12 @@ export const createPathCache = (): PathCache => ({ features: new WeakMap(), line
 const worthKeeping = 200
 
 /** The canvas's path of an outline, put together from what is known of its vertices. */
-export function cachedPath(cache: PathCache, surface: Surface, outline: Rings, offsets: Uint32Array | null): Path2D {
+export function cachedPath(
+  cache: PathCache,
+  surface: Surface,
+  outline: Rings,
+  offsets: Uint32Array | null,
+): Path2D {
   const path = surface.createPath()
   const { coords, starts, ends, place } = outline
   if (coords.length < 2 * worthKeeping) {
@@ -23,7 +31,14 @@ export function cachedPath(cache: PathCache, surface: Surface, outline: Rings, o
   }
   const [x0, y0] = [coords[0], coords[1]]
   const near: Rings = { ...outline, place: { scale: 1, dx: -x0, dy: -y0 } }
-  const moved = { a: place.scale, b: 0, c: 0, d: place.scale, e: x0 * place.scale + place.dx, f: y0 * place.scale + place.dy }
+  const moved = {
+    a: place.scale,
+    b: 0,
+    c: 0,
+    d: place.scale,
+    e: x0 * place.scale + place.dx,
+    f: y0 * place.scale + place.dy,
+  }
   if (!offsets) {
     let lines = cache.lines.get(starts)
     if (!lines) {

@@ -15,7 +15,10 @@ describe('one scene looks alike in every output', () => {
     it(title, async () => {
       const canvas = await renderPixels(scene, fonts, dpi)
       const svg = await drawSvg(writeSvg(scene, { fonts, text: 'outlines', fontBytes: readFontFile }), canvas)
-      const pdf = await drawPdf(await writePdf([scene], { fonts, fontBytes: readFontFile, date: new Date(0) }), canvas)
+      const pdf = await drawPdf(
+        await writePdf([scene], { fonts, fontBytes: readFontFile, date: new Date(0) }),
+        canvas,
+      )
       const blank = { ...canvas, rgba: Buffer.alloc(canvas.rgba.length, 255) }
       expect(meanDifference(canvas, blank), 'something is drawn').toBeGreaterThan(0.004)
       expect(meanDifference(canvas, svg), 'canvas and SVG').toBeLessThan(0.008)

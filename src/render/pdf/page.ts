@@ -1,16 +1,32 @@
 import { channels, type BlendMode, type Colour, type Stop, type Stroke } from '@/core/scene/paint'
 import { outlineBox, trace, type Box, type Outline, type OutlineSink } from '@/core/scene/outline'
-import { needsCompositing, type Group, type Node, type Path, type Picture, type Raster, type Scene, type Text } from '@/core/scene/scene'
+import {
+  needsCompositing,
+  type Group,
+  type Node,
+  type Path,
+  type Picture,
+  type Raster,
+  type Scene,
+  type Text,
+} from '@/core/scene/scene'
 import { featuresFor, traceGlyphs } from '@/core/scene/text'
 import { hatchCap, hatchLines } from '../hatch'
 import { short } from '../numbers'
 import type { LayerOrder, PdfOptions } from './write'
 
-export type PdfRef = { data: Record<string, unknown>; write(chunk: Uint8Array | string): void; end(chunk?: Uint8Array | string): void }
+export type PdfRef = {
+  data: Record<string, unknown>
+  write(chunk: Uint8Array | string): void
+  end(chunk?: Uint8Array | string): void
+}
 
 type EmbeddedFont = {
   ref(): PdfRef
-  encode(text: string, features?: Record<string, boolean>): [string[], { xAdvance: number; advanceWidth: number; xOffset: number; yOffset: number }[]]
+  encode(
+    text: string,
+    features?: Record<string, boolean>,
+  ): [string[], { xAdvance: number; advanceWidth: number; xOffset: number; yOffset: number }[]]
 }
 
 /** The low-level parts of the PDF library that this writer builds on. */
@@ -24,7 +40,13 @@ export type PdfInternals = {
 }
 
 const blendNames: Record<BlendMode, string> = {
-  normal: 'Normal', multiply: 'Multiply', screen: 'Screen', overlay: 'Overlay', darken: 'Darken', lighten: 'Lighten', 'soft-light': 'SoftLight',
+  normal: 'Normal',
+  multiply: 'Multiply',
+  screen: 'Screen',
+  overlay: 'Overlay',
+  darken: 'Darken',
+  lighten: 'Lighten',
+  'soft-light': 'SoftLight',
 }
 
 /** Writes one scene into the current page of a document. Operators are PDF 32000-1:2008's. */
@@ -45,7 +67,12 @@ export class PageWriter {
     // The page already runs downwards in points; from here on it is paper millimetres.
     this.out.push(`${short(72 / 25.4, 8)} 0 0 ${short(72 / 25.4, 8)} 0 0 cm`)
     if (this.scene.background) {
-      this.out.push('q', this.fillColour(this.scene.background), `0 0 ${short(this.scene.widthMm)} ${short(this.scene.heightMm)} re f`, 'Q')
+      this.out.push(
+        'q',
+        this.fillColour(this.scene.background),
+        `0 0 ${short(this.scene.widthMm)} ${short(this.scene.heightMm)} re f`,
+        'Q',
+      )
     }
     for (const node of this.scene.children) this.node(node, layers)
     this.document.page.write(this.out.join('\n'))
@@ -73,8 +100,14 @@ export class PageWriter {
     if (node.transform) this.out.push(`${node.transform.map((n) => short(n, 6)).join(' ')} cm`)
     if (node.clip) this.out.push(pathOperators(node.clip), 'W n')
     if (needsCompositing(node)) {
-      const form = this.form(() => node.children.forEach((child) => this.node(child, inner)), { S: 'Transparency', I: true })
-      this.out.push(this.state({ ca: node.opacity, CA: node.opacity, BM: blendNames[node.blend] }), `/${form} Do`)
+      const form = this.form(() => node.children.forEach((child) => this.node(child, inner)), {
+        S: 'Transparency',
+        I: true,
+      })
+      this.out.push(
+        this.state({ ca: node.opacity, CA: node.opacity, BM: blendNames[node.blend] }),
+        `/${form} Do`,
+      )
     } else for (const child of node.children) this.node(child, inner)
     this.out.push('Q')
     if (node.layer) {
@@ -92,12 +125,31 @@ export class PageWriter {
     else if (fill?.type === 'hatch') {
       const box = outlineBox(node.outline)
       if (fill.background) this.out.push('q', this.fillColour(fill.background), shape, `f${rule}`, 'Q')
-      if (box) this.out.push('q', shape, `W${rule} n`, ...this.strokeState({ colour: fill.colour, widthMm: fill.widthMm, dashMm: [], cap: hatchCap(fill), join: 'miter' }), pathOperators(hatchLines(box, fill)), 'S', 'Q')
+      if (box)
+        this.out.push(
+          'q',
+          shape,
+          `W${rule} n`,
+          ...this.strokeState({
+            colour: fill.colour,
+            widthMm: fill.widthMm,
+            dashMm: [],
+            cap: hatchCap(fill),
+            join: 'miter',
+          }),
+          pathOperators(hatchLines(box, fill)),
+          'S',
+          'Q',
+        )
     } else if (fill) this.gradient(fill, shape, rule)
     for (const line of node.strokes) this.out.push('q', ...this.strokeState(line), shape, 'S', 'Q')
   }
 
-  private gradient(fill: Extract<Path['fill'], { type: 'linear' | 'radial' }>, shape: string, rule: string): void {
+  private gradient(
+    fill: Extract<Path['fill'], { type: 'linear' | 'radial' }>,
+    shape: string,
+    rule: string,
+  ): void {
     this.out.push('q', shape, `W${rule} n`)
     if (fill.stops.some((stop) => channels(stop.colour).a < 1)) {
       const mask = this.shading(fill, 'DeviceGray', (stop) => [channels(stop.colour).a])
@@ -108,33 +160,82 @@ export class PageWriter {
     this.out.push(`/${colours} sh`, 'Q')
   }
 
-  private shading(fill: Extract<Path['fill'], { type: 'linear' | 'radial' }>, space: string, components: (stop: Stop) => number[]): string {
+  private shading(
+    fill: Extract<Path['fill'], { type: 'linear' | 'radial' }>,
+    space: string,
+    components: (stop: Stop) => number[],
+  ): string {
     const stops = [...fill.stops]
     if (stops[0].offset > 0) stops.unshift({ ...stops[0], offset: 0 })
     if (stops[stops.length - 1].offset < 1) stops.push({ ...stops[stops.length - 1], offset: 1 })
-    const pieces = stops.slice(1).map((stop, i) => ({ FunctionType: 2, Domain: [0, 1], C0: components(stops[i]), C1: components(stop), N: 1 }))
-    const Function = pieces.length === 1 ? pieces[0] : { FunctionType: 3, Domain: [0, 1], Functions: pieces, Bounds: stops.slice(1, -1).map((s) => s.offset), Encode: pieces.flatMap(() => [0, 1]) }
-    const Coords = fill.type === 'linear' ? [...fill.from, ...fill.to] : [...fill.centre, 0, ...fill.centre, fill.radius]
-    const shading = this.document.ref({ ShadingType: fill.type === 'linear' ? 2 : 3, ColorSpace: space, Coords, Function, Extend: [true, true] })
+    const pieces = stops
+      .slice(1)
+      .map((stop, i) => ({
+        FunctionType: 2,
+        Domain: [0, 1],
+        C0: components(stops[i]),
+        C1: components(stop),
+        N: 1,
+      }))
+    const Function =
+      pieces.length === 1
+        ? pieces[0]
+        : {
+            FunctionType: 3,
+            Domain: [0, 1],
+            Functions: pieces,
+            Bounds: stops.slice(1, -1).map((s) => s.offset),
+            Encode: pieces.flatMap(() => [0, 1]),
+          }
+    const Coords =
+      fill.type === 'linear' ? [...fill.from, ...fill.to] : [...fill.centre, 0, ...fill.centre, fill.radius]
+    const shading = this.document.ref({
+      ShadingType: fill.type === 'linear' ? 2 : 3,
+      ColorSpace: space,
+      Coords,
+      Function,
+      Extend: [true, true],
+    })
     shading.end()
     return this.resource('Shading', shading)
   }
 
   private text(node: Text): void {
     const angle = (node.rotationDeg * Math.PI) / 180
-    const matrix = [Math.cos(angle), Math.sin(angle), -Math.sin(angle), Math.cos(angle), node.x, node.y].map((n) => short(n, 5)).join(' ')
+    const matrix = [Math.cos(angle), Math.sin(angle), -Math.sin(angle), Math.cos(angle), node.x, node.y]
+      .map((n) => short(n, 5))
+      .join(' ')
     this.out.push('q', `${matrix} cm`)
     if (node.halo) {
-      this.out.push('q', ...this.strokeState({ colour: node.halo.colour, widthMm: 2 * node.halo.widthMm, dashMm: [], cap: 'round', join: 'round' }))
-      this.out.push(operators((sink) => traceGlyphs(this.options.fonts, node, sink)), 'S', 'Q')
+      this.out.push(
+        'q',
+        ...this.strokeState({
+          colour: node.halo.colour,
+          widthMm: 2 * node.halo.widthMm,
+          dashMm: [],
+          cap: 'round',
+          join: 'round',
+        }),
+      )
+      this.out.push(
+        operators((sink) => traceGlyphs(this.options.fonts, node, sink)),
+        'S',
+        'Q',
+      )
     }
     this.out.push(this.fillColour(node.colour), 'BT')
     let first = 0
     for (const run of node.runs) {
       const { name, font } = this.font(run.file)
-      const [codes, positions] = font.encode(run.text, featuresFor(node.letterSpacingMm, node.letters !== undefined))
+      const [codes, positions] = font.encode(
+        run.text,
+        featuresFor(node.letterSpacingMm, node.letters !== undefined),
+      )
       if (node.letters) {
-        this.out.push(`/${name} ${short(node.sizeMm, 4)} Tf 0 Tc`, ...codes.map((code, i) => `${letterMatrix(node.letters?.[first + i])} Tm <${code}> Tj`))
+        this.out.push(
+          `/${name} ${short(node.sizeMm, 4)} Tf 0 Tc`,
+          ...codes.map((code, i) => `${letterMatrix(node.letters?.[first + i])} Tm <${code}> Tj`),
+        )
         first += codes.length
         continue
       }
@@ -142,7 +243,9 @@ export class PageWriter {
         const kern = Math.round(positions[i].advanceWidth - positions[i].xAdvance)
         return kern && i < codes.length - 1 ? `<${code}> ${kern}` : `<${code}>`
       })
-      this.out.push(`/${name} ${short(node.sizeMm, 4)} Tf ${short(node.letterSpacingMm, 4)} Tc 1 0 0 -1 ${short(run.xMm)} 0 Tm [${joinCodes(pieces)}] TJ`)
+      this.out.push(
+        `/${name} ${short(node.sizeMm, 4)} Tf ${short(node.letterSpacingMm, 4)} Tc 1 0 0 -1 ${short(run.xMm)} 0 Tm [${joinCodes(pieces)}] TJ`,
+      )
     }
     this.out.push('ET', 'Q')
   }
@@ -161,7 +264,14 @@ export class PageWriter {
       colours.set(node.rgba.subarray(4 * i, 4 * i + 3), 3 * i)
       alphas[i] = node.rgba[4 * i + 3]
     }
-    const shape = { Type: 'XObject', Subtype: 'Image', Width: node.columns, Height: node.rows, BitsPerComponent: 8, Interpolate: node.smooth }
+    const shape = {
+      Type: 'XObject',
+      Subtype: 'Image',
+      Width: node.columns,
+      Height: node.rows,
+      BitsPerComponent: 8,
+      Interpolate: node.smooth,
+    }
     const mask = this.document.ref({ ...shape, ColorSpace: 'DeviceGray' })
     mask.end(alphas)
     const image = this.document.ref({ ...shape, ColorSpace: 'DeviceRGB', SMask: mask })
@@ -170,7 +280,12 @@ export class PageWriter {
   }
 
   private place(name: string, box: Box): void {
-    this.out.push('q', `${short(box.width)} 0 0 ${short(-box.height)} ${short(box.x)} ${short(box.y + box.height)} cm`, `/${name} Do`, 'Q')
+    this.out.push(
+      'q',
+      `${short(box.width)} 0 0 ${short(-box.height)} ${short(box.x)} ${short(box.y + box.height)} cm`,
+      `/${name} Do`,
+      'Q',
+    )
   }
 
   private readonly forms = new Map<string, PdfRef>()
@@ -183,7 +298,13 @@ export class PageWriter {
     const content = this.out.join('\n')
     this.out = outside
     const reach = 4 * Math.max(this.scene.widthMm, this.scene.heightMm)
-    const form = this.document.ref({ Type: 'XObject', Subtype: 'Form', BBox: [-reach, -reach, reach, reach], Group: { Type: 'Group', CS: 'DeviceRGB', ...group }, Resources: this.document.page.resources })
+    const form = this.document.ref({
+      Type: 'XObject',
+      Subtype: 'Form',
+      BBox: [-reach, -reach, reach, reach],
+      Group: { Type: 'Group', CS: 'DeviceRGB', ...group },
+      Resources: this.document.page.resources,
+    })
     form.end(Buffer.from(content, 'latin1'))
     const name = this.resource('XObject', form)
     this.forms.set(name, form)
@@ -202,7 +323,9 @@ export class PageWriter {
 
   private fillColour(colour: Colour): string {
     const { a } = channels(colour)
-    const paint = `${rgb(colour).map((n) => short(n, 4)).join(' ')} rg`
+    const paint = `${rgb(colour)
+      .map((n) => short(n, 4))
+      .join(' ')} rg`
     return a < 1 ? `${this.state({ ca: a })} ${paint}` : paint
   }
 
@@ -210,7 +333,11 @@ export class PageWriter {
     const { a } = channels(line.colour)
     return [
       a < 1 ? this.state({ CA: a }) : '',
-      `${rgb(line.colour).map((n) => short(n, 4)).join(' ')} RG ${short(line.widthMm, 4)} w ${['butt', 'round', 'square'].indexOf(line.cap)} J ${['miter', 'round', 'bevel'].indexOf(line.join)} j 4 M`,
+      `${rgb(line.colour)
+        .map((n) => short(n, 4))
+        .join(
+          ' ',
+        )} RG ${short(line.widthMm, 4)} w ${['butt', 'round', 'square'].indexOf(line.cap)} J ${['miter', 'round', 'bevel'].indexOf(line.join)} j 4 M`,
       line.dashMm.length ? `[${line.dashMm.map((n) => short(n)).join(' ')}] 0 d` : '',
     ].filter(Boolean)
   }
@@ -257,7 +384,9 @@ function operators(draw: (sink: OutlineSink) => void): string {
 const joinCodes = (pieces: string[]): string => pieces.join('').replace(/></g, '')
 
 /** The text matrix of a letter that stands by itself; y of text runs up. */
-function letterMatrix({ x, y, rotationDeg }: NonNullable<Text['letters']>[number] = { x: 0, y: 0, rotationDeg: 0 }): string {
+function letterMatrix(
+  { x, y, rotationDeg }: NonNullable<Text['letters']>[number] = { x: 0, y: 0, rotationDeg: 0 },
+): string {
   const angle = (rotationDeg * Math.PI) / 180
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
   return [cos, sin, sin, -cos, x, y].map((n) => short(n, 4)).join(' ')

@@ -20,7 +20,14 @@ export function writePdf(scenes: Scene[], options: PdfOptions): Promise<Uint8Arr
     pdfVersion: '1.7',
     compress: true,
     displayTitle: true,
-    info: { Title: scenes[0]?.title ?? '', Author: scenes[0]?.author ?? '', Creator: 'Keen Plot', Producer: 'Keen Plot', CreationDate: options.date, ModDate: options.date },
+    info: {
+      Title: scenes[0]?.title ?? '',
+      Author: scenes[0]?.author ?? '',
+      Creator: 'Keen Plot',
+      Producer: 'Keen Plot',
+      CreationDate: options.date,
+      ModDate: options.date,
+    },
   } as PDFKit.PDFDocumentOptions)
   const pieces: Uint8Array[] = []
   return new Promise((resolve, reject) => {

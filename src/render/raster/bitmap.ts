@@ -19,11 +19,18 @@ export const nodeSurface: Surface = {
 export const maxPixels = 400e6
 
 /** A scene as RGBA pixels at `dpi` dots per inch. */
-export async function renderPixels(scene: Scene, fonts: FontBook, dpi: number): Promise<{ widthPx: number; heightPx: number; rgba: Buffer }> {
+export async function renderPixels(
+  scene: Scene,
+  fonts: FontBook,
+  dpi: number,
+): Promise<{ widthPx: number; heightPx: number; rgba: Buffer }> {
   const pixelsPerMm = dpi / 25.4
   const widthPx = Math.max(1, Math.round(scene.widthMm * pixelsPerMm))
   const heightPx = Math.max(1, Math.round(scene.heightMm * pixelsPerMm))
-  if (widthPx * heightPx > maxPixels) throw new RangeError(`${widthPx} × ${heightPx} pixels are more than can be drawn. Choose fewer dots per inch.`)
+  if (widthPx * heightPx > maxPixels)
+    throw new RangeError(
+      `${widthPx} × ${heightPx} pixels are more than can be drawn. Choose fewer dots per inch.`,
+    )
   const canvas = createCanvas(widthPx, heightPx)
   const context = canvas.getContext('2d') as unknown as Context
   const pictures = await decodePictures(scene, nodeSurface)
@@ -35,5 +42,8 @@ export async function renderPixels(scene: Scene, fonts: FontBook, dpi: number): 
 /** A scene as a PNG with its resolution written into the file. */
 export async function writePng(scene: Scene, fonts: FontBook, dpi: number): Promise<Uint8Array> {
   const { widthPx, heightPx, rgba } = await renderPixels(scene, fonts, dpi)
-  return sharp(rgba, { raw: { width: widthPx, height: heightPx, channels: 4 }, limitInputPixels: maxPixels }).withMetadata({ density: dpi }).png().toBuffer()
+  return sharp(rgba, { raw: { width: widthPx, height: heightPx, channels: 4 }, limitInputPixels: maxPixels })
+    .withMetadata({ density: dpi })
+    .png()
+    .toBuffer()
 }

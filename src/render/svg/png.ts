@@ -8,9 +8,15 @@ export function rgbaToPng({ columns, rows, rgba }: Pick<Raster, 'columns' | 'row
   header.writeUInt32BE(rows, 4)
   header.set([8, 6, 0, 0, 0], 8)
   const lines = Buffer.alloc(rows * (columns * 4 + 1))
-  for (let y = 0; y < rows; y++) lines.set(rgba.subarray(y * columns * 4, (y + 1) * columns * 4), y * (columns * 4 + 1) + 1)
+  for (let y = 0; y < rows; y++)
+    lines.set(rgba.subarray(y * columns * 4, (y + 1) * columns * 4), y * (columns * 4 + 1) + 1)
   const signature = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
-  return Buffer.concat([signature, chunk('IHDR', header), chunk('IDAT', deflateSync(lines)), chunk('IEND', Buffer.alloc(0))])
+  return Buffer.concat([
+    signature,
+    chunk('IHDR', header),
+    chunk('IDAT', deflateSync(lines)),
+    chunk('IEND', Buffer.alloc(0)),
+  ])
 }
 
 function chunk(type: string, data: Buffer): Buffer {

@@ -1,7 +1,16 @@
 import { faceFiles, fontFamilies } from '@/core/scene/fonts'
 import { channels, type Colour, type Paint, type Stroke } from '@/core/scene/paint'
 import { outlineBox, trace, type Circle, type Outline, type OutlineSink } from '@/core/scene/outline'
-import { needsCompositing, type Group, type Node, type Path, type Picture, type Raster, type Scene, type Text } from '@/core/scene/scene'
+import {
+  needsCompositing,
+  type Group,
+  type Node,
+  type Path,
+  type Picture,
+  type Raster,
+  type Scene,
+  type Text,
+} from '@/core/scene/scene'
 import { traceGlyphs, type FontBook } from '@/core/scene/text'
 import { hatchCap, hatchLines } from '../hatch'
 import { short } from '../numbers'
@@ -21,7 +30,9 @@ type Job = SvgOptions & { ids: Set<string>; defs: string[]; files: Map<string, T
 export function writeSvg(scene: Scene, options: SvgOptions): string {
   const job: Job = { ...options, ids: new Set(), defs: [], files: new Map() }
   const size = `${short(scene.widthMm)} ${short(scene.heightMm)}`
-  const paper = scene.background ? `<rect id="${freshId(job, 'paper')}" width="${short(scene.widthMm)}" height="${short(scene.heightMm)}" ${colourAttributes('fill', scene.background)}/>\n` : ''
+  const paper = scene.background
+    ? `<rect id="${freshId(job, 'paper')}" width="${short(scene.widthMm)}" height="${short(scene.heightMm)}" ${colourAttributes('fill', scene.background)}/>\n`
+    : ''
   const body = scene.children.map((node) => nodeXml(node, job)).join('')
   const style = job.files.size ? `<style>${fontFaces(job)}</style>\n` : ''
   const defs = job.defs.length ? `<defs>\n${job.defs.join('\n')}\n</defs>\n` : ''
@@ -42,7 +53,8 @@ function nodeXml(node: Node, job: Job): string {
 
 function groupXml(node: Group, job: Job): string {
   const attributes = [`id="${freshId(job, node.id)}"`]
-  if (node.transform) attributes.push(`transform="matrix(${node.transform.map((n) => short(n, 6)).join(' ')})"`)
+  if (node.transform)
+    attributes.push(`transform="matrix(${node.transform.map((n) => short(n, 6)).join(' ')})"`)
   if (node.opacity < 1) attributes.push(`opacity="${short(node.opacity)}"`)
   if (node.blend !== 'normal') attributes.push(`style="mix-blend-mode:${node.blend}"`)
   else if (needsCompositing(node)) attributes.push('style="isolation:isolate"')
@@ -57,8 +69,16 @@ function groupXml(node: Group, job: Job): string {
 
 function pathXml(node: Path, job: Job): string {
   if (node.fill?.type === 'hatch') return hatchXml(node, node.fill, job)
-  const looks = [paintAttributes(node.fill, job), node.fillRule === 'evenodd' ? 'fill-rule="evenodd"' : '', strokeAttributes(node.strokes[0])].filter(Boolean).join(' ')
-  const more = node.strokes.slice(1).map((line) => `<path d="${pathData(node.outline)}" fill="none" ${strokeAttributes(line)}/>\n`)
+  const looks = [
+    paintAttributes(node.fill, job),
+    node.fillRule === 'evenodd' ? 'fill-rule="evenodd"' : '',
+    strokeAttributes(node.strokes[0]),
+  ]
+    .filter(Boolean)
+    .join(' ')
+  const more = node.strokes
+    .slice(1)
+    .map((line) => `<path d="${pathData(node.outline)}" fill="none" ${strokeAttributes(line)}/>\n`)
   if (node.outline.kind === 'circle') return circleXml(node.outline, node, looks, job)
   if (!node.features) return `<path d="${pathData(node.outline)}" ${looks}/>\n${more.join('')}`
   const { offsets, names } = node.features
@@ -72,7 +92,10 @@ function pathXml(node: Path, job: Job): string {
 function circleXml({ x, y, r }: Circle, { strokes, features }: Path, looks: string, job: Job): string {
   const place = `cx="${short(x)}" cy="${short(y)}" r="${short(r)}"`
   const id = features?.names[0] === undefined ? '' : `id="${freshId(job, features.names[0])}" `
-  return `<circle ${id}${place} ${looks}/>\n${strokes.slice(1).map((line) => `<circle ${place} fill="none" ${strokeAttributes(line)}/>\n`).join('')}`
+  return `<circle ${id}${place} ${looks}/>\n${strokes
+    .slice(1)
+    .map((line) => `<circle ${place} fill="none" ${strokeAttributes(line)}/>\n`)
+    .join('')}`
 }
 
 function pathData(outline: Outline, from?: number, to?: number): string {
@@ -91,7 +114,9 @@ function textXml(node: Text, job: Job): string {
   const turn = node.rotationDeg ? ` rotate(${short(node.rotationDeg)})` : ''
   const place = `transform="translate(${short(node.x)} ${short(node.y)})${turn}"`
   const looks = colourAttributes('fill', node.colour)
-  const halo = node.halo ? `${colourAttributes('stroke', node.halo.colour)} stroke-width="${short(2 * node.halo.widthMm)}" stroke-linejoin="round" stroke-linecap="round" paint-order="stroke"` : ''
+  const halo = node.halo
+    ? `${colourAttributes('stroke', node.halo.colour)} stroke-width="${short(2 * node.halo.widthMm)}" stroke-linejoin="round" stroke-linecap="round" paint-order="stroke"`
+    : ''
   if (job.text === 'outlines') {
     const parts: string[] = []
     traceGlyphs(job.fonts, node, {
@@ -101,21 +126,32 @@ function textXml(node: Text, job: Job): string {
       closePath: () => parts.push('Z'),
     })
     const data = parts.join('')
-    const under = node.halo ? `<path d="${data}" fill="none" ${halo.replace(' paint-order="stroke"', '')}/>` : ''
+    const under = node.halo
+      ? `<path d="${data}" fill="none" ${halo.replace(' paint-order="stroke"', '')}/>`
+      : ''
     return `<g ${place}>${under}<path d="${data}" ${looks}/></g>\n`
   }
   for (const run of node.runs) job.files.set(run.file, node.font)
   const spacing = node.letterSpacingMm ? ` letter-spacing="${short(node.letterSpacingMm)}"` : ''
-  const font = `font-family="${faceFiles(node.font).map((file) => `'${faceName(file, node.font)}'`).join(', ')}" font-size="${short(node.sizeMm)}" font-weight="${node.font.weight}" font-style="${node.font.italic ? 'italic' : 'normal'}"`
+  const font = `font-family="${faceFiles(node.font)
+    .map((file) => `'${faceName(file, node.font)}'`)
+    .join(
+      ', ',
+    )}" font-size="${short(node.sizeMm)}" font-weight="${node.font.weight}" font-style="${node.font.italic ? 'italic' : 'normal'}"`
   if (node.letters) {
-    const list = (of: (letter: NonNullable<Text['letters']>[number]) => number): string => (node.letters ?? []).map((letter) => short(of(letter))).join(' ')
+    const list = (of: (letter: NonNullable<Text['letters']>[number]) => number): string =>
+      (node.letters ?? []).map((letter) => short(of(letter))).join(' ')
     return `<text x="${list(({ x }) => x)}" y="${list(({ y }) => y)}" rotate="${list(({ rotationDeg }) => rotationDeg)}" ${font} xml:space="preserve" ${looks} ${halo}>${escape(node.text)}</text>\n`
   }
-  const words = node.runs.length === 1 ? escape(node.text) : node.runs.map((run) => `<tspan x="${short(run.xMm)}">${escape(run.text)}</tspan>`).join('')
+  const words =
+    node.runs.length === 1
+      ? escape(node.text)
+      : node.runs.map((run) => `<tspan x="${short(run.xMm)}">${escape(run.text)}</tspan>`).join('')
   return `<text ${place} ${font}${spacing} xml:space="preserve" ${looks} ${halo}>${words}</text>\n`
 }
 
-const faceName = (file: string, font: Text['font']): string => fontFamilies[font.family].label + (file.includes('-latin-ext-') ? ' Extended' : '')
+const faceName = (file: string, font: Text['font']): string =>
+  fontFamilies[font.family].label + (file.includes('-latin-ext-') ? ' Extended' : '')
 
 function fontFaces(job: Job): string {
   return [...job.files]
@@ -134,12 +170,16 @@ function paintAttributes(paint: Exclude<Paint, Hatch> | null, job: Job): string 
   if (!paint) return 'fill="none"'
   if (paint.type === 'solid') return colourAttributes('fill', paint.colour)
   const id = freshId(job, paint.type)
-  const stops = paint.stops.map((stop) => `<stop offset="${short(stop.offset, 4)}" ${colourAttributes('stop', stop.colour)}/>`).join('')
+  const stops = paint.stops
+    .map((stop) => `<stop offset="${short(stop.offset, 4)}" ${colourAttributes('stop', stop.colour)}/>`)
+    .join('')
   const place =
     paint.type === 'linear'
       ? `x1="${short(paint.from[0])}" y1="${short(paint.from[1])}" x2="${short(paint.to[0])}" y2="${short(paint.to[1])}"`
       : `cx="${short(paint.centre[0])}" cy="${short(paint.centre[1])}" r="${short(paint.radius)}"`
-  job.defs.push(`<${paint.type}Gradient id="${id}" gradientUnits="userSpaceOnUse" ${place}>${stops}</${paint.type}Gradient>`)
+  job.defs.push(
+    `<${paint.type}Gradient id="${id}" gradientUnits="userSpaceOnUse" ${place}>${stops}</${paint.type}Gradient>`,
+  )
   return `fill="url(#${id})"`
 }
 
@@ -150,10 +190,24 @@ function hatchXml(node: Path, hatch: Hatch, job: Job): string {
   const box = outlineBox(node.outline)
   if (!box) return ''
   const clip = freshId(job, 'hatched')
-  job.defs.push(`<clipPath id="${clip}"><path d="${pathData(node.outline)}"${node.fillRule === 'evenodd' ? ' clip-rule="evenodd"' : ''}/></clipPath>`)
-  const ground = hatch.background || node.features ? pathXml({ ...node, fill: hatch.background ? { type: 'solid', colour: hatch.background } : null, strokes: [] }, job) : ''
+  job.defs.push(
+    `<clipPath id="${clip}"><path d="${pathData(node.outline)}"${node.fillRule === 'evenodd' ? ' clip-rule="evenodd"' : ''}/></clipPath>`,
+  )
+  const ground =
+    hatch.background || node.features
+      ? pathXml(
+          {
+            ...node,
+            fill: hatch.background ? { type: 'solid', colour: hatch.background } : null,
+            strokes: [],
+          },
+          job,
+        )
+      : ''
   const lines = `<g clip-path="url(#${clip})"><path d="${pathData(hatchLines(box, hatch))}" fill="none" ${colourAttributes('stroke', hatch.colour)} stroke-width="${short(hatch.widthMm)}" stroke-linecap="${hatchCap(hatch)}"/></g>\n`
-  const outline = node.strokes.map((line) => `<path d="${pathData(node.outline)}" fill="none" ${strokeAttributes(line)}/>\n`).join('')
+  const outline = node.strokes
+    .map((line) => `<path d="${pathData(node.outline)}" fill="none" ${strokeAttributes(line)}/>\n`)
+    .join('')
   return ground + lines + outline
 }
 
@@ -171,7 +225,12 @@ function colourAttributes(role: 'fill' | 'stroke' | 'stop', colour: Colour): str
 
 /** An XML id made from a name: letters, digits, hyphens; a number is added where it is taken. */
 function freshId(job: Job, name: string): string {
-  const stem = name.normalize('NFD').replace(/[\u0300-\u036f]/g, '').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-+|-+$/g, '') || 'part'
+  const stem =
+    name
+      .normalize('NFD')
+      .replace(/[\u0300-\u036f]/g, '')
+      .replace(/[^A-Za-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '') || 'part'
   const base = /^[A-Za-z]/.test(stem) ? stem : `n-${stem}`
   let id = base
   for (let n = 2; job.ids.has(id); n++) id = `${base}-${n}`
@@ -180,7 +239,14 @@ function freshId(job: Job, name: string): string {
 }
 
 // XML 1.0 allows no control characters but tab and line ends.
- 
-const escape = (text: string): string => text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '').replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;')
 
-const base64 = (bytes: Uint8Array): string => Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('base64')
+const escape = (text: string): string =>
+  text
+    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '')
+    .replace(/&/g, '&amp;')
+    .replace(/</g, '&lt;')
+    .replace(/>/g, '&gt;')
+    .replace(/"/g, '&quot;')
+
+const base64 = (bytes: Uint8Array): string =>
+  Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString('base64')

@@ -11,7 +11,12 @@ export type JobState =
   | { status: 'failed'; message: string; asks?: Asks | null }
   | { status: 'cancelled' }
 
-type Job = { state: JobState; worker: Worker; listeners: Set<(state: JobState) => void>; cleanUp: () => Promise<void> }
+type Job = {
+  state: JobState
+  worker: Worker
+  listeners: Set<(state: JobState) => void>
+  cleanUp: () => Promise<void>
+}
 
 const shared = globalThis as typeof globalThis & { keenPlotJobs?: Map<string, Job> }
 const jobs = (shared.keenPlotJobs ??= new Map<string, Job>())
@@ -22,20 +27,35 @@ const workerFile = (): string => path.join(process.cwd(), 'dist', 'job-worker.mj
 type Outcome = Extract<JobMessage, { type: 'imported' | 'printed' }>
 
 /** Starts a job in a worker thread. `finish` turns the outcome into the result; `cleanUp` runs however the job ends. */
-export function startJob(task: JobTask, finish: (outcome: Outcome) => Promise<unknown>, cleanUp: () => Promise<void>): string {
+export function startJob(
+  task: JobTask,
+  finish: (outcome: Outcome) => Promise<unknown>,
+  cleanUp: () => Promise<void>,
+): string {
   const id = nanoid(12)
-  const worker = new Worker(workerFile(), { workerData: task, resourceLimits: { maxOldGenerationSizeMb: 4096 } })
-  const job: Job = { state: { status: 'running', share: 0, doing: 'Starting' }, worker, listeners: new Set(), cleanUp }
+  const worker = new Worker(workerFile(), {
+    workerData: task,
+    resourceLimits: { maxOldGenerationSizeMb: 4096 },
+  })
+  const job: Job = {
+    state: { status: 'running', share: 0, doing: 'Starting' },
+    worker,
+    listeners: new Set(),
+    cleanUp,
+  }
   jobs.set(id, job)
   let settled = false
   worker.on('message', (message: JobMessage) => {
-    if (message.type === 'progress') return publish(job, { status: 'running', share: message.share, doing: message.doing })
+    if (message.type === 'progress')
+      return publish(job, { status: 'running', share: message.share, doing: message.doing })
     if (settled) return
     settled = true
-    if (message.type === 'failed') return void end(id, job, { status: 'failed', message: message.message, asks: message.asks })
+    if (message.type === 'failed')
+      return void end(id, job, { status: 'failed', message: message.message, asks: message.asks })
     finish(message).then(
       (result) => end(id, job, { status: 'done', result }),
-      (error: unknown) => end(id, job, { status: 'failed', message: error instanceof Error ? error.message : String(error) }),
+      (error: unknown) =>
+        end(id, job, { status: 'failed', message: error instanceof Error ? error.message : String(error) }),
     )
   })
   worker.on('error', (error) => {

@@ -1,4 +1,12 @@
-import { DataTypes, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Model, type ModelStatic, type Sequelize } from 'sequelize'
+import {
+  DataTypes,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Model,
+  type ModelStatic,
+  type Sequelize,
+} from 'sequelize'
 
 type Row<T extends Model> = InferAttributes<T>
 type New<T extends Model> = InferCreationAttributes<T>
@@ -51,17 +59,68 @@ export interface PrintRow extends Model<Row<PrintRow>, New<PrintRow>> {
   madeAt: Date
 }
 
-export type Models = { folios: ModelStatic<FolioRow>; revisions: ModelStatic<RevisionRow>; datasets: ModelStatic<DatasetRow>; assets: ModelStatic<AssetRow>; prints: ModelStatic<PrintRow> }
+export type Models = {
+  folios: ModelStatic<FolioRow>
+  revisions: ModelStatic<RevisionRow>
+  datasets: ModelStatic<DatasetRow>
+  assets: ModelStatic<AssetRow>
+  prints: ModelStatic<PrintRow>
+}
 
 export function defineModels(sequelize: Sequelize): Models {
   const plain = { timestamps: false }
   const key = { type: DataTypes.STRING, primaryKey: true }
   const { TEXT, INTEGER, DATE, STRING, BOOLEAN, BLOB } = DataTypes
   return {
-    folios: sequelize.define<FolioRow>('folio', { id: key, name: TEXT, document: TEXT, revision: INTEGER, isDemo: BOOLEAN, changedAt: DATE, deletedAt: DATE }, { ...plain, tableName: 'folios' }),
-    revisions: sequelize.define<RevisionRow>('revision', { id: { type: INTEGER, primaryKey: true, autoIncrement: true }, folioId: STRING, number: INTEGER, kind: STRING, label: TEXT, document: TEXT, savedAt: DATE }, { ...plain, tableName: 'revisions' }),
-    datasets: sequelize.define<DatasetRow>('dataset', { id: key, rowCount: INTEGER, geometry: STRING, bytes: INTEGER, storedAt: DATE }, { ...plain, tableName: 'datasets' }),
-    assets: sequelize.define<AssetRow>('asset', { id: key, folioId: STRING, kind: STRING, mime: STRING, data: BLOB, storedAt: DATE }, { ...plain, tableName: 'assets' }),
-    prints: sequelize.define<PrintRow>('print', { id: key, folioId: STRING, sheetName: TEXT, settings: TEXT, revision: INTEGER, fileName: TEXT, bytes: INTEGER, madeAt: DATE }, { ...plain, tableName: 'prints' }),
+    folios: sequelize.define<FolioRow>(
+      'folio',
+      {
+        id: key,
+        name: TEXT,
+        document: TEXT,
+        revision: INTEGER,
+        isDemo: BOOLEAN,
+        changedAt: DATE,
+        deletedAt: DATE,
+      },
+      { ...plain, tableName: 'folios' },
+    ),
+    revisions: sequelize.define<RevisionRow>(
+      'revision',
+      {
+        id: { type: INTEGER, primaryKey: true, autoIncrement: true },
+        folioId: STRING,
+        number: INTEGER,
+        kind: STRING,
+        label: TEXT,
+        document: TEXT,
+        savedAt: DATE,
+      },
+      { ...plain, tableName: 'revisions' },
+    ),
+    datasets: sequelize.define<DatasetRow>(
+      'dataset',
+      { id: key, rowCount: INTEGER, geometry: STRING, bytes: INTEGER, storedAt: DATE },
+      { ...plain, tableName: 'datasets' },
+    ),
+    assets: sequelize.define<AssetRow>(
+      'asset',
+      { id: key, folioId: STRING, kind: STRING, mime: STRING, data: BLOB, storedAt: DATE },
+      { ...plain, tableName: 'assets' },
+    ),
+    prints: sequelize.define<PrintRow>(
+      'print',
+      {
+        id: key,
+        folioId: STRING,
+        sheetName: TEXT,
+        settings: TEXT,
+        revision: INTEGER,
+        fileName: TEXT,
+        bytes: INTEGER,
+        madeAt: DATE,
+      },
+      { ...plain, tableName: 'prints' },
+    ),
   }
 }

@@ -8,9 +8,23 @@ import { editFolio, useFolio } from '../shell/folio-store'
 import { addImported, importFile, readAnew } from './importing'
 
 /** A file on its way in. `asks` is what has to be said before it can be read; it is kept under `uploadId` meanwhile. */
-export type Reading = { id: number; name: string; share: number; doing: string; problem: string | null; asks: Asks | null; uploadId: string; abort: AbortController }
+export type Reading = {
+  id: number
+  name: string
+  share: number
+  doing: string
+  problem: string | null
+  asks: Asks | null
+  uploadId: string
+  abort: AbortController
+}
 
-export type BringingIn = { readings: Reading[]; bringIn: (files: File[]) => void; readWith: (reading: Reading, options: ReadOptions) => void; putAside: (reading: Reading) => void }
+export type BringingIn = {
+  readings: Reading[]
+  bringIn: (files: File[]) => void
+  readWith: (reading: Reading, options: ReadOptions) => void
+  putAside: (reading: Reading) => void
+}
 
 /** Files on their way into the folio: their progress, what went wrong and what they ask. `onIn` is called for each that arrived. */
 export function useBringingIn(onIn: () => void): BringingIn {
@@ -20,36 +34,71 @@ export function useBringingIn(onIn: () => void): BringingIn {
   const together = useRef(new Set<string>())
   const without = (id: number) => setReadings((all) => all.filter((r) => r.id !== id))
 
-  const follow = async (name: string, read: (onProgress: (share: number, doing: string) => void, signal: AbortSignal) => Promise<ImportResult[]>) => {
-    const reading: Reading = { id: Math.random(), name, share: 0, doing: 'Sending', problem: null, asks: null, uploadId: '', abort: new AbortController() }
-    const update = (change: Partial<Reading>) => setReadings((all) => all.map((r) => (r.id === reading.id ? { ...r, ...change } : r)))
+  const follow = async (
+    name: string,
+    read: (
+      onProgress: (share: number, doing: string) => void,
+      signal: AbortSignal,
+    ) => Promise<ImportResult[]>,
+  ) => {
+    const reading: Reading = {
+      id: Math.random(),
+      name,
+      share: 0,
+      doing: 'Sending',
+      problem: null,
+      asks: null,
+      uploadId: '',
+      abort: new AbortController(),
+    }
+    const update = (change: Partial<Reading>) =>
+      setReadings((all) => all.map((r) => (r.id === reading.id ? { ...r, ...change } : r)))
     setReadings((all) => [...all, reading])
     try {
       const results = await read((share, doing) => update({ share, doing }), reading.abort.signal)
-      editFolio(`Bring in ${name}`, (draft) => void (draft.datasets = addImported(draft as never, results).datasets as never))
+      editFolio(
+        `Bring in ${name}`,
+        (draft) => void (draft.datasets = addImported(draft as never, results).datasets as never),
+      )
       const { history, selection } = useFolio.getState()
-      const [added, before] = [history.folio.datasets.at(-1), history.folio.datasets.find((d) => d.id === selection.datasetId)]
+      const [added, before] = [
+        history.folio.datasets.at(-1),
+        history.folio.datasets.find((d) => d.id === selection.datasetId),
+      ]
       // Of several files that come in together, shapes stay in sight rather than their tables.
-      if (added && !(together.current.has(before?.id ?? '') && before?.geometry !== 'none' && added.geometry === 'none')) select({ datasetId: added.id })
+      if (
+        added &&
+        !(together.current.has(before?.id ?? '') && before?.geometry !== 'none' && added.geometry === 'none')
+      )
+        select({ datasetId: added.id })
       if (added) together.current.add(added.id)
       onIn()
       without(reading.id)
-      tell(`${name} was brought in: ${results.map((r) => `${r.rowCount.toLocaleString('en-GB')} ${shapeWords[r.geometry][r.rowCount === 1 ? 0 : 1]}`).join(', ')}.`)
+      tell(
+        `${name} was brought in: ${results.map((r) => `${r.rowCount.toLocaleString('en-GB')} ${shapeWords[r.geometry][r.rowCount === 1 ? 0 : 1]}`).join(', ')}.`,
+      )
     } catch (error) {
       if (error instanceof DOMException) return without(reading.id)
       const more = error instanceof ApiProblem ? error.more : {}
-      update({ problem: error instanceof Error ? error.message : String(error), asks: (more.asks as Asks | undefined) ?? null, uploadId: String(more.uploadId ?? '') })
+      update({
+        problem: error instanceof Error ? error.message : String(error),
+        asks: (more.asks as Asks | undefined) ?? null,
+        uploadId: String(more.uploadId ?? ''),
+      })
     }
   }
   return {
     readings,
     bringIn(files) {
       if (!readings.length) together.current.clear()
-      for (const file of files) void follow(file.name, (onProgress, signal) => importFile(file, onProgress, signal))
+      for (const file of files)
+        void follow(file.name, (onProgress, signal) => importFile(file, onProgress, signal))
     },
     readWith(reading, options) {
       without(reading.id)
-      void follow(reading.name, (onProgress, signal) => readAnew(reading.uploadId, options, onProgress, signal))
+      void follow(reading.name, (onProgress, signal) =>
+        readAnew(reading.uploadId, options, onProgress, signal),
+      )
     },
     putAside(reading) {
       reading.abort.abort()

@@ -44,24 +44,43 @@ export function DataDesk() {
   })
 
   return (
-    <div {...drop.getRootProps()} className={`grid h-full grid-cols-[232px_minmax(0,1fr)_264px] ${drop.isDragActive ? 'ring-2 ring-primary ring-inset' : ''}`}>
+    <div
+      {...drop.getRootProps()}
+      className={`grid h-full grid-cols-[232px_minmax(0,1fr)_264px] ${drop.isDragActive ? 'ring-2 ring-primary ring-inset' : ''}`}
+    >
       <input {...drop.getInputProps({ 'aria-label': 'Files to bring in', className: 'hidden', style: {} })} />
       <DatasetList prepared={prepared} files={files} onChoose={drop.open} onPick={pickDataset} />
       {current ? (
-        <Overview key={current.entry.id} prepared={current} field={field} onField={setField} looked={looked} onRow={mark} />
+        <Overview
+          key={current.entry.id}
+          prepared={current}
+          field={field}
+          onField={setField}
+          looked={looked}
+          onRow={mark}
+        />
       ) : (
         <div className="grid place-items-center">
           <div className="max-w-sm text-center">
             <FileWarning size={26} className="mx-auto text-muted" aria-hidden />
-            <h2 className="mt-3 font-serif text-lg font-semibold">{folio.datasets.length ? 'Choose a dataset' : 'Bring in boundaries and a table'}</h2>
-            <p className="mt-1 text-muted">Drop files anywhere on this desk: boundaries, points, lines and elevation in any open format, tables from a spreadsheet, copied or as a file. Areas and a table with a code in common can be joined here.</p>
+            <h2 className="mt-3 font-serif text-lg font-semibold">
+              {folio.datasets.length ? 'Choose a dataset' : 'Bring in boundaries and a table'}
+            </h2>
+            <p className="mt-1 text-muted">
+              Drop files anywhere on this desk: boundaries, points, lines and elevation in any open format,
+              tables from a spreadsheet, copied or as a file. Areas and a table with a code in common can be
+              joined here.
+            </p>
             <Button look="primary" className="mt-4" onClick={drop.open}>
               <Upload size={15} /> Choose files
             </Button>
           </div>
         </div>
       )}
-      <aside className="flex min-h-0 flex-col overflow-y-auto border-l border-line bg-base-100" aria-label="Prep steps and field">
+      <aside
+        className="flex min-h-0 flex-col overflow-y-auto border-l border-line bg-base-100"
+        aria-label="Prep steps and field"
+      >
         {current && (
           <>
             <NextSteps prepared={current} all={prepared} />

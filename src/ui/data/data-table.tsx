@@ -14,7 +14,13 @@ import { Popover } from '../kit/popover'
 import { byHand, correctCell, editLayout } from './table-edits'
 import { TableHead } from './table-head'
 
-type Props = { prepared: Prepared; field: string | null; onField: (key: string) => void; row: number | null; onRow: (row: number) => void }
+type Props = {
+  prepared: Prepared
+  field: string | null
+  onField: (key: string) => void
+  row: number | null
+  onRow: (row: number) => void
+}
 
 const rowPx = 27
 const headPx = 66
@@ -36,11 +42,30 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
   const shown = useMemo(() => shownColumns(layout, keys), [layout, keys])
   const changed = useMemo(() => byHand(prepared), [prepared])
   const decimals = (key: string) => layout.decimals[key] ?? proposed.get(key) ?? 0
-  const widthOf = (key: string) => (dragged?.key === key ? dragged.width : (layout.widths[key] ?? Math.max(96, Math.min(190, 34 + fieldMeta(key).label.length * 7))))
-  const pinned = shown.pinned.map((key, i) => ({ key, left: shown.pinned.slice(0, i).reduce((sum, k) => sum + widthOf(k), 0), width: widthOf(key) }))
+  const widthOf = (key: string) =>
+    dragged?.key === key
+      ? dragged.width
+      : (layout.widths[key] ?? Math.max(96, Math.min(190, 34 + fieldMeta(key).label.length * 7)))
+  const pinned = shown.pinned.map((key, i) => ({
+    key,
+    left: shown.pinned.slice(0, i).reduce((sum, k) => sum + widthOf(k), 0),
+    width: widthOf(key),
+  }))
   const pinnedWidth = pinned.reduce((sum, { width }) => sum + width, 0)
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => rowPx, overscan: 12 })
-  const columns = useVirtualizer({ horizontal: true, count: shown.rest.length, getScrollElement: () => scroller.current, estimateSize: (i) => widthOf(shown.rest[i]), overscan: 3, paddingStart: pinnedWidth })
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowPx,
+    overscan: 12,
+  })
+  const columns = useVirtualizer({
+    horizontal: true,
+    count: shown.rest.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (i) => widthOf(shown.rest[i]),
+    overscan: 3,
+    paddingStart: pinnedWidth,
+  })
   useEffect(() => columns.measure(), [columns, layout, dragged, keys, pinnedWidth])
 
   useEffect(() => {
@@ -55,7 +80,14 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
     if (next !== undefined) onRow(next)
   }
   const onKeyDown = (event: React.KeyboardEvent) => {
-    const steps: Record<string, number> = { ArrowDown: 1, ArrowUp: -1, PageDown: 15, PageUp: -15, Home: -rows.length, End: rows.length }
+    const steps: Record<string, number> = {
+      ArrowDown: 1,
+      ArrowUp: -1,
+      PageDown: 15,
+      PageUp: -15,
+      Home: -rows.length,
+      End: rows.length,
+    }
     if (event.target !== event.currentTarget) return
     const key = field && columnOf.has(field) ? field : [...shown.pinned, ...shown.rest][0]
     if (event.key === 'Enter' && row !== null && key) setEditing({ row, key })
@@ -63,7 +95,8 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
     else return
     event.preventDefault()
   }
-  const moveTo = (key: string, at: string) => editLayout(entry, `Move column ${fieldMeta(key).label}`, { order: movedColumn(layout, keys, key, at) })
+  const moveTo = (key: string, at: string) =>
+    editLayout(entry, `Move column ${fieldMeta(key).label}`, { order: movedColumn(layout, keys, key, at) })
   const head = (key: string, left: number, width: number) => (
     <TableHead
       key={key}
@@ -78,11 +111,25 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
       sort={sort}
       onField={() => onField(key)}
       onSort={setSort}
-      onPin={() => editLayout(entry, 'Pin column', { pinned: layout.pinned.includes(key) ? layout.pinned.filter((k) => k !== key) : [...layout.pinned, key] })}
-      onHide={() => editLayout(entry, `Hide column ${fieldMeta(key).label}`, { hidden: [...layout.hidden, key] })}
+      onPin={() =>
+        editLayout(entry, 'Pin column', {
+          pinned: layout.pinned.includes(key)
+            ? layout.pinned.filter((k) => k !== key)
+            : [...layout.pinned, key],
+        })
+      }
+      onHide={() =>
+        editLayout(entry, `Hide column ${fieldMeta(key).label}`, { hidden: [...layout.hidden, key] })
+      }
       onWidth={(next, done) => {
         setDragged(done ? null : { key, width: next })
-        if (done) editLayout(entry, 'Width of a column', { widths: { ...layout.widths, [key]: next } }, `width ${entry.id} ${key}`)
+        if (done)
+          editLayout(
+            entry,
+            'Width of a column',
+            { widths: { ...layout.widths, [key]: next } },
+            `width ${entry.id} ${key}`,
+          )
       }}
       onMove={(by) => {
         const group = layout.pinned.includes(key) ? shown.pinned : shown.rest
@@ -90,7 +137,11 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
         if (other) moveTo(key, other)
       }}
       onDropOf={(other) => moveTo(other, key)}
-      onDecimals={(n) => editLayout(entry, `Decimals of ${fieldMeta(key).label}`, { decimals: { ...layout.decimals, [key]: n } })}
+      onDecimals={(n) =>
+        editLayout(entry, `Decimals of ${fieldMeta(key).label}`, {
+          decimals: { ...layout.decimals, [key]: n },
+        })
+      }
     />
   )
   const cell = (index: number, key: string, left: number, width: number) => {
@@ -113,9 +164,26 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
         />
       )
     return (
-      <span key={key} role="gridcell" onDoubleClick={() => !dataset.raster && setEditing({ row: index, key })} className={`absolute top-0 truncate border-r border-base-300 px-2.5 leading-[26px] ${column.kind === 'number' ? 'text-right' : ''} ${missing ? 'text-muted italic' : ''}`} style={place}>
-        {missing ? 'missing' : column.kind === 'number' ? formatCell(column.values[index], fieldMeta(key).role, decimals(key), key in layout.decimals) : textAt(column, index)}
-        {changed(index, key) && <span title="Set by hand" aria-label="set by hand" role="img" className="absolute top-0 right-0 border-t-[7px] border-l-[7px] border-t-primary border-l-transparent" />}
+      <span
+        key={key}
+        role="gridcell"
+        onDoubleClick={() => !dataset.raster && setEditing({ row: index, key })}
+        className={`absolute top-0 truncate border-r border-base-300 px-2.5 leading-[26px] ${column.kind === 'number' ? 'text-right' : ''} ${missing ? 'text-muted italic' : ''}`}
+        style={place}
+      >
+        {missing
+          ? 'missing'
+          : column.kind === 'number'
+            ? formatCell(column.values[index], fieldMeta(key).role, decimals(key), key in layout.decimals)
+            : textAt(column, index)}
+        {changed(index, key) && (
+          <span
+            title="Set by hand"
+            aria-label="set by hand"
+            role="img"
+            className="absolute top-0 right-0 border-t-[7px] border-l-[7px] border-t-primary border-l-transparent"
+          />
+        )}
       </span>
     )
   }
@@ -125,7 +193,12 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
       <div className="flex h-9 shrink-0 items-center gap-2 border-b border-line px-3">
         <h2 className="truncate font-semibold">{entry.name}</h2>
         <span className="text-xs whitespace-nowrap text-muted">
-          {dataset.rowCount.toLocaleString('en-GB')} {dataset.raster ? shapeWords.raster[dataset.rowCount === 1 ? 0 : 1] : dataset.rowCount === 1 ? 'row' : 'rows'}
+          {dataset.rowCount.toLocaleString('en-GB')}{' '}
+          {dataset.raster
+            ? shapeWords.raster[dataset.rowCount === 1 ? 0 : 1]
+            : dataset.rowCount === 1
+              ? 'row'
+              : 'rows'}
           {dataset.geometry.kind !== 'none' && `, ${shapeWords[formOf(dataset)][1]}`}
           {words.trim() && `, ${rows.length.toLocaleString('en-GB')} found`}
         </span>
@@ -135,25 +208,66 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
               Sorted by {sort.length} fields <X size={12} />
             </Button>
           )}
-          <ColumnChooser keys={keys} hidden={layout.hidden} label={(key) => fieldMeta(key).label} onHidden={(hidden) => editLayout(entry, 'Choose columns', { hidden })} />
-          <input type="search" aria-label="Find in the table" placeholder="Find in the table" className="control w-40" value={words} onChange={(event) => setWords(event.target.value)} />
+          <ColumnChooser
+            keys={keys}
+            hidden={layout.hidden}
+            label={(key) => fieldMeta(key).label}
+            onHidden={(hidden) => editLayout(entry, 'Choose columns', { hidden })}
+          />
+          <input
+            type="search"
+            aria-label="Find in the table"
+            placeholder="Find in the table"
+            className="control w-40"
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+          />
         </span>
       </div>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="grid" aria-rowcount={dataset.rowCount + 1} aria-colcount={pinned.length + shown.rest.length} aria-label={entry.name} tabIndex={0} onKeyDown={onKeyDown}>
-        <div style={{ width: columns.getTotalSize(), height: virtual.getTotalSize() + headPx }} className="relative">
-          <div role="row" className="sticky top-0 z-10 border-b border-line bg-base-100" style={{ height: headPx }}>
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-auto"
+        role="grid"
+        aria-rowcount={dataset.rowCount + 1}
+        aria-colcount={pinned.length + shown.rest.length}
+        aria-label={entry.name}
+        tabIndex={0}
+        onKeyDown={onKeyDown}
+      >
+        <div
+          style={{ width: columns.getTotalSize(), height: virtual.getTotalSize() + headPx }}
+          className="relative"
+        >
+          <div
+            role="row"
+            className="sticky top-0 z-10 border-b border-line bg-base-100"
+            style={{ height: headPx }}
+          >
             {shownRest.map((item) => head(shown.rest[item.index], item.start, item.size))}
-            <div className="sticky left-0 z-[2] h-full w-0">{pinned.map(({ key, left, width }) => head(key, left, width))}</div>
+            <div className="sticky left-0 z-[2] h-full w-0">
+              {pinned.map(({ key, left, width }) => head(key, left, width))}
+            </div>
           </div>
           {virtual.getVirtualItems().map((line) => {
             const index = rows[line.index]
             const on = index === row
             return (
-              <div key={line.index} role="row" aria-rowindex={line.index + 2} aria-selected={on} onClick={() => onRow(index)} className={`group/row absolute w-full cursor-default border-b border-base-300 text-xs ${on ? 'bg-tint' : 'hover:bg-base-200'}`} style={{ top: headPx + line.start, height: rowPx }}>
+              <div
+                key={line.index}
+                role="row"
+                aria-rowindex={line.index + 2}
+                aria-selected={on}
+                onClick={() => onRow(index)}
+                className={`group/row absolute w-full cursor-default border-b border-base-300 text-xs ${on ? 'bg-tint' : 'hover:bg-base-200'}`}
+                style={{ top: headPx + line.start, height: rowPx }}
+              >
                 {shownRest.map((item) => cell(index, shown.rest[item.index], item.start, item.size))}
                 {pinned.length > 0 && (
                   <div className="sticky left-0 z-[1] h-full w-0">
-                    <div className={`absolute top-0 h-[26px] border-r border-muted ${on ? 'bg-tint' : 'bg-base-100 group-hover/row:bg-base-200'}`} style={{ width: pinnedWidth }}>
+                    <div
+                      className={`absolute top-0 h-[26px] border-r border-muted ${on ? 'bg-tint' : 'bg-base-100 group-hover/row:bg-base-200'}`}
+                      style={{ width: pinnedWidth }}
+                    >
                       {pinned.map(({ key, left, width }) => cell(index, key, left, width))}
                     </div>
                   </div>
@@ -168,7 +282,19 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
 }
 
 /** Typing a cell: Enter or leaving it sets it, Escape leaves it as it was. Words in a field of numbers are said at once. */
-function CellEditor({ label, column, row, style, onDone }: { label: string; column: Column; row: number; style: React.CSSProperties; onDone: (value: string | null | undefined) => void }) {
+function CellEditor({
+  label,
+  column,
+  row,
+  style,
+  onDone,
+}: {
+  label: string
+  column: Column
+  row: number
+  style: React.CSSProperties
+  onDone: (value: string | null | undefined) => void
+}) {
   const before = textAt(column, row) ?? ''
   const [draft, setDraft] = useState(before)
   const words = column.kind === 'number' && draft.trim() !== '' && !isNumber(draft)
@@ -191,15 +317,29 @@ function CellEditor({ label, column, row, style, onDone }: { label: string; colu
         }}
       />
       {words && (
-        <span role="alert" className="floating absolute top-full left-0 z-10 mt-1 px-2 py-1 text-xs whitespace-nowrap text-error">
-          ‘{draft}’ is not a number. {/,/.test(draft) ? 'Write the decimal mark as a point.' : 'Leave it empty for a missing value.'}
+        <span
+          role="alert"
+          className="floating absolute top-full left-0 z-10 mt-1 px-2 py-1 text-xs whitespace-nowrap text-error"
+        >
+          ‘{draft}’ is not a number.{' '}
+          {/,/.test(draft) ? 'Write the decimal mark as a point.' : 'Leave it empty for a missing value.'}
         </span>
       )}
     </span>
   )
 }
 
-function ColumnChooser({ keys, hidden, label, onHidden }: { keys: string[]; hidden: string[]; label: (key: string) => string; onHidden: (hidden: string[]) => void }) {
+function ColumnChooser({
+  keys,
+  hidden,
+  label,
+  onHidden,
+}: {
+  keys: string[]
+  hidden: string[]
+  label: (key: string) => string
+  onHidden: (hidden: string[]) => void
+}) {
   const gone = hidden.filter((key) => keys.includes(key))
   const [words, setWords] = useState('')
   return (
@@ -219,7 +359,15 @@ function ColumnChooser({ keys, hidden, label, onHidden }: { keys: string[]; hidd
         )
       }
     >
-      {keys.length > 12 && <input aria-label="Find a column" placeholder="Find a column" className="control mb-1 w-full" value={words} onChange={(event) => setWords(event.target.value)} />}
+      {keys.length > 12 && (
+        <input
+          aria-label="Find a column"
+          placeholder="Find a column"
+          className="control mb-1 w-full"
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+        />
+      )}
       <div className="flex gap-1 pb-1">
         <Button look="quiet" className="!h-6 text-xs" disabled={!gone.length} onClick={() => onHidden([])}>
           Show all
@@ -231,11 +379,17 @@ function ColumnChooser({ keys, hidden, label, onHidden }: { keys: string[]; hidd
       {keys
         .filter((key) => label(key).toLowerCase().includes(words.trim().toLowerCase()))
         .map((key) => (
-          <Check key={key} label={label(key)} checked={!hidden.includes(key)} onChange={(on) => onHidden(on ? hidden.filter((k) => k !== key) : [...hidden, key])} />
+          <Check
+            key={key}
+            label={label(key)}
+            checked={!hidden.includes(key)}
+            onChange={(on) => onHidden(on ? hidden.filter((k) => k !== key) : [...hidden, key])}
+          />
         ))}
     </Popover>
   )
 }
 
 /** Codes and years are written without thousands marks, and with no more digits than they have unless that was asked for. */
-const formatCell = (value: number, role: string, decimals: number, asked: boolean): string => (!asked && (role === 'code' || role === 'date') ? String(value) : formatNumber(value, decimals))
+const formatCell = (value: number, role: string, decimals: number, asked: boolean): string =>
+  !asked && (role === 'code' || role === 'date') ? String(value) : formatNumber(value, decimals)

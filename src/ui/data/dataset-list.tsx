@@ -1,5 +1,15 @@
 'use client'
-import { AlertTriangle, Circle, ClipboardPaste, Hexagon, Image, Spline, Table2, Upload, X } from 'lucide-react'
+import {
+  AlertTriangle,
+  Circle,
+  ClipboardPaste,
+  Hexagon,
+  Image,
+  Spline,
+  Table2,
+  Upload,
+  X,
+} from 'lucide-react'
 import { useState } from 'react'
 import { formOf, shapeWords } from '@/core/data/dataset'
 import type { DatasetEntry } from '@/core/data/entry'
@@ -14,14 +24,29 @@ import { SystemPicker } from './system-picker'
 const shapeIcons = { areas: Hexagon, points: Circle, lines: Spline, raster: Image, none: Table2 }
 
 /** All datasets of the folio, the files on their way in, and the ways to bring in more. */
-export function DatasetList({ prepared, files, onChoose, onPick }: { prepared: Map<string, Prepared>; files: BringingIn; onChoose: () => void; onPick: (id: string) => void }) {
+export function DatasetList({
+  prepared,
+  files,
+  onChoose,
+  onPick,
+}: {
+  prepared: Map<string, Prepared>
+  files: BringingIn
+  onChoose: () => void
+  onPick: (id: string) => void
+}) {
   const folio = useDocument()
   const { selection, tell } = useFolio()
   const paste = async () => {
     const text = await navigator.clipboard.readText().catch(() => null)
     const file = text === null ? null : pastedTable(text)
     if (file) files.bringIn([file])
-    else tell(text === null ? 'The browser keeps its clipboard to itself; press Ctrl+V here instead.' : 'What was copied is not a table: it needs a row of names and cells apart by tabs.')
+    else
+      tell(
+        text === null
+          ? 'The browser keeps its clipboard to itself; press Ctrl+V here instead.'
+          : 'What was copied is not a table: it needs a row of names and cells apart by tabs.',
+      )
   }
   return (
     <aside className="flex min-h-0 flex-col border-r border-line bg-base-100" aria-label="Datasets">
@@ -41,13 +66,28 @@ export function DatasetList({ prepared, files, onChoose, onPick }: { prepared: M
           const on = entry.id === selection.datasetId
           return (
             <li key={entry.id}>
-              <button type="button" aria-current={on} onClick={() => onPick(entry.id)} className={`flex w-full gap-2.5 border-b border-l-3 border-line py-2 pr-3 pl-2.5 text-left ${on ? 'border-l-primary bg-tint' : 'border-l-transparent hover:bg-base-200'}`}>
+              <button
+                type="button"
+                aria-current={on}
+                onClick={() => onPick(entry.id)}
+                className={`flex w-full gap-2.5 border-b border-l-3 border-line py-2 pr-3 pl-2.5 text-left ${on ? 'border-l-primary bg-tint' : 'border-l-transparent hover:bg-base-200'}`}
+              >
                 <Icon size={15} className="mt-0.5 shrink-0" aria-hidden />
                 <span className="min-w-0 flex-1">
                   <span className="block truncate font-semibold">{entry.name}</span>
-                  <span className="block text-xs text-muted">{data ? `${data.rowCount.toLocaleString('en-GB')} ${shapeWords[kind][data.rowCount === 1 ? 0 : 1]} · ${data.fields.length} ${data.fields.length === 1 ? 'field' : 'fields'}` : 'loading…'}</span>
+                  <span className="block text-xs text-muted">
+                    {data
+                      ? `${data.rowCount.toLocaleString('en-GB')} ${shapeWords[kind][data.rowCount === 1 ? 0 : 1]} · ${data.fields.length} ${data.fields.length === 1 ? 'field' : 'fields'}`
+                      : 'loading…'}
+                  </span>
                 </span>
-                {wrong(entry, prepared.get(entry.id)) && <AlertTriangle size={14} className="mt-0.5 shrink-0 text-caution" aria-label={wrong(entry, prepared.get(entry.id)) ?? ''} />}
+                {wrong(entry, prepared.get(entry.id)) && (
+                  <AlertTriangle
+                    size={14}
+                    className="mt-0.5 shrink-0 text-caution"
+                    aria-label={wrong(entry, prepared.get(entry.id)) ?? ''}
+                  />
+                )}
               </button>
             </li>
           )
@@ -56,7 +96,11 @@ export function DatasetList({ prepared, files, onChoose, onPick }: { prepared: M
       {files.readings.map((reading) => (
         <ReadingCard key={reading.id} reading={reading} files={files} />
       ))}
-      <button type="button" onClick={onChoose} className="m-3 flex flex-col items-center gap-1 rounded border border-dashed border-muted px-2 py-4 text-center text-muted hover:border-primary hover:text-primary">
+      <button
+        type="button"
+        onClick={onChoose}
+        className="m-3 flex flex-col items-center gap-1 rounded border border-dashed border-muted px-2 py-4 text-center text-muted hover:border-primary hover:text-primary"
+      >
         <Upload size={16} aria-hidden />
         <span>Drop files anywhere, or choose</span>
         <span className="text-xs">{importExtensions.join(' ')}</span>
@@ -79,22 +123,46 @@ function ReadingCard({ reading, files }: { reading: Reading; files: BringingIn }
       <div className="flex items-start justify-between gap-2">
         <span className="min-w-0 text-xs">
           <span className="font-medium break-words">{reading.name}</span>
-          <span className={`block break-words ${!problem || asks?.what === 'layers' ? 'text-muted' : 'text-error'}`}>{asks?.what === 'layers' ? 'holds several layers. Which are wanted?' : (problem ?? `${reading.doing}…`)}</span>
+          <span
+            className={`block break-words ${!problem || asks?.what === 'layers' ? 'text-muted' : 'text-error'}`}
+          >
+            {asks?.what === 'layers'
+              ? 'holds several layers. Which are wanted?'
+              : (problem ?? `${reading.doing}…`)}
+          </span>
         </span>
-        <IconButton label={problem ? `Put ${reading.name} aside` : `Cancel ${reading.name}`} onClick={() => files.putAside(reading)}>
+        <IconButton
+          label={problem ? `Put ${reading.name} aside` : `Cancel ${reading.name}`}
+          onClick={() => files.putAside(reading)}
+        >
           <X size={14} />
         </IconButton>
       </div>
-      {asks?.what === 'system' && <SystemPicker value="Choose the reference system" onPick={(crs) => files.readWith(reading, { crs })} />}
-      {asks?.what === 'layers' && <LayerPicker layers={asks.layers} onPick={(layers) => files.readWith(reading, { layers })} />}
-      {!problem && <progress className="progress progress-primary h-1 w-full" aria-label={`How much of ${reading.name} was read`} value={reading.share} max={1} />}
+      {asks?.what === 'system' && (
+        <SystemPicker
+          value="Choose the reference system"
+          onPick={(crs) => files.readWith(reading, { crs })}
+        />
+      )}
+      {asks?.what === 'layers' && (
+        <LayerPicker layers={asks.layers} onPick={(layers) => files.readWith(reading, { layers })} />
+      )}
+      {!problem && (
+        <progress
+          className="progress progress-primary h-1 w-full"
+          aria-label={`How much of ${reading.name} was read`}
+          value={reading.share}
+          max={1}
+        />
+      )}
     </div>
   )
 }
 
 function LayerPicker({ layers, onPick }: { layers: LayerCard[]; onPick: (names: string[]) => void }) {
   const [chosen, setChosen] = useState(() => new Set(layers.slice(0, 1).map(({ name }) => name)))
-  const toggle = (name: string, on: boolean) => setChosen((before) => new Set(on ? [...before, name] : [...before].filter((n) => n !== name)))
+  const toggle = (name: string, on: boolean) =>
+    setChosen((before) => new Set(on ? [...before, name] : [...before].filter((n) => n !== name)))
   return (
     <div className="mt-1 flex flex-col gap-1">
       <ul className="max-h-48 overflow-y-auto">
@@ -108,11 +176,20 @@ function LayerPicker({ layers, onPick }: { layers: LayerCard[]; onPick: (names: 
         ))}
       </ul>
       <div className="flex gap-1">
-        <Button look="primary" className="!h-6" disabled={!chosen.size} onClick={() => onPick(layers.map(({ name }) => name).filter((name) => chosen.has(name)))}>
+        <Button
+          look="primary"
+          className="!h-6"
+          disabled={!chosen.size}
+          onClick={() => onPick(layers.map(({ name }) => name).filter((name) => chosen.has(name)))}
+        >
           Bring in {chosen.size}
         </Button>
         {chosen.size < layers.length && (
-          <Button className="!h-6" look="quiet" onClick={() => setChosen(new Set(layers.map(({ name }) => name)))}>
+          <Button
+            className="!h-6"
+            look="quiet"
+            onClick={() => setChosen(new Set(layers.map(({ name }) => name)))}
+          >
             Choose all
           </Button>
         )}

@@ -4,14 +4,22 @@ import { create } from 'zustand'
 type Place = [number, number]
 
 /** An area that is being drawn on the preview map; `done` gets its corners. */
-export const useDrawingArea = create<{ done: ((ring: Place[]) => void) | null; begin: (done: (ring: Place[]) => void) => void; end: () => void }>()((set) => ({
+export const useDrawingArea = create<{
+  done: ((ring: Place[]) => void) | null
+  begin: (done: (ring: Place[]) => void) => void
+  end: () => void
+}>()((set) => ({
   done: null,
   begin: (done) => set({ done }),
   end: () => set({ done: null }),
 }))
 
 /** Every side of a drawn area with places in between, so that it runs on the ground as it was drawn on the map. */
-export function withPlacesBetween(corners: { x: number; y: number }[], placeAt: (x: number, y: number) => Place | null, stepPx = 12): Place[] {
+export function withPlacesBetween(
+  corners: { x: number; y: number }[],
+  placeAt: (x: number, y: number) => Place | null,
+  stepPx = 12,
+): Place[] {
   const ring: Place[] = []
   corners.forEach(({ x, y }, i) => {
     const next = corners[(i + 1) % corners.length]

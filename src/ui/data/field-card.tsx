@@ -13,9 +13,22 @@ import { editFolio } from '../shell/folio-store'
 import { Scatter } from './scatter'
 
 /** What a field is called and measures, and how its values lie. */
-export function FieldCard({ prepared, field, onRow }: { prepared: Prepared; field: string | null; onRow: (row: number) => void }) {
+export function FieldCard({
+  prepared,
+  field,
+  onRow,
+}: {
+  prepared: Prepared
+  field: string | null
+  onRow: (row: number) => void
+}) {
   const column = field === null ? null : fieldOf(prepared.dataset, field)
-  if (field === null || !column) return <p className="border-b border-line px-3 py-3 text-xs text-muted">Choose a column of the table to see its figures and to set its name, unit and role.</p>
+  if (field === null || !column)
+    return (
+      <p className="border-b border-line px-3 py-3 text-xs text-muted">
+        Choose a column of the table to see its figures and to set its name, unit and role.
+      </p>
+    )
   const meta = prepared.fieldMeta(field)
   const origin = prepared.origins.get(field) ?? { datasetId: prepared.entry.id, key: field }
   const change = (part: Partial<FieldMeta>) =>
@@ -31,16 +44,37 @@ export function FieldCard({ prepared, field, onRow }: { prepared: Prepared; fiel
           <TextField label="Name of the field" value={meta.label} onChange={(label) => change({ label })} />
         </Row>
         <Row label="Role">
-          <Select label="Role" value={meta.role} options={fieldRoles.map((role) => ({ value: role, label: role }))} onChange={(role: FieldRole) => change({ role })} />
+          <Select
+            label="Role"
+            value={meta.role}
+            options={fieldRoles.map((role) => ({ value: role, label: role }))}
+            onChange={(role: FieldRole) => change({ role })}
+          />
         </Row>
         <Row label="Unit">
-          <TextField label="Unit" value={meta.unit} allowEmpty placeholder="none" onChange={(unit) => change({ unit })} />
+          <TextField
+            label="Unit"
+            value={meta.unit}
+            allowEmpty
+            placeholder="none"
+            onChange={(unit) => change({ unit })}
+          />
         </Row>
         <Row label="Note">
-          <TextField label="Note on the field" value={meta.note ?? ''} allowEmpty placeholder="how it was counted…" onChange={(note) => change({ note: note || undefined })} />
+          <TextField
+            label="Note on the field"
+            value={meta.note ?? ''}
+            allowEmpty
+            placeholder="how it was counted…"
+            onChange={(note) => change({ note: note || undefined })}
+          />
         </Row>
       </div>
-      {column.kind === 'number' ? <Figures prepared={prepared} values={numbersOf(column)} role={meta.role} onRow={onRow} /> : <Categories column={column} />}
+      {column.kind === 'number' ? (
+        <Figures prepared={prepared} values={numbersOf(column)} role={meta.role} onRow={onRow} />
+      ) : (
+        <Categories column={column} />
+      )}
       {column.kind === 'number' && <Scatter prepared={prepared} field={field} />}
       {column.kind === 'number' && prepared.dataset.geometry.kind === 'areas' && (
         <Button look="primary" className="mt-3 w-full" onClick={() => mapField(prepared, field)}>
@@ -51,20 +85,58 @@ export function FieldCard({ prepared, field, onRow }: { prepared: Prepared; fiel
   )
 }
 
-function Figures({ prepared, values, role, onRow }: { prepared: Prepared; values: Float64Array; role: FieldRole; onRow: (row: number) => void }) {
+function Figures({
+  prepared,
+  values,
+  role,
+  onRow,
+}: {
+  prepared: Prepared
+  values: Float64Array
+  role: FieldRole
+  onRow: (row: number) => void
+}) {
   const s = summarise(values)
   if (!s.count) return <p className="mt-2 text-xs text-muted">All values are missing.</p>
   const bins = histogram(values, 28)
   const top = Math.max(...bins.map((bin) => bin.count))
   const digits = s.max - s.min >= 100 ? 0 : s.max - s.min >= 1 ? 1 : 3
   const f = (v: number) => formatNumber(v, digits)
-  const figures: [string, string][] = [['values', formatNumber(s.count, 0)], ['missing', formatNumber(s.missing, 0)], ['lowest', f(s.min)], ['highest', f(s.max)], ['quartile 1', f(s.lowerQuartile)], ['quartile 3', f(s.upperQuartile)], ['median', f(s.median)], ['mean', f(s.mean)], ['st. dev.', f(s.standardDeviation)], ['skewness', formatNumber(s.skewness, 1)]]
+  const figures: [string, string][] = [
+    ['values', formatNumber(s.count, 0)],
+    ['missing', formatNumber(s.missing, 0)],
+    ['lowest', f(s.min)],
+    ['highest', f(s.max)],
+    ['quartile 1', f(s.lowerQuartile)],
+    ['quartile 3', f(s.upperQuartile)],
+    ['median', f(s.median)],
+    ['mean', f(s.mean)],
+    ['st. dev.', f(s.standardDeviation)],
+    ['skewness', formatNumber(s.skewness, 1)],
+  ]
   if (role === 'total') figures.push(['sum', f(s.sum)])
   const { lowest, highest } = extremeRows(values, 3)
   return (
     <>
-      <svg viewBox="0 0 240 54" className="mt-2 w-full text-muted" role="img" aria-label="Distribution of the values">
-        {bins.map((bin, i) => bin.count > 0 && <rect key={i} x={(i * 240) / bins.length} width={240 / bins.length - 1} y={53 - (bin.count / top) * 50} height={(bin.count / top) * 50} fill="currentColor" />)}
+      <svg
+        viewBox="0 0 240 54"
+        className="mt-2 w-full text-muted"
+        role="img"
+        aria-label="Distribution of the values"
+      >
+        {bins.map(
+          (bin, i) =>
+            bin.count > 0 && (
+              <rect
+                key={i}
+                x={(i * 240) / bins.length}
+                width={240 / bins.length - 1}
+                y={53 - (bin.count / top) * 50}
+                height={(bin.count / top) * 50}
+                fill="currentColor"
+              />
+            ),
+        )}
         <path d="M0 53.5H240" stroke="currentColor" />
       </svg>
       <dl className="mt-1 grid grid-cols-[auto_1fr_auto_1fr] gap-x-2 gap-y-0.5 text-xs">
@@ -75,7 +147,12 @@ function Figures({ prepared, values, role, onRow }: { prepared: Prepared; values
           </div>
         ))}
       </dl>
-      {([['Highest', highest], ['Lowest', lowest]] as const).map(([title, rows]) => (
+      {(
+        [
+          ['Highest', highest],
+          ['Lowest', lowest],
+        ] as const
+      ).map(([title, rows]) => (
         <p key={title} className="mt-1 text-xs text-muted">
           {title}:{' '}
           {rows.map((row, i) => (

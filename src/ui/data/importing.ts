@@ -13,21 +13,56 @@ type OnProgress = (share: number, doing: string) => void
  * Sends a file to be read and stored. Aborting the signal cancels the reading.
  * @throws ApiProblem with what is wrong with the file, and the id under which it is kept
  */
-export async function importFile(file: File, onProgress: OnProgress = () => undefined, signal?: AbortSignal): Promise<ImportResult[]> {
+export async function importFile(
+  file: File,
+  onProgress: OnProgress = () => undefined,
+  signal?: AbortSignal,
+): Promise<ImportResult[]> {
   onProgress(0, 'Sending')
-  return follow(await api<Started>('POST', `/api/imports?name=${encodeURIComponent(file.name)}`, file), onProgress, signal)
+  return follow(
+    await api<Started>('POST', `/api/imports?name=${encodeURIComponent(file.name)}`, file),
+    onProgress,
+    signal,
+  )
 }
 
 /** Reads a file anew that was sent before, with other choices. */
-export async function readAnew(uploadId: string, options: ReadOptions, onProgress: OnProgress = () => undefined, signal?: AbortSignal): Promise<ImportResult[]> {
+export async function readAnew(
+  uploadId: string,
+  options: ReadOptions,
+  onProgress: OnProgress = () => undefined,
+  signal?: AbortSignal,
+): Promise<ImportResult[]> {
   return follow(await api<Started>('POST', `/api/imports/${uploadId}`, options), onProgress, signal)
 }
 
 type Started = { jobId: string; uploadId: string }
 
-const follow = ({ jobId, uploadId }: Started, onProgress: OnProgress, signal?: AbortSignal): Promise<ImportResult[]> => followJob<ImportResult[]>(jobId, onProgress, signal, { uploadId })
+const follow = (
+  { jobId, uploadId }: Started,
+  onProgress: OnProgress,
+  signal?: AbortSignal,
+): Promise<ImportResult[]> => followJob<ImportResult[]>(jobId, onProgress, signal, { uploadId })
 
-export const sourceOf = ({ contentId, fileName, format, uploadId, part, options, guessed, notes }: ImportResult): DatasetEntry['source'] => ({ contentId, fileName, format, uploadId, part, options, guessed, notes })
+export const sourceOf = ({
+  contentId,
+  fileName,
+  format,
+  uploadId,
+  part,
+  options,
+  guessed,
+  notes,
+}: ImportResult): DatasetEntry['source'] => ({
+  contentId,
+  fileName,
+  format,
+  uploadId,
+  part,
+  options,
+  guessed,
+  notes,
+})
 
 export const entryOf = (result: ImportResult): DatasetEntry => ({
   id: nanoid(10),
@@ -43,4 +78,7 @@ export const entryOf = (result: ImportResult): DatasetEntry => ({
   link: '',
 })
 
-export const addImported = (folio: Folio, results: ImportResult[]): Folio => ({ ...folio, datasets: [...folio.datasets, ...results.map(entryOf)] })
+export const addImported = (folio: Folio, results: ImportResult[]): Folio => ({
+  ...folio,
+  datasets: [...folio.datasets, ...results.map(entryOf)],
+})

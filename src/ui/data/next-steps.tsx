@@ -11,8 +11,13 @@ import { editFolio, useDocument, useFolio } from '../shell/folio-store'
 
 /** What could be done next with a dataset, each with the button that does it. */
 export function NextSteps({ prepared, all }: { prepared: Prepared; all: Map<string, Prepared> }) {
-  const mapped = useDocument().maps.some((map) => map.layers.some((layer) => layer.datasetId === prepared.entry.id))
-  const proposals = useMemo(() => proposalsFor(prepared, all).filter(({ does }) => does !== 'map' || !mapped), [prepared, all, mapped])
+  const mapped = useDocument().maps.some((map) =>
+    map.layers.some((layer) => layer.datasetId === prepared.entry.id),
+  )
+  const proposals = useMemo(
+    () => proposalsFor(prepared, all).filter(({ does }) => does !== 'map' || !mapped),
+    [prepared, all, mapped],
+  )
   if (!proposals.length) return null
   return (
     <section className="border-b border-line bg-base-200 px-3 py-2.5" aria-label="What to do next">
@@ -30,16 +35,34 @@ export function NextSteps({ prepared, all }: { prepared: Prepared; all: Map<stri
   )
 }
 
-function Words({ proposal, all, current }: { proposal: Proposal; all: Map<string, Prepared>; current: string }) {
+function Words({
+  proposal,
+  all,
+  current,
+}: {
+  proposal: Proposal
+  all: Map<string, Prepared>
+  current: string
+}) {
   const name = (id: string) => all.get(id)?.entry.name ?? ''
   if (proposal.does === 'join')
     return (
       <>
         <span>
-          {name(proposal.table)} and {name(proposal.into)} share their codes: {proposal.matched.toLocaleString('en-GB')} of {proposal.of.toLocaleString('en-GB')} match.
+          {name(proposal.table)} and {name(proposal.into)} share their codes:{' '}
+          {proposal.matched.toLocaleString('en-GB')} of {proposal.of.toLocaleString('en-GB')} match.
         </span>
-        <Button look="primary" onClick={() => addStep(all, proposal.into, 'join', { datasetId: proposal.table, keys: [{ key: proposal.key, otherKey: proposal.otherKey }] })}>
-          <GitMerge size={14} /> {current === proposal.into ? `Join ${name(proposal.table)}` : `Join to ${name(proposal.into)}`}
+        <Button
+          look="primary"
+          onClick={() =>
+            addStep(all, proposal.into, 'join', {
+              datasetId: proposal.table,
+              keys: [{ key: proposal.key, otherKey: proposal.otherKey }],
+            })
+          }
+        >
+          <GitMerge size={14} />{' '}
+          {current === proposal.into ? `Join ${name(proposal.table)}` : `Join to ${name(proposal.into)}`}
         </Button>
       </>
     )
@@ -65,11 +88,30 @@ function Words({ proposal, all, current }: { proposal: Proposal; all: Map<string
   ) : null
 }
 
-function addStep(all: Map<string, Prepared>, datasetId: string, type: 'join' | 'count-points', settings: object): void {
+function addStep(
+  all: Map<string, Prepared>,
+  datasetId: string,
+  type: 'join' | 'count-points',
+  settings: object,
+): void {
   const prepared = all.get(datasetId)
   if (!prepared) return
   const kind = stepKindOf(type)
-  const initial = kind.initial(prepared, [...all.values()].filter((other) => other.entry.id !== datasetId)) as object
-  editFolio(`${kind.label}: new step`, (draft) => void draft.datasets.find((d) => d.id === datasetId)?.steps.push({ type, id: nanoid(8), on: true, settings: { ...initial, ...settings } } as PrepStep as never))
+  const initial = kind.initial(
+    prepared,
+    [...all.values()].filter((other) => other.entry.id !== datasetId),
+  ) as object
+  editFolio(
+    `${kind.label}: new step`,
+    (draft) =>
+      void draft.datasets
+        .find((d) => d.id === datasetId)
+        ?.steps.push({
+          type,
+          id: nanoid(8),
+          on: true,
+          settings: { ...initial, ...settings },
+        } as PrepStep as never),
+  )
   useFolio.getState().select({ datasetId })
 }

@@ -17,7 +17,13 @@ import { previewMap } from './preview-map'
 /** A row that is looked at; `zoom` brings the preview map to it, `at` to a place on it. */
 export type Looked = { row: number; zoom: boolean; at: [number, number] | null }
 
-type Props = { prepared: Prepared; field: string | null; onField: (key: string) => void; looked: Looked | null; onRow: (row: number | null) => void }
+type Props = {
+  prepared: Prepared
+  field: string | null
+  onField: (key: string) => void
+  looked: Looked | null
+  onRow: (row: number | null) => void
+}
 
 const closestLook = 50_000
 
@@ -27,7 +33,19 @@ export function Overview({ prepared, field, onField, looked, onRow }: Props) {
   const [view, setView] = useState<MapView | null>(null)
   const [size, setSize] = useState<SizePx | null>(null)
   const row = looked?.row ?? null
-  const fit = useCallback((to: SizePx) => map && setView(fitMap(map, new Map([[prepared.entry.id, prepared]]), { width: to.width * mmPerPx, height: to.height * mmPerPx }, 0.06)), [map, prepared])
+  const fit = useCallback(
+    (to: SizePx) =>
+      map &&
+      setView(
+        fitMap(
+          map,
+          new Map([[prepared.entry.id, prepared]]),
+          { width: to.width * mmPerPx, height: to.height * mmPerPx },
+          0.06,
+        ),
+      ),
+    [map, prepared],
+  )
   const onSize = useCallback(
     (next: SizePx) => {
       setSize(next)
@@ -38,9 +56,18 @@ export function Overview({ prepared, field, onField, looked, onRow }: Props) {
   useEffect(() => {
     if (!looked?.zoom || !map || !size || looked.row >= prepared.dataset.rowCount) return
     const window = { width: size.width * mmPerPx, height: size.height * mmPerPx }
-    const whole = fitView(createProjection(map.projection), [takeFeatures(prepared.dataset.geometry, [looked.row])], window, 0.25)
+    const whole = fitView(
+      createProjection(map.projection),
+      [takeFeatures(prepared.dataset.geometry, [looked.row])],
+      window,
+      0.25,
+    )
     if (!whole) return
-    setView(looked.at ? { centre: looked.at, scaleDenominator: Math.max(closestLook, whole.scaleDenominator / 2) } : { ...whole, scaleDenominator: Math.max(closestLook, whole.scaleDenominator) })
+    setView(
+      looked.at
+        ? { centre: looked.at, scaleDenominator: Math.max(closestLook, whole.scaleDenominator / 2) }
+        : { ...whole, scaleDenominator: Math.max(closestLook, whole.scaleDenominator) },
+    )
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only a new wish to look moves the map
   }, [looked])
   const drawing = useDrawingArea((state) => state.done !== null)
@@ -101,16 +128,30 @@ function AreaDrawing({ map, view, size }: { map: MapSpec; view: MapView; size: S
     const box = event.currentTarget.getBoundingClientRect()
     return { x: event.clientX - box.left, y: event.clientY - box.top }
   }
-  const path = [...corners, ...(pointer && corners.length ? [pointer] : [])].map(({ x, y }) => `${x},${y}`).join(' ')
+  const path = [...corners, ...(pointer && corners.length ? [pointer] : [])]
+    .map(({ x, y }) => `${x},${y}`)
+    .join(' ')
   return (
-    <div data-over-map className="absolute inset-0 cursor-crosshair" role="application" aria-label="Draw an area" onPointerMove={(event) => setPointer(at(event))} onClick={(event) => event.detail < 2 && setCorners([...corners, at(event)])} onDoubleClick={() => finish(corners)}>
+    <div
+      data-over-map
+      className="absolute inset-0 cursor-crosshair"
+      role="application"
+      aria-label="Draw an area"
+      onPointerMove={(event) => setPointer(at(event))}
+      onClick={(event) => event.detail < 2 && setCorners([...corners, at(event)])}
+      onDoubleClick={() => finish(corners)}
+    >
       <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
         <polygon points={path} className="fill-primary/15 stroke-primary" strokeWidth={2} />
         {corners.map(({ x, y }, i) => (
           <circle key={i} cx={x} cy={y} r={3.5} className="fill-base-100 stroke-primary" strokeWidth={2} />
         ))}
       </svg>
-      <div className="floating absolute bottom-2 left-2 flex items-center gap-2 px-2.5 py-1.5 text-xs" onClick={(event) => event.stopPropagation()} onDoubleClick={(event) => event.stopPropagation()}>
+      <div
+        className="floating absolute bottom-2 left-2 flex items-center gap-2 px-2.5 py-1.5 text-xs"
+        onClick={(event) => event.stopPropagation()}
+        onDoubleClick={(event) => event.stopPropagation()}
+      >
         {corners.length < 3 ? 'Click the corners of the area' : 'Double-click to close it'}
         <Button className="!h-6" disabled={corners.length < 3} onClick={() => finish(corners)}>
           Close it

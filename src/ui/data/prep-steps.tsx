@@ -1,5 +1,28 @@
 'use client'
-import { AlertTriangle, ArrowDown, ArrowUp, Calculator, Check as CheckIcon, Circle, Combine, Crosshair, FileInput, Filter, GitMerge, Grid3x3, Hexagon, Layers, MoreHorizontal, PencilLine, Plus, Scissors, Sigma, Spline, Trash2, type LucideIcon } from 'lucide-react'
+import {
+  AlertTriangle,
+  ArrowDown,
+  ArrowUp,
+  Calculator,
+  Check as CheckIcon,
+  Circle,
+  Combine,
+  Crosshair,
+  FileInput,
+  Filter,
+  GitMerge,
+  Grid3x3,
+  Hexagon,
+  Layers,
+  MoreHorizontal,
+  PencilLine,
+  Plus,
+  Scissors,
+  Sigma,
+  Spline,
+  Trash2,
+  type LucideIcon,
+} from 'lucide-react'
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import { formOf, shapeWords, type Dataset } from '@/core/data/dataset'
@@ -18,7 +41,21 @@ import { StepForm } from './steps/step-form'
 import { StepListFile } from './steps/step-list-file'
 
 const icons: Record<StepType, LucideIcon> = {
-  join: GitMerge, derive: Calculator, correct: PencilLine, filter: Filter, merge: Combine, summarise: Sigma, 'count-points': Crosshair, stack: Layers, grid: Grid3x3, 'areas-to-points': Circle, 'areas-to-borders': Spline, simplify: Spline, clip: Scissors, buffer: Hexagon, 'split-off': Hexagon,
+  join: GitMerge,
+  derive: Calculator,
+  correct: PencilLine,
+  filter: Filter,
+  merge: Combine,
+  summarise: Sigma,
+  'count-points': Crosshair,
+  stack: Layers,
+  grid: Grid3x3,
+  'areas-to-points': Circle,
+  'areas-to-borders': Spline,
+  simplify: Spline,
+  clip: Scissors,
+  buffer: Hexagon,
+  'split-off': Hexagon,
 }
 
 const editSteps = (datasetId: string, name: string, recipe: (steps: PrepStep[]) => void, merge?: string) =>
@@ -32,46 +69,99 @@ const editSteps = (datasetId: string, name: string, recipe: (steps: PrepStep[]) 
   )
 
 /** The steps that make a dataset, in order; each can be edited, switched off, moved and taken away. The table shows what comes out. */
-export function PrepSteps({ prepared, all, onLook }: { prepared: Prepared; all: Map<string, Prepared>; onLook: (row: number, at: [number, number] | null) => void }) {
+export function PrepSteps({
+  prepared,
+  all,
+  onLook,
+}: {
+  prepared: Prepared
+  all: Map<string, Prepared>
+  onLook: (row: number, at: [number, number] | null) => void
+}) {
   const { entry, reports } = prepared
   const [open, setOpen] = useState<string | null>(null)
   const stages = useStages(entry)
   const others = [...all.values()].filter((other) => other.entry.id !== entry.id)
-  const offered = prepared.dataset.raster ? [] : stepTypes.filter((type) => stepKindOf(type).accepts(prepared))
+  const offered = prepared.dataset.raster
+    ? []
+    : stepTypes.filter((type) => stepKindOf(type).accepts(prepared))
   const add = (type: StepType) => {
     const kind = stepKindOf(type)
     const id = nanoid(8)
-    editSteps(entry.id, `${kind.label}: new step`, (steps) => void steps.push({ type, id, on: true, settings: kind.initial(prepared, others) } as PrepStep))
+    editSteps(
+      entry.id,
+      `${kind.label}: new step`,
+      (steps) =>
+        void steps.push({ type, id, on: true, settings: kind.initial(prepared, others) } as PrepStep),
+    )
     setOpen(id)
   }
   const source = stages[0]
   return (
     <section className="border-b border-line" aria-label="Prep steps">
       <ColumnHead title="Prep steps">
-        <Popover label="Add a step" align="end" className="w-56" trigger={<IconButton label="Add a step"><Plus size={16} /></IconButton>}>
+        <Popover
+          label="Add a step"
+          align="end"
+          className="w-56"
+          trigger={
+            <IconButton label="Add a step">
+              <Plus size={16} />
+            </IconButton>
+          }
+        >
           {(close) => (
             <>
-            <ul>
-              {offered.map((type) => {
-                const Icon = icons[type]
-                return (
-                  <li key={type}>
-                    <button type="button" className="flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-base-200" onClick={() => { add(type); close() }}>
-                      <Icon size={14} aria-hidden /> {stepKindOf(type).label}
-                    </button>
-                  </li>
-                )
-              })}
-            </ul>
-            <StepListFile entry={entry} onTake={(taken) => { editSteps(entry.id, 'Take steps from a list', (steps) => void steps.push(...taken)); close() }} />
+              <ul>
+                {offered.map((type) => {
+                  const Icon = icons[type]
+                  return (
+                    <li key={type}>
+                      <button
+                        type="button"
+                        className="flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-base-200"
+                        onClick={() => {
+                          add(type)
+                          close()
+                        }}
+                      >
+                        <Icon size={14} aria-hidden /> {stepKindOf(type).label}
+                      </button>
+                    </li>
+                  )
+                })}
+              </ul>
+              <StepListFile
+                entry={entry}
+                onTake={(taken) => {
+                  editSteps(entry.id, 'Take steps from a list', (steps) => void steps.push(...taken))
+                  close()
+                }}
+              />
             </>
           )}
         </Popover>
       </ColumnHead>
       <ol className="flex flex-col gap-2 p-3">
-        <SourceCard entry={entry} source={source ?? prepared} open={open === 'source'} onOpen={() => setOpen(open === 'source' ? null : 'source')} onLook={onLook} />
+        <SourceCard
+          entry={entry}
+          source={source ?? prepared}
+          open={open === 'source'}
+          onOpen={() => setOpen(open === 'source' ? null : 'source')}
+          onLook={onLook}
+        />
         {entry.steps.map((step, i) => (
-          <StepCard key={step.id} step={step} index={i} entry={entry} before={stages[i] ?? prepared} report={reports.find((r) => r.stepId === step.id) ?? null} all={all} open={open === step.id} onOpen={() => setOpen(open === step.id ? null : step.id)} />
+          <StepCard
+            key={step.id}
+            step={step}
+            index={i}
+            entry={entry}
+            before={stages[i] ?? prepared}
+            report={reports.find((r) => r.stepId === step.id) ?? null}
+            all={all}
+            open={open === step.id}
+            onOpen={() => setOpen(open === step.id ? null : step.id)}
+          />
         ))}
       </ol>
     </section>
@@ -80,17 +170,35 @@ export function PrepSteps({ prepared, all, onLook }: { prepared: Prepared; all: 
 
 const sizeWords = (dataset: Dataset): string => {
   const count = (n: number) => n.toLocaleString('en-GB')
-  if (dataset.raster) return `${count(dataset.raster.fileSize[0])} × ${count(dataset.raster.fileSize[1])} cells`
+  if (dataset.raster)
+    return `${count(dataset.raster.fileSize[0])} × ${count(dataset.raster.fileSize[1])} cells`
   return `${count(dataset.rowCount)} ${shapeWords[formOf(dataset)][dataset.rowCount === 1 ? 0 : 1]}`
 }
 
 /** Where the rows come from, what was found while reading them, and how they were read. */
-function SourceCard({ entry, source, open, onOpen, onLook }: { entry: DatasetEntry; source: Prepared; open: boolean; onOpen: () => void; onLook: (row: number, at: [number, number] | null) => void }) {
+function SourceCard({
+  entry,
+  source,
+  open,
+  onOpen,
+  onLook,
+}: {
+  entry: DatasetEntry
+  source: Prepared
+  open: boolean
+  onOpen: () => void
+  onLook: (row: number, at: [number, number] | null) => void
+}) {
   const { notes } = entry.source
   const kinds = [...new Set(notes.map(({ what }) => what))]
   return (
     <li className={`rounded border px-2.5 py-1.5 ${notes.length ? 'border-caution' : 'border-line'}`}>
-      <button type="button" aria-expanded={open} className="flex w-full items-center gap-2 font-semibold" onClick={onOpen}>
+      <button
+        type="button"
+        aria-expanded={open}
+        className="flex w-full items-center gap-2 font-semibold"
+        onClick={onOpen}
+      >
         <FileInput size={14} aria-hidden /> Source
       </button>
       <p className="text-xs break-words text-muted">
@@ -102,7 +210,13 @@ function SourceCard({ entry, source, open, onOpen, onLook }: { entry: DatasetEnt
       })}
       {open && (
         <div className="mt-2 border-t border-line pt-2">
-          <SourceForm entry={entry} fields={source.dataset.fields.map(({ key }) => ({ value: key, label: source.fieldMeta(key).label }))} />
+          <SourceForm
+            entry={entry}
+            fields={source.dataset.fields.map(({ key }) => ({
+              value: key,
+              label: source.fieldMeta(key).label,
+            }))}
+          />
         </div>
       )}
     </li>
@@ -110,7 +224,15 @@ function SourceCard({ entry, source, open, onOpen, onLook }: { entry: DatasetEnt
 }
 
 /** What was found so many times; each click goes to the next place. */
-function NoteLine({ what, notes, onLook }: { what: string; notes: ShapeNote[]; onLook: (row: number, at: [number, number] | null) => void }) {
+function NoteLine({
+  what,
+  notes,
+  onLook,
+}: {
+  what: string
+  notes: ShapeNote[]
+  onLook: (row: number, at: [number, number] | null) => void
+}) {
   const [next, setNext] = useState(0)
   const { row, at } = notes[next]
   return (
@@ -122,38 +244,105 @@ function NoteLine({ what, notes, onLook }: { what: string; notes: ShapeNote[]; o
         setNext((next + 1) % notes.length)
       }}
     >
-      <AlertTriangle size={13} className="mt-0.5 shrink-0 text-caution" /> {notes.length} × {what}: {next + 1 < notes.length || next ? `see number ${next + 1}` : 'see it'}, row {row + 1}
+      <AlertTriangle size={13} className="mt-0.5 shrink-0 text-caution" /> {notes.length} × {what}:{' '}
+      {next + 1 < notes.length || next ? `see number ${next + 1}` : 'see it'}, row {row + 1}
     </button>
   )
 }
 
-type CardProps = { step: PrepStep; index: number; entry: DatasetEntry; before: Prepared; report: StepReport | null; all: Map<string, Prepared>; open: boolean; onOpen: () => void }
+type CardProps = {
+  step: PrepStep
+  index: number
+  entry: DatasetEntry
+  before: Prepared
+  report: StepReport | null
+  all: Map<string, Prepared>
+  open: boolean
+  onOpen: () => void
+}
 
 function StepCard({ step, index, entry, before, report, all, open, onOpen }: CardProps) {
   const kind = stepKindOf(step.type)
   const Icon = icons[step.type]
-  const name = (datasetId: string, field?: string) => (field !== undefined ? before.fieldMeta(field).label : (all.get(datasetId)?.entry.name ?? 'a dataset that is gone'))
+  const name = (datasetId: string, field?: string) =>
+    field !== undefined
+      ? before.fieldMeta(field).label
+      : (all.get(datasetId)?.entry.name ?? 'a dataset that is gone')
   const match = step.type === 'join' ? joinMatch(step.settings, before, (id) => all.get(id) ?? null) : null
-  const warning = report?.problem ?? (match?.unmatched.length ? `${match.matched} matched, ${match.unmatched.length} not` : null)
+  const warning =
+    report?.problem ??
+    (match?.unmatched.length ? `${match.matched} matched, ${match.unmatched.length} not` : null)
   const mended = step.type === 'join' ? Object.keys(step.settings.mended).length : 0
   const change = (words: string, recipe: (step: PrepStep) => void, merge?: string) =>
-    editSteps(entry.id, words, (steps) => {
-      const found = steps.find((s) => s.id === step.id)
-      if (found) recipe(found)
-    }, merge)
-  const move = (by: number) => editSteps(entry.id, `Move ${kind.label.toLowerCase()}`, (steps) => void steps.splice(index + by, 0, ...steps.splice(index, 1)))
+    editSteps(
+      entry.id,
+      words,
+      (steps) => {
+        const found = steps.find((s) => s.id === step.id)
+        if (found) recipe(found)
+      },
+      merge,
+    )
+  const move = (by: number) =>
+    editSteps(
+      entry.id,
+      `Move ${kind.label.toLowerCase()}`,
+      (steps) => void steps.splice(index + by, 0, ...steps.splice(index, 1)),
+    )
   return (
-    <li className={`rounded border px-2.5 py-1.5 ${report?.problem ? 'border-error' : warning || report?.remark ? 'border-caution' : 'border-line'} ${step.on ? '' : 'opacity-60'}`}>
+    <li
+      className={`rounded border px-2.5 py-1.5 ${report?.problem ? 'border-error' : warning || report?.remark ? 'border-caution' : 'border-line'} ${step.on ? '' : 'opacity-60'}`}
+    >
       <div className="flex items-center justify-between">
-        <button type="button" aria-expanded={open} className="flex min-w-0 flex-1 items-center gap-2 font-semibold" onClick={onOpen}>
+        <button
+          type="button"
+          aria-expanded={open}
+          className="flex min-w-0 flex-1 items-center gap-2 font-semibold"
+          onClick={onOpen}
+        >
           <Icon size={14} aria-hidden /> {kind.label}
         </button>
-        <Popover label={`More for this ${kind.label.toLowerCase()}`} align="end" trigger={<IconButton label={`More for step ${index + 1}`} className="!size-6"><MoreHorizontal size={14} /></IconButton>}>
+        <Popover
+          label={`More for this ${kind.label.toLowerCase()}`}
+          align="end"
+          trigger={
+            <IconButton label={`More for step ${index + 1}`} className="!size-6">
+              <MoreHorizontal size={14} />
+            </IconButton>
+          }
+        >
           {(close) => (
             <div className="flex flex-col">
-              <MenuItem icon={<ArrowUp size={13} />} label="Earlier" disabled={index === 0} onClick={() => { move(-1); close() }} />
-              <MenuItem icon={<ArrowDown size={13} />} label="Later" disabled={index === entry.steps.length - 1} onClick={() => { move(1); close() }} />
-              <MenuItem icon={<Trash2 size={13} />} label="Delete step" onClick={() => { editSteps(entry.id, `Delete ${kind.label.toLowerCase()}`, (steps) => void steps.splice(index, 1)); close() }} />
+              <MenuItem
+                icon={<ArrowUp size={13} />}
+                label="Earlier"
+                disabled={index === 0}
+                onClick={() => {
+                  move(-1)
+                  close()
+                }}
+              />
+              <MenuItem
+                icon={<ArrowDown size={13} />}
+                label="Later"
+                disabled={index === entry.steps.length - 1}
+                onClick={() => {
+                  move(1)
+                  close()
+                }}
+              />
+              <MenuItem
+                icon={<Trash2 size={13} />}
+                label="Delete step"
+                onClick={() => {
+                  editSteps(
+                    entry.id,
+                    `Delete ${kind.label.toLowerCase()}`,
+                    (steps) => void steps.splice(index, 1),
+                  )
+                  close()
+                }}
+              />
             </div>
           )}
         </Popover>
@@ -164,9 +353,21 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
           <AlertTriangle size={13} className="mt-0.5 shrink-0" /> {report.problem}
         </p>
       ) : (
-        <button type="button" className="flex items-center gap-1.5 text-left text-xs hover:underline" onClick={onOpen}>
-          {warning ? <AlertTriangle size={13} className="shrink-0 text-caution" /> : <CheckIcon size={13} className="shrink-0 text-good" />}
-          {match ? `${match.matched} matched, ${match.unmatched.length} not${mended ? `, ${mended} mended by hand` : ''}` : step.on ? `${(report?.rows ?? 0).toLocaleString('en-GB')} rows` : 'switched off'}
+        <button
+          type="button"
+          className="flex items-center gap-1.5 text-left text-xs hover:underline"
+          onClick={onOpen}
+        >
+          {warning ? (
+            <AlertTriangle size={13} className="shrink-0 text-caution" />
+          ) : (
+            <CheckIcon size={13} className="shrink-0 text-good" />
+          )}
+          {match
+            ? `${match.matched} matched, ${match.unmatched.length} not${mended ? `, ${mended} mended by hand` : ''}`
+            : step.on
+              ? `${(report?.rows ?? 0).toLocaleString('en-GB')} rows`
+              : 'switched off'}
         </button>
       )}
       {report?.remark && (
@@ -176,10 +377,39 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
       )}
       {open && (
         <div className="mt-2 flex flex-col gap-2 border-t border-line pt-2">
-          <Check label="In use" checked={step.on} onChange={(on) => change(on ? `Switch ${kind.label.toLowerCase()} on` : `Switch ${kind.label.toLowerCase()} off`, (s) => void (s.on = on))} />
-          <StepForm form={kind.form} settings={step.settings as Record<string, unknown>} before={before} all={all} onChange={(key, value) => change(`${kind.label}: ${key}`, (s) => void ((s.settings as Record<string, unknown>)[key] = value), `step ${step.id} ${key}`)} />
+          <Check
+            label="In use"
+            checked={step.on}
+            onChange={(on) =>
+              change(
+                on ? `Switch ${kind.label.toLowerCase()} on` : `Switch ${kind.label.toLowerCase()} off`,
+                (s) => void (s.on = on),
+              )
+            }
+          />
+          <StepForm
+            form={kind.form}
+            settings={step.settings as Record<string, unknown>}
+            before={before}
+            all={all}
+            onChange={(key, value) =>
+              change(
+                `${kind.label}: ${key}`,
+                (s) => void ((s.settings as Record<string, unknown>)[key] = value),
+                `step ${step.id} ${key}`,
+              )
+            }
+          />
           {match && all.get((step.settings as JoinSettings).datasetId) && (
-            <JoinReport match={match} settings={step.settings as JoinSettings} before={before} other={all.get((step.settings as JoinSettings).datasetId) as Prepared} onMend={(words, next) => change(words, (s) => void (s.type === 'join' && (s.settings.mended = next)))} />
+            <JoinReport
+              match={match}
+              settings={step.settings as JoinSettings}
+              before={before}
+              other={all.get((step.settings as JoinSettings).datasetId) as Prepared}
+              onMend={(words, next) =>
+                change(words, (s) => void (s.type === 'join' && (s.settings.mended = next)))
+              }
+            />
           )}
         </div>
       )}
@@ -187,9 +417,24 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
   )
 }
 
-function MenuItem({ icon, label, disabled, onClick }: { icon: React.ReactNode; label: string; disabled?: boolean; onClick: () => void }) {
+function MenuItem({
+  icon,
+  label,
+  disabled,
+  onClick,
+}: {
+  icon: React.ReactNode
+  label: string
+  disabled?: boolean
+  onClick: () => void
+}) {
   return (
-    <button type="button" disabled={disabled} onClick={onClick} className="flex items-center gap-2 rounded px-2 py-1.5 text-left hover:bg-base-200 disabled:opacity-40">
+    <button
+      type="button"
+      disabled={disabled}
+      onClick={onClick}
+      className="flex items-center gap-2 rounded px-2 py-1.5 text-left hover:bg-base-200 disabled:opacity-40"
+    >
       {icon} {label}
     </button>
   )

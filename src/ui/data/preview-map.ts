@@ -19,7 +19,31 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
         id: 'preview',
         name: entry.name,
         datasetId: entry.id,
-        symbology: dataset.raster ? { kind: 'raster', settings: { look: dataset.raster.bands >= 3 ? 'colours' : 'greys', band: 0, low: null, high: null, reversed: false } } : { kind: 'plain', settings: { fill: points ? '#5c5c5c' : '#cfcfcf', stroke: { colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff', widthPt: dataset.geometry.kind === 'lines' ? 1 : dataset.rowCount > 1000 ? 0.12 : 0.5, dashed: false }, casing: null, dotPt: 4, dotShape: 'circle' } },
+        symbology: dataset.raster
+          ? {
+              kind: 'raster',
+              settings: {
+                look: dataset.raster.bands >= 3 ? 'colours' : 'greys',
+                band: 0,
+                low: null,
+                high: null,
+                reversed: false,
+              },
+            }
+          : {
+              kind: 'plain',
+              settings: {
+                fill: points ? '#5c5c5c' : '#cfcfcf',
+                stroke: {
+                  colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff',
+                  widthPt: dataset.geometry.kind === 'lines' ? 1 : dataset.rowCount > 1000 ? 0.12 : 0.5,
+                  dashed: false,
+                },
+                casing: null,
+                dotPt: 4,
+                dotShape: 'circle',
+              },
+            },
         inLegend: false,
       }),
     ],

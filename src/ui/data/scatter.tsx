@@ -1,5 +1,13 @@
 'use client'
-import { Chart, LinearScale, LineController, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js'
+import {
+  Chart,
+  LinearScale,
+  LineController,
+  LogarithmicScale,
+  PointElement,
+  ScatterController,
+  Tooltip,
+} from 'chart.js'
 import { useEffect, useRef, useState } from 'react'
 import { formatNumber } from '@/core/classify/labels'
 import { numbersOf } from '@/core/data/column'
@@ -17,7 +25,9 @@ const mostDots = 4000
 export function Scatter({ prepared, field }: { prepared: Prepared; field: string }) {
   const [other, setOther] = useState('')
   const canvas = useRef<HTMLCanvasElement>(null)
-  const choices = prepared.dataset.fields.filter(({ key, column }) => column.kind === 'number' && key !== field).map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label }))
+  const choices = prepared.dataset.fields
+    .filter(({ key, column }) => column.kind === 'number' && key !== field)
+    .map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label }))
   const [x, y] = [fieldOf(prepared.dataset, other), fieldOf(prepared.dataset, field)]
   const r = x && y ? correlation(numbersOf(x), numbersOf(y)) : NaN
   useEffect(() => {
@@ -25,13 +35,28 @@ export function Scatter({ prepared, field }: { prepared: Prepared; field: string
     const style = getComputedStyle(document.documentElement)
     const [xs, ys] = [numbersOf(x), numbersOf(y)]
     const step = Math.ceil(xs.length / mostDots)
-    const rows = [...xs.keys()].filter((i) => i % step === 0 && Number.isFinite(xs[i]) && Number.isFinite(ys[i]))
+    const rows = [...xs.keys()].filter(
+      (i) => i % step === 0 && Number.isFinite(xs[i]) && Number.isFinite(ys[i]),
+    )
     const grid = { color: style.getPropertyValue('--line') }
     const ticks = { color: style.getPropertyValue('--muted'), maxTicksLimit: 4, font: { size: 10 } }
     const chart = new Chart(canvas.current, {
       type: 'scatter',
-      data: { datasets: [{ data: rows.map((i) => ({ x: xs[i], y: ys[i] })), pointRadius: 2, backgroundColor: style.getPropertyValue('--muted') }] },
-      options: { animation: false, aspectRatio: 1.35, plugins: { tooltip: { callbacks: { label: ({ dataIndex }) => rowName(prepared, rows[dataIndex]) } } }, scales: { x: { grid, ticks }, y: { grid, ticks } } },
+      data: {
+        datasets: [
+          {
+            data: rows.map((i) => ({ x: xs[i], y: ys[i] })),
+            pointRadius: 2,
+            backgroundColor: style.getPropertyValue('--muted'),
+          },
+        ],
+      },
+      options: {
+        animation: false,
+        aspectRatio: 1.35,
+        plugins: { tooltip: { callbacks: { label: ({ dataIndex }) => rowName(prepared, rows[dataIndex]) } } },
+        scales: { x: { grid, ticks }, y: { grid, ticks } },
+      },
     })
     return () => chart.destroy()
   }, [x, y, prepared])
@@ -39,12 +64,25 @@ export function Scatter({ prepared, field }: { prepared: Prepared; field: string
   return (
     <div className="mt-2">
       <Row label="Against">
-        <Select label="Against another field" value={other} options={[{ value: '', label: 'no other field' }, ...choices]} onChange={setOther} />
+        <Select
+          label="Against another field"
+          value={other}
+          options={[{ value: '', label: 'no other field' }, ...choices]}
+          onChange={setOther}
+        />
       </Row>
       {x && (
         <>
-          <canvas ref={canvas} role="img" aria-label={`${prepared.fieldMeta(field).label} against ${prepared.fieldMeta(other).label}`} />
-          <p className="text-xs text-muted">{Number.isNaN(r) ? 'Too few values for a correlation.' : `Correlation ${formatNumber(r, 2)}: ${words(r)}.`}</p>
+          <canvas
+            ref={canvas}
+            role="img"
+            aria-label={`${prepared.fieldMeta(field).label} against ${prepared.fieldMeta(other).label}`}
+          />
+          <p className="text-xs text-muted">
+            {Number.isNaN(r)
+              ? 'Too few values for a correlation.'
+              : `Correlation ${formatNumber(r, 2)}: ${words(r)}.`}
+          </p>
         </>
       )}
     </div>
@@ -53,5 +91,7 @@ export function Scatter({ prepared, field }: { prepared: Prepared; field: string
 
 const words = (r: number): string => {
   const size = Math.abs(r)
-  return size < 0.1 ? 'the two hardly go together' : `${size < 0.3 ? 'weakly' : size < 0.6 ? 'fairly' : 'closely'}, high values go with ${r > 0 ? 'high' : 'low'} ones`
+  return size < 0.1
+    ? 'the two hardly go together'
+    : `${size < 0.3 ? 'weakly' : size < 0.6 ? 'fairly' : 'closely'}, high values go with ${r > 0 ? 'high' : 'low'} ones`
 }

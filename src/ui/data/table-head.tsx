@@ -76,7 +76,12 @@ export function TableHead(props: HeadProps) {
       >
         <span className="flex w-full items-center gap-1 pr-3 font-semibold">
           <span className="truncate">{meta.label}</span>
-          {sorted && (sorted.down ? <ArrowDown size={12} className="shrink-0" /> : <ArrowUp size={12} className="shrink-0" />)}
+          {sorted &&
+            (sorted.down ? (
+              <ArrowDown size={12} className="shrink-0" />
+            ) : (
+              <ArrowUp size={12} className="shrink-0" />
+            ))}
           {sorted && sort.length > 1 && <span className="text-[10px] text-muted">{at + 1}</span>}
         </span>
         <span className="w-full truncate text-[11px] text-muted">
@@ -94,10 +99,29 @@ export function TableHead(props: HeadProps) {
   )
 }
 
-function ColumnMenu({ meta, column, fieldKey, pinned, decimals, sort, onSort, onPin, onHide, onMove, onDecimals }: HeadProps & { next: (adding: boolean) => SortBy[] }) {
+function ColumnMenu({
+  meta,
+  column,
+  fieldKey,
+  pinned,
+  decimals,
+  sort,
+  onSort,
+  onPin,
+  onHide,
+  onMove,
+  onDecimals,
+}: HeadProps & { next: (adding: boolean) => SortBy[] }) {
   const others = sort.filter(({ key }) => key !== fieldKey)
   const item = (icon: React.ReactNode, label: string, run: () => void, close: () => void) => (
-    <button type="button" className="flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-base-200" onClick={() => { run(); close() }}>
+    <button
+      type="button"
+      className="flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-base-200"
+      onClick={() => {
+        run()
+        close()
+      }}
+    >
       {icon} {label}
     </button>
   )
@@ -107,24 +131,62 @@ function ColumnMenu({ meta, column, fieldKey, pinned, decimals, sort, onSort, on
       align="end"
       className="w-56"
       trigger={
-        <button type="button" aria-label={`More for column ${meta.label}`} className="inline-flex size-6 items-center justify-center rounded hover:bg-base-200">
+        <button
+          type="button"
+          aria-label={`More for column ${meta.label}`}
+          className="inline-flex size-6 items-center justify-center rounded hover:bg-base-200"
+        >
           <EllipsisVertical size={13} />
         </button>
       }
     >
       {(close) => (
         <>
-          {item(<ArrowUp size={13} />, 'Sort, low to high', () => onSort([{ key: fieldKey, down: false }]), close)}
-          {item(<ArrowDown size={13} />, 'Sort, high to low', () => onSort([{ key: fieldKey, down: true }]), close)}
-          {others.length > 0 && item(<ArrowUp size={13} />, 'Then by this one', () => onSort([...others, { key: fieldKey, down: false }]), close)}
+          {item(
+            <ArrowUp size={13} />,
+            'Sort, low to high',
+            () => onSort([{ key: fieldKey, down: false }]),
+            close,
+          )}
+          {item(
+            <ArrowDown size={13} />,
+            'Sort, high to low',
+            () => onSort([{ key: fieldKey, down: true }]),
+            close,
+          )}
+          {others.length > 0 &&
+            item(
+              <ArrowUp size={13} />,
+              'Then by this one',
+              () => onSort([...others, { key: fieldKey, down: false }]),
+              close,
+            )}
           {item(<Pin size={13} />, pinned ? 'Let it move' : 'Keep at the left', onPin, close)}
-          {item(<ArrowLeft size={13} />, 'Earlier', () => onMove(-1), () => undefined)}
-          {item(<ArrowRight size={13} />, 'Later', () => onMove(1), () => undefined)}
+          {item(
+            <ArrowLeft size={13} />,
+            'Earlier',
+            () => onMove(-1),
+            () => undefined,
+          )}
+          {item(
+            <ArrowRight size={13} />,
+            'Later',
+            () => onMove(1),
+            () => undefined,
+          )}
           {item(<EyeOff size={13} />, 'Hide', onHide, close)}
           {column.kind === 'number' && (
             <div className="mt-1 border-t border-line px-2 pt-1">
               <Row label="Decimals">
-                <NumberField label={`Decimals of ${meta.label}`} value={decimals} min={0} max={12} step={1} decimals={0} onChange={onDecimals} />
+                <NumberField
+                  label={`Decimals of ${meta.label}`}
+                  value={decimals}
+                  min={0}
+                  max={12}
+                  step={1}
+                  decimals={0}
+                  onChange={onDecimals}
+                />
               </Row>
             </div>
           )}
@@ -135,7 +197,15 @@ function ColumnMenu({ meta, column, fieldKey, pinned, decimals, sort, onSort, on
 }
 
 /** The right edge of a column: dragged or moved with the arrow keys to make it wider. */
-function Edge({ label, width, onWidth }: { label: string; width: number; onWidth: (width: number, done: boolean) => void }) {
+function Edge({
+  label,
+  width,
+  onWidth,
+}: {
+  label: string
+  width: number
+  onWidth: (width: number, done: boolean) => void
+}) {
   const start = useRef<{ x: number; width: number } | null>(null)
   const fits = (w: number) => Math.min(1200, Math.max(48, Math.round(w)))
   return (
@@ -151,7 +221,9 @@ function Edge({ label, width, onWidth }: { label: string; width: number; onWidth
         start.current = { x: event.clientX, width }
         event.stopPropagation()
       }}
-      onPointerMove={(event) => start.current && onWidth(fits(start.current.width + event.clientX - start.current.x), false)}
+      onPointerMove={(event) =>
+        start.current && onWidth(fits(start.current.width + event.clientX - start.current.x), false)
+      }
       onPointerUp={(event) => {
         if (start.current) onWidth(fits(start.current.width + event.clientX - start.current.x), true)
         start.current = null
@@ -169,14 +241,34 @@ function Edge({ label, width, onWidth }: { label: string; width: number; onWidth
 const sparkHeight = 15
 
 function Sparkline({ column }: { column: Column }) {
-  const bars = useMemo(() => (column.kind === 'number' ? histogram(column.values, 14).map((bin) => bin.count) : shares(column)), [column])
+  const bars = useMemo(
+    () => (column.kind === 'number' ? histogram(column.values, 14).map((bin) => bin.count) : shares(column)),
+    [column],
+  )
   if (!bars) return <span className="h-[15px]" />
   if (column.kind === 'text') {
     let x = 0
     return (
-      <svg width="100%" height={sparkHeight} className="mt-auto" aria-hidden preserveAspectRatio="none" viewBox="0 0 100 15">
+      <svg
+        width="100%"
+        height={sparkHeight}
+        className="mt-auto"
+        aria-hidden
+        preserveAspectRatio="none"
+        viewBox="0 0 100 15"
+      >
         {bars.map((share, i) => {
-          const bar = <rect key={i} x={x} y={5} width={share * 100} height={10} fill="currentColor" opacity={[0.6, 0.42, 0.28, 0.18][i % 4]} />
+          const bar = (
+            <rect
+              key={i}
+              x={x}
+              y={5}
+              width={share * 100}
+              height={10}
+              fill="currentColor"
+              opacity={[0.6, 0.42, 0.28, 0.18][i % 4]}
+            />
+          )
           x += share * 100
           return bar
         })}
@@ -186,7 +278,19 @@ function Sparkline({ column }: { column: Column }) {
   const top = Math.max(1, ...bars)
   return (
     <svg width={bars.length * 6} height={sparkHeight} className="mt-auto text-muted" aria-hidden>
-      {bars.map((count, i) => count > 0 && <rect key={i} x={i * 6} width={5} y={sparkHeight - Math.max(1.5, (count / top) * sparkHeight)} height={sparkHeight} fill="currentColor" />)}
+      {bars.map(
+        (count, i) =>
+          count > 0 && (
+            <rect
+              key={i}
+              x={i * 6}
+              width={5}
+              y={sparkHeight - Math.max(1.5, (count / top) * sparkHeight)}
+              height={sparkHeight}
+              fill="currentColor"
+            />
+          ),
+      )}
     </svg>
   )
 }

@@ -4,12 +4,22 @@ import { parseArithmetic } from './arithmetic'
 
 describe('arithmetic in number fields', () => {
   it('knows precedence, brackets, signs and the decimal comma', () => {
-    const cases: [string, number][] = [['297/3 - 2*5', 89], ['(210-24)/2', 93], ['-4', -4], ['2--3', 5], ['12,5', 12.5], ['1e3', 1000], ['.5*4', 2], [' 7 ', 7]]
+    const cases: [string, number][] = [
+      ['297/3 - 2*5', 89],
+      ['(210-24)/2', 93],
+      ['-4', -4],
+      ['2--3', 5],
+      ['12,5', 12.5],
+      ['1e3', 1000],
+      ['.5*4', 2],
+      [' 7 ', 7],
+    ]
     for (const [text, value] of cases) expect(parseArithmetic(text), text).toBeCloseTo(value, 12)
   })
 
   it('gives nothing for what is not a sum', () => {
-    for (const text of ['', 'wide', '3 +', '(2', '2)', '1/0', '4 5', '2**3', '3mm']) expect(parseArithmetic(text), text).toBeNull()
+    for (const text of ['', 'wide', '3 +', '(2', '2)', '1/0', '4 5', '2**3', '3mm'])
+      expect(parseArithmetic(text), text).toBeNull()
   })
 
   it('reads back any number as it is written', () => {

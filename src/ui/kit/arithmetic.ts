@@ -3,7 +3,8 @@
  * Null where it is not one.
  */
 export function parseArithmetic(text: string): number | null {
-  const tokens = text.replace(/(\d),(\d)/g, '$1.$2').match(/\d+\.?\d*(?:e[+-]?\d+)?|\.\d+|[-+*/()]|\S/gi) ?? []
+  const tokens =
+    text.replace(/(\d),(\d)/g, '$1.$2').match(/\d+\.?\d*(?:e[+-]?\d+)?|\.\d+|[-+*/()]|\S/gi) ?? []
   let at = 0
   const factor = (): number => {
     const token = tokens[at++]
@@ -17,12 +18,14 @@ export function parseArithmetic(text: string): number | null {
   }
   const product = (): number => {
     let value = factor()
-    while (tokens[at] === '*' || tokens[at] === '/') value = tokens[at++] === '*' ? value * factor() : value / factor()
+    while (tokens[at] === '*' || tokens[at] === '/')
+      value = tokens[at++] === '*' ? value * factor() : value / factor()
     return value
   }
   const sum = (): number => {
     let value = product()
-    while (tokens[at] === '+' || tokens[at] === '-') value = tokens[at++] === '+' ? value + product() : value - product()
+    while (tokens[at] === '+' || tokens[at] === '-')
+      value = tokens[at++] === '+' ? value + product() : value - product()
     return value
   }
   const value = sum()

@@ -18,10 +18,19 @@ const entries: { value: Entry; label: string }[] = [
 const isHex = (text: string): boolean => /^#[0-9a-f]{6}$/i.test(text)
 
 type Dropper = { open: () => Promise<{ sRGBHex: string }> }
-const dropperOf = (): (new () => Dropper) | undefined => (globalThis as { EyeDropper?: new () => Dropper }).EyeDropper
+const dropperOf = (): (new () => Dropper) | undefined =>
+  (globalThis as { EyeDropper?: new () => Dropper }).EyeDropper
 
 /** A colour by eye, from the page, from the document, or by its numbers. */
-export function ColourPicker({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+export function ColourPicker({
+  label,
+  value,
+  onChange,
+}: {
+  label: string
+  value: string
+  onChange: (value: string) => void
+}) {
   const [entry, setEntry] = useState<Entry>('hex')
   const palette = useContext(PaletteContext)
   const set = (next: string) => isHex(next) && onChange(next.toLowerCase())
@@ -34,20 +43,44 @@ export function ColourPicker({ label, value, onChange }: { label: string; value:
           <Segments label="Entered as" value={entry} options={entries} onChange={setEntry} />
         </div>
         {Dropper && (
-          <IconButton label="Pick a colour from the screen" onClick={() => void new Dropper().open().then(({ sRGBHex }) => set(sRGBHex), () => undefined)}>
+          <IconButton
+            label="Pick a colour from the screen"
+            onClick={() =>
+              void new Dropper().open().then(
+                ({ sRGBHex }) => set(sRGBHex),
+                () => undefined,
+              )
+            }
+          >
             <Pipette size={15} />
           </IconButton>
         )}
       </div>
       <div className="mt-1.5">
-        {entry === 'hex' && <HexColorInput aria-label={`${label}, hexadecimal`} prefixed color={value} onChange={set} className="control w-full uppercase" />}
+        {entry === 'hex' && (
+          <HexColorInput
+            aria-label={`${label}, hexadecimal`}
+            prefixed
+            color={value}
+            onChange={set}
+            className="control w-full uppercase"
+          />
+        )}
         {entry === 'oklch' && <OklchEntry label={label} value={value} set={set} />}
         {entry === 'cmyk' && <CmykEntry label={label} value={value} set={set} />}
       </div>
       <ul className="mt-2 flex flex-wrap gap-1" aria-label="Colours of the folio">
         {palette().map((colour) => (
           <li key={colour}>
-            <button type="button" aria-label={`Colour ${colour}`} title={colour.toUpperCase()} aria-pressed={colour === value} className="block size-4 rounded-sm border border-line hover:border-primary" style={{ background: colour }} onClick={() => set(colour)} />
+            <button
+              type="button"
+              aria-label={`Colour ${colour}`}
+              title={colour.toUpperCase()}
+              aria-pressed={colour === value}
+              className="block size-4 rounded-sm border border-line hover:border-primary"
+              style={{ background: colour }}
+              onClick={() => set(colour)}
+            />
           </li>
         ))}
       </ul>
@@ -59,9 +92,35 @@ function OklchEntry({ label, value, set }: { label: string; value: string; set: 
   const colour = toOklch(value)
   return (
     <div className="grid grid-cols-3 gap-1">
-      <NumberField label={`${label}, lightness`} value={colour.l * 100} unit="%" min={0} max={100} step={1} decimals={1} onChange={(l) => set(fromOklch({ ...colour, l: l / 100 }))} />
-      <NumberField label={`${label}, chroma`} value={colour.c} min={0} max={0.4} step={0.01} decimals={3} onChange={(c) => set(fromOklch({ ...colour, c }))} />
-      <NumberField label={`${label}, hue`} value={colour.h} unit="°" min={0} max={360} step={5} decimals={0} onChange={(h) => set(fromOklch({ ...colour, h }))} />
+      <NumberField
+        label={`${label}, lightness`}
+        value={colour.l * 100}
+        unit="%"
+        min={0}
+        max={100}
+        step={1}
+        decimals={1}
+        onChange={(l) => set(fromOklch({ ...colour, l: l / 100 }))}
+      />
+      <NumberField
+        label={`${label}, chroma`}
+        value={colour.c}
+        min={0}
+        max={0.4}
+        step={0.01}
+        decimals={3}
+        onChange={(c) => set(fromOklch({ ...colour, c }))}
+      />
+      <NumberField
+        label={`${label}, hue`}
+        value={colour.h}
+        unit="°"
+        min={0}
+        max={360}
+        step={5}
+        decimals={0}
+        onChange={(h) => set(fromOklch({ ...colour, h }))}
+      />
     </div>
   )
 }
@@ -73,7 +132,16 @@ function CmykEntry({ label, value, set }: { label: string; value: string; set: (
     <>
       <div className="grid grid-cols-4 gap-1">
         {(Object.keys(names) as (keyof typeof names)[]).map((ink) => (
-          <NumberField key={ink} label={`${label}, ${names[ink]} in percent`} value={inks[ink]} min={0} max={100} step={5} decimals={0} onChange={(n) => set(fromCmyk({ ...inks, [ink]: n }))} />
+          <NumberField
+            key={ink}
+            label={`${label}, ${names[ink]} in percent`}
+            value={inks[ink]}
+            min={0}
+            max={100}
+            step={5}
+            decimals={0}
+            onChange={(n) => set(fromCmyk({ ...inks, [ink]: n }))}
+          />
         ))}
       </div>
       <p className="mt-1 text-xs text-muted">Cyan, magenta, yellow, black in %, without a press profile.</p>

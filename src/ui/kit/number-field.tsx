@@ -2,10 +2,32 @@
 import { useEffect, useRef, useState } from 'react'
 import { parseArithmetic } from './arithmetic'
 
-type Props = { label: string; value: number; unit?: string; min?: number; max?: number; step?: number; decimals?: number; onChange: (value: number) => void; className?: string; disabled?: boolean }
+type Props = {
+  label: string
+  value: number
+  unit?: string
+  min?: number
+  max?: number
+  step?: number
+  decimals?: number
+  onChange: (value: number) => void
+  className?: string
+  disabled?: boolean
+}
 
 /** A number with its unit. Takes arithmetic (`297/3 - 2`), steps with the arrow keys (Shift: ten steps); a bad entry is said and the last good value kept. */
-export function NumberField({ label, value, unit = '', min = -Infinity, max = Infinity, step = 1, decimals = 2, onChange, className = '', disabled }: Props) {
+export function NumberField({
+  label,
+  value,
+  unit = '',
+  min = -Infinity,
+  max = Infinity,
+  step = 1,
+  decimals = 2,
+  onChange,
+  className = '',
+  disabled,
+}: Props) {
   const shown = String(Number(value.toFixed(decimals)))
   const [draft, setDraft] = useState<string | null>(null)
   const [wrong, setWrong] = useState(false)

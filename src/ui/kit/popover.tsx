@@ -5,12 +5,33 @@ import type { ReactNode } from 'react'
 import { IconButton } from './controls'
 
 /** A small picker beside what it changes. */
-export function Popover({ trigger, children, label, align = 'start', side = 'bottom', className = '' }: { trigger: ReactNode; children: ReactNode | ((close: () => void) => ReactNode); label: string; align?: 'start' | 'center' | 'end'; side?: 'top' | 'bottom'; className?: string }) {
+export function Popover({
+  trigger,
+  children,
+  label,
+  align = 'start',
+  side = 'bottom',
+  className = '',
+}: {
+  trigger: ReactNode
+  children: ReactNode | ((close: () => void) => ReactNode)
+  label: string
+  align?: 'start' | 'center' | 'end'
+  side?: 'top' | 'bottom'
+  className?: string
+}) {
   return (
     <RadixPopover.Root>
       <RadixPopover.Trigger asChild>{trigger}</RadixPopover.Trigger>
       <RadixPopover.Portal>
-        <RadixPopover.Content aria-label={label} align={align} side={side} sideOffset={6} collisionPadding={8} className={`floating z-50 max-h-[min(70vh,var(--radix-popover-content-available-height))] overflow-y-auto p-2 font-sans text-[13px] ${className}`}>
+        <RadixPopover.Content
+          aria-label={label}
+          align={align}
+          side={side}
+          sideOffset={6}
+          collisionPadding={8}
+          className={`floating z-50 max-h-[min(70vh,var(--radix-popover-content-available-height))] overflow-y-auto p-2 font-sans text-[13px] ${className}`}
+        >
           {typeof children === 'function' ? <WithClose>{children}</WithClose> : children}
         </RadixPopover.Content>
       </RadixPopover.Portal>
@@ -23,17 +44,37 @@ function WithClose({ children }: { children: (close: () => void) => ReactNode })
   return (
     <>
       {children(() => closer?.click())}
-      <RadixPopover.Close ref={(element) => void (closer = element)} className="hidden" aria-hidden tabIndex={-1} />
+      <RadixPopover.Close
+        ref={(element) => void (closer = element)}
+        className="hidden"
+        aria-hidden
+        tabIndex={-1}
+      />
     </>
   )
 }
 
-export function Dialog({ open, onClose, title, children, wide = false }: { open: boolean; onClose: () => void; title: string; children: ReactNode; wide?: boolean }) {
+export function Dialog({
+  open,
+  onClose,
+  title,
+  children,
+  wide = false,
+}: {
+  open: boolean
+  onClose: () => void
+  title: string
+  children: ReactNode
+  wide?: boolean
+}) {
   return (
     <RadixDialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <RadixDialog.Portal>
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
-        <RadixDialog.Content aria-describedby={undefined} className={`floating fixed top-[12vh] left-1/2 z-50 flex max-h-[76vh] -translate-x-1/2 flex-col ${wide ? 'w-[720px]' : 'w-[460px]'}`}>
+        <RadixDialog.Content
+          aria-describedby={undefined}
+          className={`floating fixed top-[12vh] left-1/2 z-50 flex max-h-[76vh] -translate-x-1/2 flex-col ${wide ? 'w-[720px]' : 'w-[460px]'}`}
+        >
           <div className="flex items-center justify-between border-b border-line px-4 py-2">
             <RadixDialog.Title className="font-serif text-[16px] font-semibold">{title}</RadixDialog.Title>
             <RadixDialog.Close asChild>
@@ -50,12 +91,25 @@ export function Dialog({ open, onClose, title, children, wide = false }: { open:
 }
 
 /** A list of choices inside a popover. */
-export function ChoiceList<T extends string>({ options, value, onPick }: { options: { value: T; label: string; note?: string }[]; value: T | null; onPick: (value: T) => void }) {
+export function ChoiceList<T extends string>({
+  options,
+  value,
+  onPick,
+}: {
+  options: { value: T; label: string; note?: string }[]
+  value: T | null
+  onPick: (value: T) => void
+}) {
   return (
     <ul className="flex min-w-52 flex-col">
       {options.map((option) => (
         <li key={option.value}>
-          <button type="button" aria-pressed={option.value === value} onClick={() => onPick(option.value)} className={`flex w-full items-baseline justify-between gap-4 rounded px-2 py-1 text-left hover:bg-base-200 ${option.value === value ? 'bg-tint font-medium text-primary' : ''}`}>
+          <button
+            type="button"
+            aria-pressed={option.value === value}
+            onClick={() => onPick(option.value)}
+            className={`flex w-full items-baseline justify-between gap-4 rounded px-2 py-1 text-left hover:bg-base-200 ${option.value === value ? 'bg-tint font-medium text-primary' : ''}`}
+          >
             <span>{option.label}</span>
             {option.note && <span className="text-xs font-normal text-muted">{option.note}</span>}
           </button>

@@ -9,4 +9,5 @@ export function saveFile(content: Blob, name: string): void {
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
 }
 
-export const saveJson = (text: string, name: string): void => saveFile(new Blob([text], { type: 'application/json' }), name)
+export const saveJson = (text: string, name: string): void =>
+  saveFile(new Blob([text], { type: 'application/json' }), name)

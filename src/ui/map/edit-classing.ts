@@ -21,7 +21,12 @@ export function classingOf({ symbology }: Layer, which = useBenchView.getState()
 }
 
 /** Changes how a layer's values are put into classes, whatever its kind. */
-export function changeClassing(layer: Layer, name: string, recipe: (classing: Draft<Classing>) => void, merge?: string): void {
+export function changeClassing(
+  layer: Layer,
+  name: string,
+  recipe: (classing: Draft<Classing>) => void,
+  merge?: string,
+): void {
   editLayer(
     layer.id,
     name,
@@ -46,7 +51,12 @@ export function chooseMethod(layer: Layer, breaks: number[], method: MethodId): 
 const many = 3000
 
 /** The same, without holding up the window while a method that takes long is tried out. */
-export async function chooseMethodOf(layer: Layer, prepared: Prepared, breaks: number[], method: MethodId): Promise<void> {
+export async function chooseMethodOf(
+  layer: Layer,
+  prepared: Prepared,
+  breaks: number[],
+  method: MethodId,
+): Promise<void> {
   if (methods[method].needs === 'areas' && prepared.dataset.rowCount > many) {
     const { which } = useBenchView.getState()
     await sendFolio(useFolio.getState().history.folio)
@@ -69,7 +79,9 @@ export function chooseClasses(layer: Layer, classes: number): void {
 export function shareWith(layer: Layer, other: Layer): void {
   const id = shareOf(layer)?.id ?? nanoid(8)
   editFolio(`Share classes with ${other.name}`, (draft) => {
-    const [one, two] = [layer.id, other.id].map((wanted) => draft.maps.flatMap((map) => map.layers).find((l) => l.id === wanted))
+    const [one, two] = [layer.id, other.id].map((wanted) =>
+      draft.maps.flatMap((map) => map.layers).find((l) => l.id === wanted),
+    )
     if (!one || !two) return
     const settings = one.symbology.settings as Draft<Classing>
     settings.share ??= { id, over: 'all', members: [] }
@@ -77,4 +89,9 @@ export function shareWith(layer: Layer, other: Layer): void {
   })
 }
 
-export const shareNoMore = (layer: Layer): void => editLayer(layer.id, 'Classes by itself', (draft) => void ((draft.symbology.settings as Draft<Classing>).share = null))
+export const shareNoMore = (layer: Layer): void =>
+  editLayer(
+    layer.id,
+    'Classes by itself',
+    (draft) => void ((draft.symbology.settings as Draft<Classing>).share = null),
+  )

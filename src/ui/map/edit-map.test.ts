@@ -12,12 +12,24 @@ const kind = (id: string, plainly = false) => newLayer(prepared(id), plainly).sy
 
 describe('a new layer', () => {
   it('shows a dataset by the kind that suits what is in it', () => {
-    expect([kind('districts'), kind('towns'), kind('routes'), kind('relief'), kind('between')]).toEqual(['choropleth', 'symbols', 'lines', 'raster', 'flows'])
+    expect([kind('districts'), kind('towns'), kind('routes'), kind('relief'), kind('between')]).toEqual([
+      'choropleth',
+      'symbols',
+      'lines',
+      'raster',
+      'flows',
+    ])
   })
 
   it('is plain where it is asked to be, or where there is nothing but names', () => {
     expect(kind('districts', true)).toBe('plain')
-    const bare = { ...prepared('towns'), dataset: { ...prepared('towns').dataset, fields: prepared('towns').dataset.fields.filter(({ key }) => key === 'name') } }
+    const bare = {
+      ...prepared('towns'),
+      dataset: {
+        ...prepared('towns').dataset,
+        fields: prepared('towns').dataset.fields.filter(({ key }) => key === 'name'),
+      },
+    }
     expect(newLayer(bare).symbology.kind).toBe('plain')
   })
 })

@@ -11,7 +11,12 @@ import { adviseEqualArea } from '@/core/projection/adviser'
 import { editFolio, useFolio } from '../shell/folio-store'
 
 /** Changes one layer of the folio; edits with the same `merge` key become one step of undo. */
-export function editLayer(layerId: string, name: string, recipe: (layer: Draft<Layer>) => void, merge?: string): void {
+export function editLayer(
+  layerId: string,
+  name: string,
+  recipe: (layer: Draft<Layer>) => void,
+  merge?: string,
+): void {
   editFolio(
     name,
     (draft) => {
@@ -21,7 +26,12 @@ export function editLayer(layerId: string, name: string, recipe: (layer: Draft<L
   )
 }
 
-export function editMap(mapId: string, name: string, recipe: (map: Draft<MapSpec>) => void, merge?: string): void {
+export function editMap(
+  mapId: string,
+  name: string,
+  recipe: (map: Draft<MapSpec>) => void,
+  merge?: string,
+): void {
   editFolio(
     name,
     (draft) => {
@@ -33,19 +43,32 @@ export function editMap(mapId: string, name: string, recipe: (map: Draft<MapSpec
 }
 
 /** Kinds that can show a dataset. */
-export const kindsFor = (prepared: Prepared): KindId[] => kindIds.filter((id) => kindOf(id).accepts(kindData(prepared)))
+export const kindsFor = (prepared: Prepared): KindId[] =>
+  kindIds.filter((id) => kindOf(id).accepts(kindData(prepared)))
 
 /** A layer that shows a dataset by the first kind proposed for it, or plainly where `plainly` is set. */
 export function newLayer(prepared: Prepared, plainly = false): Layer {
   const kinds = kindsFor(prepared)
   const kind = (plainly && kinds.find((id) => !kindOf(id).thematic)) || kinds[0]
-  return makeLayer({ id: nanoid(8), name: prepared.entry.name, datasetId: prepared.entry.id, symbology: { kind, settings: kindOf(kind).initial(kindData(prepared)) } as Symbology, inLegend: kindOf(kind).thematic })
+  return makeLayer({
+    id: nanoid(8),
+    name: prepared.entry.name,
+    datasetId: prepared.entry.id,
+    symbology: { kind, settings: kindOf(kind).initial(kindData(prepared)) } as Symbology,
+    inLegend: kindOf(kind).thematic,
+  })
 }
 
 /** A map of a dataset in an equal-area projection that suits its extent. */
 export function newMap(prepared: Prepared, layer: Layer): MapSpec {
   const extent = extentOf(placesOf(prepared.dataset))
-  return makeMap({ id: nanoid(8), name: layer.name, projection: adviseEqualArea(extent ?? [-180, -90, 180, 90]), background: '#e4eaed', layers: [layer] })
+  return makeMap({
+    id: nanoid(8),
+    name: layer.name,
+    projection: adviseEqualArea(extent ?? [-180, -90, 180, 90]),
+    background: '#e4eaed',
+    layers: [layer],
+  })
 }
 
 /** Adds a layer for a dataset on top of the map, or starts the folio's first map with it. */
@@ -65,7 +88,10 @@ export function switchKind(layer: Layer, prepared: Prepared, kind: KindId): void
   editLayer(layer.id, `Show as ${kindOf(kind).label.toLowerCase()}`, (draft) => {
     draft.remembered[draft.symbology.kind] = draft.symbology.settings
     const kept = kindOf(kind).settings.safeParse(draft.remembered[kind])
-    draft.symbology = { kind, settings: kept.success ? kept.data : kindOf(kind).initial(kindData(prepared)) } as Draft<Symbology>
+    draft.symbology = {
+      kind,
+      settings: kept.success ? kept.data : kindOf(kind).initial(kindData(prepared)),
+    } as Draft<Symbology>
     draft.inLegend = kindOf(kind).thematic
   })
 }
@@ -86,7 +112,16 @@ export function mapField(prepared: Prepared, field: string): void {
   } else {
     const made = newLayer(prepared)
     const show = shows(made)
-    const shaded: Layer = show ? { ...made, name: prepared.fieldMeta(field).label, symbology: { kind: made.symbology.kind, settings: show(made.symbology.settings, field) } as Symbology } : made
+    const shaded: Layer = show
+      ? {
+          ...made,
+          name: prepared.fieldMeta(field).label,
+          symbology: {
+            kind: made.symbology.kind,
+            settings: show(made.symbology.settings, field),
+          } as Symbology,
+        }
+      : made
     const target = map ?? newMap(prepared, shaded)
     editFolio(`Map ${shaded.name}`, (draft) => {
       if (map) draft.maps.find((m) => m.id === map.id)?.layers.unshift(shaded as Draft<Layer>)

@@ -20,11 +20,23 @@ import { MapForm } from './map-form'
 export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepared> }) {
   const { selection, select } = useFolio()
   const [dragged, setDragged] = useState<string | null>(null)
-  const rows = map.layers.map((layer, i) => ({ layer, group: map.groups.find(({ id }) => id === layer.groupId) ?? null, first: i === 0 || map.layers[i - 1].groupId !== layer.groupId }))
+  const rows = map.layers.map((layer, i) => ({
+    layer,
+    group: map.groups.find(({ id }) => id === layer.groupId) ?? null,
+    first: i === 0 || map.layers[i - 1].groupId !== layer.groupId,
+  }))
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <ColumnHead title="Layers">
-        <Popover label="Add a layer" align="end" trigger={<IconButton label="Add a layer"><Plus size={16} /></IconButton>}>
+        <Popover
+          label="Add a layer"
+          align="end"
+          trigger={
+            <IconButton label="Add a layer">
+              <Plus size={16} />
+            </IconButton>
+          }
+        >
           {(close) => (
             <ul className="min-w-56">
               {[...all.values()]
@@ -34,12 +46,26 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
                     <span className="px-2">{prepared.entry.name}</span>
                     <span className="flex">
                       {kindOf(kindsFor(prepared)[0]).thematic && (
-                        <button type="button" className="rounded px-2 py-1 text-xs hover:bg-base-200" onClick={() => { addLayer(map.id, prepared); close() }}>
+                        <button
+                          type="button"
+                          className="rounded px-2 py-1 text-xs hover:bg-base-200"
+                          onClick={() => {
+                            addLayer(map.id, prepared)
+                            close()
+                          }}
+                        >
                           {kindOf(kindsFor(prepared)[0]).label.toLowerCase()}
                         </button>
                       )}
                       {formOf(prepared.dataset) !== 'none' && (
-                        <button type="button" className="rounded px-2 py-1 text-xs hover:bg-base-200" onClick={() => { addLayer(map.id, prepared, true); close() }}>
+                        <button
+                          type="button"
+                          className="rounded px-2 py-1 text-xs hover:bg-base-200"
+                          onClick={() => {
+                            addLayer(map.id, prepared, true)
+                            close()
+                          }}
+                        >
                           plain
                         </button>
                       )}
@@ -57,36 +83,73 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
           const on = layer.id === selection.layerId
           return (
             <Fragment key={layer.id}>
-              {group && first && <GroupRow map={map} group={group} count={map.layers.filter(({ groupId }) => groupId === group.id).length} />}
+              {group && first && (
+                <GroupRow
+                  map={map}
+                  group={group}
+                  count={map.layers.filter(({ groupId }) => groupId === group.id).length}
+                />
+              )}
               {!group?.folded && (
                 <li
                   className={`border-b border-l-3 border-line ${on ? 'border-l-primary bg-tint' : 'border-l-transparent'} ${group ? 'pl-3' : ''} ${dragged && dragged !== layer.id ? 'hover:border-t-2 hover:border-t-primary' : ''}`}
                   onDragOver={(event) => dragged && event.preventDefault()}
                   onDrop={() => {
-                    if (dragged) editMap(map.id, 'Reorder layers', (draft) => moveOnto(draft as never, dragged, layer.id))
+                    if (dragged)
+                      editMap(map.id, 'Reorder layers', (draft) =>
+                        moveOnto(draft as never, dragged, layer.id),
+                      )
                     setDragged(null)
                   }}
                 >
                   <div className="flex items-center gap-2 py-1.5 pr-2 pl-1">
-                    <span draggable onDragStart={() => setDragged(layer.id)} onDragEnd={() => setDragged(null)} className="cursor-grab text-muted" title="Drag to reorder" aria-hidden>
+                    <span
+                      draggable
+                      onDragStart={() => setDragged(layer.id)}
+                      onDragEnd={() => setDragged(null)}
+                      className="cursor-grab text-muted"
+                      title="Drag to reorder"
+                      aria-hidden
+                    >
                       <GripVertical size={14} />
                     </span>
-                    <button type="button" aria-current={on} onClick={() => select({ layerId: layer.id })} className="flex min-w-0 flex-1 items-center gap-2.5 text-left">
+                    <button
+                      type="button"
+                      aria-current={on}
+                      onClick={() => select({ layerId: layer.id })}
+                      className="flex min-w-0 flex-1 items-center gap-2.5 text-left"
+                    >
                       {prepared && <Chip layer={layer} prepared={prepared} />}
                       <span className="min-w-0">
-                        <span className={`block truncate font-semibold ${layer.visible && group?.visible !== false ? '' : 'text-muted'}`}>{layer.name}</span>
+                        <span
+                          className={`block truncate font-semibold ${layer.visible && group?.visible !== false ? '' : 'text-muted'}`}
+                        >
+                          {layer.name}
+                        </span>
                         <span className="block truncate text-xs text-muted">
-                          {kindOf(layer.symbology.kind).label.toLowerCase()} · {prepared?.entry.name.toLowerCase() ?? 'loading'}
+                          {kindOf(layer.symbology.kind).label.toLowerCase()} ·{' '}
+                          {prepared?.entry.name.toLowerCase() ?? 'loading'}
                           {layer.filter && ' · filtered'}
                           {layer.labels && ' · labels'}
                         </span>
                       </span>
                     </button>
-                    <IconButton label={layer.visible ? `Hide ${layer.name}` : `Show ${layer.name}`} onClick={() => editLayer(layer.id, layer.visible ? 'Hide layer' : 'Show layer', (draft) => void (draft.visible = !draft.visible))}>
+                    <IconButton
+                      label={layer.visible ? `Hide ${layer.name}` : `Show ${layer.name}`}
+                      onClick={() =>
+                        editLayer(
+                          layer.id,
+                          layer.visible ? 'Hide layer' : 'Show layer',
+                          (draft) => void (draft.visible = !draft.visible),
+                        )
+                      }
+                    >
                       {layer.visible ? <Eye size={16} /> : <EyeOff size={16} />}
                     </IconButton>
                   </div>
-                  {on && prepared && whole && <LayerSettings layer={layer} prepared={prepared} whole={whole} map={map} />}
+                  {on && prepared && whole && (
+                    <LayerSettings layer={layer} prepared={prepared} whole={whole} map={map} />
+                  )}
                 </li>
               )}
             </Fragment>
@@ -110,13 +173,23 @@ function Chip({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
         ))}
       </span>
     )
-  const { shape, fill, stroke } = kind.legend(plan, layer.symbology.settings, kindData(prepared)).items[0].swatch
-  const paint = { fill: fill?.type === 'solid' ? fill.colour : 'none', stroke: stroke?.colour, strokeWidth: stroke ? Math.max(1, Math.min(3, stroke.widthMm * 4)) : 0 }
+  const { shape, fill, stroke } = kind.legend(plan, layer.symbology.settings, kindData(prepared)).items[0]
+    .swatch
+  const paint = {
+    fill: fill?.type === 'solid' ? fill.colour : 'none',
+    stroke: stroke?.colour,
+    strokeWidth: stroke ? Math.max(1, Math.min(3, stroke.widthMm * 4)) : 0,
+  }
   return (
     <svg width={32} height={20} className="shrink-0" aria-hidden>
       {shape === 'line' && <path d="M2 13C8 3 14 17 20 9S28 8 30 6" {...paint} fill="none" />}
       {(shape === 'dot' || shape === 'symbol') && <circle cx={16} cy={10} r={3.5} {...paint} />}
-      {shape === 'box' && (fill ? <rect x={1} y={1} width={30} height={18} rx={2} {...paint} /> : <path d="M2 6L12 3L20 8L30 5V16L18 14L9 17L2 14Z" {...paint} />)}
+      {shape === 'box' &&
+        (fill ? (
+          <rect x={1} y={1} width={30} height={18} rx={2} {...paint} />
+        ) : (
+          <path d="M2 6L12 3L20 8L30 5V16L18 14L9 17L2 14Z" {...paint} />
+        ))}
     </svg>
   )
 }

@@ -43,10 +43,18 @@ export function MapDesk() {
   if (!map) return <NoMap all={all} />
   return (
     <div className="flex h-full flex-col">
-      {layer && prepared ? <MapSentence map={map} layer={layer} prepared={prepared} all={all} /> : <div className="h-[52px] shrink-0 border-b border-line bg-base-100" />}
+      {layer && prepared ? (
+        <MapSentence map={map} layer={layer} prepared={prepared} all={all} />
+      ) : (
+        <div className="h-[52px] shrink-0 border-b border-line bg-base-100" />
+      )}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px]">
         <Stage key={map.id} map={map} layer={layer} prepared={prepared} all={all} />
-        <aside className="flex min-h-0 flex-col border-l border-line bg-base-100" aria-label="Layer stack" onClick={() => !layer && select({ layerId: null })}>
+        <aside
+          className="flex min-h-0 flex-col border-l border-line bg-base-100"
+          aria-label="Layer stack"
+          onClick={() => !layer && select({ layerId: null })}
+        >
           <MapList map={map} />
           <LayerStack map={map} all={all} />
         </aside>
@@ -62,7 +70,9 @@ function NoMap({ all }: { all: Map<string, Prepared> }) {
     <div className="grid h-full place-items-center">
       <div className="max-w-sm text-center">
         <MapIcon size={26} className="mx-auto text-muted" aria-hidden />
-        <h2 className="mt-3 font-serif text-lg font-semibold">{shapes.length ? 'Start a map with a dataset' : 'There is nothing to map yet'}</h2>
+        <h2 className="mt-3 font-serif text-lg font-semibold">
+          {shapes.length ? 'Start a map with a dataset' : 'There is nothing to map yet'}
+        </h2>
         <div className="mt-4 flex flex-wrap justify-center gap-2">
           {shapes.map((prepared) => (
             <Button key={prepared.entry.id} onClick={() => addLayer(null, prepared)}>
@@ -86,7 +96,17 @@ type Pointed = { feature: number; x: number; y: number } | null
 
 const onLabels = (report: LabelReport, view: MapView) => useLabelReport.setState({ report, view })
 
-function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | undefined; prepared: Prepared | undefined; all: Map<string, Prepared> }) {
+function Stage({
+  map,
+  layer,
+  prepared,
+  all,
+}: {
+  map: MapSpec
+  layer: Layer | undefined
+  prepared: Prepared | undefined
+  all: Map<string, Prepared>
+}) {
   const view = useFolio((state) => state.views[map.id]) ?? null
   const setView = useFolio((state) => state.setView)
   const [size, setSize] = useState<SizePx | null>(null)
@@ -129,10 +149,17 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
   }, [view, size, fit])
   const kind = layer && kindOf(layer.symbology.kind)
   const chosen = useBenchView((state) => state.which)
-  const which = layer && kind ? Math.min(chosen, Math.max(0, kind.classings(layer.symbology.settings).length - 1)) : 0
-  const classes = useMemo(() => (layer && prepared ? classesOf(layer, prepared, which) : null), [layer, prepared, which])
+  const which =
+    layer && kind ? Math.min(chosen, Math.max(0, kind.classings(layer.symbology.settings).length - 1)) : 0
+  const classes = useMemo(
+    () => (layer && prepared ? classesOf(layer, prepared, which) : null),
+    [layer, prepared, which],
+  )
   const classing = layer ? classingOf(layer, which) : null
-  const mark = useCallback((found: number) => setPointed(found >= 0 ? { feature: found, x: 0, y: 0 } : null), [])
+  const mark = useCallback(
+    (found: number) => setPointed(found >= 0 ? { feature: found, x: 0, y: 0 } : null),
+    [],
+  )
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -156,7 +183,8 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
           onView={onView}
           onSize={onSize}
           onPoint={(place, at) => {
-            const found = place && prepared && layer?.visible ? featureAt(prepared.dataset.geometry, ...place) : -1
+            const found =
+              place && prepared && layer?.visible ? featureAt(prepared.dataset.geometry, ...place) : -1
             setPointed(found >= 0 ? { feature: found, ...at } : null)
           }}
           onLabels={onLabels}
@@ -181,13 +209,36 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
               </div>
             </>
           )}
-          {pointed && layer && prepared && kind && <ReadingCard layer={layer} prepared={prepared} feature={feature} />}
+          {pointed && layer && prepared && kind && (
+            <ReadingCard layer={layer} prepared={prepared} feature={feature} />
+          )}
         </MapWindow>
       </div>
       {layer && prepared && classes && classing && (
         <>
-          <ClassBench layer={layer} prepared={prepared} classing={classing} classes={classes} marked={feature} onMark={mark} folded={folded} onFold={() => setFolded(!folded)} onCompare={() => setComparing(true)} />
-          {view && size && <Compare open={comparing} onClose={() => setComparing(false)} map={map} view={view} window={size} layer={layer} prepared={prepared} classing={classing} />}
+          <ClassBench
+            layer={layer}
+            prepared={prepared}
+            classing={classing}
+            classes={classes}
+            marked={feature}
+            onMark={mark}
+            folded={folded}
+            onFold={() => setFolded(!folded)}
+            onCompare={() => setComparing(true)}
+          />
+          {view && size && (
+            <Compare
+              open={comparing}
+              onClose={() => setComparing(false)}
+              map={map}
+              view={view}
+              window={size}
+              layer={layer}
+              prepared={prepared}
+              classing={classing}
+            />
+          )}
         </>
       )}
     </div>
@@ -196,9 +247,18 @@ function Stage({ map, layer, prepared, all }: { map: MapSpec; layer: Layer | und
 
 /** What the pointed feature shows: name, value, class. */
 function ReadingCard({ layer, prepared, feature }: { layer: Layer; prepared: Prepared; feature: number }) {
-  const reading = kindOf(layer.symbology.kind).read(planOf(layer, prepared), layer.symbology.settings, kindData(prepared), feature)
+  const reading = kindOf(layer.symbology.kind).read(
+    planOf(layer, prepared),
+    layer.symbology.settings,
+    kindData(prepared),
+    feature,
+  )
   return (
-    <div data-over-map role="status" className="floating pointer-events-none absolute top-3 right-3 min-w-36 px-3 py-2">
+    <div
+      data-over-map
+      role="status"
+      className="floating pointer-events-none absolute top-3 right-3 min-w-36 px-3 py-2"
+    >
       <p className="font-semibold">{rowName(prepared, feature)}</p>
       {reading && (
         <>
@@ -215,8 +275,13 @@ function ScaleNote({ map, view }: { map: MapSpec; view: MapView }) {
   const bar = barLength(28, metresPerMm, 'metric')
   const width = bar.widthMm / mmPerPx
   return (
-    <div data-over-map className="floating absolute bottom-3 left-3 flex items-center gap-4 px-2.5 py-1.5 text-xs">
-      <span title="Scale on a screen of 96 pixels to the inch">1 : {formatNumber(Number(view.scaleDenominator.toPrecision(3)), 0)}</span>
+    <div
+      data-over-map
+      className="floating absolute bottom-3 left-3 flex items-center gap-4 px-2.5 py-1.5 text-xs"
+    >
+      <span title="Scale on a screen of 96 pixels to the inch">
+        1 : {formatNumber(Number(view.scaleDenominator.toPrecision(3)), 0)}
+      </span>
       <span className="flex items-center gap-2">
         <svg width={width + 2} height="7" aria-hidden>
           <path d={`M1 0V6H${width + 1}V0M${1 + width / 2} 3V6`} fill="none" stroke="currentColor" />

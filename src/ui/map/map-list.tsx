@@ -11,8 +11,17 @@ import { editMap } from './edit-map'
 
 /** A copy of a map with layers of its own; a scheme that layers share is shared by their copies too. */
 export function duplicateMap(map: MapSpec): void {
-  const copy: MapSpec = { ...structuredClone(map), id: nanoid(8), name: `${map.name}, copy`, layers: structuredClone(map.layers).map((layer) => ({ ...layer, id: nanoid(8) })) }
-  editFolio('Duplicate map', (draft) => void draft.maps.splice(draft.maps.findIndex(({ id }) => id === map.id) + 1, 0, copy as Draft<MapSpec>))
+  const copy: MapSpec = {
+    ...structuredClone(map),
+    id: nanoid(8),
+    name: `${map.name}, copy`,
+    layers: structuredClone(map.layers).map((layer) => ({ ...layer, id: nanoid(8) })),
+  }
+  editFolio(
+    'Duplicate map',
+    (draft) =>
+      void draft.maps.splice(draft.maps.findIndex(({ id }) => id === map.id) + 1, 0, copy as Draft<MapSpec>),
+  )
   useFolio.getState().select({ mapId: copy.id, layerId: copy.layers[0]?.id ?? null })
 }
 
@@ -20,7 +29,9 @@ export function duplicateMap(map: MapSpec): void {
 export function MapList({ map }: { map: MapSpec }) {
   const { maps, sheets } = useDocument()
   const { select } = useFolio()
-  const shownOn = sheets.filter((sheet) => sheet.parts.some((part) => part.type === 'panel' && part.settings.mapId === map.id))
+  const shownOn = sheets.filter((sheet) =>
+    sheet.parts.some((part) => part.type === 'panel' && part.settings.mapId === map.id),
+  )
   const remove = () => {
     editFolio('Delete map', (draft) => void (draft.maps = draft.maps.filter(({ id }) => id !== map.id)))
     const next = maps.find(({ id }) => id !== map.id)
@@ -33,10 +44,18 @@ export function MapList({ map }: { map: MapSpec }) {
       align="end"
       className="w-72"
       trigger={
-        <button type="button" aria-label={`Map: ${map.name}. Choose another`} className="flex h-10 w-full shrink-0 items-center gap-2 border-b border-line px-3 text-left hover:bg-base-200">
+        <button
+          type="button"
+          aria-label={`Map: ${map.name}. Choose another`}
+          className="flex h-10 w-full shrink-0 items-center gap-2 border-b border-line px-3 text-left hover:bg-base-200"
+        >
           <MapIcon size={15} className="shrink-0 text-muted" aria-hidden />
           <span className="truncate font-serif text-[15px] font-semibold">{map.name}</span>
-          <span className="ml-auto shrink-0 text-xs text-muted">{maps.length === 1 ? 'the only map' : `${maps.findIndex(({ id }) => id === map.id) + 1} of ${maps.length}`}</span>
+          <span className="ml-auto shrink-0 text-xs text-muted">
+            {maps.length === 1
+              ? 'the only map'
+              : `${maps.findIndex(({ id }) => id === map.id) + 1} of ${maps.length}`}
+          </span>
         </button>
       }
     >
@@ -45,22 +64,53 @@ export function MapList({ map }: { map: MapSpec }) {
           <ul className="mb-2">
             {maps.map((one) => (
               <li key={one.id}>
-                <button type="button" aria-current={one.id === map.id} className={`flex w-full items-baseline justify-between gap-3 rounded px-2 py-1 text-left hover:bg-base-200 ${one.id === map.id ? 'bg-tint font-medium text-primary' : ''}`} onClick={() => { select({ mapId: one.id, layerId: (one.layers.find((l) => l.inLegend) ?? one.layers[0])?.id ?? null }); close() }}>
+                <button
+                  type="button"
+                  aria-current={one.id === map.id}
+                  className={`flex w-full items-baseline justify-between gap-3 rounded px-2 py-1 text-left hover:bg-base-200 ${one.id === map.id ? 'bg-tint font-medium text-primary' : ''}`}
+                  onClick={() => {
+                    select({
+                      mapId: one.id,
+                      layerId: (one.layers.find((l) => l.inLegend) ?? one.layers[0])?.id ?? null,
+                    })
+                    close()
+                  }}
+                >
                   <span className="truncate">{one.name}</span>
-                  <span className="shrink-0 text-xs font-normal text-muted">{one.layers.length === 1 ? '1 layer' : `${one.layers.length} layers`}</span>
+                  <span className="shrink-0 text-xs font-normal text-muted">
+                    {one.layers.length === 1 ? '1 layer' : `${one.layers.length} layers`}
+                  </span>
                 </button>
               </li>
             ))}
           </ul>
           <div className="border-t border-line pt-2">
             <Row label="Name">
-              <TextField label="Name of the map" value={map.name} onChange={(name) => name.trim() && editMap(map.id, 'Rename map', (draft) => void (draft.name = name.trim()))} />
+              <TextField
+                label="Name of the map"
+                value={map.name}
+                onChange={(name) =>
+                  name.trim() && editMap(map.id, 'Rename map', (draft) => void (draft.name = name.trim()))
+                }
+              />
             </Row>
             <div className="mt-2 flex items-center justify-between">
-              <Button onClick={() => { duplicateMap(map); close() }}>
+              <Button
+                onClick={() => {
+                  duplicateMap(map)
+                  close()
+                }}
+              >
                 <Copy size={14} /> Duplicate
               </Button>
-              <IconButton label={shownOn.length ? `On the sheet ${shownOn[0].name}: not to be deleted` : 'Delete map'} disabled={shownOn.length > 0} onClick={() => { remove(); close() }}>
+              <IconButton
+                label={shownOn.length ? `On the sheet ${shownOn[0].name}: not to be deleted` : 'Delete map'}
+                disabled={shownOn.length > 0}
+                onClick={() => {
+                  remove()
+                  close()
+                }}
+              >
                 <Trash2 size={14} />
               </IconButton>
             </div>

@@ -30,12 +30,25 @@ type Props = {
 }
 
 /** Whether the pointer is on the map itself, not on what floats over it; what opens from there lies elsewhere in the page. */
-const onGround = ({ target, currentTarget }: { target: EventTarget; currentTarget: Element }): boolean => target instanceof Element && currentTarget.contains(target) && !target.closest('[data-over-map]')
+const onGround = ({ target, currentTarget }: { target: EventTarget; currentTarget: Element }): boolean =>
+  target instanceof Element && currentTarget.contains(target) && !target.closest('[data-over-map]')
 
 type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
 
 /** A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one follows. */
-export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, mark, onLabels, showsDistortion = false, children }: Props) {
+export function MapWindow({
+  map,
+  view,
+  label,
+  onView,
+  onSize,
+  onPoint,
+  onPick,
+  mark,
+  onLabels,
+  showsDistortion = false,
+  children,
+}: Props) {
   const folio = useDocument()
   const drawn = useDrawn()
   const distortion = useDistortion((state) => (showsDistortion ? state.view : 'none'))
@@ -51,7 +64,11 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
 
   // `drawn` is among the dependencies because the data behind the map may have changed.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const wanted = useMemo((): Wanted | null => (view && size?.width && size.height ? { map, view, size, ratio: window.devicePixelRatio || 1 } : null), [map, view, size, drawn, distortion])
+  const wanted = useMemo(
+    (): Wanted | null =>
+      view && size?.width && size.height ? { map, view, size, ratio: window.devicePixelRatio || 1 } : null,
+    [map, view, size, drawn, distortion],
+  )
   const draw = useCallback(
     async ({ map, view, size, ratio }: Wanted) => {
       await sendFolio(folio)
@@ -119,7 +136,10 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
         else onPoint?.(null, at)
       }}
       onPointerUp={(event) => {
-        const place = view && size && last.current && !last.current.moved ? placeAt(map, view, size, local(event).x, local(event).y) : null
+        const place =
+          view && size && last.current && !last.current.moved
+            ? placeAt(map, view, size, local(event).x, local(event).y)
+            : null
         if (place) onPick?.(place)
         last.current = null
         setDragging(false)
@@ -132,7 +152,12 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
       onKeyDown={(event) => {
         if (!view || !size || event.target !== event.currentTarget) return
         const step = event.shiftKey ? 200 : 60
-        const arrows: Record<string, [number, number]> = { ArrowLeft: [step, 0], ArrowRight: [-step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }
+        const arrows: Record<string, [number, number]> = {
+          ArrowLeft: [step, 0],
+          ArrowRight: [-step, 0],
+          ArrowUp: [0, step],
+          ArrowDown: [0, -step],
+        }
         if (event.key in arrows) onView(panned(map, view, size, ...arrows[event.key]))
         else if (event.key === '+' || event.key === '=') onView(zoomed(map, view, size, 1.4))
         else if (event.key === '-') onView(zoomed(map, view, size, 1 / 1.4))
@@ -140,7 +165,17 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
         event.preventDefault()
       }}
     >
-      <canvas ref={canvas} aria-hidden className="absolute inset-0 size-full" style={{ transform: result && view && size && result.view !== view ? movedPicture(map, result.view, view, size) : undefined }} />
+      <canvas
+        ref={canvas}
+        aria-hidden
+        className="absolute inset-0 size-full"
+        style={{
+          transform:
+            result && view && size && result.view !== view
+              ? movedPicture(map, result.view, view, size)
+              : undefined,
+        }}
+      />
       {outline && (
         <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
           <path d={outline} fill="none" stroke="#fff" strokeWidth={4} strokeLinejoin="round" />
@@ -148,7 +183,13 @@ export function MapWindow({ map, view, label, onView, onSize, onPoint, onPick, m
         </svg>
       )}
       {!result && !problem && <p className="absolute inset-0 grid place-items-center text-muted">Drawing…</p>}
-      {late && <span className="loading loading-spinner loading-sm absolute top-3 left-1/2 text-primary" role="status" aria-label="Drawing" />}
+      {late && (
+        <span
+          className="loading loading-spinner loading-sm absolute top-3 left-1/2 text-primary"
+          role="status"
+          aria-label="Drawing"
+        />
+      )}
       {problem && (
         <p role="alert" className="floating absolute top-3 left-1/2 -translate-x-1/2 px-3 py-2 text-error">
           The map could not be drawn: {problem}
@@ -170,7 +211,16 @@ function useOutline(mark: { layerId: string; feature: number } | null, wanted: W
     if (!layerId || feature < 0 || !wanted) setOutline('')
     else
       void sendFolio(folio)
-        .then(() => scenes().outlineOf(wanted.map, wanted.view, layerId, feature, wanted.size.width, wanted.size.height))
+        .then(() =>
+          scenes().outlineOf(
+            wanted.map,
+            wanted.view,
+            layerId,
+            feature,
+            wanted.size.width,
+            wanted.size.height,
+          ),
+        )
         .then((path) => here && setOutline(path))
     return () => void (here = false)
   }, [layerId, feature, wanted, folio, drawn])

@@ -20,23 +20,42 @@ export function MidpointPicker({ layer }: { layer: Layer }) {
   const classing = classingOf(layer)
   if (!classing) return null
   const { midpoint } = classing
-  const set = (next: Midpoint | null) => changeClassing(layer, next ? `Two sides of ${words[next.at].label}` : 'One direction', (s) => {
-      s.midpoint = next
-      // Two sides want colours that run apart from a middle.
-      const coloured = s as Partial<Colouring>
-      if (next && coloured.scheme && colouringKind({ scheme: coloured.scheme, ramp: coloured.ramp ?? null }) === 'sequential') Object.assign(coloured, { scheme: 'bark and reed', ramp: null })
-    }, 'midpoint')
+  const set = (next: Midpoint | null) =>
+    changeClassing(
+      layer,
+      next ? `Two sides of ${words[next.at].label}` : 'One direction',
+      (s) => {
+        s.midpoint = next
+        // Two sides want colours that run apart from a middle.
+        const coloured = s as Partial<Colouring>
+        if (
+          next &&
+          coloured.scheme &&
+          colouringKind({ scheme: coloured.scheme, ramp: coloured.ramp ?? null }) === 'sequential'
+        )
+          Object.assign(coloured, { scheme: 'bark and reed', ramp: null })
+      },
+      'midpoint',
+    )
   return (
     <div className="w-64">
       <ChoiceList
         value={midpoint?.at ?? 'none'}
-        options={[{ value: 'none' as const, label: 'one direction', note: 'low to high' }, ...midpointKinds.map((value) => ({ value, ...words[value] }))]}
+        options={[
+          { value: 'none' as const, label: 'one direction', note: 'low to high' },
+          ...midpointKinds.map((value) => ({ value, ...words[value] })),
+        ]}
         onPick={(at) => set(at === 'none' ? null : { at, value: midpoint?.value ?? 0 })}
       />
       {midpoint?.at === 'typed' && (
         <div className="mt-1 border-t border-line pt-1">
           <Row label="Middle">
-            <NumberField label="Middle of the data" value={midpoint.value} decimals={6} onChange={(value) => set({ at: 'typed', value })} />
+            <NumberField
+              label="Middle of the data"
+              value={midpoint.value}
+              decimals={6}
+              onChange={(value) => set({ at: 'typed', value })}
+            />
           </Row>
         </div>
       )}

@@ -6,7 +6,14 @@ import type { Prepared } from '@/core/data/prepare'
 import { extentOf, type Extent } from '@/core/geo/geometry'
 import type { MapSpec } from '@/core/map/spec'
 import { advise, adviseEqualArea, type Aim } from '@/core/projection/adviser'
-import { entryOf, projectionIds, projections, type ProjectionId, type ProjectionSpec, type Property } from '@/core/projection/catalogue'
+import {
+  entryOf,
+  projectionIds,
+  projections,
+  type ProjectionId,
+  type ProjectionSpec,
+  type Property,
+} from '@/core/projection/catalogue'
 import { referenceFormula } from '@/core/projection/reference'
 import type { SystemCard } from '@/server/reference-systems'
 import { SystemPicker } from '../data/system-picker'
@@ -17,15 +24,33 @@ import { useFolio } from '../shell/folio-store'
 import { useDistortion } from './distortion'
 import { editMap } from './edit-map'
 
-const propertyWords: Record<Property, string> = { 'equal-area': 'Areas are true', conformal: 'Angles are true', equidistant: 'Some distances are true', compromise: 'Nothing is true, or perspective' }
+const propertyWords: Record<Property, string> = {
+  'equal-area': 'Areas are true',
+  conformal: 'Angles are true',
+  equidistant: 'Some distances are true',
+  compromise: 'Nothing is true, or perspective',
+}
 
 /** The extent of what a map shows. */
-export const mapExtent = (map: MapSpec, all: Map<string, Prepared>): Extent | null => extentOf(map.layers.flatMap(({ datasetId }) => { const prepared = all.get(datasetId); return prepared ? placesOf(prepared.dataset) : [] }))
+export const mapExtent = (map: MapSpec, all: Map<string, Prepared>): Extent | null =>
+  extentOf(
+    map.layers.flatMap(({ datasetId }) => {
+      const prepared = all.get(datasetId)
+      return prepared ? placesOf(prepared.dataset) : []
+    }),
+  )
 
 /** Puts another projection under a map; views are fitted anew, because their scales were those of the old one. */
 export function setProjection(map: MapSpec, projection: ProjectionSpec, merge?: string): void {
-  editMap(map.id, `Project by ${entryOf(projection).label}`, (draft) => void (draft.projection = projection), merge)
-  useFolio.setState(({ views }) => ({ views: Object.fromEntries(Object.entries(views).filter(([id]) => id !== map.id)) }))
+  editMap(
+    map.id,
+    `Project by ${entryOf(projection).label}`,
+    (draft) => void (draft.projection = projection),
+    merge,
+  )
+  useFolio.setState(({ views }) => ({
+    views: Object.fromEntries(Object.entries(views).filter(([id]) => id !== map.id)),
+  }))
 }
 
 /** The remedy for areas that cannot be compared. */
@@ -41,10 +66,25 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
   const proposals = extent ? advise(extent, aim) : []
   const entry = entryOf(projection)
   const choose = (id: ProjectionId) => {
-    const advised = (['areas', 'shapes', 'distances', 'balance'] as const).flatMap((one) => (extent ? advise(extent, one) : [])).find(({ spec }) => spec.id === id)
+    const advised = (['areas', 'shapes', 'distances', 'balance'] as const)
+      .flatMap((one) => (extent ? advise(extent, one) : []))
+      .find(({ spec }) => spec.id === id)
     const kept = projection.turnDeg ? { turnDeg: projection.turnDeg } : {}
     // Parameters are those that fit the data, where the adviser knows some.
-    setProjection(map, advised?.spec ? { ...advised.spec, ...kept } : { ...projection, system: undefined, id, parallels: projections[id].parallels && !projection.parallels[0] && !projection.parallels[1] ? [30, 45] : projection.parallels })
+    setProjection(
+      map,
+      advised?.spec
+        ? { ...advised.spec, ...kept }
+        : {
+            ...projection,
+            system: undefined,
+            id,
+            parallels:
+              projections[id].parallels && !projection.parallels[0] && !projection.parallels[1]
+                ? [30, 45]
+                : projection.parallels,
+          },
+    )
   }
   const view = useDistortion((state) => state.view)
   const [problem, setProblem] = useState('')
@@ -57,15 +97,44 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
       setProblem(`${code} cannot be drawn: ${error instanceof Error ? error.message : String(error)}`)
     }
   }
-  const set = (change: Partial<ProjectionSpec>) => setProjection(map, { ...projection, ...change }, 'projection')
+  const set = (change: Partial<ProjectionSpec>) =>
+    setProjection(map, { ...projection, ...change }, 'projection')
   return (
-    <Popover label="Projection" align="end" className="w-[372px]" trigger={<button type="button" aria-label={`Projection: ${entry.label}`} className="control flex w-full items-center truncate text-left">{entry.label}</button>}>
+    <Popover
+      label="Projection"
+      align="end"
+      className="w-[372px]"
+      trigger={
+        <button
+          type="button"
+          aria-label={`Projection: ${entry.label}`}
+          className="control flex w-full items-center truncate text-left"
+        >
+          {entry.label}
+        </button>
+      }
+    >
       <p className="mb-1 text-xs text-muted">What must stay true?</p>
-      <Segments label="What must stay true" value={aim} options={[{ value: 'areas', label: 'Areas' }, { value: 'shapes', label: 'Shapes' }, { value: 'distances', label: 'Distances' }, { value: 'balance', label: 'A balance' }]} onChange={setAim} />
+      <Segments
+        label="What must stay true"
+        value={aim}
+        options={[
+          { value: 'areas', label: 'Areas' },
+          { value: 'shapes', label: 'Shapes' },
+          { value: 'distances', label: 'Distances' },
+          { value: 'balance', label: 'A balance' },
+        ]}
+        onChange={setAim}
+      />
       <ul className="my-2 flex flex-col gap-1" aria-label="Advice">
         {proposals.map(({ spec, why }) => (
           <li key={spec.id}>
-            <button type="button" aria-pressed={JSON.stringify(spec) === JSON.stringify(projection)} className={`flex w-full items-center gap-3 rounded px-2 py-1 text-left hover:bg-base-200 ${spec.id === projection.id ? 'bg-tint' : ''}`} onClick={() => setProjection(map, spec)}>
+            <button
+              type="button"
+              aria-pressed={JSON.stringify(spec) === JSON.stringify(projection)}
+              className={`flex w-full items-center gap-3 rounded px-2 py-1 text-left hover:bg-base-200 ${spec.id === projection.id ? 'bg-tint' : ''}`}
+              onClick={() => setProjection(map, spec)}
+            >
               <Picture spec={spec} />
               <span>
                 <span className="block font-semibold">{projections[spec.id].label}</span>
@@ -81,39 +150,131 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
             {projection.system.code} has its own parameters: {entry.family}, {entry.property}.
           </p>
         )}
-        {!projection.system && <Row label="Centre">
-          <NumberField label="Longitude of the centre" value={projection.centre[0]} unit="° E" min={-180} max={180} step={1} onChange={(lon) => set({ centre: [lon, projection.centre[1]] })} />
-          <NumberField label="Latitude of the centre" value={projection.centre[1]} unit="° N" min={-90} max={90} step={1} disabled={!entry.turnsToCentre && entry.family !== 'conic'} onChange={(lat) => set({ centre: [projection.centre[0], lat] })} />
-        </Row>}
+        {!projection.system && (
+          <Row label="Centre">
+            <NumberField
+              label="Longitude of the centre"
+              value={projection.centre[0]}
+              unit="° E"
+              min={-180}
+              max={180}
+              step={1}
+              onChange={(lon) => set({ centre: [lon, projection.centre[1]] })}
+            />
+            <NumberField
+              label="Latitude of the centre"
+              value={projection.centre[1]}
+              unit="° N"
+              min={-90}
+              max={90}
+              step={1}
+              disabled={!entry.turnsToCentre && entry.family !== 'conic'}
+              onChange={(lat) => set({ centre: [projection.centre[0], lat] })}
+            />
+          </Row>
+        )}
         {entry.parallels > 0 && (
           <Row label="Parallels">
-            <NumberField label="First standard parallel" value={projection.parallels[0]} unit="°" min={-89} max={89} step={1} onChange={(a) => set({ parallels: [a, projection.parallels[1]] })} />
-            {entry.parallels === 2 && <NumberField label="Second standard parallel" value={projection.parallels[1]} unit="°" min={-89} max={89} step={1} onChange={(b) => set({ parallels: [projection.parallels[0], b] })} />}
+            <NumberField
+              label="First standard parallel"
+              value={projection.parallels[0]}
+              unit="°"
+              min={-89}
+              max={89}
+              step={1}
+              onChange={(a) => set({ parallels: [a, projection.parallels[1]] })}
+            />
+            {entry.parallels === 2 && (
+              <NumberField
+                label="Second standard parallel"
+                value={projection.parallels[1]}
+                unit="°"
+                min={-89}
+                max={89}
+                step={1}
+                onChange={(b) => set({ parallels: [projection.parallels[0], b] })}
+              />
+            )}
           </Row>
         )}
         <Row label="Turned">
-          <NumberField label="Map turned clockwise" value={projection.turnDeg ?? 0} unit="°" min={-180} max={180} step={5} decimals={1} onChange={(turn) => set({ turnDeg: turn || undefined })} />
+          <NumberField
+            label="Map turned clockwise"
+            value={projection.turnDeg ?? 0}
+            unit="°"
+            min={-180}
+            max={180}
+            step={5}
+            decimals={1}
+            onChange={(turn) => set({ turnDeg: turn || undefined })}
+          />
         </Row>
         <Row label="By EPSG">
-          <SystemPicker value={projection.system?.code ?? 'none'} extent={extent} onPick={(_, system) => chooseSystem(system)} />
+          <SystemPicker
+            value={projection.system?.code ?? 'none'}
+            extent={extent}
+            onPick={(_, system) => chooseSystem(system)}
+          />
         </Row>
-        {problem && <p role="alert" className="text-xs text-error">{problem}</p>}
+        {problem && (
+          <p role="alert" className="text-xs text-error">
+            {problem}
+          </p>
+        )}
         <Row label="Distortion">
-          <Segments label="Distortion" value={view} options={[{ value: 'none', label: 'Hidden' }, { value: 'ellipses', label: 'Ellipses' }, { value: 'lines', label: 'Lines' }]} onChange={(next) => useDistortion.setState({ view: next })} />
+          <Segments
+            label="Distortion"
+            value={view}
+            options={[
+              { value: 'none', label: 'Hidden' },
+              { value: 'ellipses', label: 'Ellipses' },
+              { value: 'lines', label: 'Lines' },
+            ]}
+            onChange={(next) => useDistortion.setState({ view: next })}
+          />
         </Row>
-        {view !== 'none' && <p className="px-1 text-xs text-muted">{view === 'ellipses' ? 'Every ellipse is a circle of one size on the ground.' : entry.property === 'equal-area' ? 'Lines of equal error of angles, in degrees.' : 'Lines of equal error of areas against the middle, in per cent.'} On the desk only, never in print.</p>}
+        {view !== 'none' && (
+          <p className="px-1 text-xs text-muted">
+            {view === 'ellipses'
+              ? 'Every ellipse is a circle of one size on the ground.'
+              : entry.property === 'equal-area'
+                ? 'Lines of equal error of angles, in degrees.'
+                : 'Lines of equal error of areas against the middle, in per cent.'}{' '}
+            On the desk only, never in print.
+          </p>
+        )}
       </div>
       {(Object.keys(propertyWords) as Property[]).map((property) => (
         <div key={property} className="mt-2 border-t border-line pt-1">
           <p className="px-1 text-xs text-muted">{propertyWords[property]}</p>
           <div className="grid grid-cols-4 gap-1">
-            {projectionIds.filter((id) => projections[id].property === property).map((id) => (
-              <button key={id} type="button" aria-pressed={id === projection.id} title={`${projections[id].label}, ${projections[id].family}`} className={`flex flex-col items-center gap-0.5 rounded p-1 text-center text-[11px] leading-3 hover:bg-base-200 ${id === projection.id ? 'bg-tint font-medium text-primary' : ''}`} onClick={() => choose(id)}>
-                <Picture spec={{ id, centre: projections[id].turnsToCentre ? [10, 40] : [0, 0], parallels: projections[id].parallels === 2 ? [20, 50] : projections[id].parallels ? [30, 0] : [0, 0] }} />
-                {projections[id].label}
-                <span className="font-normal text-muted">{projections[id].family}</span>
-              </button>
-            ))}
+            {projectionIds
+              .filter((id) => projections[id].property === property)
+              .map((id) => (
+                <button
+                  key={id}
+                  type="button"
+                  aria-pressed={id === projection.id}
+                  title={`${projections[id].label}, ${projections[id].family}`}
+                  className={`flex flex-col items-center gap-0.5 rounded p-1 text-center text-[11px] leading-3 hover:bg-base-200 ${id === projection.id ? 'bg-tint font-medium text-primary' : ''}`}
+                  onClick={() => choose(id)}
+                >
+                  <Picture
+                    spec={{
+                      id,
+                      centre: projections[id].turnsToCentre ? [10, 40] : [0, 0],
+                      parallels:
+                        projections[id].parallels === 2
+                          ? [20, 50]
+                          : projections[id].parallels
+                            ? [30, 0]
+                            : [0, 0],
+                    }}
+                  />
+                  {projections[id].label}
+                  <span className="font-normal text-muted">{projections[id].family}</span>
+                </button>
+              ))}
           </div>
         </div>
       ))}
@@ -122,14 +283,20 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
 }
 
 const far: ProjectionId[] = ['mercator', 'lambert-conformal-conic', 'transverse-mercator', 'miller']
-const usual: GeoJSON.MultiPoint = { type: 'MultiPoint', coordinates: [-150, -75, 0, 75, 150].flatMap((lon) => [-50, 0, 50, 75].map((lat) => [lon, lat])) }
+const usual: GeoJSON.MultiPoint = {
+  type: 'MultiPoint',
+  coordinates: [-150, -75, 0, 75, 150].flatMap((lon) => [-50, 0, 50, 75].map((lat) => [lon, lat])),
+}
 
 /** The world's graticule in a projection. */
 function Picture({ spec }: { spec: ProjectionSpec }) {
   const path = useMemo(() => {
     const { raw, turnsToCentre, horizonDeg } = projections[spec.id]
     const radians = (deg: number) => (deg * Math.PI) / 180
-    const sphere = geoProjection(raw(spec.parallels.map(radians) as [number, number])).rotate([-spec.centre[0], turnsToCentre ? -spec.centre[1] : 0])
+    const sphere = geoProjection(raw(spec.parallels.map(radians) as [number, number])).rotate([
+      -spec.centre[0],
+      turnsToCentre ? -spec.centre[1] : 0,
+    ])
     if (horizonDeg < 180) sphere.clipAngle(horizonDeg)
     // What lies far beyond the usual part of these would leave nothing to be seen of it.
     sphere.fitSize([60, 38], far.includes(spec.id) ? usual : { type: 'Sphere' })

@@ -11,17 +11,31 @@ import { editLayer, kindsFor } from './edit-map'
 import { kindUi } from './kinds/registry'
 
 /** What the layer shows, in one sentence; each underlined word is a control. */
-export function MapSentence({ map, layer, prepared, all }: { map: MapSpec; layer: Layer; prepared: Prepared; all: Map<string, Prepared> }) {
+export function MapSentence({
+  map,
+  layer,
+  prepared,
+  all,
+}: {
+  map: MapSpec
+  layer: Layer
+  prepared: Prepared
+  all: Map<string, Prepared>
+}) {
   const kind = kindOf(layer.symbology.kind)
   const data = kindData(prepared)
   const parts = kind.sentence(layer.symbology.settings, data)
   const caution = kind.caution(planOf(layer, prepared), layer.symbology.settings, data)
   const { Picker } = kindUi[layer.symbology.kind]
-  const distorted = kind.comparesAreas && prepared.dataset.geometry.kind === 'areas' && !keepsAreas(map.projection)
+  const distorted =
+    kind.comparesAreas && prepared.dataset.geometry.kind === 'areas' && !keepsAreas(map.projection)
   const long = distorted || parts.reduce((sum, { text }) => sum + text.length, 0) > 105
   return (
     <div className="flex min-h-[52px] shrink-0 items-center justify-between gap-4 border-b border-line bg-base-100 px-4">
-      <p className={`font-serif ${long ? 'py-1 text-[16px] leading-7' : 'text-[18px] leading-8'}`} aria-label={parts.map((part) => part.text).join('')}>
+      <p
+        className={`font-serif ${long ? 'py-1 text-[16px] leading-7' : 'text-[18px] leading-8'}`}
+        aria-label={parts.map((part) => part.text).join('')}
+      >
         {parts.map((part, i) =>
           part.control === undefined ? (
             <span key={i}>{part.text}</span>
@@ -30,12 +44,21 @@ export function MapSentence({ map, layer, prepared, all }: { map: MapSpec; layer
               key={i}
               label={`Choose ${part.control}`}
               trigger={
-                <button type="button" className="border-b-2 border-primary/50 px-0.5 font-semibold hover:bg-tint data-[state=open]:bg-tint data-[state=open]:text-primary">
+                <button
+                  type="button"
+                  className="border-b-2 border-primary/50 px-0.5 font-semibold hover:bg-tint data-[state=open]:bg-tint data-[state=open]:text-primary"
+                >
                   {part.text}
                 </button>
               }
             >
-              {(close) => (part.control === 'dataset' ? <DatasetPicker layer={layer} all={all} close={close} /> : <Picker control={part.control as never} layer={layer} prepared={prepared} close={close} />)}
+              {(close) =>
+                part.control === 'dataset' ? (
+                  <DatasetPicker layer={layer} all={all} close={close} />
+                ) : (
+                  <Picker control={part.control as never} layer={layer} prepared={prepared} close={close} />
+                )
+              }
             </Popover>
           ),
         )}
@@ -43,17 +66,34 @@ export function MapSentence({ map, layer, prepared, all }: { map: MapSpec; layer
       {distorted && (
         <span className="flex shrink-0 items-center gap-1.5 rounded bg-caution-tint px-2 py-1 text-xs text-caution">
           <AlertTriangle size={14} aria-hidden /> {entryOf(map.projection).label} does not keep areas.
-          <button type="button" className="rounded border border-current px-1.5 font-semibold hover:bg-base-100" onClick={() => makeEqualArea(map, all)}>
+          <button
+            type="button"
+            className="rounded border border-current px-1.5 font-semibold hover:bg-base-100"
+            onClick={() => makeEqualArea(map, all)}
+          >
             keep them
           </button>
         </span>
       )}
       {kind.thematic && (caution || !distorted) && (
-        <span className={`flex shrink-0 items-center gap-1.5 rounded px-2 py-1 text-xs ${caution ? 'bg-caution-tint text-caution' : 'bg-good-tint text-good'}`}>
+        <span
+          className={`flex shrink-0 items-center gap-1.5 rounded px-2 py-1 text-xs ${caution ? 'bg-caution-tint text-caution' : 'bg-good-tint text-good'}`}
+        >
           {caution ? <AlertTriangle size={14} aria-hidden /> : <Check size={14} aria-hidden />}
           {caution?.words ?? kind.fits}
           {caution?.remedies.map(({ label, settings }) => (
-            <button key={label} type="button" className="ml-1 rounded border border-current px-1.5 font-semibold hover:bg-base-100" onClick={() => editLayer(layer.id, `Divide: ${label}`, (draft) => void (draft.symbology.settings = settings as never))}>
+            <button
+              key={label}
+              type="button"
+              className="ml-1 rounded border border-current px-1.5 font-semibold hover:bg-base-100"
+              onClick={() =>
+                editLayer(
+                  layer.id,
+                  `Divide: ${label}`,
+                  (draft) => void (draft.symbology.settings = settings as never),
+                )
+              }
+            >
               {label}
             </button>
           ))}
@@ -64,7 +104,15 @@ export function MapSentence({ map, layer, prepared, all }: { map: MapSpec; layer
 }
 
 /** Other datasets that the same kind can show. */
-function DatasetPicker({ layer, all, close }: { layer: Layer; all: Map<string, Prepared>; close: () => void }) {
+function DatasetPicker({
+  layer,
+  all,
+  close,
+}: {
+  layer: Layer
+  all: Map<string, Prepared>
+  close: () => void
+}) {
   const fitting = [...all.values()].filter((prepared) => kindsFor(prepared).includes(layer.symbology.kind))
   return (
     <ChoiceList
@@ -75,7 +123,10 @@ function DatasetPicker({ layer, all, close }: { layer: Layer; all: Map<string, P
         if (prepared)
           editLayer(layer.id, `Show ${prepared.entry.name}`, (draft) => {
             draft.datasetId = id
-            draft.symbology.settings = kindOf(draft.symbology.kind).remap(layer.symbology.settings, kindData(prepared)) as never
+            draft.symbology.settings = kindOf(draft.symbology.kind).remap(
+              layer.symbology.settings,
+              kindData(prepared),
+            ) as never
           })
         close()
       }}

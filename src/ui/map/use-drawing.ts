@@ -5,8 +5,15 @@ import { useEffect, useRef, useState } from 'react'
  * Runs `draw` for the latest `wanted` only: while one drawing is under way, later wishes replace each other and the
  * last of them is drawn next. `late` turns true when a drawing takes longer than half a second.
  */
-export function useDrawing<W, R>(wanted: W | null, draw: (wanted: W) => Promise<R>): { result: R | null; late: boolean; problem: string | null } {
-  const [state, setState] = useState<{ result: R | null; late: boolean; problem: string | null }>({ result: null, late: false, problem: null })
+export function useDrawing<W, R>(
+  wanted: W | null,
+  draw: (wanted: W) => Promise<R>,
+): { result: R | null; late: boolean; problem: string | null } {
+  const [state, setState] = useState<{ result: R | null; late: boolean; problem: string | null }>({
+    result: null,
+    late: false,
+    problem: null,
+  })
   const next = useRef<W | null>(null)
   const busy = useRef(false)
   const drawer = useRef(draw)
@@ -30,7 +37,12 @@ export function useDrawing<W, R>(wanted: W | null, draw: (wanted: W) => Promise<
           const result = await drawer.current(now)
           if (alive.current) setState({ result, late: false, problem: null })
         } catch (error) {
-          if (alive.current) setState((s) => ({ ...s, late: false, problem: error instanceof Error ? error.message : String(error) }))
+          if (alive.current)
+            setState((s) => ({
+              ...s,
+              late: false,
+              problem: error instanceof Error ? error.message : String(error),
+            }))
         }
         clearTimeout(timer)
       }

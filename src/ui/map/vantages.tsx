@@ -18,7 +18,19 @@ import { editMap } from './edit-map'
 type Source = 'view' | 'layer' | 'features' | 'degrees'
 
 /** The kept extents of a map: gone to, renamed, taken away, and new ones from the view, a layer, features or typed degrees. */
-export function Vantages({ map, layer, all, view, goTo }: { map: MapSpec; layer: Layer | undefined; all: Map<string, Prepared>; view: MapView | null; goTo: (vantage: Vantage) => void }) {
+export function Vantages({
+  map,
+  layer,
+  all,
+  view,
+  goTo,
+}: {
+  map: MapSpec
+  layer: Layer | undefined
+  all: Map<string, Prepared>
+  view: MapView | null
+  goTo: (vantage: Vantage) => void
+}) {
   return (
     <Popover
       label="Vantages"
@@ -33,15 +45,41 @@ export function Vantages({ map, layer, all, view, goTo }: { map: MapSpec; layer:
     >
       {(close) => (
         <>
-          <p className="px-1 text-xs text-muted">{map.vantages.length ? 'Kept extents' : 'No extents are kept yet.'}</p>
+          <p className="px-1 text-xs text-muted">
+            {map.vantages.length ? 'Kept extents' : 'No extents are kept yet.'}
+          </p>
           <ul className="mb-2">
             {map.vantages.map((vantage) => (
               <li key={vantage.id} className="flex items-center gap-1">
-                <Button look="quiet" aria-label={`Go to ${vantage.name}`} onClick={() => { goTo(vantage); close() }}>
+                <Button
+                  look="quiet"
+                  aria-label={`Go to ${vantage.name}`}
+                  onClick={() => {
+                    goTo(vantage)
+                    close()
+                  }}
+                >
                   Go
                 </Button>
-                <TextField label={`Name of the vantage ${vantage.name}`} value={vantage.name} onChange={(name) => editMap(map.id, 'Rename vantage', (draft) => { for (const one of draft.vantages) if (one.id === vantage.id) one.name = name.trim() })} />
-                <IconButton label={`Forget the vantage ${vantage.name}`} onClick={() => editMap(map.id, `Forget the vantage ${vantage.name}`, (draft) => void (draft.vantages = draft.vantages.filter(({ id }) => id !== vantage.id)))}>
+                <TextField
+                  label={`Name of the vantage ${vantage.name}`}
+                  value={vantage.name}
+                  onChange={(name) =>
+                    editMap(map.id, 'Rename vantage', (draft) => {
+                      for (const one of draft.vantages) if (one.id === vantage.id) one.name = name.trim()
+                    })
+                  }
+                />
+                <IconButton
+                  label={`Forget the vantage ${vantage.name}`}
+                  onClick={() =>
+                    editMap(
+                      map.id,
+                      `Forget the vantage ${vantage.name}`,
+                      (draft) => void (draft.vantages = draft.vantages.filter(({ id }) => id !== vantage.id)),
+                    )
+                  }
+                >
                   <X size={13} />
                 </IconButton>
               </li>
@@ -54,7 +92,17 @@ export function Vantages({ map, layer, all, view, goTo }: { map: MapSpec; layer:
   )
 }
 
-function NewVantage({ map, layer, all, view }: { map: MapSpec; layer: Layer | undefined; all: Map<string, Prepared>; view: MapView | null }) {
+function NewVantage({
+  map,
+  layer,
+  all,
+  view,
+}: {
+  map: MapSpec
+  layer: Layer | undefined
+  all: Map<string, Prepared>
+  view: MapView | null
+}) {
   const [from, setFrom] = useState<Source>('view')
   const [layerId, setLayerId] = useState(layer?.id ?? map.layers[0]?.id ?? '')
   const [row, setRow] = useState('')
@@ -64,47 +112,149 @@ function NewVantage({ map, layer, all, view }: { map: MapSpec; layer: Layer | un
   const chosen = map.layers.find(({ id }) => id === layerId)
   const prepared = chosen ? shownOf(chosen, all) : null
   const keys = prepared && from === 'features' ? rowKeys(prepared) : []
-  const found = from === 'view' ? null : from === 'degrees' ? { extent: degrees, problem: extentProblem(degrees) } : prepared ? featuresExtent(prepared, from === 'features' ? { row, where } : null) : { extent: null, problem: 'Choose a layer.' }
-  const proposed = from === 'view' ? `View ${map.vantages.length + 1}` : from === 'degrees' ? `Extent ${map.vantages.length + 1}` : from === 'features' && row ? row : (chosen?.name ?? '')
+  const found =
+    from === 'view'
+      ? null
+      : from === 'degrees'
+        ? { extent: degrees, problem: extentProblem(degrees) }
+        : prepared
+          ? featuresExtent(prepared, from === 'features' ? { row, where } : null)
+          : { extent: null, problem: 'Choose a layer.' }
+  const proposed =
+    from === 'view'
+      ? `View ${map.vantages.length + 1}`
+      : from === 'degrees'
+        ? `Extent ${map.vantages.length + 1}`
+        : from === 'features' && row
+          ? row
+          : (chosen?.name ?? '')
   const keep = () => {
-    const of: Vantage['of'] | null = from === 'view' ? view && { by: 'view', view } : found?.extent ? { by: 'extent', extent: found.extent } : null
+    const of: Vantage['of'] | null =
+      from === 'view'
+        ? view && { by: 'view', view }
+        : found?.extent
+          ? { by: 'extent', extent: found.extent }
+          : null
     if (!of) return
     const vantage: Vantage = { id: nanoid(8), name: name.trim() || proposed, of }
-    editMap(map.id, `Keep the vantage ${vantage.name}`, (draft) => void draft.vantages.push(vantage as Draft<Vantage>))
+    editMap(
+      map.id,
+      `Keep the vantage ${vantage.name}`,
+      (draft) => void draft.vantages.push(vantage as Draft<Vantage>),
+    )
     setName('')
   }
   return (
     <div className="flex flex-col gap-1 border-t border-line pt-2">
-      <Segments label="Keep" value={from} options={[{ value: 'view', label: 'This view' }, { value: 'layer', label: 'A layer' }, { value: 'features', label: 'Features' }, { value: 'degrees', label: 'Degrees' }]} onChange={setFrom} />
+      <Segments
+        label="Keep"
+        value={from}
+        options={[
+          { value: 'view', label: 'This view' },
+          { value: 'layer', label: 'A layer' },
+          { value: 'features', label: 'Features' },
+          { value: 'degrees', label: 'Degrees' },
+        ]}
+        onChange={setFrom}
+      />
       {(from === 'layer' || from === 'features') && (
         <Row label="Layer">
-          <Select label="Layer of the vantage" value={layerId} options={map.layers.map((one) => ({ value: one.id, label: one.name }))} onChange={(id) => { setLayerId(id); setRow('') }} />
+          <Select
+            label="Layer of the vantage"
+            value={layerId}
+            options={map.layers.map((one) => ({ value: one.id, label: one.name }))}
+            onChange={(id) => {
+              setLayerId(id)
+              setRow('')
+            }}
+          />
         </Row>
       )}
       {from === 'features' && prepared && (
         <>
           <Row label="Feature">
-            <Select label="Feature of the vantage" value={row} options={[{ value: '', label: 'those of the formula' }, ...[...keys].sort().slice(0, 2000).map((key) => ({ value: key, label: key }))]} onChange={setRow} />
+            <Select
+              label="Feature of the vantage"
+              value={row}
+              options={[
+                { value: '', label: 'those of the formula' },
+                ...[...keys]
+                  .sort()
+                  .slice(0, 2000)
+                  .map((key) => ({ value: key, label: key })),
+              ]}
+              onChange={setRow}
+            />
           </Row>
-          {row === '' && <FormulaField label="Where" value={where} before={prepared} placeholder="population > 50000" onChange={setWhere} />}
+          {row === '' && (
+            <FormulaField
+              label="Where"
+              value={where}
+              before={prepared}
+              placeholder="population > 50000"
+              onChange={setWhere}
+            />
+          )}
         </>
       )}
       {from === 'degrees' && (
         <>
           <Row label="West, east">
-            <NumberField label="West side" value={degrees[0]} unit="°" min={-360} max={360} decimals={4} onChange={(n) => setDegrees([n, degrees[1], degrees[2], degrees[3]])} />
-            <NumberField label="East side" value={degrees[2]} unit="°" min={-360} max={540} decimals={4} onChange={(n) => setDegrees([degrees[0], degrees[1], n, degrees[3]])} />
+            <NumberField
+              label="West side"
+              value={degrees[0]}
+              unit="°"
+              min={-360}
+              max={360}
+              decimals={4}
+              onChange={(n) => setDegrees([n, degrees[1], degrees[2], degrees[3]])}
+            />
+            <NumberField
+              label="East side"
+              value={degrees[2]}
+              unit="°"
+              min={-360}
+              max={540}
+              decimals={4}
+              onChange={(n) => setDegrees([degrees[0], degrees[1], n, degrees[3]])}
+            />
           </Row>
           <Row label="South, north">
-            <NumberField label="South side" value={degrees[1]} unit="°" min={-90} max={90} decimals={4} onChange={(n) => setDegrees([degrees[0], n, degrees[2], degrees[3]])} />
-            <NumberField label="North side" value={degrees[3]} unit="°" min={-90} max={90} decimals={4} onChange={(n) => setDegrees([degrees[0], degrees[1], degrees[2], n])} />
+            <NumberField
+              label="South side"
+              value={degrees[1]}
+              unit="°"
+              min={-90}
+              max={90}
+              decimals={4}
+              onChange={(n) => setDegrees([degrees[0], n, degrees[2], degrees[3]])}
+            />
+            <NumberField
+              label="North side"
+              value={degrees[3]}
+              unit="°"
+              min={-90}
+              max={90}
+              decimals={4}
+              onChange={(n) => setDegrees([degrees[0], degrees[1], degrees[2], n])}
+            />
           </Row>
         </>
       )}
       {found?.problem && <p className="text-xs text-error">{found.problem}</p>}
       <div className="flex items-center gap-2">
-        <input aria-label="Name of the new vantage" className="control w-full min-w-0" placeholder={proposed} value={name} onChange={(event) => setName(event.target.value)} />
-        <Button look="primary" disabled={from === 'view' ? !view : !found?.extent || found.problem !== null} onClick={keep}>
+        <input
+          aria-label="Name of the new vantage"
+          className="control w-full min-w-0"
+          placeholder={proposed}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <Button
+          look="primary"
+          disabled={from === 'view' ? !view : !found?.extent || found.problem !== null}
+          onClick={keep}
+        >
           Keep
         </Button>
       </div>
@@ -113,13 +263,18 @@ function NewVantage({ map, layer, all, view }: { map: MapSpec; layer: Layer | un
 }
 
 /** The extent of a layer, of one feature, or of those for which a formula is true. */
-function featuresExtent(prepared: Prepared, which: { row: string; where: string } | null): { extent: Extent | null; problem: string | null } {
+function featuresExtent(
+  prepared: Prepared,
+  which: { row: string; where: string } | null,
+): { extent: Extent | null; problem: string | null } {
   let rows: Int32Array | null = null
   if (which?.row) rows = Int32Array.of(rowKeys(prepared).indexOf(which.row))
   else if (which) {
     if (!which.where.trim()) return { extent: null, problem: null }
     try {
-      rows = Int32Array.from(formulaValues(which.where, prepared.dataset).flatMap((value, i) => (value ? [i] : [])))
+      rows = Int32Array.from(
+        formulaValues(which.where, prepared.dataset).flatMap((value, i) => (value ? [i] : [])),
+      )
     } catch (error) {
       if (!(error instanceof FormulaError)) throw error
       return { extent: null, problem: error.message }

@@ -7,10 +7,21 @@ export const mmPerPx = 25.4 / 96
 
 export type SizePx = { width: number; height: number }
 
-const windowMm = ({ width, height }: SizePx) => ({ x: 0, y: 0, width: width * mmPerPx, height: height * mmPerPx })
+const windowMm = ({ width, height }: SizePx) => ({
+  x: 0,
+  y: 0,
+  width: width * mmPerPx,
+  height: height * mmPerPx,
+})
 
 /** Longitude and latitude under a pixel of the view. */
-export function placeAt(map: MapSpec, view: MapView, size: SizePx, xPx: number, yPx: number): [number, number] | null {
+export function placeAt(
+  map: MapSpec,
+  view: MapView,
+  size: SizePx,
+  xPx: number,
+  yPx: number,
+): [number, number] | null {
   const projection = createProjection(map.projection)
   return unproject(projection, paperTransform(projection, view, windowMm(size)), xPx * mmPerPx, yPx * mmPerPx)
 }
@@ -25,11 +36,24 @@ const closest = 500
 const farthest = 2e8
 
 /** The view `factor` times closer, with the place under a pixel staying there. */
-export function zoomed(map: MapSpec, view: MapView, size: SizePx, factor: number, xPx = size.width / 2, yPx = size.height / 2): MapView {
+export function zoomed(
+  map: MapSpec,
+  view: MapView,
+  size: SizePx,
+  factor: number,
+  xPx = size.width / 2,
+  yPx = size.height / 2,
+): MapView {
   const scaleDenominator = Math.min(farthest, Math.max(closest, view.scaleDenominator / factor))
   const real = view.scaleDenominator / scaleDenominator
   const keep = 1 - 1 / real
-  const centre = placeAt(map, view, size, size.width / 2 + (xPx - size.width / 2) * keep, size.height / 2 + (yPx - size.height / 2) * keep)
+  const centre = placeAt(
+    map,
+    view,
+    size,
+    size.width / 2 + (xPx - size.width / 2) * keep,
+    size.height / 2 + (yPx - size.height / 2) * keep,
+  )
   return centre ? { centre, scaleDenominator } : view
 }
 

@@ -10,25 +10,56 @@ import { saved } from '../shell/autosave'
 import { useDocument, useFolio } from '../shell/folio-store'
 import { whenWords } from '../shell/time'
 
-type Running = { id: number; title: string; share: number; doing: string; problem: string | null; abort: AbortController }
+type Running = {
+  id: number
+  title: string
+  share: number
+  doing: string
+  problem: string | null
+  abort: AbortController
+}
 
 /** What the file is to be, the button that makes it, and every print made so far. */
 export function ExportTicket({ sheet }: { sheet: Sheet }) {
   const { id: folioId } = useDocument()
   const revision = useFolio((state) => state.revision)
-  const [ticket, setTicket] = useState<Omit<PrintRequest, 'sheetId'>>({ format: 'pdf', dpi: 300, svgText: 'embedded' })
+  const [ticket, setTicket] = useState<Omit<PrintRequest, 'sheetId'>>({
+    format: 'pdf',
+    dpi: 300,
+    svgText: 'embedded',
+  })
   const [prints, setPrints] = useState<PrintCard[]>([])
   const [running, setRunning] = useState<Running[]>([])
-  const refresh = useCallback(() => api<PrintCard[]>('GET', `/api/folios/${folioId}/prints`).then(setPrints, () => undefined), [folioId])
+  const refresh = useCallback(
+    () => api<PrintCard[]>('GET', `/api/folios/${folioId}/prints`).then(setPrints, () => undefined),
+    [folioId],
+  )
   useEffect(() => void refresh(), [refresh])
 
   const print = async () => {
-    const job: Running = { id: Date.now(), title: `${sheet.name} · ${settingsWords({ ...ticket, sheetId: sheet.id })}`, share: 0, doing: 'Saving the folio', problem: null, abort: new AbortController() }
-    const update = (change: Partial<Running>) => setRunning((all) => all.map((r) => (r.id === job.id ? { ...r, ...change } : r)))
+    const job: Running = {
+      id: Date.now(),
+      title: `${sheet.name} · ${settingsWords({ ...ticket, sheetId: sheet.id })}`,
+      share: 0,
+      doing: 'Saving the folio',
+      problem: null,
+      abort: new AbortController(),
+    }
+    const update = (change: Partial<Running>) =>
+      setRunning((all) => all.map((r) => (r.id === job.id ? { ...r, ...change } : r)))
     setRunning((all) => [job, ...all])
     try {
-      if (!(await saved())) throw new ApiProblem(0, 'The folio is not saved', 'Prints are made from the saved folio. Settle the saving first.', {})
-      const { jobId } = await api<{ jobId: string }>('POST', `/api/folios/${folioId}/prints`, { ...ticket, sheetId: sheet.id })
+      if (!(await saved()))
+        throw new ApiProblem(
+          0,
+          'The folio is not saved',
+          'Prints are made from the saved folio. Settle the saving first.',
+          {},
+        )
+      const { jobId } = await api<{ jobId: string }>('POST', `/api/folios/${folioId}/prints`, {
+        ...ticket,
+        sheetId: sheet.id,
+      })
       await followJob<PrintCard>(jobId, (share, doing) => update({ share, doing }), job.abort.signal)
       setRunning((all) => all.filter((r) => r.id !== job.id))
       await refresh()
@@ -44,22 +75,52 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
         <span className="text-xs text-muted">{sheet.name}</span>
       </ColumnHead>
       <Section title="File">
-        <Segments label="Format" value={ticket.format} options={[{ value: 'pdf', label: 'PDF' }, { value: 'svg', label: 'SVG' }, { value: 'png', label: 'PNG' }]} onChange={(format) => setTicket({ ...ticket, format })} />
+        <Segments
+          label="Format"
+          value={ticket.format}
+          options={[
+            { value: 'pdf', label: 'PDF' },
+            { value: 'svg', label: 'SVG' },
+            { value: 'png', label: 'PNG' },
+          ]}
+          onChange={(format) => setTicket({ ...ticket, format })}
+        />
         {ticket.format === 'png' && (
           <Row label="Resolution">
-            <NumberField label="Resolution" value={ticket.dpi} unit="dpi" min={20} max={2400} step={50} decimals={0} onChange={(dpi) => setTicket({ ...ticket, dpi: Math.round(dpi) })} />
+            <NumberField
+              label="Resolution"
+              value={ticket.dpi}
+              unit="dpi"
+              min={20}
+              max={2400}
+              step={50}
+              decimals={0}
+              onChange={(dpi) => setTicket({ ...ticket, dpi: Math.round(dpi) })}
+            />
           </Row>
         )}
         {ticket.format === 'svg' && (
           <Row label="Text">
             <div className="flex-1">
-              <Segments label="Text" value={ticket.svgText} options={[{ value: 'embedded', label: 'Stays text' }, { value: 'outlines', label: 'Outlines' }]} onChange={(svgText) => setTicket({ ...ticket, svgText })} />
+              <Segments
+                label="Text"
+                value={ticket.svgText}
+                options={[
+                  { value: 'embedded', label: 'Stays text' },
+                  { value: 'outlines', label: 'Outlines' },
+                ]}
+                onChange={(svgText) => setTicket({ ...ticket, svgText })}
+              />
             </div>
           </Row>
         )}
         <p className="text-xs text-muted">
-          {ticket.format === 'pdf' && 'Vector shapes, real text in embedded fonts, a layer for each part and map layer.'}
-          {ticket.format === 'svg' && (ticket.svgText === 'embedded' ? 'Named groups; text stays text, its fonts travel inside the file.' : 'Named groups; every letter is a shape.')}
+          {ticket.format === 'pdf' &&
+            'Vector shapes, real text in embedded fonts, a layer for each part and map layer.'}
+          {ticket.format === 'svg' &&
+            (ticket.svgText === 'embedded'
+              ? 'Named groups; text stays text, its fonts travel inside the file.'
+              : 'Named groups; every letter is a shape.')}
           {ticket.format === 'png' && pixels}
         </p>
         <Button look="primary" className="mt-1 !h-9" onClick={() => void print()}>
@@ -72,11 +133,24 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
       <ColumnHead title="Prints" />
       <ul aria-label="Prints">
         {running.map((job) => (
-          <li key={job.id} className="flex items-center gap-2.5 border-b border-line px-3 py-2" role={job.problem ? 'alert' : 'status'}>
+          <li
+            key={job.id}
+            className="flex items-center gap-2.5 border-b border-line px-3 py-2"
+            role={job.problem ? 'alert' : 'status'}
+          >
             {!job.problem && <span className="loading loading-spinner loading-xs" aria-hidden />}
             <span className="min-w-0 flex-1">
               <span className="block truncate">{job.title}</span>
-              {job.problem ? <span className="block text-xs text-error">{job.problem}</span> : <progress className="progress progress-primary h-1 w-full" value={job.share} max={1} aria-label={job.doing} />}
+              {job.problem ? (
+                <span className="block text-xs text-error">{job.problem}</span>
+              ) : (
+                <progress
+                  className="progress progress-primary h-1 w-full"
+                  value={job.share}
+                  max={1}
+                  aria-label={job.doing}
+                />
+              )}
             </span>
             <IconButton
               label={job.problem ? 'Put aside' : 'Cancel this print'}
@@ -91,7 +165,11 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
         ))}
         {prints.map((card) => (
           <li key={card.id} className="flex items-center gap-2.5 border-b border-line px-3 py-2">
-            {card.settings.format === 'png' ? <FileImage size={15} aria-hidden className="shrink-0" /> : <FileText size={15} aria-hidden className="shrink-0" />}
+            {card.settings.format === 'png' ? (
+              <FileImage size={15} aria-hidden className="shrink-0" />
+            ) : (
+              <FileText size={15} aria-hidden className="shrink-0" />
+            )}
             <span className="min-w-0 flex-1">
               <span className="block truncate">
                 {card.sheetName} · {settingsWords(card.settings)}
@@ -101,15 +179,28 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
                 {card.revision === revision && ' (now)'}
               </span>
             </span>
-            <IconButton label={`Delete the print ${card.fileName}`} onClick={() => void api('DELETE', `/api/prints/${card.id}`).then(refresh)}>
+            <IconButton
+              label={`Delete the print ${card.fileName}`}
+              onClick={() => void api('DELETE', `/api/prints/${card.id}`).then(refresh)}
+            >
               <Trash2 size={14} />
             </IconButton>
-            <a href={`/api/prints/${card.id}`} download={card.fileName} aria-label={`Download ${card.fileName}`} title={`Download ${card.fileName}`} className="inline-flex size-7 items-center justify-center rounded hover:bg-base-200">
+            <a
+              href={`/api/prints/${card.id}`}
+              download={card.fileName}
+              aria-label={`Download ${card.fileName}`}
+              title={`Download ${card.fileName}`}
+              className="inline-flex size-7 items-center justify-center rounded hover:bg-base-200"
+            >
               <Download size={15} />
             </a>
           </li>
         ))}
-        {!running.length && !prints.length && <li className="px-3 py-3 text-xs text-muted">No prints yet. Each one is kept here with its settings.</li>}
+        {!running.length && !prints.length && (
+          <li className="px-3 py-3 text-xs text-muted">
+            No prints yet. Each one is kept here with its settings.
+          </li>
+        )}
       </ul>
     </>
   )
@@ -120,4 +211,5 @@ function settingsWords({ format, dpi, svgText }: PrintRequest): string {
   return format === 'svg' && svgText === 'outlines' ? 'SVG, outlines' : format.toUpperCase()
 }
 
-const sizeWords = (bytes: number): string => (bytes >= 1e6 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1e3))} kB`)
+const sizeWords = (bytes: number): string =>
+  bytes >= 1e6 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1e3))} kB`

@@ -36,12 +36,21 @@ export function ProofDesk() {
         {folio.sheets.length > 1 && (
           <div className="flex h-10 shrink-0 items-center gap-2 border-b border-line bg-base-100 px-3">
             <span className="text-muted">Sheet</span>
-            <Select label="Sheet" className="max-w-60" value={sheet.id} options={folio.sheets.map((s) => ({ value: s.id, label: s.name }))} onChange={(id) => select({ sheetId: id })} />
+            <Select
+              label="Sheet"
+              className="max-w-60"
+              value={sheet.id}
+              options={folio.sheets.map((s) => ({ value: s.id, label: s.name }))}
+              onChange={(id) => select({ sheetId: id })}
+            />
           </div>
         )}
         <ProofPage sheet={sheet} />
       </div>
-      <aside className="flex min-h-0 flex-col overflow-y-auto border-l border-line bg-base-100" aria-label="Export">
+      <aside
+        className="flex min-h-0 flex-col overflow-y-auto border-l border-line bg-base-100"
+        aria-label="Export"
+      >
         <ExportTicket sheet={sheet} />
       </aside>
     </div>
@@ -55,7 +64,9 @@ function Checks({ sheet }: { sheet: Sheet }) {
   const [lines, setLines] = useState<ProofLine[] | null>(null)
   useEffect(() => {
     let here = true
-    void sendFolio(folio).then(() => scenes().proof(sheet.id)).then((found) => here && setLines(found))
+    void sendFolio(folio)
+      .then(() => scenes().proof(sheet.id))
+      .then((found) => here && setLines(found))
     return () => void (here = false)
   }, [folio, drawn, sheet.id])
   const open = lines?.filter((line) => !line.ok).length ?? 0
@@ -69,12 +80,22 @@ function Checks({ sheet }: { sheet: Sheet }) {
   return (
     <>
       <ColumnHead title="Checks">
-        <span className="text-xs text-muted">{lines ? (open ? `${open} to look at, ${lines.length - open} passed` : `${lines.length} passed`) : 'looking…'}</span>
+        <span className="text-xs text-muted">
+          {lines
+            ? open
+              ? `${open} to look at, ${lines.length - open} passed`
+              : `${lines.length} passed`
+            : 'looking…'}
+        </span>
       </ColumnHead>
       <ul className="min-h-0 flex-1 overflow-y-auto">
         {lines?.map((line) => (
           <li key={line.id} className="flex items-start gap-2.5 border-b border-line px-3 py-2.5">
-            {line.ok ? <CheckCircle2 size={15} className="mt-0.5 shrink-0 text-good" aria-label="passed" /> : <AlertTriangle size={15} className="mt-0.5 shrink-0 text-caution" aria-label="to look at" />}
+            {line.ok ? (
+              <CheckCircle2 size={15} className="mt-0.5 shrink-0 text-good" aria-label="passed" />
+            ) : (
+              <AlertTriangle size={15} className="mt-0.5 shrink-0 text-caution" aria-label="to look at" />
+            )}
             <span className="min-w-0 flex-1">
               <span className="block font-semibold">{line.title}</span>
               <span className="block text-xs break-words text-muted">{line.detail}</span>
@@ -101,8 +122,13 @@ function ProofPage({ sheet }: { sheet: Sheet }) {
   const [actual, setActual] = useState(false)
   const size = useSize(frame)
   const { widthMm, heightMm } = sheet.page
-  const scale = actual || !size ? pxPerMm : Math.min((size.width - 48) / widthMm, (size.height - 110) / heightMm)
-  const wanted = useMemo(() => (size ? { folio, drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null), [folio, drawn, sheet.id, scale, size])
+  const scale =
+    actual || !size ? pxPerMm : Math.min((size.width - 48) / widthMm, (size.height - 110) / heightMm)
+  const wanted = useMemo(
+    () =>
+      size ? { folio, drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null,
+    [folio, drawn, sheet.id, scale, size],
+  )
   const draw = useCallback(async (w: NonNullable<typeof wanted>) => {
     await sendFolio(w.folio)
     return scenes().drawSheet(w.sheetId, w.density)
@@ -116,9 +142,24 @@ function ProofPage({ sheet }: { sheet: Sheet }) {
   }, [result])
   return (
     <div className="relative min-h-0 flex-1">
-      <div ref={frame} className="absolute inset-0 overflow-auto bg-desk" role="region" aria-label="The page as it will print" tabIndex={0}>
-        <div className="grid min-h-full min-w-full place-items-center p-5 pb-20" style={{ width: 'max-content' }}>
-          <canvas ref={canvas} role="img" aria-label={`${sheet.name} as it will print`} className="bg-white shadow-[0_2px_10px_rgb(0_0_0/0.25)]" style={{ width: widthMm * scale, height: heightMm * scale }} />
+      <div
+        ref={frame}
+        className="absolute inset-0 overflow-auto bg-desk"
+        role="region"
+        aria-label="The page as it will print"
+        tabIndex={0}
+      >
+        <div
+          className="grid min-h-full min-w-full place-items-center p-5 pb-20"
+          style={{ width: 'max-content' }}
+        >
+          <canvas
+            ref={canvas}
+            role="img"
+            aria-label={`${sheet.name} as it will print`}
+            className="bg-white shadow-[0_2px_10px_rgb(0_0_0/0.25)]"
+            style={{ width: widthMm * scale, height: heightMm * scale }}
+          />
         </div>
       </div>
       {problem && (
@@ -127,7 +168,15 @@ function ProofPage({ sheet }: { sheet: Sheet }) {
         </p>
       )}
       <div className="floating absolute bottom-4 left-1/2 w-56 -translate-x-1/2 p-1">
-        <Segments label="Size on screen" value={actual ? 'actual' : 'whole'} options={[{ value: 'whole', label: 'Whole page' }, { value: 'actual', label: 'Actual size' }]} onChange={(next) => setActual(next === 'actual')} />
+        <Segments
+          label="Size on screen"
+          value={actual ? 'actual' : 'whole'}
+          options={[
+            { value: 'whole', label: 'Whole page' },
+            { value: 'actual', label: 'Actual size' },
+          ]}
+          onChange={(next) => setActual(next === 'actual')}
+        />
       </div>
     </div>
   )

@@ -4,7 +4,12 @@ import { nanoid } from 'nanoid'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { editFolio, useFolio } from '../shell/folio-store'
 
-export function editSheet(sheetId: string, name: string, recipe: (sheet: Draft<Sheet>) => void, merge?: string): void {
+export function editSheet(
+  sheetId: string,
+  name: string,
+  recipe: (sheet: Draft<Sheet>) => void,
+  merge?: string,
+): void {
   editFolio(
     name,
     (draft) => {
@@ -15,7 +20,13 @@ export function editSheet(sheetId: string, name: string, recipe: (sheet: Draft<S
   )
 }
 
-export function editPart(sheetId: string, partId: string, name: string, recipe: (part: Draft<Part>) => void, merge?: string): void {
+export function editPart(
+  sheetId: string,
+  partId: string,
+  name: string,
+  recipe: (part: Draft<Part>) => void,
+  merge?: string,
+): void {
   editSheet(
     sheetId,
     name,
@@ -28,18 +39,31 @@ export function editPart(sheetId: string, partId: string, name: string, recipe: 
 }
 
 export function addPart(sheetId: string, part: Part): void {
-  editSheet(sheetId, `Place ${part.name.toLowerCase()}`, (sheet) => void sheet.parts.push(part as Draft<Part>))
+  editSheet(
+    sheetId,
+    `Place ${part.name.toLowerCase()}`,
+    (sheet) => void sheet.parts.push(part as Draft<Part>),
+  )
   useFolio.getState().select({ partId: part.id })
 }
 
 export function deletePart(sheetId: string, part: Part): void {
-  editSheet(sheetId, `Delete ${part.name}`, (sheet) => void (sheet.parts = sheet.parts.filter((p) => p.id !== part.id)))
+  editSheet(
+    sheetId,
+    `Delete ${part.name}`,
+    (sheet) => void (sheet.parts = sheet.parts.filter((p) => p.id !== part.id)),
+  )
   useFolio.getState().select({ partId: null })
   useFolio.getState().tell(`“${part.name}” was deleted.`, true)
 }
 
 export function duplicatePart(sheetId: string, part: Part): void {
-  const copy = { ...structuredClone(part), id: nanoid(8), name: `${part.name}, copy`, box: { ...part.box, x: part.box.x + 5, y: part.box.y + 5 } }
+  const copy = {
+    ...structuredClone(part),
+    id: nanoid(8),
+    name: `${part.name}, copy`,
+    box: { ...part.box, x: part.box.x + 5, y: part.box.y + 5 },
+  }
   editSheet(sheetId, `Duplicate ${part.name}`, (sheet) => void sheet.parts.push(copy as Draft<Part>))
   useFolio.getState().select({ partId: copy.id })
 }

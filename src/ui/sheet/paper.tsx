@@ -20,9 +20,22 @@ import { isTyping } from '../shell/typing'
 const pxPerMm = 96 / 25.4
 const snapPx = 6
 
-type Drag = { part: Part; handle: Handle | null; start: { x: number; y: number }; box: PartBox; moved: boolean }
+type Drag = {
+  part: Part
+  handle: Handle | null
+  start: { x: number; y: number }
+  box: PartBox
+  moved: boolean
+}
 
-type Props = { sheet: Sheet; selected: Part | null; zoom: Zoom; onZoom: (zoom: Zoom) => void; onShownZoom: (zoom: number) => void; snap: boolean }
+type Props = {
+  sheet: Sheet
+  selected: Part | null
+  zoom: Zoom
+  onZoom: (zoom: Zoom) => void
+  onShownZoom: (zoom: number) => void
+  snap: boolean
+}
 
 /** The page with its parts, which are taken hold of directly. */
 export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Props) {
@@ -37,12 +50,21 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
   const [inside, setInside] = useState<string | null>(null)
   const size = useSize(frame)
   const { widthMm, heightMm } = sheet.page
-  const fit = size ? Math.max(0.05, Math.min((size.width - 56) / (widthMm * pxPerMm), (size.height - 110) / (heightMm * pxPerMm))) : 0.5
+  const fit = size
+    ? Math.max(
+        0.05,
+        Math.min((size.width - 56) / (widthMm * pxPerMm), (size.height - 110) / (heightMm * pxPerMm)),
+      )
+    : 0.5
   const shown = zoom === 'fit' ? fit : zoom
   const scale = shown * pxPerMm
   useEffect(() => onShownZoom(shown), [shown, onShownZoom])
 
-  const wanted = useMemo(() => (size ? { folio, drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null), [folio, drawn, sheet.id, scale, size])
+  const wanted = useMemo(
+    () =>
+      size ? { folio, drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null,
+    [folio, drawn, sheet.id, scale, size],
+  )
   const draw = useCallback(async (w: NonNullable<typeof wanted>) => {
     await sendFolio(w.folio)
     return scenes().drawSheet(w.sheetId, w.density)
@@ -60,7 +82,13 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
     (part: Part): PartBox => {
       const drawn = result?.boxes[part.id]
       const { resize } = partTypeOf(part.type)
-      return resize === 'free' || !drawn ? part.box : { ...part.box, width: Math.max(part.box.width, resize === 'width' ? 0 : drawn.width), height: drawn.height }
+      return resize === 'free' || !drawn
+        ? part.box
+        : {
+            ...part.box,
+            width: Math.max(part.box.width, resize === 'width' ? 0 : drawn.width),
+            height: drawn.height,
+          }
     },
     [result],
   )
@@ -71,7 +99,14 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
   const partAt = ({ x, y }: { x: number; y: number }): Part | null => {
     const within = (part: Part) => {
       const box = boxOf(part)
-      return !part.hidden && !part.locked && x >= box.x && y >= box.y && x <= box.x + box.width && y <= box.y + box.height
+      return (
+        !part.hidden &&
+        !part.locked &&
+        x >= box.x &&
+        y >= box.y &&
+        x <= box.x + box.width &&
+        y <= box.y + box.height
+      )
     }
     return [...sheet.parts].reverse().find(within) ?? null
   }
@@ -90,7 +125,9 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
     const others = sheet.parts.filter((p) => p.id !== now.part.id && !p.hidden).map(boxOf)
     const targets = snap && !event.altKey ? snapTargets(sheet, others) : { x: [], y: [] }
     const tolerance = snapPx / scale
-    const moved = now.handle ? resizeBox(now.box, now.handle, dx, dy, targets, tolerance) : snapMove({ ...now.box, x: now.box.x + dx, y: now.box.y + dy }, targets, tolerance)
+    const moved = now.handle
+      ? resizeBox(now.box, now.handle, dx, dy, targets, tolerance)
+      : snapMove({ ...now.box, x: now.box.x + dx, y: now.box.y + dy }, targets, tolerance)
     setLines(moved.lines)
     const box = tidyBox(moved.box)
     const { resize } = partTypeOf(now.part.type)
@@ -127,14 +164,25 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
       }
       if (!selected || event.ctrlKey || event.metaKey || inside) return
       const step = event.altKey ? 0.1 : event.shiftKey ? 10 : 1
-      const arrows: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }
+      const arrows: Record<string, [number, number]> = {
+        ArrowLeft: [-step, 0],
+        ArrowRight: [step, 0],
+        ArrowUp: [0, -step],
+        ArrowDown: [0, step],
+      }
       const arrow = arrows[event.key]
       if (arrow && !(event.target instanceof Element && event.target.closest('aside'))) {
         if (!selected.locked)
-          editPart(sheet.id, selected.id, `Nudge ${selected.name}`, (p) => {
-            p.box.x = tidy(p.box.x + arrow[0])
-            p.box.y = tidy(p.box.y + arrow[1])
-          }, 'nudge')
+          editPart(
+            sheet.id,
+            selected.id,
+            `Nudge ${selected.name}`,
+            (p) => {
+              p.box.x = tidy(p.box.x + arrow[0])
+              p.box.y = tidy(p.box.y + arrow[1])
+            },
+            'nudge',
+          )
       } else if (event.key === 'Delete' || event.key === 'Backspace') deletePart(sheet.id, selected)
       else if (event.key === 'd') duplicatePart(sheet.id, selected)
       else if (event.key === 'l') toggleLocked(sheet, selected)
@@ -158,10 +206,14 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
         ref={frame}
         className="absolute inset-0 top-[18px] left-[18px] overflow-auto bg-desk"
         onWheel={(event) => {
-          if (event.ctrlKey && !inside) onZoom(Math.min(8, Math.max(0.1, shown * Math.exp(-event.deltaY * 0.002))))
+          if (event.ctrlKey && !inside)
+            onZoom(Math.min(8, Math.max(0.1, shown * Math.exp(-event.deltaY * 0.002))))
         }}
       >
-        <div className="grid min-h-full min-w-full place-items-center p-5 pb-[86px]" style={{ width: 'max-content' }}>
+        <div
+          className="grid min-h-full min-w-full place-items-center p-5 pb-[86px]"
+          style={{ width: 'max-content' }}
+        >
           <div
             ref={page}
             role="application"
@@ -171,8 +223,18 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
             className="relative touch-none bg-white shadow-[0_2px_10px_rgb(0_0_0/0.25)]"
             style={{ width: widthMm * scale, height: heightMm * scale }}
             onPointerDown={(event) => {
-              if (event.button !== 0 || (event.target instanceof Element && event.target.closest('[data-inside]'))) return
-              const hit = selected && !selected.locked && contains(boxOf(selected), at(event)) && !partAbove(sheet, selected, partAt(at(event))) ? selected : partAt(at(event))
+              if (
+                event.button !== 0 ||
+                (event.target instanceof Element && event.target.closest('[data-inside]'))
+              )
+                return
+              const hit =
+                selected &&
+                !selected.locked &&
+                contains(boxOf(selected), at(event)) &&
+                !partAbove(sheet, selected, partAt(at(event)))
+                  ? selected
+                  : partAt(at(event))
               select({ partId: hit?.id ?? null })
               if (inside && hit?.id !== inside) setInside(null)
               if (hit && hit.id !== inside) grab(event, hit, null)
@@ -191,14 +253,45 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
             <canvas ref={canvas} aria-hidden className="absolute inset-0 size-full" />
             <Margins sheet={sheet} scale={scale} />
             {lines.map((line, i) => (
-              <span key={i} className="pointer-events-none absolute bg-primary" style={line.axis === 'x' ? { left: line.at * scale, top: 0, bottom: 0, width: 1 } : { top: line.at * scale, left: 0, right: 0, height: 1 }} />
+              <span
+                key={i}
+                className="pointer-events-none absolute bg-primary"
+                style={
+                  line.axis === 'x'
+                    ? { left: line.at * scale, top: 0, bottom: 0, width: 1 }
+                    : { top: line.at * scale, left: 0, right: 0, height: 1 }
+                }
+              />
             ))}
-            {selected && !selected.hidden && !insidePart && <Selection part={selected} box={boxOf(selected)} scale={scale} onGrab={(event, handle) => grab(event, selected, handle)} />}
-            {insidePart && <InsidePart key={insidePart.id} sheet={sheet} part={insidePart} box={boxOf(insidePart)} scale={scale} onLeave={() => setInside(null)} drawn={result} />}
+            {selected && !selected.hidden && !insidePart && (
+              <Selection
+                part={selected}
+                box={boxOf(selected)}
+                scale={scale}
+                onGrab={(event, handle) => grab(event, selected, handle)}
+              />
+            )}
+            {insidePart && (
+              <InsidePart
+                key={insidePart.id}
+                sheet={sheet}
+                part={insidePart}
+                box={boxOf(insidePart)}
+                scale={scale}
+                onLeave={() => setInside(null)}
+                drawn={result}
+              />
+            )}
           </div>
         </div>
       </div>
-      {late && <span className="loading loading-spinner loading-sm absolute top-8 left-1/2 text-primary" role="status" aria-label="Drawing" />}
+      {late && (
+        <span
+          className="loading loading-spinner loading-sm absolute top-8 left-1/2 text-primary"
+          role="status"
+          aria-label="Drawing"
+        />
+      )}
       {problem && (
         <p role="alert" className="floating absolute top-8 left-1/2 -translate-x-1/2 px-3 py-2 text-error">
           The sheet could not be drawn: {problem}
@@ -208,21 +301,34 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
   )
 }
 
-const contains = (box: PartBox, { x, y }: { x: number; y: number }): boolean => x >= box.x && y >= box.y && x <= box.x + box.width && y <= box.y + box.height
+const contains = (box: PartBox, { x, y }: { x: number; y: number }): boolean =>
+  x >= box.x && y >= box.y && x <= box.x + box.width && y <= box.y + box.height
 
 /** Whether what was hit lies higher in the pile than the selected part; then it is meant. */
-const partAbove = (sheet: Sheet, selected: Part, hit: Part | null): boolean => hit !== null && sheet.parts.findIndex((p) => p.id === hit.id) > sheet.parts.findIndex((p) => p.id === selected.id)
+const partAbove = (sheet: Sheet, selected: Part, hit: Part | null): boolean =>
+  hit !== null &&
+  sheet.parts.findIndex((p) => p.id === hit.id) > sheet.parts.findIndex((p) => p.id === selected.id)
 
 /** Places are kept to a hundredth of a millimetre. */
 const tidy = (mm: number): number => Math.round(mm * 100) / 100
-const tidyBox = ({ x, y, width, height }: PartBox): PartBox => ({ x: tidy(x), y: tidy(y), width: tidy(width), height: tidy(height) })
+const tidyBox = ({ x, y, width, height }: PartBox): PartBox => ({
+  x: tidy(x),
+  y: tidy(y),
+  width: tidy(width),
+  height: tidy(height),
+})
 
 function Margins({ sheet: { page, margins }, scale }: { sheet: Sheet; scale: number }) {
   return (
     <span
       aria-hidden
       className="pointer-events-none absolute border border-dashed border-[#9c1f5e55]"
-      style={{ left: margins.left * scale, top: margins.top * scale, width: (page.widthMm - margins.left - margins.right) * scale, height: (page.heightMm - margins.top - margins.bottom) * scale }}
+      style={{
+        left: margins.left * scale,
+        top: margins.top * scale,
+        width: (page.widthMm - margins.left - margins.right) * scale,
+        height: (page.heightMm - margins.top - margins.bottom) * scale,
+      }}
     />
   )
 }

@@ -53,7 +53,11 @@ export function SheetDesk() {
         <div className="max-w-sm text-center">
           <StickyNote size={26} className="mx-auto text-muted" aria-hidden />
           <h2 className="mt-3 font-serif text-lg font-semibold">No sheets yet</h2>
-          <p className="mt-1 text-muted">{map ? 'The first one starts with your map, its legend, a scale bar and a source note in place.' : 'A sheet can start empty; make a map first to have it composed.'}</p>
+          <p className="mt-1 text-muted">
+            {map
+              ? 'The first one starts with your map, its legend, a scale bar and a source note in place.'
+              : 'A sheet can start empty; make a map first to have it composed.'}
+          </p>
           <Button look="primary" className="mt-4" onClick={addSheet}>
             <Plus size={15} /> Add a sheet
           </Button>
@@ -63,9 +67,18 @@ export function SheetDesk() {
   const size = pageSizeOf(sheet.page)
   return (
     <div className="grid h-full grid-cols-[104px_minmax(0,1fr)_300px]">
-      <aside className="flex min-h-0 flex-col gap-2 overflow-y-auto border-r border-line bg-base-100 p-2" aria-label="Sheets">
+      <aside
+        className="flex min-h-0 flex-col gap-2 overflow-y-auto border-r border-line bg-base-100 p-2"
+        aria-label="Sheets"
+      >
         {folio.sheets.map((s) => (
-          <button key={s.id} type="button" aria-current={s.id === sheet.id} onClick={() => select({ sheetId: s.id, partId: null })} className={`rounded border p-1 text-left ${s.id === sheet.id ? 'border-primary ring-1 ring-primary' : 'border-line hover:border-muted'}`}>
+          <button
+            key={s.id}
+            type="button"
+            aria-current={s.id === sheet.id}
+            onClick={() => select({ sheetId: s.id, partId: null })}
+            className={`rounded border p-1 text-left ${s.id === sheet.id ? 'border-primary ring-1 ring-primary' : 'border-line hover:border-muted'}`}
+          >
             <SheetThumbnail sheet={s} />
             <span className="mt-1 block truncate text-xs">{s.name}</span>
           </button>
@@ -78,7 +91,10 @@ export function SheetDesk() {
             look="quiet"
             title="Delete this sheet"
             onClick={() => {
-              editFolio(`Delete ${sheet.name}`, (draft) => void (draft.sheets = draft.sheets.filter((s) => s.id !== sheet.id)))
+              editFolio(
+                `Delete ${sheet.name}`,
+                (draft) => void (draft.sheets = draft.sheets.filter((s) => s.id !== sheet.id)),
+              )
               tell(`“${sheet.name}” was deleted.`, true)
             }}
           >
@@ -94,14 +110,22 @@ export function SheetDesk() {
               {size ? `${size.name} ${size.landscape ? 'landscape' : 'upright'} · ` : ''}
               {sheet.page.widthMm} × {sheet.page.heightMm} mm
             </span>
-            <IconButton label={snap ? 'Snapping is on' : 'Snapping is off'} aria-pressed={snap} active={snap} onClick={() => setSnap(!snap)}>
+            <IconButton
+              label={snap ? 'Snapping is on' : 'Snapping is off'}
+              aria-pressed={snap}
+              active={snap}
+              onClick={() => setSnap(!snap)}
+            >
               <Magnet size={15} />
             </IconButton>
             <Select
               label="Zoom"
               className="!w-20"
               value={zoom === 'fit' ? 'fit' : String(zoom)}
-              options={[{ value: 'fit', label: `${Math.round(shownZoom * 100)} %` }, ...[0.5, 0.75, 1, 1.5, 2, 3, 4].map((z) => ({ value: String(z), label: `${z * 100} %` }))]}
+              options={[
+                { value: 'fit', label: `${Math.round(shownZoom * 100)} %` },
+                ...[0.5, 0.75, 1, 1.5, 2, 3, 4].map((z) => ({ value: String(z), label: `${z * 100} %` })),
+              ]}
               onChange={(value) => setZoom(value === 'fit' ? 'fit' : Number(value))}
             />
             <IconButton label="Fit the page" onClick={() => setZoom('fit')}>
@@ -109,7 +133,15 @@ export function SheetDesk() {
             </IconButton>
           </div>
         </div>
-        <Paper key={sheet.id} sheet={sheet} selected={selected} zoom={zoom} onZoom={setZoom} onShownZoom={setShownZoom} snap={snap} />
+        <Paper
+          key={sheet.id}
+          sheet={sheet}
+          selected={selected}
+          zoom={zoom}
+          onZoom={setZoom}
+          onShownZoom={setShownZoom}
+          snap={snap}
+        />
         <Tray
           disabled={(type) => type !== 'text' && !map}
           onTake={(type) => {
@@ -118,8 +150,13 @@ export function SheetDesk() {
           }}
         />
       </div>
-      <aside className="flex min-h-0 flex-col border-l border-line bg-base-100" aria-label="Settings and pile">
-        <div className="min-h-0 flex-1 overflow-y-auto">{selected ? <PartForm sheet={sheet} part={selected} /> : <PageForm sheet={sheet} />}</div>
+      <aside
+        className="flex min-h-0 flex-col border-l border-line bg-base-100"
+        aria-label="Settings and pile"
+      >
+        <div className="min-h-0 flex-1 overflow-y-auto">
+          {selected ? <PartForm sheet={sheet} part={selected} /> : <PageForm sheet={sheet} />}
+        </div>
         <Pile sheet={sheet} />
       </aside>
     </div>

@@ -26,5 +26,12 @@ export function SheetThumbnail({ sheet }: { sheet: Sheet }) {
       clearTimeout(timer)
     }
   }, [folio, drawn, sheet.id, widthMm])
-  return <canvas ref={canvas} aria-hidden className="w-full bg-white" style={{ aspectRatio: `${widthMm} / ${heightMm}` }} />
+  return (
+    <canvas
+      ref={canvas}
+      aria-hidden
+      className="w-full bg-white"
+      style={{ aspectRatio: `${widthMm} / ${heightMm}` }}
+    />
+  )
 }

@@ -15,21 +15,44 @@ export class ApiProblem extends Error {
 }
 
 /** @throws ApiProblem, also where the server cannot be reached (status 0). */
-export async function api<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE', path: string, body?: unknown): Promise<T> {
+export async function api<T>(
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
+  path: string,
+  body?: unknown,
+): Promise<T> {
   const raw = body instanceof Blob
   let response: Response
   try {
-    response = await fetch(path, { method, body: body === undefined ? undefined : raw ? body : JSON.stringify(body), headers: body === undefined || raw ? {} : { 'content-type': 'application/json' } })
+    response = await fetch(path, {
+      method,
+      body: body === undefined ? undefined : raw ? body : JSON.stringify(body),
+      headers: body === undefined || raw ? {} : { 'content-type': 'application/json' },
+    })
   } catch {
-    throw new ApiProblem(0, 'Keen Plot’s server cannot be reached', 'Is it still running? Your work stays in this window.', {})
+    throw new ApiProblem(
+      0,
+      'Keen Plot’s server cannot be reached',
+      'Is it still running? Your work stays in this window.',
+      {},
+    )
   }
   if (response.ok) return (response.status === 204 ? undefined : await response.json()) as T
   const problem = (await response.json().catch(() => ({}))) as Record<string, unknown>
-  throw new ApiProblem(response.status, String(problem.title ?? response.statusText), String(problem.detail ?? ''), problem)
+  throw new ApiProblem(
+    response.status,
+    String(problem.title ?? response.statusText),
+    String(problem.detail ?? ''),
+    problem,
+  )
 }
 
 /** Follows a job to its end. Aborting the signal cancels the job. */
-export function followJob<T>(jobId: string, onProgress: (share: number, doing: string) => void, signal?: AbortSignal, context: Record<string, unknown> = {}): Promise<T> {
+export function followJob<T>(
+  jobId: string,
+  onProgress: (share: number, doing: string) => void,
+  signal?: AbortSignal,
+  context: Record<string, unknown> = {},
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const events = new EventSource(`/api/jobs/${jobId}`)
     const stop = () => events.close()
@@ -42,10 +65,16 @@ export function followJob<T>(jobId: string, onProgress: (share: number, doing: s
       if (state.status === 'running') return onProgress(state.share, state.doing)
       stop()
       if (state.status === 'done') resolve(state.result as T)
-      else reject(state.status === 'cancelled' ? new DOMException('Cancelled', 'AbortError') : new ApiProblem(422, state.message, state.message, { ...context, asks: state.asks ?? null }))
+      else
+        reject(
+          state.status === 'cancelled'
+            ? new DOMException('Cancelled', 'AbortError')
+            : new ApiProblem(422, state.message, state.message, { ...context, asks: state.asks ?? null }),
+        )
     }
     events.onerror = () => {
-      if (events.readyState === EventSource.CLOSED) reject(new ApiProblem(0, 'The connection to the server broke', 'Try again.', {}))
+      if (events.readyState === EventSource.CLOSED)
+        reject(new ApiProblem(0, 'The connection to the server broke', 'Try again.', {}))
     }
   })
 }

@@ -17,11 +17,23 @@ export async function saveNow(): Promise<void> {
   const { folio } = history
   try {
     const label = history.done.at(-1)?.name ?? 'Saved'
-    const answer = await api<{ revision: number; savedAt: string }>('PUT', `/api/folios/${folio.id}`, { baseRevision: revision, folio, label })
+    const answer = await api<{ revision: number; savedAt: string }>('PUT', `/api/folios/${folio.id}`, {
+      baseRevision: revision,
+      folio,
+      label,
+    })
     const now = useFolio.getState()
-    now.setSave(now.history.folio === folio ? { status: 'saved', at: answer.savedAt } : { status: 'unsaved' }, answer.revision)
+    now.setSave(
+      now.history.folio === folio ? { status: 'saved', at: answer.savedAt } : { status: 'unsaved' },
+      answer.revision,
+    )
   } catch (error) {
-    if (error instanceof ApiProblem && error.status === 409) setSave({ status: 'refused', revision: Number(error.more.revision), changedAt: String(error.more.changedAt) })
+    if (error instanceof ApiProblem && error.status === 409)
+      setSave({
+        status: 'refused',
+        revision: Number(error.more.revision),
+        changedAt: String(error.more.changedAt),
+      })
     else setSave({ status: 'failed', message: error instanceof ApiProblem ? error.title : String(error) })
   } finally {
     running = false

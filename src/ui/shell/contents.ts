@@ -5,7 +5,8 @@ import { describeChains, describeStages, type Prepared } from '@/core/data/prepa
 import { preparation, prepare, type Preparation } from '@/workers/preparing'
 import { useDocument, useFolio } from './folio-store'
 
-export const usePreparation = (): Preparation => useSyncExternalStore(preparation.subscribe, preparation.get, preparation.get)
+export const usePreparation = (): Preparation =>
+  useSyncExternalStore(preparation.subscribe, preparation.get, preparation.get)
 
 /** Keeps the prepared datasets in step with the folio. */
 export function usePreparing(): void {

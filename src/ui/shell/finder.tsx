@@ -13,19 +13,41 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
   const all = useMemo((): Found[] => {
     const { select, openDesk } = useFolio.getState()
     return [
-      ...desks.map((desk) => ({ label: desk.charAt(0).toUpperCase() + desk.slice(1), kind: 'desk', go: () => openDesk(desk) })),
-      ...folio.datasets.map(({ id, name }) => ({ label: name, kind: 'dataset', go: () => (select({ datasetId: id }), openDesk('data')) })),
+      ...desks.map((desk) => ({
+        label: desk.charAt(0).toUpperCase() + desk.slice(1),
+        kind: 'desk',
+        go: () => openDesk(desk),
+      })),
+      ...folio.datasets.map(({ id, name }) => ({
+        label: name,
+        kind: 'dataset',
+        go: () => (select({ datasetId: id }), openDesk('data')),
+      })),
       ...folio.maps.flatMap((map) => [
         { label: map.name, kind: 'map', go: () => (select({ mapId: map.id }), openDesk('map')) },
-        ...map.layers.map((layer) => ({ label: layer.name, kind: `layer of ${map.name}`, go: () => (select({ mapId: map.id, layerId: layer.id }), openDesk('map')) })),
+        ...map.layers.map((layer) => ({
+          label: layer.name,
+          kind: `layer of ${map.name}`,
+          go: () => (select({ mapId: map.id, layerId: layer.id }), openDesk('map')),
+        })),
       ]),
       ...folio.sheets.flatMap((sheet) => [
-        { label: sheet.name, kind: 'sheet', go: () => (select({ sheetId: sheet.id, partId: null }), openDesk('sheet')) },
-        ...sheet.parts.map((part) => ({ label: part.name, kind: `part of ${sheet.name}`, go: () => (select({ sheetId: sheet.id, partId: part.id }), openDesk('sheet')) })),
+        {
+          label: sheet.name,
+          kind: 'sheet',
+          go: () => (select({ sheetId: sheet.id, partId: null }), openDesk('sheet')),
+        },
+        ...sheet.parts.map((part) => ({
+          label: part.name,
+          kind: `part of ${sheet.name}`,
+          go: () => (select({ sheetId: sheet.id, partId: part.id }), openDesk('sheet')),
+        })),
       ]),
     ]
   }, [folio])
-  const found = all.filter(({ label, kind }) => `${label} ${kind}`.toLowerCase().includes(words.trim().toLowerCase())).slice(0, 12)
+  const found = all
+    .filter(({ label, kind }) => `${label} ${kind}`.toLowerCase().includes(words.trim().toLowerCase()))
+    .slice(0, 12)
   const take = (item: Found | undefined) => {
     item?.go()
     setWords('')
@@ -54,7 +76,12 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
       <ul className="mt-2">
         {found.map((item, i) => (
           <li key={`${item.kind} ${item.label}`}>
-            <button type="button" onClick={() => take(item)} onMouseEnter={() => setAt(i)} className={`flex w-full justify-between rounded px-2 py-1 text-left ${i === at ? 'bg-tint' : ''}`}>
+            <button
+              type="button"
+              onClick={() => take(item)}
+              onMouseEnter={() => setAt(i)}
+              className={`flex w-full justify-between rounded px-2 py-1 text-left ${i === at ? 'bg-tint' : ''}`}
+            >
               <span>{item.label}</span>
               <span className="text-xs text-muted">{item.kind}</span>
             </button>

@@ -39,7 +39,8 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
     return () => window.removeEventListener('popstate', onBack)
   }, [opened])
   useEffect(() => {
-    if (ready && deskOfPath() !== desk) window.history.pushState(null, '', `/folio/${opened.folio.id}/${desk}`)
+    if (ready && deskOfPath() !== desk)
+      window.history.pushState(null, '', `/folio/${opened.folio.id}/${desk}`)
   }, [desk, ready, opened.folio.id])
   useAutosave()
   usePreparing()
@@ -65,21 +66,25 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
   if (!ready) return <p className="p-6 text-muted">Opening {opened.folio.name}…</p>
   return (
     <PaletteContext value={coloursInUse}>
-    <div className="flex h-full flex-col">
-      <TopBar onFind={() => setOpen('find')} onKeys={() => setOpen('keys')} onVersions={() => setOpen('versions')} />
-      <main className="relative min-h-0 flex-1" aria-label={`${desk} desk`}>
-        {desk === 'data' && <DataDesk />}
-        {desk === 'map' && <MapDesk />}
-        {desk === 'sheet' && <SheetDesk />}
-        {desk === 'proof' && <ProofDesk />}
-      </main>
-      <StepsUnderWay />
-      <Notice />
-      <Refused />
-      <Finder open={open === 'find'} onClose={() => setOpen(null)} />
-      <KeyHelp open={open === 'keys'} onClose={() => setOpen(null)} />
-      <Versions open={open === 'versions'} onClose={() => setOpen(null)} />
-    </div>
+      <div className="flex h-full flex-col">
+        <TopBar
+          onFind={() => setOpen('find')}
+          onKeys={() => setOpen('keys')}
+          onVersions={() => setOpen('versions')}
+        />
+        <main className="relative min-h-0 flex-1" aria-label={`${desk} desk`}>
+          {desk === 'data' && <DataDesk />}
+          {desk === 'map' && <MapDesk />}
+          {desk === 'sheet' && <SheetDesk />}
+          {desk === 'proof' && <ProofDesk />}
+        </main>
+        <StepsUnderWay />
+        <Notice />
+        <Refused />
+        <Finder open={open === 'find'} onClose={() => setOpen(null)} />
+        <KeyHelp open={open === 'keys'} onClose={() => setOpen(null)} />
+        <Versions open={open === 'versions'} onClose={() => setOpen(null)} />
+      </div>
     </PaletteContext>
   )
 }

@@ -47,11 +47,20 @@ describe('saving what is done', () => {
     await under
     expect(state().save.status).toBe('unsaved')
     await vi.waitFor(() => expect(state().save.status).toBe('saved'), 3000)
-    expect(calls.map((c) => [c.baseRevision, c.folio.name])).toEqual([[1, 'First'], [2, 'Second']])
+    expect(calls.map((c) => [c.baseRevision, c.folio.name])).toEqual([
+      [1, 'First'],
+      [2, 'Second'],
+    ])
   })
 
   it('keeps everything when the server refuses or cannot be reached', async () => {
-    answers(async () => new Response(JSON.stringify({ title: 'changed', status: 409, revision: 5, changedAt: '2026-01-31T11:00:00Z' }), { status: 409 }))
+    answers(
+      async () =>
+        new Response(
+          JSON.stringify({ title: 'changed', status: 409, revision: 5, changedAt: '2026-01-31T11:00:00Z' }),
+          { status: 409 },
+        ),
+    )
     rename('Mine')
     await saveNow()
     expect(state().save).toEqual({ status: 'refused', revision: 5, changedAt: '2026-01-31T11:00:00Z' })

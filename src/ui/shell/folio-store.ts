@@ -16,7 +16,13 @@ export type SaveState =
   | { status: 'refused'; revision: number; changedAt: string }
   | { status: 'failed'; message: string }
 
-export type Selection = { datasetId: string | null; mapId: string | null; layerId: string | null; sheetId: string | null; partId: string | null }
+export type Selection = {
+  datasetId: string | null
+  mapId: string | null
+  layerId: string | null
+  sheetId: string | null
+  partId: string | null
+}
 
 type FolioState = {
   history: History
@@ -46,7 +52,13 @@ type FolioState = {
 const firstSelection = (folio: Folio): Selection => {
   const map = folio.maps[0] ?? null
   const layer = map?.layers.find((l) => l.inLegend) ?? map?.layers[0] ?? null
-  return { datasetId: folio.datasets[0]?.id ?? null, mapId: map?.id ?? null, layerId: layer?.id ?? null, sheetId: folio.sheets[0]?.id ?? null, partId: null }
+  return {
+    datasetId: folio.datasets[0]?.id ?? null,
+    mapId: map?.id ?? null,
+    layerId: layer?.id ?? null,
+    sheetId: folio.sheets[0]?.id ?? null,
+    partId: null,
+  }
 }
 
 const unsaved: SaveState = { status: 'unsaved' }
@@ -59,7 +71,8 @@ export const useFolio = create<FolioState>()((set) => ({
   selection: { datasetId: null, mapId: null, layerId: null, sheetId: null, partId: null },
   views: {},
   notice: null,
-  edit: (name, recipe, merge) => set((state) => {
+  edit: (name, recipe, merge) =>
+    set((state) => {
       const before = state.history.folio
       const withShares = (draft: Draft<Folio>) => {
         recipe(draft)
@@ -79,7 +92,15 @@ export const useFolio = create<FolioState>()((set) => ({
         }),
       ),
     ),
-  adopt: (folio, revision, at) => set({ history: startHistory(folio), revision, save: { status: 'saved', at }, selection: firstSelection(folio), views: {}, notice: null }),
+  adopt: (folio, revision, at) =>
+    set({
+      history: startHistory(folio),
+      revision,
+      save: { status: 'saved', at },
+      selection: firstSelection(folio),
+      views: {},
+      notice: null,
+    }),
   select: (selection) => set((state) => ({ selection: { ...state.selection, ...selection } })),
   openDesk: (desk) => set({ desk }),
   setView: (mapId, view) => set((state) => ({ views: { ...state.views, [mapId]: view } })),
@@ -88,7 +109,9 @@ export const useFolio = create<FolioState>()((set) => ({
   hush: () => set({ notice: null }),
 }))
 
-const changed = (state: FolioState, history: History): Partial<FolioState> => (history === state.history ? {} : { history, save: state.save.status === 'refused' ? state.save : unsaved })
+const changed = (state: FolioState, history: History): Partial<FolioState> =>
+  history === state.history ? {} : { history, save: state.save.status === 'refused' ? state.save : unsaved }
 
 export const useDocument = (): Folio => useFolio((state) => state.history.folio)
-export const editFolio = (name: string, recipe: (draft: Draft<Folio>) => void, merge?: string): void => useFolio.getState().edit(name, recipe, merge)
+export const editFolio = (name: string, recipe: (draft: Draft<Folio>) => void, merge?: string): void =>
+  useFolio.getState().edit(name, recipe, merge)

@@ -13,7 +13,10 @@ export function Notice() {
   }, [notice, hush])
   if (!notice) return null
   return (
-    <div role="status" className="floating fixed bottom-5 left-1/2 z-30 flex -translate-x-1/2 items-center gap-3 px-4 py-2">
+    <div
+      role="status"
+      className="floating fixed bottom-5 left-1/2 z-30 flex -translate-x-1/2 items-center gap-3 px-4 py-2"
+    >
       {notice.text}
       {notice.undo && (
         <Button

@@ -14,7 +14,8 @@ export function Refused() {
   const [problem, setProblem] = useState('')
   if (save.status !== 'refused') return null
   const { folio } = history
-  const attempt = (work: () => Promise<void>) => () => void work().catch((error: unknown) => setProblem(String(error instanceof Error ? error.message : error)))
+  const attempt = (work: () => Promise<void>) => () =>
+    void work().catch((error: unknown) => setProblem(String(error instanceof Error ? error.message : error)))
   const takeTheirs = attempt(async () => {
     const theirs = await api<OpenedFolio>('GET', `/api/folios/${folio.id}`)
     adopt(theirs.folio, theirs.revision, theirs.changedAt)
@@ -26,15 +27,24 @@ export function Refused() {
   })
   const keepBoth = attempt(async () => {
     const made = await api<OpenedFolio>('POST', '/api/folios', { name: `${folio.name}, my version` })
-    await api('PUT', `/api/folios/${made.folio.id}`, { baseRevision: made.revision, folio: { ...folio, id: made.folio.id ?? nanoid(), name: made.folio.name }, label: 'Kept apart' })
+    await api('PUT', `/api/folios/${made.folio.id}`, {
+      baseRevision: made.revision,
+      folio: { ...folio, id: made.folio.id ?? nanoid(), name: made.folio.name },
+      label: 'Kept apart',
+    })
     const theirs = await api<OpenedFolio>('GET', `/api/folios/${folio.id}`)
     adopt(theirs.folio, theirs.revision, theirs.changedAt)
   })
   return (
-    <div role="alertdialog" aria-label="Changed in another window" className="floating fixed top-14 left-1/2 z-50 w-[560px] -translate-x-1/2 p-4">
+    <div
+      role="alertdialog"
+      aria-label="Changed in another window"
+      className="floating fixed top-14 left-1/2 z-50 w-[560px] -translate-x-1/2 p-4"
+    >
       <h2 className="font-serif text-[16px] font-semibold">This folio was changed in another window</h2>
       <p className="mt-1">
-        Revision {save.revision} was saved there at {whenWords(save.changedAt)}. Your changes here are not in it. They are kept among the earlier versions, whatever you choose.
+        Revision {save.revision} was saved there at {whenWords(save.changedAt)}. Your changes here are not in
+        it. They are kept among the earlier versions, whatever you choose.
       </p>
       {problem && <p className="mt-2 text-error">{problem}</p>}
       <div className="mt-3 flex gap-2">

@@ -1,5 +1,17 @@
 'use client'
-import { BookOpen, CircleHelp, Copy, FolderOpen, MoreHorizontal, Pencil, Plus, Save, Search, Trash2, Upload } from 'lucide-react'
+import {
+  BookOpen,
+  CircleHelp,
+  Copy,
+  FolderOpen,
+  MoreHorizontal,
+  Pencil,
+  Plus,
+  Save,
+  Search,
+  Trash2,
+  Upload,
+} from 'lucide-react'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
@@ -36,22 +48,38 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
     try {
       await work()
     } catch (error) {
-      setProblem(error instanceof ApiProblem ? `${error.title}. ${error.detail === error.title ? '' : error.detail}` : String(error))
+      setProblem(
+        error instanceof ApiProblem
+          ? `${error.title}. ${error.detail === error.title ? '' : error.detail}`
+          : String(error),
+      )
     } finally {
       setBusy(null)
     }
   }
   const open = (folio: OpenedFolio, desk = '') => router.push(`/folio/${folio.folio.id}${desk}`)
-  const openFile = (file: File) => attempt(`Opening ${file.name}`, async () => open(await api<OpenedFolio>('POST', '/api/folios/open', file)))
+  const openFile = (file: File) =>
+    attempt(`Opening ${file.name}`, async () =>
+      open(await api<OpenedFolio>('POST', '/api/folios/open', file)),
+    )
   const startFrom = (files: File[]) =>
     attempt(`Reading ${files.map((f) => f.name).join(', ')}`, async () => {
-      if (files.length === 1 && files[0].name.endsWith('.keen.json')) return open(await api<OpenedFolio>('POST', '/api/folios/open', files[0]))
+      if (files.length === 1 && files[0].name.endsWith('.keen.json'))
+        return open(await api<OpenedFolio>('POST', '/api/folios/open', files[0]))
       const results = (await Promise.all(files.map((file) => importFile(file)))).flat()
       const made = await api<OpenedFolio>('POST', '/api/folios', { name: results[0]?.name ?? 'New folio' })
-      await api('PUT', `/api/folios/${made.folio.id}`, { baseRevision: made.revision, folio: addImported(made.folio, results), label: 'Bring in data' })
+      await api('PUT', `/api/folios/${made.folio.id}`, {
+        baseRevision: made.revision,
+        folio: addImported(made.folio, results),
+        label: 'Bring in data',
+      })
       open(made)
     })
-  const drop = useDropzone({ onDrop: (files) => files.length && void startFrom(files), noClick: true, noKeyboard: true })
+  const drop = useDropzone({
+    onDrop: (files) => files.length && void startFrom(files),
+    noClick: true,
+    noKeyboard: true,
+  })
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -67,14 +95,26 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
 
   const shown = folios.filter((folio) => folio.name.toLowerCase().includes(wanted.trim().toLowerCase()))
   return (
-    <div {...drop.getRootProps()} className={`flex h-full flex-col ${drop.isDragActive ? 'ring-2 ring-primary ring-inset' : ''}`}>
-      <input {...drop.getInputProps({ 'aria-label': 'Data for a new folio', className: 'hidden', style: {} })} />
+    <div
+      {...drop.getRootProps()}
+      className={`flex h-full flex-col ${drop.isDragActive ? 'ring-2 ring-primary ring-inset' : ''}`}
+    >
+      <input
+        {...drop.getInputProps({ 'aria-label': 'Data for a new folio', className: 'hidden', style: {} })}
+      />
       <header className="flex h-11 shrink-0 items-center justify-between border-b border-line bg-base-100 px-3">
         <Wordmark />
         <div className="flex items-center gap-1">
           <label className="control mr-2 flex items-center gap-2">
             <Search size={14} aria-hidden />
-            <input ref={search} aria-label="Find a folio" placeholder="Find a folio" className="w-24 bg-transparent outline-none placeholder:text-muted" value={wanted} onChange={(event) => setWanted(event.target.value)} />
+            <input
+              ref={search}
+              aria-label="Find a folio"
+              placeholder="Find a folio"
+              className="w-24 bg-transparent outline-none placeholder:text-muted"
+              value={wanted}
+              onChange={(event) => setWanted(event.target.value)}
+            />
             <kbd className="rounded border border-line px-1.5 text-[11px] text-muted">/</kbd>
           </label>
           <ThemeButton />
@@ -87,17 +127,39 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
         <div className="mb-7 flex items-center justify-between">
           <div className="flex items-baseline gap-3">
             <h1 className="font-serif text-[24px] font-semibold">Shelf</h1>
-            <span className="text-xs text-muted">{folios.length === 1 ? '1 folio' : `${folios.length} folios`}</span>
+            <span className="text-xs text-muted">
+              {folios.length === 1 ? '1 folio' : `${folios.length} folios`}
+            </span>
           </div>
           <div className="flex gap-3">
-            <Button onClick={() => void attempt('Opening the demo', async () => open(await api<OpenedFolio>('POST', '/api/demo')))}>
+            <Button
+              onClick={() =>
+                void attempt('Opening the demo', async () =>
+                  open(await api<OpenedFolio>('POST', '/api/demo')),
+                )
+              }
+            >
               <BookOpen size={15} /> Open the demo
             </Button>
             <Button onClick={() => picker.current?.click()}>
               <FolderOpen size={15} /> Open a folio file
             </Button>
-            <input ref={picker} type="file" accept=".json" aria-label="Folio file" className="hidden" onChange={(event) => event.target.files?.[0] && void openFile(event.target.files[0])} />
-            <Button look="primary" onClick={() => void attempt('Making a folio', async () => open(await api<OpenedFolio>('POST', '/api/folios', { name: 'New folio' })))}>
+            <input
+              ref={picker}
+              type="file"
+              accept=".json"
+              aria-label="Folio file"
+              className="hidden"
+              onChange={(event) => event.target.files?.[0] && void openFile(event.target.files[0])}
+            />
+            <Button
+              look="primary"
+              onClick={() =>
+                void attempt('Making a folio', async () =>
+                  open(await api<OpenedFolio>('POST', '/api/folios', { name: 'New folio' })),
+                )
+              }
+            >
               <Plus size={15} /> New folio
             </Button>
           </div>
@@ -107,15 +169,29 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
             {problem}
           </p>
         )}
-        {busy && <p className="mb-5 flex items-center gap-2 text-muted"><span className="loading loading-spinner loading-xs" /> {busy}…</p>}
+        {busy && (
+          <p className="mb-5 flex items-center gap-2 text-muted">
+            <span className="loading loading-spinner loading-xs" /> {busy}…
+          </p>
+        )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-6">
           {shown.map((folio) => (
             <li key={folio.id}>
-              <Link href={`/folio/${folio.id}`} aria-label={`Open ${folio.name}`} className="block border border-line bg-base-100 shadow-[0_2px_6px_rgb(0_0_0/0.12)] hover:border-muted">
+              <Link
+                href={`/folio/${folio.id}`}
+                aria-label={`Open ${folio.name}`}
+                className="block border border-line bg-base-100 shadow-[0_2px_6px_rgb(0_0_0/0.12)] hover:border-muted"
+              >
                 {folio.hasThumbnail ? (
-                  <img src={`/api/folios/${folio.id}/thumbnail?r=${folio.revision}`} alt="" className="aspect-[1.414] w-full bg-white object-contain" />
+                  <img
+                    src={`/api/folios/${folio.id}/thumbnail?r=${folio.revision}`}
+                    alt=""
+                    className="aspect-[1.414] w-full bg-white object-contain"
+                  />
                 ) : (
-                  <span className="grid aspect-[1.414] w-full place-items-center text-muted">{folio.sheetCount ? 'no picture yet' : 'no sheets yet'}</span>
+                  <span className="grid aspect-[1.414] w-full place-items-center text-muted">
+                    {folio.sheetCount ? 'no picture yet' : 'no sheets yet'}
+                  </span>
                 )}
               </Link>
               <div className="mt-2 flex items-start justify-between">
@@ -136,18 +212,59 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
                     <p className="truncate font-semibold">{folio.name}</p>
                   )}
                   <p className="text-xs text-muted" suppressHydrationWarning>
-                    {folio.isDemo ? 'demo · ' : ''}changed {whenWords(folio.changedAt)} · {folio.sheetCount === 1 ? '1 sheet' : `${folio.sheetCount} sheets`}
+                    {folio.isDemo ? 'demo · ' : ''}changed {whenWords(folio.changedAt)} ·{' '}
+                    {folio.sheetCount === 1 ? '1 sheet' : `${folio.sheetCount} sheets`}
                   </p>
                 </div>
-                <Popover label={`More for ${folio.name}`} align="end" trigger={<IconButton label={`More for ${folio.name}`}><MoreHorizontal size={16} /></IconButton>}>
+                <Popover
+                  label={`More for ${folio.name}`}
+                  align="end"
+                  trigger={
+                    <IconButton label={`More for ${folio.name}`}>
+                      <MoreHorizontal size={16} />
+                    </IconButton>
+                  }
+                >
                   {(close) => (
                     <div className="flex w-44 flex-col">
-                      <MenuItem icon={<Pencil size={14} />} label="Rename" onClick={() => { close(); setRenaming(folio.id) }} />
-                      <MenuItem icon={<Copy size={14} />} label="Duplicate" onClick={() => { close(); void attempt('Copying', async () => { await api('POST', `/api/folios/${folio.id}/duplicate`); await refresh() }) }} />
-                      <a href={`/api/folios/${folio.id}/file`} className="flex items-center gap-2 rounded px-2 py-1.5 hover:bg-base-200" onClick={close}>
+                      <MenuItem
+                        icon={<Pencil size={14} />}
+                        label="Rename"
+                        onClick={() => {
+                          close()
+                          setRenaming(folio.id)
+                        }}
+                      />
+                      <MenuItem
+                        icon={<Copy size={14} />}
+                        label="Duplicate"
+                        onClick={() => {
+                          close()
+                          void attempt('Copying', async () => {
+                            await api('POST', `/api/folios/${folio.id}/duplicate`)
+                            await refresh()
+                          })
+                        }}
+                      />
+                      <a
+                        href={`/api/folios/${folio.id}/file`}
+                        className="flex items-center gap-2 rounded px-2 py-1.5 hover:bg-base-200"
+                        onClick={close}
+                      >
                         <Save size={14} /> Save as a folio file
                       </a>
-                      <MenuItem icon={<Trash2 size={14} />} label="Delete" onClick={() => { close(); void attempt('Deleting', async () => { await api('DELETE', `/api/folios/${folio.id}`); setDeleted(folio); await refresh() }) }} />
+                      <MenuItem
+                        icon={<Trash2 size={14} />}
+                        label="Delete"
+                        onClick={() => {
+                          close()
+                          void attempt('Deleting', async () => {
+                            await api('DELETE', `/api/folios/${folio.id}`)
+                            setDeleted(folio)
+                            await refresh()
+                          })
+                        }}
+                      />
                     </div>
                   )}
                 </Popover>
@@ -155,7 +272,11 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
             </li>
           ))}
           <li>
-            <button type="button" onClick={drop.open} className="grid aspect-[1.414] w-full place-items-center border border-dashed border-muted text-muted hover:border-primary hover:text-primary">
+            <button
+              type="button"
+              onClick={drop.open}
+              className="grid aspect-[1.414] w-full place-items-center border border-dashed border-muted text-muted hover:border-primary hover:text-primary"
+            >
               <span className="flex flex-col items-center gap-2">
                 <Upload size={18} />
                 <span>
@@ -171,7 +292,10 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
         {shown.length === 0 && wanted && <p className="mt-6 text-muted">No folio is called “{wanted}”.</p>}
       </main>
       {deleted && (
-        <div role="status" className="floating fixed bottom-5 left-1/2 flex -translate-x-1/2 items-center gap-3 px-4 py-2">
+        <div
+          role="status"
+          className="floating fixed bottom-5 left-1/2 flex -translate-x-1/2 items-center gap-3 px-4 py-2"
+        >
           “{deleted.name}” was deleted.
           <Button
             onClick={() =>
@@ -193,7 +317,11 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
 
 function MenuItem({ icon, label, onClick }: { icon: React.ReactNode; label: string; onClick: () => void }) {
   return (
-    <button type="button" onClick={onClick} className="flex items-center gap-2 rounded px-2 py-1.5 text-left hover:bg-base-200">
+    <button
+      type="button"
+      onClick={onClick}
+      className="flex items-center gap-2 rounded px-2 py-1.5 text-left hover:bg-base-200"
+    >
       {icon} {label}
     </button>
   )

@@ -46,7 +46,12 @@ export function StepsUnderWay() {
           <X size={13} /> Stop
         </Button>
       </span>
-      <progress className="progress progress-primary h-1 w-full" aria-label={`How much of ${label.toLowerCase()} is done`} value={doing.share || undefined} max={1} />
+      <progress
+        className="progress progress-primary h-1 w-full"
+        aria-label={`How much of ${label.toLowerCase()} is done`}
+        value={doing.share || undefined}
+        max={1}
+      />
     </div>
   )
 }

@@ -4,7 +4,12 @@ export function whenWords(iso: string, now = new Date()): string {
   const days = Math.round((startOfDay(now) - startOfDay(at)) / 86_400_000)
   if (days <= 0) return at.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
   if (days === 1) return 'yesterday'
-  return at.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: at.getFullYear() === now.getFullYear() ? undefined : 'numeric' })
+  return at.toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'long',
+    year: at.getFullYear() === now.getFullYear() ? undefined : 'numeric',
+  })
 }
 
-const startOfDay = (date: Date): number => new Date(date.getFullYear(), date.getMonth(), date.getDate()).getTime()
+const startOfDay = (date: Date): number =>
+  new Date(date.getFullYear(), date.getMonth(), date.getDate()).getTime()

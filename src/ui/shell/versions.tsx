@@ -30,13 +30,22 @@ export function Versions({ open, onClose }: { open: boolean; onClose: () => void
       {!cards && <p className="text-muted">Looking them up…</p>}
       <ul className="flex flex-col gap-1">
         {cards?.map((card) => (
-          <li key={card.id} className="flex items-center justify-between gap-3 rounded px-2 py-1 hover:bg-base-200">
+          <li
+            key={card.id}
+            className="flex items-center justify-between gap-3 rounded px-2 py-1 hover:bg-base-200"
+          >
             <span className="min-w-0">
-              <span className="font-medium">{card.kind === 'refused' ? 'Kept aside' : `Revision ${card.number}`}</span>
+              <span className="font-medium">
+                {card.kind === 'refused' ? 'Kept aside' : `Revision ${card.number}`}
+              </span>
               <span className="ml-2 text-muted">{card.label}</span>
               <span className="block text-xs text-muted">{whenWords(card.savedAt)}</span>
             </span>
-            {card.number === revision && card.kind === 'saved' ? <span className="text-xs text-muted">now</span> : <Button onClick={() => void restore(card)}>Go back to it</Button>}
+            {card.number === revision && card.kind === 'saved' ? (
+              <span className="text-xs text-muted">now</span>
+            ) : (
+              <Button onClick={() => void restore(card)}>Go back to it</Button>
+            )}
           </li>
         ))}
       </ul>

@@ -6,7 +6,11 @@ import { proposeMeta, type FieldMeta } from '../field-meta'
 import { keyFrom } from './derive'
 import { freeKey, otherOf, StepProblem, type StepKind } from './step'
 
-export const CountPointsSettings = z.object({ datasetId: z.string(), label: z.string(), figures: z.array(Aggregate) })
+export const CountPointsSettings = z.object({
+  datasetId: z.string(),
+  label: z.string(),
+  figures: z.array(Aggregate),
+})
 export type CountPointsSettings = z.infer<typeof CountPointsSettings>
 
 /** Counts the points of another dataset in each area, with sums or means of their fields on wish. A point on a border counts once. */
@@ -19,13 +23,18 @@ export const countPoints: StepKind<CountPointsSettings> = {
     { name: 'figures', label: 'Figures', control: 'aggregates', of: 'datasetId' },
   ],
   accepts: ({ dataset }) => dataset.geometry.kind === 'areas',
-  initial: (_, others) => ({ datasetId: others.find((o) => o.dataset.geometry.kind === 'points')?.datasetId ?? '', label: 'Points', figures: [] }),
+  initial: (_, others) => ({
+    datasetId: others.find((o) => o.dataset.geometry.kind === 'points')?.datasetId ?? '',
+    label: 'Points',
+    figures: [],
+  }),
   needs: ({ datasetId }) => [datasetId],
   words: ({ datasetId }, name) => `${name(datasetId)} in each area`,
   apply({ datasetId, label, figures }, from, others) {
     const other = otherOf(others, datasetId)
     const { geometry } = from.dataset
-    if (geometry.kind !== 'areas' || other.dataset.geometry.kind !== 'points') throw new StepProblem('It takes areas here and points in the other dataset.')
+    if (geometry.kind !== 'areas' || other.dataset.geometry.kind !== 'points')
+      throw new StepProblem('It takes areas here and points in the other dataset.')
     const groups = areaOfPoints(geometry, other.dataset.geometry)
     const fields = [...from.dataset.fields]
     const origins = new Map(from.origins)
@@ -39,8 +48,19 @@ export const countPoints: StepKind<CountPointsSettings> = {
     add(keyFrom(label), { field: '', op: 'count', weight: null }, { label, unit: '', role: 'total' })
     for (const figure of figures) {
       const column = fieldOf(other.dataset, figure.field)
-      const meta = column ? (other.made.get(figure.field) ?? proposeMeta(figure.field, column)) : { label: figure.field, unit: '', role: 'total' as const }
-      add(`${figure.field}_${figure.op.replace(' ', '_')}`, figure, { label: `${meta.label}, ${figure.op}`, unit: figure.op === 'count' ? '' : meta.unit, role: figure.op === 'sum' || figure.op === 'count' ? 'total' : meta.role === 'total' ? 'index' : meta.role })
+      const meta = column
+        ? (other.made.get(figure.field) ?? proposeMeta(figure.field, column))
+        : { label: figure.field, unit: '', role: 'total' as const }
+      add(`${figure.field}_${figure.op.replace(' ', '_')}`, figure, {
+        label: `${meta.label}, ${figure.op}`,
+        unit: figure.op === 'count' ? '' : meta.unit,
+        role:
+          figure.op === 'sum' || figure.op === 'count'
+            ? 'total'
+            : meta.role === 'total'
+              ? 'index'
+              : meta.role,
+      })
     }
     return { ...from, dataset: { ...from.dataset, fields }, origins, made }
   },

@@ -6,7 +6,21 @@ import type { FieldMeta, FieldRole } from '../field-meta'
 import { FormulaError, formulaColumn } from '../formula'
 import { freeKey, StepProblem, type StepKind } from './step'
 
-export const recipes = ['formula', 'rate', 'density', 'share', 'change', 'percent change', 'index', 'rank', 'z-score', 'location quotient', 'ranges', 'area', 'length'] as const
+export const recipes = [
+  'formula',
+  'rate',
+  'density',
+  'share',
+  'change',
+  'percent change',
+  'index',
+  'rank',
+  'z-score',
+  'location quotient',
+  'ranges',
+  'area',
+  'length',
+] as const
 export type Recipe = (typeof recipes)[number]
 
 export const DeriveSettings = z.object({
@@ -27,9 +41,28 @@ export type DeriveSettings = z.infer<typeof DeriveSettings>
 const needsOther: Recipe[] = ['rate', 'change', 'percent change', 'location quotient']
 const needsField: Recipe[] = [...needsOther, 'density', 'share', 'index', 'rank', 'z-score', 'ranges']
 
-const roles: Record<Recipe, FieldRole> = { formula: 'index', rate: 'rate', density: 'rate', share: 'share', change: 'index', 'percent change': 'index', index: 'index', rank: 'index', 'z-score': 'index', 'location quotient': 'index', ranges: 'category', area: 'total', length: 'total' }
+const roles: Record<Recipe, FieldRole> = {
+  formula: 'index',
+  rate: 'rate',
+  density: 'rate',
+  share: 'share',
+  change: 'index',
+  'percent change': 'index',
+  index: 'index',
+  rank: 'index',
+  'z-score': 'index',
+  'location quotient': 'index',
+  ranges: 'category',
+  area: 'total',
+  length: 'total',
+}
 
-type Compute = (values: Float64Array, other: Float64Array, settings: DeriveSettings, dataset: Dataset) => Column
+type Compute = (
+  values: Float64Array,
+  other: Float64Array,
+  settings: DeriveSettings,
+  dataset: Dataset,
+) => Column
 
 const numbers = (values: Float64Array): Column => ({ kind: 'number', values })
 const present = (values: Float64Array): Float64Array => values.filter((v) => Number.isFinite(v))
@@ -76,7 +109,12 @@ const computations: Record<Exclude<Recipe, 'formula'>, Compute> = {
     })
     return numbers(values.map((v, i) => divide(divide(v, other[i]), divide(local, reference))))
   },
-  ranges: (values, _, { ranges }) => textColumn(Array.from(values, (v) => (Number.isNaN(v) ? null : (ranges.find(({ under }) => under === null || v < under)?.name ?? null)))),
+  ranges: (values, _, { ranges }) =>
+    textColumn(
+      Array.from(values, (v) =>
+        Number.isNaN(v) ? null : (ranges.find(({ under }) => under === null || v < under)?.name ?? null),
+      ),
+    ),
   area: (_, __, ___, { geometry }) => numbers(groundAreas(geometry).map((m2) => m2 / 1e6)),
   length: (_, __, ___, { geometry }) => numbers(groundLengths(geometry).map((m) => m / 1000)),
 }
@@ -86,15 +124,50 @@ export const derive: StepKind<DeriveSettings> = {
   label: 'Derive',
   settings: DeriveSettings,
   form: [
-    { name: 'recipe', label: 'Field by', control: 'choice', options: [
-      { value: 'formula', label: 'a formula' }, { value: 'rate', label: 'rate: field per other field' }, { value: 'density', label: 'density: field per km² of ground' }, { value: 'share', label: 'share of the total' },
-      { value: 'change', label: 'change since another field' }, { value: 'percent change', label: 'change in percent' }, { value: 'index', label: 'index, mean = 100' }, { value: 'rank', label: 'rank, highest first' },
-      { value: 'z-score', label: 'z-score' }, { value: 'location quotient', label: 'location quotient' }, { value: 'ranges', label: 'categories from ranges' }, { value: 'area', label: 'area of the ground in km²' }, { value: 'length', label: 'length on the ground in km' },
-    ] },
+    {
+      name: 'recipe',
+      label: 'Field by',
+      control: 'choice',
+      options: [
+        { value: 'formula', label: 'a formula' },
+        { value: 'rate', label: 'rate: field per other field' },
+        { value: 'density', label: 'density: field per km² of ground' },
+        { value: 'share', label: 'share of the total' },
+        { value: 'change', label: 'change since another field' },
+        { value: 'percent change', label: 'change in percent' },
+        { value: 'index', label: 'index, mean = 100' },
+        { value: 'rank', label: 'rank, highest first' },
+        { value: 'z-score', label: 'z-score' },
+        { value: 'location quotient', label: 'location quotient' },
+        { value: 'ranges', label: 'categories from ranges' },
+        { value: 'area', label: 'area of the ground in km²' },
+        { value: 'length', label: 'length on the ground in km' },
+      ],
+    },
     { name: 'formula', label: 'Formula', control: 'formula', when: { name: 'recipe', is: ['formula'] } },
-    { name: 'field', label: 'Field', control: 'field', kind: 'number', when: { name: 'recipe', is: needsField } },
-    { name: 'other', label: 'Other field', control: 'field', kind: 'number', when: { name: 'recipe', is: needsOther } },
-    { name: 'perCount', label: 'For so many', control: 'number', unit: '', min: 1, step: 1, when: { name: 'recipe', is: ['rate'] } },
+    {
+      name: 'field',
+      label: 'Field',
+      control: 'field',
+      kind: 'number',
+      when: { name: 'recipe', is: needsField },
+    },
+    {
+      name: 'other',
+      label: 'Other field',
+      control: 'field',
+      kind: 'number',
+      when: { name: 'recipe', is: needsOther },
+    },
+    {
+      name: 'perCount',
+      label: 'For so many',
+      control: 'number',
+      unit: '',
+      min: 1,
+      step: 1,
+      when: { name: 'recipe', is: ['rate'] },
+    },
     { name: 'ranges', label: 'Ranges', control: 'ranges', when: { name: 'recipe', is: ['ranges'] } },
     { name: 'label', label: 'Called', control: 'text' },
     { name: 'unit', label: 'Unit', control: 'text' },
@@ -102,10 +175,23 @@ export const derive: StepKind<DeriveSettings> = {
   accepts: () => true,
   initial(from) {
     const fields = from.dataset.fields.filter((f) => f.column.kind === 'number')
-    return { recipe: 'rate', label: 'New field', unit: '', formula: '', field: fields[0]?.key ?? '', other: fields[1]?.key ?? '', perCount: 1, ranges: [{ under: 0, name: 'below zero' }, { under: null, name: 'zero and over' }] }
+    return {
+      recipe: 'rate',
+      label: 'New field',
+      unit: '',
+      formula: '',
+      field: fields[0]?.key ?? '',
+      other: fields[1]?.key ?? '',
+      perCount: 1,
+      ranges: [
+        { under: 0, name: 'below zero' },
+        { under: null, name: 'zero and over' },
+      ],
+    }
   },
   needs: () => [],
-  words: ({ label, recipe, formula, field, other }, name) => `${label}: ${recipe === 'formula' ? formula : `${recipe}${needsField.includes(recipe) ? ` of ${name('', field)}` : ''}${needsOther.includes(recipe) ? ` and ${name('', other)}` : ''}`}`,
+  words: ({ label, recipe, formula, field, other }, name) =>
+    `${label}: ${recipe === 'formula' ? formula : `${recipe}${needsField.includes(recipe) ? ` of ${name('', field)}` : ''}${needsOther.includes(recipe) ? ` and ${name('', other)}` : ''}`}`,
   apply(settings, from) {
     const { dataset } = from
     const valuesOf = (key: string): Float64Array => {
@@ -114,19 +200,47 @@ export const derive: StepKind<DeriveSettings> = {
       return numbersOf(column)
     }
     const { recipe } = settings
-    if (recipe === 'density' && dataset.geometry.kind !== 'areas') throw new StepProblem('Only areas have a density.')
+    if (recipe === 'density' && dataset.geometry.kind !== 'areas')
+      throw new StepProblem('Only areas have a density.')
     const none = new Float64Array(dataset.rowCount).fill(NaN)
-    const column = recipe === 'formula' ? byFormula(settings.formula, dataset) : computations[recipe](needsField.includes(recipe) ? valuesOf(settings.field) : none, needsOther.includes(recipe) ? valuesOf(settings.other) : none, settings, dataset)
+    const column =
+      recipe === 'formula'
+        ? byFormula(settings.formula, dataset)
+        : computations[recipe](
+            needsField.includes(recipe) ? valuesOf(settings.field) : none,
+            needsOther.includes(recipe) ? valuesOf(settings.other) : none,
+            settings,
+            dataset,
+          )
     const key = freeKey(dataset.fields, keyFrom(settings.label))
-    const meta: FieldMeta = { label: settings.label, unit: settings.unit || unitOf(recipe), role: column.kind === 'text' ? 'category' : roles[recipe] }
-    return { ...from, dataset: { ...dataset, fields: [...dataset.fields, { key, column }] }, origins: new Map(from.origins).set(key, { datasetId: from.datasetId, key }), made: new Map(from.made).set(key, meta) }
+    const meta: FieldMeta = {
+      label: settings.label,
+      unit: settings.unit || unitOf(recipe),
+      role: column.kind === 'text' ? 'category' : roles[recipe],
+    }
+    return {
+      ...from,
+      dataset: { ...dataset, fields: [...dataset.fields, { key, column }] },
+      origins: new Map(from.origins).set(key, { datasetId: from.datasetId, key }),
+      made: new Map(from.made).set(key, meta),
+    }
   },
 }
 
-const unitOf = (recipe: Recipe): string => ({ share: '%', 'percent change': '%', area: 'km²', length: 'km', density: 'per km²' } as Partial<Record<Recipe, string>>)[recipe] ?? ''
+const unitOf = (recipe: Recipe): string =>
+  (
+    ({ share: '%', 'percent change': '%', area: 'km²', length: 'km', density: 'per km²' }) as Partial<
+      Record<Recipe, string>
+    >
+  )[recipe] ?? ''
 
 /** “Loans per head” becomes `loans_per_head`. */
-export const keyFrom = (label: string): string => label.trim().toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '_').replace(/^_+|_+$/g, '') || 'field'
+export const keyFrom = (label: string): string =>
+  label
+    .trim()
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, '_')
+    .replace(/^_+|_+$/g, '') || 'field'
 
 function byFormula(formula: string, dataset: Dataset): Column {
   if (!formula.trim()) return numberColumn(new Array<null>(dataset.rowCount).fill(null))

@@ -24,17 +24,27 @@ function keyColumn(dataset: Dataset, keys: string[]): Column | null {
   const [only] = columns
   if (columns.length === 1) return only
   if (columns.some((column) => column === null)) return null
-  return textColumn(Array.from({ length: dataset.rowCount }, (_, row) => {
-    const parts = columns.map((column) => column && textAt(column, row))
-    return parts.includes(null) ? null : parts.join('\u001f')
-  }))
+  return textColumn(
+    Array.from({ length: dataset.rowCount }, (_, row) => {
+      const parts = columns.map((column) => column && textAt(column, row))
+      return parts.includes(null) ? null : parts.join('\u001f')
+    }),
+  )
 }
 
 /** The match report of a join, or null when a dataset or field it names is gone. */
 export function joinMatch(settings: JoinSettings, from: Preparing, others: Others): Match | null {
   const other = others(settings.datasetId)
-  const keys = keyColumn(from.dataset, settings.keys.map((pair) => pair.key))
-  const otherKeys = other && keyColumn(other.dataset, settings.keys.map((pair) => pair.otherKey))
+  const keys = keyColumn(
+    from.dataset,
+    settings.keys.map((pair) => pair.key),
+  )
+  const otherKeys =
+    other &&
+    keyColumn(
+      other.dataset,
+      settings.keys.map((pair) => pair.otherKey),
+    )
   return keys && otherKeys ? matchKeys(keys, otherKeys, settings.mended) : null
 }
 
@@ -45,18 +55,48 @@ export const join: StepKind<JoinSettings> = {
   form: [
     { name: 'datasetId', label: 'Table', control: 'dataset', geometry: 'any' },
     { name: 'keys', label: 'Keys', control: 'keys', of: 'datasetId' },
-    { name: 'several', label: 'Rows sharing a key', control: 'choice', options: [{ value: 'first', label: 'take the first' }, { value: 'figures', label: 'take figures of all' }] },
-    { name: 'figures', label: 'Figures', control: 'aggregates', of: 'datasetId', when: { name: 'several', is: ['figures'] } },
+    {
+      name: 'several',
+      label: 'Rows sharing a key',
+      control: 'choice',
+      options: [
+        { value: 'first', label: 'take the first' },
+        { value: 'figures', label: 'take figures of all' },
+      ],
+    },
+    {
+      name: 'figures',
+      label: 'Figures',
+      control: 'aggregates',
+      of: 'datasetId',
+      when: { name: 'several', is: ['figures'] },
+    },
   ],
   accepts: () => true,
   initial(from, others) {
-    const ranked = [...others].sort((a, b) => Number(a.dataset.geometry.kind !== 'none') - Number(b.dataset.geometry.kind !== 'none'))
-    const found = ranked.map((other) => ({ other, pair: proposeKeys(from.dataset.fields, other.dataset.fields) })).find(({ pair }) => pair)
+    const ranked = [...others].sort(
+      (a, b) => Number(a.dataset.geometry.kind !== 'none') - Number(b.dataset.geometry.kind !== 'none'),
+    )
+    const found = ranked
+      .map((other) => ({ other, pair: proposeKeys(from.dataset.fields, other.dataset.fields) }))
+      .find(({ pair }) => pair)
     const other = found?.other ?? ranked[0]
-    return { datasetId: other?.datasetId ?? '', keys: [found?.pair ?? { key: from.dataset.fields[0]?.key ?? '', otherKey: other?.dataset.fields[0]?.key ?? '' }], mended: {}, several: 'first', figures: [] }
+    return {
+      datasetId: other?.datasetId ?? '',
+      keys: [
+        found?.pair ?? {
+          key: from.dataset.fields[0]?.key ?? '',
+          otherKey: other?.dataset.fields[0]?.key ?? '',
+        },
+      ],
+      mended: {},
+      several: 'first',
+      figures: [],
+    }
   },
   needs: ({ datasetId }) => [datasetId],
-  words: ({ datasetId, keys }, name) => `${name(datasetId)} by ${keys.map(({ key }) => name('', key)).join(' and ')}`,
+  words: ({ datasetId, keys }, name) =>
+    `${name(datasetId)} by ${keys.map(({ key }) => name('', key)).join(' and ')}`,
   apply(settings, from, others) {
     const other = otherOf(others, settings.datasetId)
     const match = joinMatch(settings, from, others)
@@ -72,12 +112,26 @@ export const join: StepKind<JoinSettings> = {
     }
     if (settings.several === 'first') {
       const own = new Set(settings.keys.map((pair) => pair.otherKey))
-      for (const field of other.dataset.fields) if (!own.has(field.key)) add(field.key, takeRows(field.column, match.rows), null)
+      for (const field of other.dataset.fields)
+        if (!own.has(field.key)) add(field.key, takeRows(field.column, match.rows), null)
     } else {
       // Rows of the other table are grouped by the row of this one that they belong to.
-      const back = joinMatch({ ...settings, keys: settings.keys.map(({ key, otherKey }) => ({ key: otherKey, otherKey: key })), mended: Object.fromEntries(Object.entries(settings.mended).map(([a, b]) => [b, a])) }, other, () => from)
+      const back = joinMatch(
+        {
+          ...settings,
+          keys: settings.keys.map(({ key, otherKey }) => ({ key: otherKey, otherKey: key })),
+          mended: Object.fromEntries(Object.entries(settings.mended).map(([a, b]) => [b, a])),
+        },
+        other,
+        () => from,
+      )
       if (!back) throw new StepProblem('A key field is gone. Choose another one.')
-      for (const figure of settings.figures) add(figure.op === 'sum' ? figure.field : `${figure.field}_${figure.op.replace(' ', '_')}`, aggregateColumn(other.dataset, back.rows, from.dataset.rowCount, figure), figure.op === 'sum' ? null : { label: '' })
+      for (const figure of settings.figures)
+        add(
+          figure.op === 'sum' ? figure.field : `${figure.field}_${figure.op.replace(' ', '_')}`,
+          aggregateColumn(other.dataset, back.rows, from.dataset.rowCount, figure),
+          figure.op === 'sum' ? null : { label: '' },
+        )
     }
     return { ...from, dataset: { ...from.dataset, fields }, origins, made }
   },

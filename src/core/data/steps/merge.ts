@@ -16,14 +16,25 @@ const metaOf = ({ made }: Preparing, key: string, dataset: Dataset): FieldMeta =
 
 /** Figures that suit every field but the grouping ones. */
 export const proposeFigures = (from: Preparing, by: string[]): Aggregate[] =>
-  from.dataset.fields.filter(({ key, column }) => !by.includes(key) && column.kind === 'number').map(({ key, column }) => ({ field: key, op: proposeOp(metaOf(from, key, from.dataset), column), weight: null }))
+  from.dataset.fields
+    .filter(({ key, column }) => !by.includes(key) && column.kind === 'number')
+    .map(({ key, column }) => ({
+      field: key,
+      op: proposeOp(metaOf(from, key, from.dataset), column),
+      weight: null,
+    }))
 
 /**
  * One row for each group of equal values of `by`, with its figures. A sum, minimum, maximum or first value keeps the
  * field's key, name and role; another figure makes a field of its own.
  */
-export function gathered(from: Preparing, { by, figures }: MergeSettings): { rows: Preparing; groups: Int32Array; count: number } {
-  for (const key of by) if (!from.dataset.fields.some((f) => f.key === key)) throw new StepProblem(`The field “${key}” is gone. Choose another one.`)
+export function gathered(
+  from: Preparing,
+  { by, figures }: MergeSettings,
+): { rows: Preparing; groups: Int32Array; count: number } {
+  for (const key of by)
+    if (!from.dataset.fields.some((f) => f.key === key))
+      throw new StepProblem(`The field “${key}” is gone. Choose another one.`)
   const { groups, first } = groupRows(from.dataset, by)
   const count = first.length
   const origins = new Map<string, FieldOrigin>()
@@ -36,7 +47,10 @@ export function gathered(from: Preparing, { by, figures }: MergeSettings): { row
   })
   for (const figure of figures) {
     const same = ['sum', 'minimum', 'maximum', 'first', 'most frequent'].includes(figure.op)
-    const key = fields.some((f) => f.key === figure.field) || !same ? `${figure.field}_${figure.op.replace(' ', '_')}` : figure.field
+    const key =
+      fields.some((f) => f.key === figure.field) || !same
+        ? `${figure.field}_${figure.op.replace(' ', '_')}`
+        : figure.field
     if (fields.some((f) => f.key === key)) continue
     fields.push({ key, column: aggregateColumn(from.dataset, groups, count, figure) })
     const origin = from.origins.get(figure.field)
@@ -44,10 +58,18 @@ export function gathered(from: Preparing, { by, figures }: MergeSettings): { row
     else {
       const meta = metaOf(from, figure.field, from.dataset)
       origins.set(key, { datasetId: from.datasetId, key })
-      made.set(key, { label: `${meta.label}, ${figure.op}`, unit: figure.op === 'count' ? '' : meta.unit, role: figure.op === 'count' ? 'total' : meta.role === 'total' ? 'index' : meta.role })
+      made.set(key, {
+        label: `${meta.label}, ${figure.op}`,
+        unit: figure.op === 'count' ? '' : meta.unit,
+        role: figure.op === 'count' ? 'total' : meta.role === 'total' ? 'index' : meta.role,
+      })
     }
   }
-  return { rows: { ...from, origins, made, dataset: { rowCount: count, fields, geometry: { kind: 'none' } } }, groups, count }
+  return {
+    rows: { ...from, origins, made, dataset: { rowCount: count, fields, geometry: { kind: 'none' } } },
+    groups,
+    count,
+  }
 }
 
 const form = (label: string): StepKind<MergeSettings>['form'] => [
@@ -55,11 +77,17 @@ const form = (label: string): StepKind<MergeSettings>['form'] => [
   { name: 'figures', label: 'Figures', control: 'aggregates' },
 ]
 const initial = (from: Preparing): MergeSettings => {
-  const category = from.dataset.fields.find(({ key, column }) => column.kind === 'text' && metaOf(from, key, from.dataset).role === 'category') ?? from.dataset.fields.find(({ column }) => column.kind === 'text') ?? from.dataset.fields[0]
+  const category =
+    from.dataset.fields.find(
+      ({ key, column }) => column.kind === 'text' && metaOf(from, key, from.dataset).role === 'category',
+    ) ??
+    from.dataset.fields.find(({ column }) => column.kind === 'text') ??
+    from.dataset.fields[0]
   const by = category ? [category.key] : []
   return { by, figures: proposeFigures(from, by) }
 }
-const words: StepKind<MergeSettings>['words'] = ({ by }, name) => `by ${by.map((key) => name('', key)).join(' and ')}`
+const words: StepKind<MergeSettings>['words'] = ({ by }, name) =>
+  `by ${by.map((key) => name('', key)).join(' and ')}`
 
 /** Merges shapes with equal values: borders inside a group vanish exactly, segments of lines become one. */
 export const merge: StepKind<MergeSettings> = {
@@ -72,7 +100,10 @@ export const merge: StepKind<MergeSettings> = {
   words,
   apply(settings, from) {
     const { rows, groups, count } = gathered(from, settings)
-    return { ...rows, dataset: { ...rows.dataset, geometry: mergeGeometry(from.dataset.geometry, groups, count) } }
+    return {
+      ...rows,
+      dataset: { ...rows.dataset, geometry: mergeGeometry(from.dataset.geometry, groups, count) },
+    }
   },
 }
 

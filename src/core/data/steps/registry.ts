@@ -32,11 +32,15 @@ export type StepType = keyof typeof kinds
 export const stepTypes = Object.keys(kinds) as StepType[]
 
 /** A step as it stands in a folio. */
-export type PrepStep = { [T in StepType]: { type: T; id: string; on: boolean; settings: z.infer<(typeof kinds)[T]['settings']> } }[StepType]
+export type PrepStep = {
+  [T in StepType]: { type: T; id: string; on: boolean; settings: z.infer<(typeof kinds)[T]['settings']> }
+}[StepType]
 
 export const PrepStep = z.discriminatedUnion(
   'type',
-  stepTypes.map((type) => z.object({ type: z.literal(type), id: z.string(), on: z.boolean(), settings: kinds[type].settings })) as unknown as [z.ZodObject<{ type: z.ZodLiteral<StepType> }>],
+  stepTypes.map((type) =>
+    z.object({ type: z.literal(type), id: z.string(), on: z.boolean(), settings: kinds[type].settings }),
+  ) as unknown as [z.ZodObject<{ type: z.ZodLiteral<StepType> }>],
 ) as unknown as z.ZodType<PrepStep>
 
 /** A kind whose settings are opaque, for code that serves every kind. */

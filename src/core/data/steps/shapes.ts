@@ -18,19 +18,40 @@ const isAreas = ({ dataset }: Preparing): boolean => dataset.geometry.kind === '
 function withShapes(from: Preparing, shapes: (GeoJSON.Geometry | null)[]): Preparing {
   const kept = Int32Array.from(shapes.flatMap((shape, i) => (shape ? [i] : [])))
   const geometry = geometryFromShapes(shapes.filter((shape) => shape !== null))
-  return { ...from, dataset: { ...keepRows({ ...from.dataset, geometry: { kind: 'none' } }, kept), geometry } }
+  return {
+    ...from,
+    dataset: { ...keepRows({ ...from.dataset, geometry: { kind: 'none' } }, kept), geometry },
+  }
 }
 
-const GridSettings = z.object({ shape: z.enum(gridShapes), sizeKm: z.number().positive(), keep: z.enum(['touching', 'clipped', 'all']) })
+const GridSettings = z.object({
+  shape: z.enum(gridShapes),
+  sizeKm: z.number().positive(),
+  keep: z.enum(['touching', 'clipped', 'all']),
+})
 
 /** A grid in place of the areas: cells of one size on the ground, over the whole extent, where they touch the areas, or cut to them. */
 export const grid: StepKind<z.infer<typeof GridSettings>> = {
   label: 'Grid',
   settings: GridSettings,
   form: [
-    { name: 'shape', label: 'Cells', control: 'choice', options: gridShapes.map((value) => ({ value, label: value })) },
+    {
+      name: 'shape',
+      label: 'Cells',
+      control: 'choice',
+      options: gridShapes.map((value) => ({ value, label: value })),
+    },
     { name: 'sizeKm', label: 'Width', control: 'number', unit: 'km', min: 0.01, step: 1 },
-    { name: 'keep', label: 'Keep', control: 'choice', options: [{ value: 'touching', label: 'cells that touch the areas' }, { value: 'clipped', label: 'cells cut to the areas' }, { value: 'all', label: 'all cells of the extent' }] },
+    {
+      name: 'keep',
+      label: 'Keep',
+      control: 'choice',
+      options: [
+        { value: 'touching', label: 'cells that touch the areas' },
+        { value: 'clipped', label: 'cells cut to the areas' },
+        { value: 'all', label: 'all cells of the extent' },
+      ],
+    },
   ],
   accepts: ({ dataset }) => dataset.geometry.kind !== 'none',
   initial: () => ({ shape: 'hexagons', sizeKm: 20, keep: 'touching' }),
@@ -41,10 +62,27 @@ export const grid: StepKind<z.infer<typeof GridSettings>> = {
     let areas = cells
     if (keep !== 'all' && from.dataset.geometry.kind === 'areas') {
       const cut = clipAreas(cells, from.dataset.geometry, tell)
-      areas = keep === 'clipped' ? (geometryFromShapes(cut.filter((shape) => shape !== null)) as Areas) : (takeFeatures(cells, [...cut.keys()].filter((i) => cut[i] !== null)) as Areas)
+      areas =
+        keep === 'clipped'
+          ? (geometryFromShapes(cut.filter((shape) => shape !== null)) as Areas)
+          : (takeFeatures(
+              cells,
+              [...cut.keys()].filter((i) => cut[i] !== null),
+            ) as Areas)
     }
-    const dataset: Dataset = { rowCount: featureCount(areas), fields: [{ key: 'cell', column: numberColumn(Array.from({ length: featureCount(areas) }, (_, i) => i + 1)) }], geometry: areas }
-    return { ...from, dataset, origins: ownOrigins(from.datasetId, dataset), made: new Map([['cell', { label: 'Cell', unit: '', role: 'code' }]]) }
+    const dataset: Dataset = {
+      rowCount: featureCount(areas),
+      fields: [
+        { key: 'cell', column: numberColumn(Array.from({ length: featureCount(areas) }, (_, i) => i + 1)) },
+      ],
+      geometry: areas,
+    }
+    return {
+      ...from,
+      dataset,
+      origins: ownOrigins(from.datasetId, dataset),
+      made: new Map([['cell', { label: 'Cell', unit: '', role: 'code' }]]),
+    }
   },
 }
 
@@ -80,15 +118,34 @@ export const areasToBorders: StepKind<z.infer<typeof BordersSettings>> = {
     { name: 'coasts', label: 'Coasts as well', control: 'check' },
   ],
   accepts: isAreas,
-  initial: ({ dataset }) => ({ name: dataset.fields.find((f) => f.column.kind === 'text')?.key ?? dataset.fields[0]?.key ?? '', coasts: false }),
+  initial: ({ dataset }) => ({
+    name: dataset.fields.find((f) => f.column.kind === 'text')?.key ?? dataset.fields[0]?.key ?? '',
+    coasts: false,
+  }),
   needs: () => [],
   words: ({ coasts }) => (coasts ? 'borders and coasts' : 'borders between areas'),
   apply({ name, coasts }, from) {
     const { lines, left, right } = bordersAsLines(areasOf(from), coasts)
     const column = from.dataset.fields.find((f) => f.key === name)?.column
-    const names = (rows: Int32Array) => textColumn(Array.from(rows, (row) => (row < 0 || !column ? null : textAt(column, row))))
-    const dataset: Dataset = { rowCount: left.length, geometry: lines, fields: [{ key: 'left', column: names(left) }, { key: 'right', column: names(right) }] }
-    return { ...from, dataset, origins: ownOrigins(from.datasetId, dataset), made: new Map([['left', { label: 'On one side', unit: '', role: 'name' }], ['right', { label: 'On the other', unit: '', role: 'name' }]]) }
+    const names = (rows: Int32Array) =>
+      textColumn(Array.from(rows, (row) => (row < 0 || !column ? null : textAt(column, row))))
+    const dataset: Dataset = {
+      rowCount: left.length,
+      geometry: lines,
+      fields: [
+        { key: 'left', column: names(left) },
+        { key: 'right', column: names(right) },
+      ],
+    }
+    return {
+      ...from,
+      dataset,
+      origins: ownOrigins(from.datasetId, dataset),
+      made: new Map([
+        ['left', { label: 'On one side', unit: '', role: 'name' }],
+        ['right', { label: 'On the other', unit: '', role: 'name' }],
+      ]),
+    }
   },
 }
 
@@ -98,14 +155,17 @@ const SimplifySettings = z.object({ percent: z.number().min(0).max(100) })
 export const simplify: StepKind<z.infer<typeof SimplifySettings>> = {
   label: 'Simplify',
   settings: SimplifySettings,
-  form: [{ name: 'percent', label: 'Vertices kept', control: 'number', unit: '%', min: 0, max: 100, step: 5 }],
+  form: [
+    { name: 'percent', label: 'Vertices kept', control: 'number', unit: '%', min: 0, max: 100, step: 5 },
+  ],
   accepts: ({ dataset }) => dataset.geometry.kind === 'areas' || dataset.geometry.kind === 'lines',
   initial: () => ({ percent: 25 }),
   needs: () => [],
   words: ({ percent }) => `to ${percent} % of the vertices`,
   apply({ percent }, from) {
     const { geometry } = from.dataset
-    if (geometry.kind !== 'areas' && geometry.kind !== 'lines') throw new StepProblem('Only areas and lines can be simplified.')
+    if (geometry.kind !== 'areas' && geometry.kind !== 'lines')
+      throw new StepProblem('Only areas and lines can be simplified.')
     return { ...from, dataset: { ...from.dataset, geometry: simplifyShared(geometry, percent / 100) } }
   },
 }
@@ -121,7 +181,8 @@ export const clip: StepKind<z.infer<typeof ClipSettings>> = {
   initial: (_, others) => ({ datasetId: others.find(isAreas)?.datasetId ?? '' }),
   needs: ({ datasetId }) => [datasetId],
   words: ({ datasetId }, name) => `to ${name(datasetId)}`,
-  apply: ({ datasetId }, from, others, { tell }) => withShapes(from, clipAreas(areasOf(from), areasOf(otherOf(others, datasetId)), tell)),
+  apply: ({ datasetId }, from, others, { tell }) =>
+    withShapes(from, clipAreas(areasOf(from), areasOf(otherOf(others, datasetId)), tell)),
 }
 
 const BufferSettings = z.object({ km: z.number().positive().max(2000) })
@@ -135,7 +196,10 @@ export const buffer: StepKind<z.infer<typeof BufferSettings>> = {
   initial: () => ({ km: 10 }),
   needs: () => [],
   words: ({ km }) => `within ${km} km`,
-  apply: ({ km }, from, _, { tell }) => ({ ...from, dataset: { ...from.dataset, geometry: bufferFeatures(from.dataset.geometry, km, tell) } }),
+  apply: ({ km }, from, _, { tell }) => ({
+    ...from,
+    dataset: { ...from.dataset, geometry: bufferFeatures(from.dataset.geometry, km, tell) },
+  }),
 }
 
 const SplitSettings = z.object({ leastKm2: z.number().min(0) })
@@ -151,7 +215,13 @@ export const splitOff: StepKind<z.infer<typeof SplitSettings>> = {
   words: ({ leastKm2 }) => (leastKm2 ? `dropping those under ${leastKm2} km²` : 'each part a row'),
   apply({ leastKm2 }, from) {
     const { areas, rows } = splitParts(areasOf(from), leastKm2)
-    return { ...from, dataset: { rowCount: rows.length, fields: from.dataset.fields.map(({ key, column }) => ({ key, column: takeRows(column, rows) })), geometry: areas } }
+    return {
+      ...from,
+      dataset: {
+        rowCount: rows.length,
+        fields: from.dataset.fields.map(({ key, column }) => ({ key, column: takeRows(column, rows) })),
+        geometry: areas,
+      },
+    }
   },
 }
-

@@ -6,7 +6,12 @@ import type { FieldMeta } from '../field-meta'
 export type FieldOrigin = { datasetId: string; key: string }
 
 /** A dataset on its way through its steps. `made` describes fields that a step made, until somebody names them otherwise. */
-export type Preparing = { datasetId: string; dataset: Dataset; origins: Map<string, FieldOrigin>; made: Map<string, FieldMeta> }
+export type Preparing = {
+  datasetId: string
+  dataset: Dataset
+  origins: Map<string, FieldOrigin>
+  made: Map<string, FieldMeta>
+}
 
 /** The prepared dataset behind an id, for steps that draw on another dataset. */
 export type Others = (datasetId: string) => Preparing | null
@@ -66,7 +71,8 @@ export class StepProblem extends Error {
   override name = 'StepProblem'
 }
 
-export const ownOrigins = (datasetId: string, dataset: Dataset): Map<string, FieldOrigin> => new Map(dataset.fields.map(({ key }) => [key, { datasetId, key }]))
+export const ownOrigins = (datasetId: string, dataset: Dataset): Map<string, FieldOrigin> =>
+  new Map(dataset.fields.map(({ key }) => [key, { datasetId, key }]))
 
 /** @throws StepProblem when the other dataset is gone */
 export function otherOf(others: Others, datasetId: string): Preparing {

@@ -10,7 +10,12 @@ import { planBivariate, type BivariatePlan } from './plan'
 import { bivariateSentence } from './sentence'
 import { BivariateSettings, type Variable } from './spec'
 
-const variable = (field: string): Variable => ({ field, per: null, perCount: 1, ...Classing.parse({ method: 'quantile', classes: 3, manualBreaks: [], rounded: true }) })
+const variable = (field: string): Variable => ({
+  field,
+  per: null,
+  perCount: 1,
+  ...Classing.parse({ method: 'quantile', classes: 3, manualBreaks: [], rounded: true }),
+})
 
 function remapped(one: Variable, { dataset }: KindData, otherwise: string): Variable {
   const has = (key: string | null) => key === null || dataset.fields.some((field) => field.key === key)
@@ -27,7 +32,16 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
   accepts: (data) => data.dataset.geometry.kind === 'areas' && numberFields(data).length > 1,
   initial: (data) => {
     const [first, second] = worthShading(data)
-    return { across: variable(first), up: variable(second ?? first), form: 'square', square: 'moss and slate', colouring: Colouring.parse({ scheme: 'inlet', reversed: false }), ground: '#ffffff', turned: true, ...plainAreaLook() }
+    return {
+      across: variable(first),
+      up: variable(second ?? first),
+      form: 'square',
+      square: 'moss and slate',
+      colouring: Colouring.parse({ scheme: 'inlet', reversed: false }),
+      ground: '#ffffff',
+      turned: true,
+      ...plainAreaLook(),
+    }
   },
   plan: planBivariate,
   marks: () => [],
@@ -40,22 +54,46 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
     const one = which === 1 ? settings.up : settings.across
     if (!side.classification) return null
     // On the bench a field has the colours that it has where the other one is at its end.
-    const colours = side.labels.map((_, i) => (which === 1 ? plan.cells[i][0] : plan.cells[settings.form === 'fading' ? plan.cells.length - 1 : 0][i]))
-    return { heading: headingOf(one, data.fieldMeta), unit: unitOf(one, data.fieldMeta), result: side.classification, colours, labels: side.labels, generated: side.generated, values: side.values, ground: groundOf(one, data.dataset), pool: null, mayMove: null }
+    const colours = side.labels.map((_, i) =>
+      which === 1 ? plan.cells[i][0] : plan.cells[settings.form === 'fading' ? plan.cells.length - 1 : 0][i],
+    )
+    return {
+      heading: headingOf(one, data.fieldMeta),
+      unit: unitOf(one, data.fieldMeta),
+      result: side.classification,
+      colours,
+      labels: side.labels,
+      generated: side.generated,
+      values: side.values,
+      ground: groundOf(one, data.dataset),
+      pool: null,
+      mayMove: null,
+    }
   },
   sharedKeys: [],
   showField: null,
   needs: ({ mask }) => (mask ? [mask.datasetId] : []),
   remap(settings, data) {
     const [first, second] = worthShading(data)
-    return { ...settings, across: remapped(settings.across, data, first), up: remapped(settings.up, data, second ?? first) }
+    return {
+      ...settings,
+      across: remapped(settings.across, data, first),
+      up: remapped(settings.up, data, second ?? first),
+    }
   },
   read(plan, settings, { fieldMeta }, feature) {
     if (plan.cellOf[feature] === -1) return { value: 'missing', detail: 'no value of one or both' }
-    const [first, second] = [settings.across, settings.up].map((one, i) => `${writeNumber(plan.sides[i].values[feature], one.numbers, plan.sides[i].decimals + 1)} ${unitOf(one, fieldMeta)}`.trim())
+    const [first, second] = [settings.across, settings.up].map((one, i) =>
+      `${writeNumber(plan.sides[i].values[feature], one.numbers, plan.sides[i].decimals + 1)} ${unitOf(one, fieldMeta)}`.trim(),
+    )
     return { value: first, detail: second }
   },
   fonts: () => [],
-  chip: ({ cells }) => [cells[0][0], cells[0].at(-1), cells.at(-1)?.[0], cells.at(-1)?.at(-1)].filter((colour) => colour !== undefined),
-  caution: (_, settings, data) => totalCaution(settings.across, data, (per) => ({ ...settings, across: { ...settings.across, per } })) ?? totalCaution(settings.up, data, (per) => ({ ...settings, up: { ...settings.up, per } })),
+  chip: ({ cells }) =>
+    [cells[0][0], cells[0].at(-1), cells.at(-1)?.[0], cells.at(-1)?.at(-1)].filter(
+      (colour) => colour !== undefined,
+    ),
+  caution: (_, settings, data) =>
+    totalCaution(settings.across, data, (per) => ({ ...settings, across: { ...settings.across, per } })) ??
+    totalCaution(settings.up, data, (per) => ({ ...settings, up: { ...settings.up, per } })),
 }

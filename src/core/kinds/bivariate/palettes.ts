@@ -9,10 +9,38 @@ type Grid = readonly (readonly Colour[])[]
  * and Brewer (1994): one variable to each side, both together darkest; the sets are Stevens's (2015).
  */
 export const squares = {
-  'orchid and pool': { label: 'Orchid and pool', grid: [['#e8e8e8', '#ace4e4', '#5ac8c8'], ['#dfb0d6', '#a5add3', '#5698b9'], ['#be64ac', '#8c62aa', '#3b4994']] },
-  'moss and slate': { label: 'Moss and slate', grid: [['#e8e8e8', '#b5c0da', '#6c83b5'], ['#b8d6be', '#90b2b3', '#567994'], ['#73ae80', '#5a9178', '#2a5a5b']] },
-  'brick and pool': { label: 'Brick and pool', grid: [['#e8e8e8', '#e4acac', '#c85a5a'], ['#b0d5df', '#ad9ea5', '#985356'], ['#64acbe', '#627f8c', '#574249']] },
-  'ochre and heather': { label: 'Ochre and heather', grid: [['#e8e8e8', '#e4d9ac', '#c8b35a'], ['#cbb8d7', '#c8ada0', '#af8e53'], ['#9972af', '#976b82', '#804d36']] },
+  'orchid and pool': {
+    label: 'Orchid and pool',
+    grid: [
+      ['#e8e8e8', '#ace4e4', '#5ac8c8'],
+      ['#dfb0d6', '#a5add3', '#5698b9'],
+      ['#be64ac', '#8c62aa', '#3b4994'],
+    ],
+  },
+  'moss and slate': {
+    label: 'Moss and slate',
+    grid: [
+      ['#e8e8e8', '#b5c0da', '#6c83b5'],
+      ['#b8d6be', '#90b2b3', '#567994'],
+      ['#73ae80', '#5a9178', '#2a5a5b'],
+    ],
+  },
+  'brick and pool': {
+    label: 'Brick and pool',
+    grid: [
+      ['#e8e8e8', '#e4acac', '#c85a5a'],
+      ['#b0d5df', '#ad9ea5', '#985356'],
+      ['#64acbe', '#627f8c', '#574249'],
+    ],
+  },
+  'ochre and heather': {
+    label: 'Ochre and heather',
+    grid: [
+      ['#e8e8e8', '#e4d9ac', '#c8b35a'],
+      ['#cbb8d7', '#c8ada0', '#af8e53'],
+      ['#9972af', '#976b82', '#804d36'],
+    ],
+  },
 } satisfies Record<string, { label: string; grid: Grid }>
 export type SquareId = keyof typeof squares
 export const squareIds = Object.keys(squares) as [SquareId, ...SquareId[]]
@@ -44,8 +72,17 @@ const faintest = 0.15
  * Value by alpha (Roth, Woodruff and Johnson 2010): colours by the first field, fading into the ground where the
  * second one is low. The blend is what opacity over a flat ground would give.
  */
-export const fadingColours = (colouring: Colouring, ground: Colour, columns: number, rows: number): Colour[][] =>
-  Array.from({ length: rows }, (_, r) => coloursFor(colouring, columns).map((colour) => mix(ground, colour, rows === 1 ? 1 : faintest + ((1 - faintest) * r) / (rows - 1))))
+export const fadingColours = (
+  colouring: Colouring,
+  ground: Colour,
+  columns: number,
+  rows: number,
+): Colour[][] =>
+  Array.from({ length: rows }, (_, r) =>
+    coloursFor(colouring, columns).map((colour) =>
+      mix(ground, colour, rows === 1 ? 1 : faintest + ((1 - faintest) * r) / (rows - 1)),
+    ),
+  )
 
 /** What uncertain values fade to. */
 const unsure: Colour = '#dcdcdc'
@@ -57,5 +94,11 @@ const unsure: Colour = '#dcdcdc'
 export const suppressingColours = (colouring: Colouring, rows: number): Colour[][] =>
   Array.from({ length: rows }, (_, r) => {
     const count = 2 ** (rows - 1 - r)
-    return Array.from({ length: count }, (_, c) => mix(count === 2 ** (rows - 1) ? coloursFor(colouring, count)[c] : shadeOf(colouring, (c + 0.5) / count), unsure, rows === 1 ? 0 : (0.85 * r) / (rows - 1)))
+    return Array.from({ length: count }, (_, c) =>
+      mix(
+        count === 2 ** (rows - 1) ? coloursFor(colouring, count)[c] : shadeOf(colouring, (c + 0.5) / count),
+        unsure,
+        rows === 1 ? 0 : (0.85 * r) / (rows - 1),
+      ),
+    )
   })

@@ -7,28 +7,52 @@ import { valuesOf } from '../values'
 import { fadingColours, squareColours, suppressingColours } from './palettes'
 import type { BivariateSettings, Variable } from './spec'
 
-export type Side = { values: Float64Array; classification: Classification | null; labels: string[]; generated: string[]; decimals: number }
+export type Side = {
+  values: Float64Array
+  classification: Classification | null
+  labels: string[]
+  generated: string[]
+  decimals: number
+}
 
 /**
  * `cellOf[f]`: the cell of feature `f`, counted row by row from the lowest; −1 one of the two is missing, −2 one lies
  * outside breaks set by hand, −3 − i the i-th class set aside (those of the first field, then those of the second).
  */
-export type BivariatePlan = { sides: [Side, Side]; cells: Colour[][]; cellOf: Int16Array; missingCount: number }
+export type BivariatePlan = {
+  sides: [Side, Side]
+  cells: Colour[][]
+  cellOf: Int16Array
+  missingCount: number
+}
 
 export function planBivariate(settings: BivariateSettings, { dataset }: KindData): BivariatePlan {
   const side = (variable: Variable): Side => {
     const values = valuesOf(variable, dataset)
     const classification = classified(variable, variable, dataset)
-    const decimals = classification ? decimalsFor(classification.breaks.map((b) => b / variable.numbers.divideBy)) : 0
-    const generated = classification ? classLabels(classification.breaks, decimals, variable.labelPattern, variable.numbers) : []
+    const decimals = classification
+      ? decimalsFor(classification.breaks.map((b) => b / variable.numbers.divideBy))
+      : 0
+    const generated = classification
+      ? classLabels(classification.breaks, decimals, variable.labelPattern, variable.numbers)
+      : []
     return { values, classification, decimals, generated, labels: inOwnWords(generated, variable.classWords) }
   }
   const up = side(settings.up)
   const rows = up.classification?.counts.length ?? 1
   // With every row upwards half as many classes: the first row has as many as that takes.
-  const across = side(settings.form === 'suppressing' && settings.across.method !== 'manual' ? { ...settings.across, classes: columnsFor(rows) } : settings.across)
+  const across = side(
+    settings.form === 'suppressing' && settings.across.method !== 'manual'
+      ? { ...settings.across, classes: columnsFor(rows) }
+      : settings.across,
+  )
   const columns = across.classification?.counts.length ?? 1
-  const cells = settings.form === 'square' ? squareColours(settings.square, columns, rows) : settings.form === 'fading' ? fadingColours(settings.colouring, settings.ground, columns, rows) : suppressingColours(settings.colouring, rows)
+  const cells =
+    settings.form === 'square'
+      ? squareColours(settings.square, columns, rows)
+      : settings.form === 'fading'
+        ? fadingColours(settings.colouring, settings.ground, columns, rows)
+        : suppressingColours(settings.colouring, rows)
   const starts = cells.map((_, r) => cells.slice(0, r).reduce((sum, row) => sum + row.length, 0))
   let missingCount = 0
   const cellOf = Int16Array.from(across.values, (first, f) => {
@@ -37,10 +61,16 @@ export function planBivariate(settings: BivariateSettings, { dataset }: KindData
       missingCount++
       return -1
     }
-    const [apart, alsoApart] = [asideOf(first, settings.across.setAside), asideOf(second, settings.up.setAside)]
+    const [apart, alsoApart] = [
+      asideOf(first, settings.across.setAside),
+      asideOf(second, settings.up.setAside),
+    ]
     if (apart >= 0) return -3 - apart
     if (alsoApart >= 0) return -3 - settings.across.setAside.length - alsoApart
-    const [c, r] = [classIndex(across.classification?.breaks ?? [], first, settings.across.inclusive), classIndex(up.classification?.breaks ?? [], second, settings.up.inclusive)]
+    const [c, r] = [
+      classIndex(across.classification?.breaks ?? [], first, settings.across.inclusive),
+      classIndex(up.classification?.breaks ?? [], second, settings.up.inclusive),
+    ]
     if (c < 0 || r < 0) return -2
     return starts[r] + Math.min(cells[r].length - 1, Math.floor((c * cells[r].length) / columns))
   })

@@ -7,7 +7,12 @@ import { squareIds } from './palettes'
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /** A field with the way its values are put into classes. */
-const Variable = z.object({ field: z.string(), per: z.string().nullable(), perCount: z.number().positive(), ...classingShape })
+const Variable = z.object({
+  field: z.string(),
+  per: z.string().nullable(),
+  perCount: z.number().positive(),
+  ...classingShape,
+})
 export type Variable = z.infer<typeof Variable>
 
 /**
@@ -30,4 +35,3 @@ export const BivariateSettings = z.object({
   ...areaLookShape,
 })
 export type BivariateSettings = z.infer<typeof BivariateSettings>
-

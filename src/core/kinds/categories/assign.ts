@@ -7,12 +7,18 @@
 export function colourApart(touching: ReadonlySet<number>[], colours: number): number[] {
   const given = touching.map(() => -1)
   const used = Array.from({ length: colours }, () => 0)
-  const around = (c: number): Set<number> => new Set([...touching[c]].map((other) => given[other]).filter((colour) => colour >= 0))
+  const around = (c: number): Set<number> =>
+    new Set([...touching[c]].map((other) => given[other]).filter((colour) => colour >= 0))
   for (let step = 0; step < touching.length; step++) {
     let next = -1
     for (let c = 0; c < touching.length; c++) {
       if (given[c] >= 0) continue
-      if (next < 0 || around(c).size > around(next).size || (around(c).size === around(next).size && touching[c].size > touching[next].size)) next = c
+      if (
+        next < 0 ||
+        around(c).size > around(next).size ||
+        (around(c).size === around(next).size && touching[c].size > touching[next].size)
+      )
+        next = c
     }
     const taken = around(next)
     const free = used.map((_, colour) => colour).filter((colour) => !taken.has(colour))

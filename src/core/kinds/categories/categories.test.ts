@@ -13,16 +13,61 @@ import type { CategorySettings } from './spec'
 
 /** A board of squares, each with a text. */
 function board(rows: (string | null)[][]): KindData {
-  const features = rows.flatMap((row, y) => row.map((_, x) => ({ type: 'Feature', properties: {}, geometry: { type: 'Polygon', coordinates: [[[x, y], [x + 1, y], [x + 1, y + 1], [x, y + 1], [x, y]]] } })))
+  const features = rows.flatMap((row, y) =>
+    row.map((_, x) => ({
+      type: 'Feature',
+      properties: {},
+      geometry: {
+        type: 'Polygon',
+        coordinates: [
+          [
+            [x, y],
+            [x + 1, y],
+            [x + 1, y + 1],
+            [x, y + 1],
+            [x, y],
+          ],
+        ],
+      },
+    })),
+  )
   const built = topology({ all: { type: 'FeatureCollection', features } as FeatureCollection })
-  const dataset: Dataset = { rowCount: features.length, geometry: geometryFromTopology(built, built.objects.all as GeometryObject), fields: [{ key: 'kind', column: textColumn(rows.flat()) }] }
-  return { dataset, name: 'Fields', fieldMeta: () => ({ label: 'Kind of use', unit: '', role: 'category' }), datasetOf: () => null, datasetIds: [] }
+  const dataset: Dataset = {
+    rowCount: features.length,
+    geometry: geometryFromTopology(built, built.objects.all as GeometryObject),
+    fields: [{ key: 'kind', column: textColumn(rows.flat()) }],
+  }
+  return {
+    dataset,
+    name: 'Fields',
+    fieldMeta: () => ({ label: 'Kind of use', unit: '', role: 'category' }),
+    datasetOf: () => null,
+    datasetIds: [],
+  }
 }
-const data = board([['wood', 'wood', 'field'], ['wood', 'field', 'town'], ['lake', 'bog', null]])
-const by = (change: Partial<CategorySettings> = {}, of = data): CategorySettings => ({ ...categories.initial(of), field: 'kind', ...change })
-const keys = (change: Partial<CategorySettings>) => categories.plan(by(change), data).categories.map(({ label, count }) => `${label} ${count}`)
-const own = (change: object) => ({ colour: null, hatchDeg: null, pattern: 'lines' as const, with: null, label: null, shape: null, ...change })
-const cautionOf = (of: CategorySettings, from: KindData) => categories.caution(categories.plan(of, from), of, from)
+const data = board([
+  ['wood', 'wood', 'field'],
+  ['wood', 'field', 'town'],
+  ['lake', 'bog', null],
+])
+const by = (change: Partial<CategorySettings> = {}, of = data): CategorySettings => ({
+  ...categories.initial(of),
+  field: 'kind',
+  ...change,
+})
+const keys = (change: Partial<CategorySettings>) =>
+  categories.plan(by(change), data).categories.map(({ label, count }) => `${label} ${count}`)
+const own = (change: object) => ({
+  colour: null,
+  hatchDeg: null,
+  pattern: 'lines' as const,
+  with: null,
+  label: null,
+  shape: null,
+  ...change,
+})
+const cautionOf = (of: CategorySettings, from: KindData) =>
+  categories.caution(categories.plan(of, from), of, from)
 
 describe('categories', () => {
   it('stand in order of how common they are, or of the alphabet; empty cells are missing', () => {
@@ -33,17 +78,46 @@ describe('categories', () => {
 
   it('are grouped where they are rare, and merged by hand', () => {
     expect(keys({ fewest: 2 })).toEqual(['wood 3', 'field 2', 'other 3'])
-    expect(keys({ own: { bog: own({ with: 'lake' }), lake: own({ label: 'water' }) } })).toEqual(['wood 3', 'field 2', 'water 2', 'town 1'])
+    expect(keys({ own: { bog: own({ with: 'lake' }), lake: own({ label: 'water' }) } })).toEqual([
+      'wood 3',
+      'field 2',
+      'water 2',
+      'town 1',
+    ])
     // Two that are each to be shown with the other stay by themselves.
     expect(keys({ own: { bog: own({ with: 'lake' }), lake: own({ with: 'bog' }) } })).toHaveLength(5)
   })
 
   it('have a shape of their own as points where that is wished, in the legend as on the map', () => {
-    const points: KindData = { ...data, dataset: { ...data.dataset, geometry: { kind: 'points', coords: new Float64Array(18), featureStarts: Uint32Array.from({ length: 10 }, (_, i) => i) } } }
-    const settings = by({ dot: { shape: 'circle', sizeMm: 2, varied: true }, own: { field: own({ shape: 'drop' }) } })
+    const points: KindData = {
+      ...data,
+      dataset: {
+        ...data.dataset,
+        geometry: {
+          kind: 'points',
+          coords: new Float64Array(18),
+          featureStarts: Uint32Array.from({ length: 10 }, (_, i) => i),
+        },
+      },
+    }
+    const settings = by({
+      dot: { shape: 'circle', sizeMm: 2, varied: true },
+      own: { field: own({ shape: 'drop' }) },
+    })
     const plan = categories.plan(settings, points)
-    expect(plan.categories.map(({ shape }) => shape)).toEqual(['circle', 'drop', 'triangle', 'diamond', 'drop'])
-    expect(categories.legend(plan, settings, points).items.slice(0, 3).map(({ swatch }) => swatch.symbol)).toEqual(['circle', 'drop', 'triangle'])
+    expect(plan.categories.map(({ shape }) => shape)).toEqual([
+      'circle',
+      'drop',
+      'triangle',
+      'diamond',
+      'drop',
+    ])
+    expect(
+      categories
+        .legend(plan, settings, points)
+        .items.slice(0, 3)
+        .map(({ swatch }) => swatch.symbol),
+    ).toEqual(['circle', 'drop', 'triangle'])
     expect(categories.plan(by(), points).categories.every(({ shape }) => shape === 'circle')).toBe(true)
   })
 
@@ -54,7 +128,9 @@ describe('categories', () => {
     expect(items[0]).toMatchObject({ label: 'wood', swatch: { fill: { type: 'hatch', colour: '#123456' } } })
     expect(items.at(-1)).toMatchObject({ key: 'missing', apart: true })
     const dotted = by({ own: { wood: own({ hatchDeg: 0, pattern: 'dots' }) } })
-    expect(categories.legend(categories.plan(dotted, data), dotted, data).items[0].swatch.fill).toMatchObject({ type: 'hatch', form: 'dots' })
+    expect(categories.legend(categories.plan(dotted, data), dotted, data).items[0].swatch.fill).toMatchObject(
+      { type: 'hatch', form: 'dots' },
+    )
   })
 
   it('warn when there are more than can be told apart, and group the rare ones', () => {
@@ -71,7 +147,14 @@ describe('colours so that neighbours differ', () => {
   it('leave no two that touch alike, with many categories and few colours', () => {
     let seed = 11
     const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647
-    const many = board(Array.from({ length: 14 }, (_, y) => Array.from({ length: 14 }, (_, x) => `k${Math.floor(y / 2) * 7 + Math.floor(x / 2 + random() * 0.9)}`)))
+    const many = board(
+      Array.from({ length: 14 }, (_, y) =>
+        Array.from(
+          { length: 14 },
+          (_, x) => `k${Math.floor(y / 2) * 7 + Math.floor(x / 2 + random() * 0.9)}`,
+        ),
+      ),
+    )
     const plan = categories.plan(by({ assign: 'neighbours', set: 'harbour' }, many), many)
     expect(plan.categories.length).toBeGreaterThan(30)
     const { a, b } = neighbourPairs(many.dataset.geometry)
@@ -89,7 +172,10 @@ describe('colours so that neighbours differ', () => {
     const ring = Array.from({ length: 12 }, (_, i) => new Set([(i + 1) % 12, (i + 11) % 12]))
     const given = colourApart(ring, 2)
     given.forEach((colour, i) => expect(colour).not.toBe(given[(i + 1) % 12]))
-    const alone = colourApart(Array.from({ length: 9 }, () => new Set<number>()), 3)
+    const alone = colourApart(
+      Array.from({ length: 9 }, () => new Set<number>()),
+      3,
+    )
     expect([0, 1, 2].map((colour) => alone.filter((c) => c === colour).length)).toEqual([3, 3, 3])
   })
 })

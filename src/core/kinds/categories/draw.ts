@@ -10,8 +10,22 @@ import type { Category, CategoryPlan } from './plan'
 import type { CategorySettings } from './spec'
 
 /** Flat, or lines of the colour on white that read well down to a few millimetres. */
-export const categoryPaint = ({ colour, hatchDeg, pattern }: Pick<Category, 'colour' | 'hatchDeg' | 'pattern'>): Paint =>
-  hatchDeg === null ? solid(colour) : { type: 'hatch', colour, background: '#ffffff', angleDeg: hatchDeg, spacingMm: pattern === 'lines' ? 1 : 1.3, widthMm: pattern === 'dots' ? 0.65 : pattern === 'crossed' ? 0.28 : 0.35, ...(pattern !== 'lines' && { form: pattern }) }
+export const categoryPaint = ({
+  colour,
+  hatchDeg,
+  pattern,
+}: Pick<Category, 'colour' | 'hatchDeg' | 'pattern'>): Paint =>
+  hatchDeg === null
+    ? solid(colour)
+    : {
+        type: 'hatch',
+        colour,
+        background: '#ffffff',
+        angleDeg: hatchDeg,
+        spacingMm: pattern === 'lines' ? 1 : 1.3,
+        widthMm: pattern === 'dots' ? 0.65 : pattern === 'crossed' ? 0.28 : 0.35,
+        ...(pattern !== 'lines' && { form: pattern }),
+      }
 
 export function drawCategories(plan: CategoryPlan, settings: CategorySettings, context: DrawContext): Node[] {
   const members: number[][] = plan.categories.map(() => [])
@@ -19,17 +33,59 @@ export function drawCategories(plan: CategoryPlan, settings: CategorySettings, c
   plan.of.forEach((c, f) => (c < 0 ? missing : members[c]).push(f))
   const { projected, to, window, featureName } = context
   if (projected.kind === 'areas')
-    return drawAreas([...plan.categories.map((category, i) => ({ name: category.label, fill: categoryPaint(category), members: members[i] })), { name: settings.missing.label, fill: asidePaint(settings.missing), members: missing }], settings, context)
+    return drawAreas(
+      [
+        ...plan.categories.map((category, i) => ({
+          name: category.label,
+          fill: categoryPaint(category),
+          members: members[i],
+        })),
+        { name: settings.missing.label, fill: asidePaint(settings.missing), members: missing },
+      ],
+      settings,
+      context,
+    )
   if (projected.kind === 'lines')
     return plan.categories.flatMap(({ label, colour }, i) => {
       const { outline, offsets, kept } = featureOutline(projected, members[i], to, window)
-      return kept.length ? [group(label, [path(outline, { strokes: [stroke(colour, pointsToMm(settings.lineWidthPt))], features: { offsets, names: kept.map(featureName) } })])] : []
+      return kept.length
+        ? [
+            group(label, [
+              path(outline, {
+                strokes: [stroke(colour, pointsToMm(settings.lineWidthPt))],
+                features: { offsets, names: kept.map(featureName) },
+              }),
+            ]),
+          ]
+        : []
     })
   const { sizeMm } = settings.dot
-  const line = settings.outline.widthPt > 0 ? [stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt))] : []
+  const line =
+    settings.outline.widthPt > 0
+      ? [stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt))]
+      : []
   // The commonest first, so that rare ones lie on top.
   return plan.categories.flatMap(({ label, colour, shape }, i) => {
-    const dots = paperPlaces(members[i], context).filter(({ x, y }) => x > window.x - sizeMm && y > window.y - sizeMm && x < window.x + window.width + sizeMm && y < window.y + window.height + sizeMm)
-    return dots.length ? [group(label, dots.map(({ feature, x, y }) => path(symbolOutline(shape, x, y, sizeMm, sizeMm / 3), { fill: solid(colour), strokes: line, features: { offsets: Uint32Array.of(0, 1), names: [featureName(feature)] } })))] : []
+    const dots = paperPlaces(members[i], context).filter(
+      ({ x, y }) =>
+        x > window.x - sizeMm &&
+        y > window.y - sizeMm &&
+        x < window.x + window.width + sizeMm &&
+        y < window.y + window.height + sizeMm,
+    )
+    return dots.length
+      ? [
+          group(
+            label,
+            dots.map(({ feature, x, y }) =>
+              path(symbolOutline(shape, x, y, sizeMm, sizeMm / 3), {
+                fill: solid(colour),
+                strokes: line,
+                features: { offsets: Uint32Array.of(0, 1), names: [featureName(feature)] },
+              }),
+            ),
+          ),
+        ]
+      : []
   })
 }

@@ -9,7 +9,13 @@ import { categoryLegend } from './legend'
 import { planCategories, type CategoryPlan } from './plan'
 import { CategorySettings } from './spec'
 
-const texts = ({ dataset, fieldMeta }: KindData): string[] => dataset.fields.filter(({ key, column }) => column.kind !== 'number' && !['code', 'name', 'date'].includes(fieldMeta(key).role)).map(({ key }) => key)
+const texts = ({ dataset, fieldMeta }: KindData): string[] =>
+  dataset.fields
+    .filter(
+      ({ key, column }) =>
+        column.kind !== 'number' && !['code', 'name', 'date'].includes(fieldMeta(key).role),
+    )
+    .map(({ key }) => key)
 
 /** More colours than this are not told apart. */
 const most = 12
@@ -22,9 +28,27 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
   fits: 'Fit for colours',
   settings: CategorySettings,
   accepts: (data) => data.dataset.geometry.kind !== 'none' && texts(data).length > 0,
-  initial: (data) => ({ field: texts(data)[0] ?? '', set: 'harbour', assign: 'order', order: 'count', fewest: 0, other: { colour: '#b8b8b8', label: 'other' }, own: {}, lineWidthPt: 1.2, dot: { shape: 'circle', sizeMm: 2, varied: false }, ...plainAreaLook() }),
+  initial: (data) => ({
+    field: texts(data)[0] ?? '',
+    set: 'harbour',
+    assign: 'order',
+    order: 'count',
+    fewest: 0,
+    other: { colour: '#b8b8b8', label: 'other' },
+    own: {},
+    lineWidthPt: 1.2,
+    dot: { shape: 'circle', sizeMm: 2, varied: false },
+    ...plainAreaLook(),
+  }),
   plan: planCategories,
-  marks: (plan, { dot }, context) => (context.dataset.geometry.kind === 'points' ? marksAt([...plan.of.keys()].filter((f) => plan.of[f] >= 0), context, (f) => symbolReach(plan.categories[plan.of[f]]?.shape ?? dot.shape, dot.sizeMm, dot.sizeMm / 3)) : []),
+  marks: (plan, { dot }, context) =>
+    context.dataset.geometry.kind === 'points'
+      ? marksAt(
+          [...plan.of.keys()].filter((f) => plan.of[f] >= 0),
+          context,
+          (f) => symbolReach(plan.categories[plan.of[f]]?.shape ?? dot.shape, dot.sizeMm, dot.sizeMm / 3),
+        )
+      : [],
   draw: drawCategories,
   legend: categoryLegend,
   sentence: (settings, { name, fieldMeta }) => [
@@ -32,7 +56,10 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
     { text: name.toLowerCase(), control: 'dataset' },
     { text: ' by their ' },
     { text: lowerFirst(fieldMeta(settings.field).label), control: 'field' },
-    { text: settings.fewest > 1 ? `, those with fewer than ${settings.fewest} as ${settings.other.label},` : '' },
+    {
+      text:
+        settings.fewest > 1 ? `, those with fewer than ${settings.fewest} as ${settings.other.label},` : '',
+    },
     { text: ' in colours ' },
     { text: unordered[settings.set]?.label ?? settings.set, control: 'colours' },
     { text: '.' },
@@ -42,13 +69,26 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
   sharedKeys: [],
   showField: null,
   needs: ({ mask }) => (mask ? [mask.datasetId] : []),
-  remap: (settings, data) => (data.dataset.fields.some(({ key }) => key === settings.field) ? settings : { ...settings, field: texts(data)[0] ?? '', own: {} }),
-  read: (plan, settings, _, feature) => ({ value: plan.categories[plan.of[feature]]?.label ?? settings.missing.label, detail: plan.of[feature] < 0 ? 'no value' : `${plan.categories[plan.of[feature]].count} like it` }),
+  remap: (settings, data) =>
+    data.dataset.fields.some(({ key }) => key === settings.field)
+      ? settings
+      : { ...settings, field: texts(data)[0] ?? '', own: {} },
+  read: (plan, settings, _, feature) => ({
+    value: plan.categories[plan.of[feature]]?.label ?? settings.missing.label,
+    detail: plan.of[feature] < 0 ? 'no value' : `${plan.categories[plan.of[feature]].count} like it`,
+  }),
   fonts: () => [],
   chip: ({ categories: list }) => list.slice(0, 6).map(({ colour }) => colour),
   caution: (plan, settings) => {
     const counts = plan.categories.map(({ count }) => count).sort((a, b) => b - a)
     // With so many the thirteenth commonest is the first that goes with the others.
-    return counts.length > most ? { words: `${counts.length} colours cannot be told apart.`, remedies: [{ label: 'group the rare ones', settings: { ...settings, fewest: counts[most - 1] + 1 } }] } : null
+    return counts.length > most
+      ? {
+          words: `${counts.length} colours cannot be told apart.`,
+          remedies: [
+            { label: 'group the rare ones', settings: { ...settings, fewest: counts[most - 1] + 1 } },
+          ],
+        }
+      : null
   },
 }

@@ -6,15 +6,42 @@ import { categoryPaint } from './draw'
 import type { Category, CategoryPlan } from './plan'
 import type { CategorySettings } from './spec'
 
-export function categoryLegend(plan: CategoryPlan, settings: CategorySettings, { dataset, fieldMeta }: KindData): LegendEntry {
-  const edge = settings.outline.widthPt > 0 && settings.outline.colour.toLowerCase() !== '#ffffff' ? stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt)) : null
+export function categoryLegend(
+  plan: CategoryPlan,
+  settings: CategorySettings,
+  { dataset, fieldMeta }: KindData,
+): LegendEntry {
+  const edge =
+    settings.outline.widthPt > 0 && settings.outline.colour.toLowerCase() !== '#ffffff'
+      ? stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt))
+      : null
   const swatch = (category: Category): LegendItem['swatch'] =>
     dataset.geometry.kind === 'lines'
       ? { shape: 'line', fill: null, stroke: stroke(category.colour, pointsToMm(settings.lineWidthPt)) }
       : dataset.geometry.kind === 'points'
-        ? { shape: 'symbol', symbol: category.shape, sizeMm: settings.dot.sizeMm, fill: solid(category.colour), stroke: edge }
-        : { shape: 'box', fill: categoryPaint(category), stroke: edge ?? (category.hatchDeg === null ? null : stroke('#9a9a9a', 0.1)) }
-  const items = plan.categories.map((category): LegendItem => ({ key: `category-${category.key}`, label: category.label, swatch: swatch(category) }))
-  if (plan.missingCount && dataset.geometry.kind === 'areas') items.push({ key: 'missing', apart: true, label: settings.missing.label, swatch: { shape: 'box', fill: asidePaint(settings.missing), stroke: edge ?? stroke('#9a9a9a', 0.1) } })
+        ? {
+            shape: 'symbol',
+            symbol: category.shape,
+            sizeMm: settings.dot.sizeMm,
+            fill: solid(category.colour),
+            stroke: edge,
+          }
+        : {
+            shape: 'box',
+            fill: categoryPaint(category),
+            stroke: edge ?? (category.hatchDeg === null ? null : stroke('#9a9a9a', 0.1)),
+          }
+  const items = plan.categories.map((category): LegendItem => ({
+    key: `category-${category.key}`,
+    label: category.label,
+    swatch: swatch(category),
+  }))
+  if (plan.missingCount && dataset.geometry.kind === 'areas')
+    items.push({
+      key: 'missing',
+      apart: true,
+      label: settings.missing.label,
+      swatch: { shape: 'box', fill: asidePaint(settings.missing), stroke: edge ?? stroke('#9a9a9a', 0.1) },
+    })
   return { heading: fieldMeta(settings.field).label, items }
 }

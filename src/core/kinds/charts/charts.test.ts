@@ -10,15 +10,30 @@ import type { ChartSettings } from './spec'
 
 const dataset: Dataset = {
   rowCount: 3,
-  geometry: { kind: 'points', coords: Float64Array.from([10, 50, 11, 50, 12, 50]), featureStarts: Uint32Array.from([0, 1, 2, 3]) },
+  geometry: {
+    kind: 'points',
+    coords: Float64Array.from([10, 50, 11, 50, 12, 50]),
+    featureStarts: Uint32Array.from([0, 1, 2, 3]),
+  },
   fields: [
     { key: 'print', column: numberColumn([100, 0, 300]) },
     { key: 'audio', column: numberColumn([100, null, 100]) },
     { key: 'digital', column: numberColumn([200, -5, 0]) },
   ],
 }
-const data: KindData = { dataset, name: 'Libraries', fieldMeta: (label) => ({ label, unit: 'loans', role: 'total' }), datasetOf: () => null, datasetIds: [] }
-const by = (change: Partial<ChartSettings> = {}): ChartSettings => ({ ...charts.initial(data), anchor: { value: 400, sizeMm: 10 }, leastMm: 0, ...change })
+const data: KindData = {
+  dataset,
+  name: 'Libraries',
+  fieldMeta: (label) => ({ label, unit: 'loans', role: 'total' }),
+  datasetOf: () => null,
+  datasetIds: [],
+}
+const by = (change: Partial<ChartSettings> = {}): ChartSettings => ({
+  ...charts.initial(data),
+  anchor: { value: 400, sizeMm: 10 },
+  leastMm: 0,
+  ...change,
+})
 const plan = (change: Partial<ChartSettings> = {}) => charts.plan(by(change), data)
 
 /** The area of an outline, by many short chords. */
@@ -36,7 +51,10 @@ function areaOf(outline: Outline): number {
       for (let i = 1; i <= 200; i++) {
         const t = i / 200
         const u = 1 - t
-        to(u ** 3 * a + 3 * u * u * t * x1 + 3 * u * t * t * x2 + t ** 3 * x, u ** 3 * b + 3 * u * u * t * y1 + 3 * u * t * t * y2 + t ** 3 * y)
+        to(
+          u ** 3 * a + 3 * u * u * t * x1 + 3 * u * t * t * x2 + t ** 3 * x,
+          u ** 3 * b + 3 * u * u * t * y1 + 3 * u * t * t * y2 + t ** 3 * y,
+        )
       }
     },
     closePath: () => to(sx, sy),
@@ -80,14 +98,18 @@ describe('pies and rings', () => {
 
 describe('bars', () => {
   it('stand beside each other, as high as their values', () => {
-    const parts = chartParts(plan({ form: 'bars' }), by({ form: 'bars', barWidthMm: 2 }), 0, 50, 50).map(({ outline }) => outlineBox(outline))
+    const parts = chartParts(plan({ form: 'bars' }), by({ form: 'bars', barWidthMm: 2 }), 0, 50, 50).map(
+      ({ outline }) => outlineBox(outline),
+    )
     expect(parts.map((box) => box?.height)).toEqual([2.5, 2.5, 5])
     expect(parts.map((box) => box?.x)).toEqual([47, 49, 51])
     expect(parts.every((box) => box && Math.abs(box.y + box.height - 50) < 1e-9)).toBe(true)
   })
 
   it('stand on each other where they are stacked, as high as their total', () => {
-    const parts = chartParts(plan({ form: 'stack' }), by({ form: 'stack' }), 0, 50, 50).map(({ outline }) => outlineBox(outline))
+    const parts = chartParts(plan({ form: 'stack' }), by({ form: 'stack' }), 0, 50, 50).map(({ outline }) =>
+      outlineBox(outline),
+    )
     expect(parts.map((box) => box?.y)).toEqual([47.5, 45, 40])
     expect(plan({ form: 'stack' }).sizes[0]).toBe(10)
   })
@@ -98,7 +120,9 @@ describe('their legend', () => {
     const made = plan()
     const { sizes, items } = charts.legend(made, by(), data)
     expect(items.map(({ label }) => label)).toEqual(['print', 'audio', 'digital'])
-    expect(sizes?.marks.map(({ sizeMm }) => sizeMm)).toEqual(made.marks.map(({ value }) => 10 * Math.sqrt(value / 400)))
+    expect(sizes?.marks.map(({ sizeMm }) => sizeMm)).toEqual(
+      made.marks.map(({ value }) => 10 * Math.sqrt(value / 400)),
+    )
     expect(charts.legend(plan({ sized: false }), by({ sized: false }), data).sizes).toBeUndefined()
   })
 
@@ -106,7 +130,10 @@ describe('their legend', () => {
     const settings = by({ legend: { form: 'concentric', values: [100, 400] } })
     const { sizes } = charts.legend(charts.plan(settings, data), settings, data)
     expect(sizes?.form).toBe('concentric')
-    expect(sizes?.marks.map(({ label, sizeMm }) => [label, sizeMm])).toEqual([['400', 10], ['100', 5]])
+    expect(sizes?.marks.map(({ label, sizeMm }) => [label, sizeMm])).toEqual([
+      ['400', 10],
+      ['100', 5],
+    ])
   })
 
   it('comes with a caution where rates are made slices', () => {

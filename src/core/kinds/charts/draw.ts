@@ -9,7 +9,13 @@ import { slice } from './shapes'
 import type { ChartSettings } from './spec'
 
 /** The outlines of one chart, one for each part that it has; bars stand on their place, pies have it in the middle. */
-export function chartParts(plan: ChartPlan, settings: ChartSettings, feature: number, x: number, y: number): { part: number; outline: Outline }[] {
+export function chartParts(
+  plan: ChartPlan,
+  settings: ChartSettings,
+  feature: number,
+  x: number,
+  y: number,
+): { part: number; outline: Outline }[] {
   const size = plan.sizes[feature]
   const parts: { part: number; outline: Outline }[] = []
   const { barWidthMm: w } = settings
@@ -19,7 +25,17 @@ export function chartParts(plan: ChartPlan, settings: ChartSettings, feature: nu
     if (!(value > 0)) return
     if (isRound(settings)) {
       const total = plan.totals[feature]
-      parts.push({ part, outline: slice(x, y, size / 2, before / total, (before + value) / total, settings.form === 'ring' ? settings.hole : 0) })
+      parts.push({
+        part,
+        outline: slice(
+          x,
+          y,
+          size / 2,
+          before / total,
+          (before + value) / total,
+          settings.form === 'ring' ? settings.hole : 0,
+        ),
+      })
     } else {
       const height = chartSize(settings, value)
       const left = settings.form === 'bars' ? x + (part - plan.values.length / 2) * w : x - w / 2
@@ -35,18 +51,30 @@ export function chartParts(plan: ChartPlan, settings: ChartSettings, feature: nu
 export function chartReach(plan: ChartPlan, settings: ChartSettings, feature: number): Reach {
   const size = plan.sizes[feature]
   if (isRound(settings)) return roundReach(size / 2)
-  const half = (settings.form === 'bars' ? settings.barWidthMm * settings.parts.length : settings.barWidthMm) / 2
+  const half =
+    (settings.form === 'bars' ? settings.barWidthMm * settings.parts.length : settings.barWidthMm) / 2
   return { left: half, up: size, right: half, down: 0 }
 }
 
 export function drawCharts(plan: ChartPlan, settings: ChartSettings, context: DrawContext): Node[] {
   const { window, featureName } = context
-  const strokes = settings.outline.widthPt > 0 ? [stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt), { join: 'miter' })] : []
+  const strokes =
+    settings.outline.widthPt > 0
+      ? [stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt), { join: 'miter' })]
+      : []
   const wide = settings.form === 'bars' ? settings.barWidthMm * settings.parts.length : settings.barWidthMm
   const charts = paperPlaces(plan.order, context).flatMap(({ feature, x, y }) => {
     const reach = plan.sizes[feature] + wide
-    if (x + reach < window.x || y + reach < window.y || x - reach > window.x + window.width || y - reach > window.y + window.height) return []
-    const parts = chartParts(plan, settings, feature, x, y).map(({ part, outline }) => path(outline, { fill: solid(withOpacity(settings.parts[part].colour, settings.opacity)), strokes }))
+    if (
+      x + reach < window.x ||
+      y + reach < window.y ||
+      x - reach > window.x + window.width ||
+      y - reach > window.y + window.height
+    )
+      return []
+    const parts = chartParts(plan, settings, feature, x, y).map(({ part, outline }) =>
+      path(outline, { fill: solid(withOpacity(settings.parts[part].colour, settings.opacity)), strokes }),
+    )
     return [group(featureName(feature), parts)]
   })
   return charts.length ? [group('charts', charts)] : []

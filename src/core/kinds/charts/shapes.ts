@@ -1,14 +1,29 @@
 import type { Outline, Verb } from '@/core/scene/outline'
 
 /** Curves along a circle from one angle to another (radians, clockwise on paper from twelve o'clock), at most a quarter each. */
-function arc(x: number, y: number, r: number, from: number, to: number, verbs: Verb[], coords: number[]): void {
+function arc(
+  x: number,
+  y: number,
+  r: number,
+  from: number,
+  to: number,
+  verbs: Verb[],
+  coords: number[],
+): void {
   const steps = Math.max(1, Math.ceil(Math.abs(to - from) / (Math.PI / 2) - 1e-9))
   const step = (to - from) / steps
   const k = (4 / 3) * Math.tan(step / 4) * r
   for (let i = 0; i < steps; i++) {
     const [a, b] = [from + i * step, from + (i + 1) * step]
     verbs.push('C')
-    coords.push(x + r * Math.sin(a) + k * Math.cos(a), y - r * Math.cos(a) + k * Math.sin(a), x + r * Math.sin(b) - k * Math.cos(b), y - r * Math.cos(b) - k * Math.sin(b), x + r * Math.sin(b), y - r * Math.cos(b))
+    coords.push(
+      x + r * Math.sin(a) + k * Math.cos(a),
+      y - r * Math.cos(a) + k * Math.sin(a),
+      x + r * Math.sin(b) - k * Math.cos(b),
+      y - r * Math.cos(b) - k * Math.sin(b),
+      x + r * Math.sin(b),
+      y - r * Math.cos(b),
+    )
   }
 }
 

@@ -10,7 +10,10 @@ export type ChartForm = (typeof chartForms)[number]
 export const ChartSettings = z.object({
   form: z.enum(chartForms),
   /** What the parts are, in order. */
-  parts: z.array(z.object({ field: z.string(), colour: Hex })).min(1).max(12),
+  parts: z
+    .array(z.object({ field: z.string(), colour: Hex }))
+    .min(1)
+    .max(12),
   /** For pies and rings: whether their area tells the total, or all are alike. Bars always are in proportion. */
   sized: z.boolean(),
   /** A total with the width of its pie; a value with the height of its bar. */
@@ -22,7 +25,12 @@ export const ChartSettings = z.object({
   opacity: z.number().min(0).max(1),
   outline: z.object({ colour: Hex, widthPt: z.number().min(0).max(20) }),
   /** How the legend shows sizes, and for which values; none takes round ones. */
-  legend: z.object({ form: z.enum(['nested', 'concentric', 'beside', 'list']), values: z.array(z.number().positive()) }).default({ form: 'nested', values: [] }),
+  legend: z
+    .object({
+      form: z.enum(['nested', 'concentric', 'beside', 'list']),
+      values: z.array(z.number().positive()),
+    })
+    .default({ form: 'nested', values: [] }),
   numbers: NumberFormat.default(plainFormat),
 })
 export type ChartSettings = z.infer<typeof ChartSettings>

@@ -18,7 +18,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   settings: ChoroplethSettings,
   accepts: (data) => data.dataset.geometry.kind === 'areas' && numberFields(data).length > 0,
   initial: (data) => ({
-    field: (worthShading(data)[0] ?? ''),
+    field: worthShading(data)[0] ?? '',
     per: null,
     perCount: 1,
     ...Classing.parse({ method: 'natural-breaks', classes: 5, manualBreaks: [], rounded: true }),
@@ -36,26 +36,58 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   classification: (plan, settings, data) =>
     plan.classification && {
       ...(plan.scale && { shadeOf: (value: number) => shadeOf(settings, plan.scale?.share(value) ?? 0) }),
-      heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.classification, colours: plan.scale ? [plan.colours[plan.colours.length >> 1]] : plan.colours, labels: plan.scale ? [`${writeNumber(plan.classification.breaks[0], settings.numbers, plan.decimals)} to ${writeNumber(plan.classification.breaks[1], settings.numbers, plan.decimals)}`] : plan.labels, generated: plan.generated, values: plan.values, ground: groundOf(settings, data.dataset), pool: poolOf(settings.share, data), mayMove: plan.mayMove },
+      heading: headingOf(settings, data.fieldMeta),
+      unit: unitOf(settings, data.fieldMeta),
+      result: plan.classification,
+      colours: plan.scale ? [plan.colours[plan.colours.length >> 1]] : plan.colours,
+      labels: plan.scale
+        ? [
+            `${writeNumber(plan.classification.breaks[0], settings.numbers, plan.decimals)} to ${writeNumber(plan.classification.breaks[1], settings.numbers, plan.decimals)}`,
+          ]
+        : plan.labels,
+      generated: plan.generated,
+      values: plan.values,
+      ground: groundOf(settings, data.dataset),
+      pool: poolOf(settings.share, data),
+      mayMove: plan.mayMove,
+    },
   sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours', 'missing'],
-  needs: ({ share, mask }) => [...(share?.members.map(({ datasetId }) => datasetId) ?? []), ...(mask ? [mask.datasetId] : [])],
+  needs: ({ share, mask }) => [
+    ...(share?.members.map(({ datasetId }) => datasetId) ?? []),
+    ...(mask ? [mask.datasetId] : []),
+  ],
   remap: (settings, data) => {
     const has = (key: string | null) => key === null || data.dataset.fields.some((field) => field.key === key)
-    return { ...settings, field: has(settings.field) ? settings.field : (worthShading(data)[0] ?? ''), per: has(settings.per) ? settings.per : null, uncertainty: has(settings.uncertainty?.field ?? null) ? settings.uncertainty : null }
+    return {
+      ...settings,
+      field: has(settings.field) ? settings.field : (worthShading(data)[0] ?? ''),
+      per: has(settings.per) ? settings.per : null,
+      uncertainty: has(settings.uncertainty?.field ?? null) ? settings.uncertainty : null,
+    }
   },
   // The error of one field says nothing of another.
   showField: (settings, field) => ({ ...settings, field, uncertainty: null }),
   read(plan, settings, { fieldMeta }, feature) {
     const index = plan.classOf[feature]
     if (index === -1) return { value: 'missing', detail: 'no value' }
-    const value = `${writeNumber(plan.values[feature], settings.numbers, plan.decimals + 1)} ${unitOf(settings, fieldMeta)}`.trim()
+    const value =
+      `${writeNumber(plan.values[feature], settings.numbers, plan.decimals + 1)} ${unitOf(settings, fieldMeta)}`.trim()
     if (index <= -3) return { value, detail: `set aside: ${settings.setAside[-3 - index].label}` }
     const total = plan.classification?.counts.length ?? 0
     const inClass = plan.scale ? '' : `class ${index + 1} of ${total} · `
     const higher = plan.values.reduce((n, v) => n + (v > plan.values[feature] ? 1 : 0), 1)
-    return { value, detail: index === -2 ? 'outside all classes' : `${inClass}rank ${higher} of ${plan.values.length - plan.missingCount}` }
+    return {
+      value,
+      detail:
+        index === -2
+          ? 'outside all classes'
+          : `${inClass}rank ${higher} of ${plan.values.length - plan.missingCount}`,
+    }
   },
   fonts: () => [],
-  chip: (plan) => (plan.scale ? [0.05, 0.3, 0.55, 0.8, 0.99].map((share) => plan.colours[Math.floor(share * plan.colours.length)]) : plan.colours),
+  chip: (plan) =>
+    plan.scale
+      ? [0.05, 0.3, 0.55, 0.8, 0.99].map((share) => plan.colours[Math.floor(share * plan.colours.length)])
+      : plan.colours,
   caution: (_, settings, data) => totalCaution(settings, data, (per) => ({ ...settings, per })),
 }

@@ -1,4 +1,13 @@
-import { asideOf, classify, classIndex, countedFor, middleOf, type Classification, type ClassifyOptions, type Ground } from '@/core/classify/classify'
+import {
+  asideOf,
+  classify,
+  classIndex,
+  countedFor,
+  middleOf,
+  type Classification,
+  type ClassifyOptions,
+  type Ground,
+} from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import { scaleTicks, shareAlong } from '@/core/classify/scaling'
 import { coloursFor, shadeOf } from '@/core/colour/colouring'
@@ -37,10 +46,15 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
   const values = valuesOf(settings, dataset)
   const pool = poolOf(settings.share, data)
   // Without classes there is one that holds everything, and its shades.
-  const options: ClassifyOptions = settings.unclassed ? { ...settings, method: 'equal-interval', classes: 1, locked: [], midpoint: null } : settings
+  const options: ClassifyOptions = settings.unclassed
+    ? { ...settings, method: 'equal-interval', classes: 1, locked: [], midpoint: null }
+    : settings
   const found = pool ? classify(pool.values, options, pool.ground) : classified(settings, options, dataset)
   const classification = found && pool ? countedFor(found, values, settings.setAside) : found
-  const scale = settings.unclassed && classification ? scaleOf(settings, pool ?? { values, ground: groundOf(settings, dataset) }) : null
+  const scale =
+    settings.unclassed && classification
+      ? scaleOf(settings, pool ?? { values, ground: groundOf(settings, dataset) })
+      : null
   const breaks = classification?.breaks ?? []
   const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
   const errors = relativeErrors(settings, dataset)
@@ -57,30 +71,51 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
     missingCount++
     return -1
   })
-  const generated = scale ? Array.from({ length: shades }, (_, i) => `shade ${i + 1}`) : classification ? classLabels(breaks, decimals, settings.labelPattern, settings.numbers) : []
+  const generated = scale
+    ? Array.from({ length: shades }, (_, i) => `shade ${i + 1}`)
+    : classification
+      ? classLabels(breaks, decimals, settings.labelPattern, settings.numbers)
+      : []
   return {
     values,
     classOf,
     classification,
-    colours: scale ? Array.from({ length: shades }, (_, i) => shadeOf(settings, (i + 0.5) / shades)) : classification ? coloursOf(settings, classification) : [],
+    colours: scale
+      ? Array.from({ length: shades }, (_, i) => shadeOf(settings, (i + 0.5) / shades))
+      : classification
+        ? coloursOf(settings, classification)
+        : [],
     labels: inOwnWords(generated, scale ? {} : settings.classWords),
     generated,
     scale,
     decimals,
     missingCount,
-    unreliable: errors && Uint8Array.from(errors, (error, f) => (Number.isFinite(values[f]) && error > limit ? 1 : 0)),
-    mayMove: errors && values.reduce((count, value, f) => count + Number(crosses(breaks, value, errors[f] * Math.abs(value))), 0),
+    unreliable:
+      errors && Uint8Array.from(errors, (error, f) => (Number.isFinite(values[f]) && error > limit ? 1 : 0)),
+    mayMove:
+      errors &&
+      values.reduce(
+        (count, value, f) => count + Number(crosses(breaks, value, errors[f] * Math.abs(value))),
+        0,
+      ),
   }
 }
 
-function scaleOf({ unclassed, setAside, midpoint }: ChoroplethSettings, { values, ground }: { values: Float64Array; ground: Ground }): NonNullable<ChoroplethPlan['scale']> {
+function scaleOf(
+  { unclassed, setAside, midpoint }: ChoroplethSettings,
+  { values, ground }: { values: Float64Array; ground: Ground },
+): NonNullable<ChoroplethPlan['scale']> {
   const sorted = values.filter((value) => Number.isFinite(value) && asideOf(value, setAside) < 0).sort()
   const middle = midpoint ? middleOf(sorted, midpoint, ground) : null
-  return { share: shareAlong(sorted, unclassed ?? 'linear', middle), ticks: scaleTicks(sorted, unclassed ?? 'linear') }
+  return {
+    share: shareAlong(sorted, unclassed ?? 'linear', middle),
+    ticks: scaleTicks(sorted, unclassed ?? 'linear'),
+  }
 }
 
 /** Whether a break lies within a value's margin of error: it could then well belong to the next class. */
-const crosses = (breaks: number[], value: number, margin: number): boolean => breaks.slice(1, -1).some((b) => b > value - margin && b < value + margin)
+const crosses = (breaks: number[], value: number, margin: number): boolean =>
+  breaks.slice(1, -1).some((b) => b > value - margin && b < value + margin)
 
 /** A margin of error at the level of 90 % is so many standard errors wide. */
 const marginWidth = 1.645
@@ -90,7 +125,9 @@ function relativeErrors({ field, uncertainty }: ChoroplethSettings, dataset: Dat
   const [error, value] = [uncertainty && fieldOf(dataset, uncertainty.field), fieldOf(dataset, field)]
   if (!uncertainty || !error || !value) return null
   const values = numbersOf(value)
-  return numbersOf(error).map((e, f) => (uncertainty.measure === 'variation' ? (marginWidth * e) / 100 : Math.abs(e / values[f])))
+  return numbersOf(error).map((e, f) =>
+    uncertainty.measure === 'variation' ? (marginWidth * e) / 100 : Math.abs(e / values[f]),
+  )
 }
 
 /** Colours from low to high. On either side of a middle they run outwards from the middle of the scheme. */
@@ -98,6 +135,9 @@ function coloursOf(settings: ChoroplethSettings, { counts, middle }: Classificat
   const classes = counts.length
   const above = middle ? classes - middle.below : 0
   const side = middle ? Math.max(middle.below, above) : 0
-  const colours = middle && middle.below !== above && side > 0 ? coloursFor(settings, 2 * side).slice(side - middle.below, side + above) : coloursFor(settings, classes)
+  const colours =
+    middle && middle.below !== above && side > 0
+      ? coloursFor(settings, 2 * side).slice(side - middle.below, side + above)
+      : coloursFor(settings, classes)
   return colours.map((colour, i) => settings.ownColours[String(i)] ?? colour)
 }

@@ -7,7 +7,10 @@ import type { KindData, SentencePart } from '../kind'
 import type { ChoroplethSettings } from './spec'
 
 /** “Shade districts by library loans 2025 per resident in five classes by natural breaks, coloured Reed.” */
-export function choroplethSentence(settings: ChoroplethSettings, { name, fieldMeta }: KindData): SentencePart[] {
+export function choroplethSentence(
+  settings: ChoroplethSettings,
+  { name, fieldMeta }: KindData,
+): SentencePart[] {
   const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
   return [
     { text: 'Shade ' },
@@ -17,9 +20,24 @@ export function choroplethSentence(settings: ChoroplethSettings, { name, fieldMe
     { text: ' ' },
     { text: perWords(settings, fieldMeta), control: 'per' },
     ...(settings.unclassed
-      ? [{ text: ' ' }, { text: 'without classes', control: 'classes' as const }, { text: ' on a ' }, { text: settings.unclassed === 'rank' ? 'scale of ranks' : `${settings.unclassed} scale`, control: 'scale' as const }]
-      : [{ text: ' in ' }, { text: numberWord(count), control: 'classes' as const }, { text: ' classes by ' }, { text: methods[settings.method].label, control: 'method' as const }]),
-    ...(settings.midpoint ? [{ text: ' on both sides of ' }, { text: midpointWords(settings), control: 'midpoint' as const }] : []),
+      ? [
+          { text: ' ' },
+          { text: 'without classes', control: 'classes' as const },
+          { text: ' on a ' },
+          {
+            text: settings.unclassed === 'rank' ? 'scale of ranks' : `${settings.unclassed} scale`,
+            control: 'scale' as const,
+          },
+        ]
+      : [
+          { text: ' in ' },
+          { text: numberWord(count), control: 'classes' as const },
+          { text: ' classes by ' },
+          { text: methods[settings.method].label, control: 'method' as const },
+        ]),
+    ...(settings.midpoint
+      ? [{ text: ' on both sides of ' }, { text: midpointWords(settings), control: 'midpoint' as const }]
+      : []),
     { text: ', coloured ' },
     { text: colouringLabel(settings), control: 'colours' },
     { text: '.' },
@@ -27,4 +45,12 @@ export function choroplethSentence(settings: ChoroplethSettings, { name, fieldMe
 }
 
 const midpointWords = ({ midpoint, numbers }: ChoroplethSettings): string =>
-  midpoint ? { zero: 'zero', mean: 'the mean', median: 'the median', national: 'the national figure', typed: writeNumber(midpoint.value, numbers, 2).replace(/\.?0+$/, '') }[midpoint.at] : ''
+  midpoint
+    ? {
+        zero: 'zero',
+        mean: 'the mean',
+        median: 'the median',
+        national: 'the national figure',
+        typed: writeNumber(midpoint.value, numbers, 2).replace(/\.?0+$/, ''),
+      }[midpoint.at]
+    : ''

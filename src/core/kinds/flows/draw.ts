@@ -13,7 +13,13 @@ type Point = [number, number]
  * A flow from one point on paper to another: a quadratic curve whose middle bends to the right by a share of its
  * length, written as a cubic one. It ends where its arrow head begins; `head` is the head's triangle, null without.
  */
-export function flowShape(from: Point, to: Point, widthMm: number, bend: number, arrows: boolean): { line: Outline; head: number[] | null } {
+export function flowShape(
+  from: Point,
+  to: Point,
+  widthMm: number,
+  bend: number,
+  arrows: boolean,
+): { line: Outline; head: number[] | null } {
   const [dx, dy] = [to[0] - from[0], to[1] - from[1]]
   // The control point lies twice as far out as the curve's middle. To the right on paper, where y runs down.
   const control: Point = [(from[0] + to[0]) / 2 - 2 * bend * dy, (from[1] + to[1]) / 2 + 2 * bend * dx]
@@ -26,13 +32,36 @@ export function flowShape(from: Point, to: Point, widthMm: number, bend: number,
   const line: Outline = {
     kind: 'curves',
     verbs: ['M', 'C'],
-    coords: Float64Array.from([...from, from[0] + (2 / 3) * (control[0] - from[0]), from[1] + (2 / 3) * (control[1] - from[1]), end[0] + (2 / 3) * (control[0] - end[0]), end[1] + (2 / 3) * (control[1] - end[1]), ...end]),
+    coords: Float64Array.from([
+      ...from,
+      from[0] + (2 / 3) * (control[0] - from[0]),
+      from[1] + (2 / 3) * (control[1] - from[1]),
+      end[0] + (2 / 3) * (control[0] - end[0]),
+      end[1] + (2 / 3) * (control[1] - end[1]),
+      ...end,
+    ]),
   }
   const wide = Math.max(half, widthMm * 0.95)
-  return { line, head: reach > 0 ? [...to, base[0] - along[1] * wide, base[1] + along[0] * wide, base[0] + along[1] * wide, base[1] - along[0] * wide] : null }
+  return {
+    line,
+    head:
+      reach > 0
+        ? [
+            ...to,
+            base[0] - along[1] * wide,
+            base[1] + along[0] * wide,
+            base[0] + along[1] * wide,
+            base[1] - along[0] * wide,
+          ]
+        : null,
+  }
 }
 
-export function drawFlows(plan: FlowPlan, settings: FlowSettings, { projection, to, window, datasetOf, featureName }: DrawContext): Node[] {
+export function drawFlows(
+  plan: FlowPlan,
+  settings: FlowSettings,
+  { projection, to, window, datasetOf, featureName }: DrawContext,
+): Node[] {
   const ground = settings.places && datasetOf(settings.places.datasetId)
   const places = ground && placesOf(ground.geometry)
   const projected = places && projectGeometry(places, projection)
@@ -40,17 +69,27 @@ export function drawFlows(plan: FlowPlan, settings: FlowSettings, { projection, 
   const at = (f: number): Point | null => {
     const p = projected.featureStarts[f]
     if (p === projected.featureStarts[f + 1]) return null
-    const point: Point = [projected.coords[2 * p] * to.mmPerMetre + to.dx, projected.coords[2 * p + 1] * to.mmPerMetre + to.dy]
+    const point: Point = [
+      projected.coords[2 * p] * to.mmPerMetre + to.dx,
+      projected.coords[2 * p + 1] * to.mmPerMetre + to.dy,
+    ]
     return Number.isFinite(point[0]) ? point : null
   }
-  const outside = ([x0, y0]: Point, [x1, y1]: Point, room: number): boolean => Math.max(x0, x1) < window.x - room || Math.max(y0, y1) < window.y - room || Math.min(x0, x1) > window.x + window.width + room || Math.min(y0, y1) > window.y + window.height + room
+  const outside = ([x0, y0]: Point, [x1, y1]: Point, room: number): boolean =>
+    Math.max(x0, x1) < window.x - room ||
+    Math.max(y0, y1) < window.y - room ||
+    Math.min(x0, x1) > window.x + window.width + room ||
+    Math.min(y0, y1) > window.y + window.height + room
   const nodes = plan.flows.flatMap(({ row, from, to: target, widthMm, colour }) => {
     const [a, b] = [at(from), at(target)]
     if (!a || !b || outside(a, b, widthMm + settings.bend * Math.hypot(b[0] - a[0], b[1] - a[1]))) return []
     const { line, head } = flowShape(a, b, widthMm, settings.bend, settings.arrows)
     const ink = withOpacity(colour, settings.opacity)
     const features = { offsets: Uint32Array.of(0, 1), names: [featureName(row)] }
-    return [path(line, { strokes: [stroke(ink, widthMm, { cap: 'butt' })], features }), ...(head ? [path(polygon(head), { fill: solid(ink) })] : [])]
+    return [
+      path(line, { strokes: [stroke(ink, widthMm, { cap: 'butt' })], features }),
+      ...(head ? [path(polygon(head), { fill: solid(ink) })] : []),
+    ]
   })
   return nodes.length ? [group('flows', nodes)] : []
 }

@@ -23,42 +23,100 @@ const table: Dataset = {
 }
 const towns: Dataset = {
   rowCount: 3,
-  geometry: { kind: 'points', coords: Float64Array.from([10, 50, 11, 50, 10, 51]), featureStarts: Uint32Array.from([0, 1, 2, 3]) },
-  fields: [{ key: 'code', column: textColumn(['a', 'b', 'c']) }, { key: 'region', column: textColumn(['west', 'east', 'west']) }],
+  geometry: {
+    kind: 'points',
+    coords: Float64Array.from([10, 50, 11, 50, 10, 51]),
+    featureStarts: Uint32Array.from([0, 1, 2, 3]),
+  },
+  fields: [
+    { key: 'code', column: textColumn(['a', 'b', 'c']) },
+    { key: 'region', column: textColumn(['west', 'east', 'west']) },
+  ],
 }
-const data: KindData = { dataset: table, name: 'Loans between towns', fieldMeta: (label) => ({ label, unit: '', role: 'total' }), datasetOf: (id) => (id === 'towns' ? towns : id === 'flows' ? table : null), datasetIds: ['flows', 'towns'] }
-const by = (change: Partial<FlowSettings> = {}): FlowSettings => ({ ...flows.initial(data), anchor: { value: 1000, widthMm: 4 }, leastMm: 0.2, ...change })
+const data: KindData = {
+  dataset: table,
+  name: 'Loans between towns',
+  fieldMeta: (label) => ({ label, unit: '', role: 'total' }),
+  datasetOf: (id) => (id === 'towns' ? towns : id === 'flows' ? table : null),
+  datasetIds: ['flows', 'towns'],
+}
+const by = (change: Partial<FlowSettings> = {}): FlowSettings => ({
+  ...flows.initial(data),
+  anchor: { value: 1000, widthMm: 4 },
+  leastMm: 0.2,
+  ...change,
+})
 const plan = (change: Partial<FlowSettings> = {}) => flows.plan(by(change), data)
 const projection = createProjection(adviseEqualArea([10, 50, 11, 51]))
-const context: DrawContext = { dataset: table, projection, projected: table.geometry, to: { mmPerMetre: 1e-3, dx: 0, dy: 0 }, window: { x: -1e6, y: -1e6, width: 2e6, height: 2e6 }, fonts: createFontBook(), toleranceMm: 0.1, datasetOf: data.datasetOf, featureName: (row) => `flow ${row}` }
+const context: DrawContext = {
+  dataset: table,
+  projection,
+  projected: table.geometry,
+  to: { mmPerMetre: 1e-3, dx: 0, dy: 0 },
+  window: { x: -1e6, y: -1e6, width: 2e6, height: 2e6 },
+  fonts: createFontBook(),
+  toleranceMm: 0.1,
+  datasetOf: data.datasetOf,
+  featureName: (row) => `flow ${row}`,
+}
 const cautionOf = (of: FlowSettings, from: KindData) => flows.caution(flows.plan(of, from), of, from)
 
 it('show the widths of typed values in their legend, the widest first', () => {
   const settings = by({ legendValues: [100, 750] })
-  expect(flows.legend(flows.plan(settings, data), settings, data).items.slice(0, 2).map(({ label, swatch }) => [label, swatch.stroke?.widthMm])).toEqual([['750', 3], ['100', 0.4]])
+  expect(
+    flows
+      .legend(flows.plan(settings, data), settings, data)
+      .items.slice(0, 2)
+      .map(({ label, swatch }) => [label, swatch.stroke?.widthMm]),
+  ).toEqual([
+    ['750', 3],
+    ['100', 0.4],
+  ])
 })
 
 describe('flows in classes', () => {
-  const graded = { ...Classing.parse({ method: 'manual', classes: 3, manualBreaks: [200, 600], rounded: false }) }
+  const graded = {
+    ...Classing.parse({ method: 'manual', classes: 3, manualBreaks: [200, 600], rounded: false }),
+  }
   it('have one width for each class, evenly up to the widest', () => {
     const made = plan({ graded })
     expect(made.grades?.widthsMm.map((mm) => Number(mm.toFixed(4)))).toEqual([1.3333, 2.6667, 4])
-    expect(made.flows.map(({ value, widthMm }) => [value, Number(widthMm.toFixed(4))])).toEqual([[40, 1.3333], [250, 2.6667], [500, 2.6667], [1000, 4]])
+    expect(made.flows.map(({ value, widthMm }) => [value, Number(widthMm.toFixed(4))])).toEqual([
+      [40, 1.3333],
+      [250, 2.6667],
+      [500, 2.6667],
+      [1000, 4],
+    ])
   })
   it('have their classes on the bench and in the legend, the widest first', () => {
     const settings = by({ graded })
     const made = flows.plan(settings, data)
     expect(flows.classings(settings)).toHaveLength(1)
     expect(flows.classification(made, settings, data, 0)?.result.breaks.slice(1, -1)).toEqual([200, 600])
-    expect(flows.legend(made, settings, data).items.slice(0, 3).map(({ swatch }) => Number(swatch.stroke?.widthMm.toFixed(4)))).toEqual([4, 2.6667, 1.3333])
-    expect(flows.sentence(settings, data).map(({ text }) => text).join('')).toContain('in three classes by')
+    expect(
+      flows
+        .legend(made, settings, data)
+        .items.slice(0, 3)
+        .map(({ swatch }) => Number(swatch.stroke?.widthMm.toFixed(4))),
+    ).toEqual([4, 2.6667, 1.3333])
+    expect(
+      flows
+        .sentence(settings, data)
+        .map(({ text }) => text)
+        .join(''),
+    ).toContain('in three classes by')
     expect(flows.classings(by())).toEqual([])
   })
 })
 
 describe('flows', () => {
   it('find the places that their rows name', () => {
-    expect(flows.initial(data)).toMatchObject({ from: 'origin', to: 'destination', field: 'loans', places: { datasetId: 'towns', key: 'code' } })
+    expect(flows.initial(data)).toMatchObject({
+      from: 'origin',
+      to: 'destination',
+      field: 'loans',
+      places: { datasetId: 'towns', key: 'code' },
+    })
     expect(flows.accepts(data)).toBe(true)
     expect(flows.accepts({ ...data, datasetIds: ['flows'] })).toBe(false)
   })
@@ -93,10 +151,18 @@ describe('flows', () => {
   })
 
   it('are drawn as curves of their width, each with a head', () => {
-    const paths = [...walk(flows.draw(plan(), by(), context))].filter((node): node is Path => node.type === 'path')
-    expect(paths.filter(({ strokes }) => strokes.length).map(({ strokes }) => strokes[0].widthMm)).toEqual([0.2, 1, 2, 4])
+    const paths = [...walk(flows.draw(plan(), by(), context))].filter(
+      (node): node is Path => node.type === 'path',
+    )
+    expect(paths.filter(({ strokes }) => strokes.length).map(({ strokes }) => strokes[0].widthMm)).toEqual([
+      0.2, 1, 2, 4,
+    ])
     expect(paths.filter(({ fill }) => fill)).toHaveLength(4)
-    expect([...walk(flows.draw(plan(), by({ arrows: false }), context))].filter((node) => node.type === 'path' && node.fill)).toHaveLength(0)
+    expect(
+      [...walk(flows.draw(plan(), by({ arrows: false }), context))].filter(
+        (node) => node.type === 'path' && node.fill,
+      ),
+    ).toHaveLength(0)
   })
 })
 
@@ -104,7 +170,10 @@ describe('the shape of a flow', () => {
   const middle = (from: [number, number], to: [number, number], bend: number): [number, number] => {
     const { line } = flowShape(from, to, 1, bend, false)
     const c = line.kind === 'curves' ? line.coords : new Float64Array(8)
-    return [0, 1].map((axis) => (c[axis] + 3 * c[2 + axis] + 3 * c[4 + axis] + c[6 + axis]) / 8) as [number, number]
+    return [0, 1].map((axis) => (c[axis] + 3 * c[2 + axis] + 3 * c[4 + axis] + c[6 + axis]) / 8) as [
+      number,
+      number,
+    ]
   }
 
   it('bends to its right by a share of its length, so that both ways are seen', () => {

@@ -10,13 +10,16 @@ import { drawFlows } from './draw'
 import { planFlows, type FlowPlan } from './plan'
 import { FlowSettings } from './spec'
 
-const texts = ({ dataset }: Pick<KindData, 'dataset'>): string[] => dataset.fields.filter(({ column }) => column.kind !== 'number').map(({ key }) => key)
+const texts = ({ dataset }: Pick<KindData, 'dataset'>): string[] =>
+  dataset.fields.filter(({ column }) => column.kind !== 'number').map(({ key }) => key)
 
 /** The dataset and field whose values are the ones of a column most often; null where there is none. */
 function placesFor(column: string, { dataset, datasetIds, datasetOf }: KindData): FlowSettings['places'] {
   const origins = fieldOf(dataset, column)
   if (!origins) return null
-  const wanted = new Set(Array.from({ length: Math.min(2000, dataset.rowCount) }, (_, row) => textAt(origins, row)))
+  const wanted = new Set(
+    Array.from({ length: Math.min(2000, dataset.rowCount) }, (_, row) => textAt(origins, row)),
+  )
   let best: { found: number; places: FlowSettings['places'] } = { found: 0, places: null }
   for (const datasetId of datasetIds) {
     const other = datasetOf(datasetId)
@@ -30,7 +33,11 @@ function placesFor(column: string, { dataset, datasetIds, datasetOf }: KindData)
   return best.places
 }
 
-function countIn(names: Dataset['fields'][number]['column'], { rowCount }: Dataset, wanted: ReadonlySet<string | null>): number {
+function countIn(
+  names: Dataset['fields'][number]['column'],
+  { rowCount }: Dataset,
+  wanted: ReadonlySet<string | null>,
+): number {
   let found = 0
   for (let row = 0; row < rowCount; row++) if (wanted.has(textAt(names, row))) found++
   return found
@@ -49,24 +56,71 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
   comparesAreas: false,
   fits: 'Fit for flows',
   settings: FlowSettings,
-  accepts: (data) => data.dataset.geometry.kind === 'none' && data.dataset.raster === undefined && texts(data).length >= 2 && numberFields(data).length > 0 && placesFor(texts(data)[0], data) !== null,
+  accepts: (data) =>
+    data.dataset.geometry.kind === 'none' &&
+    data.dataset.raster === undefined &&
+    texts(data).length >= 2 &&
+    numberFields(data).length > 0 &&
+    placesFor(texts(data)[0], data) !== null,
   initial: (data) => {
     const [from = '', to = ''] = texts(data)
     const field = numberFields(data)[0] ?? ''
     const column = fieldOf(data.dataset, field)
     const values = column ? numbersOf(column) : new Float64Array(0)
     const largest = values.reduce((most, value) => (value > most ? value : most), 1)
-    return { from, to, field, places: placesFor(from, data), anchor: { value: Number(largest.toPrecision(1)), widthMm: 3 }, leastMm: 0.1, graded: null, threshold: bearable(values), bend: 0.12, arrows: true, colour: { by: 'nothing', fill: '#2b5d73' }, opacity: 0.75, legendValues: [], numbers: plainFormat() }
+    return {
+      from,
+      to,
+      field,
+      places: placesFor(from, data),
+      anchor: { value: Number(largest.toPrecision(1)), widthMm: 3 },
+      leastMm: 0.1,
+      graded: null,
+      threshold: bearable(values),
+      bend: 0.12,
+      arrows: true,
+      colour: { by: 'nothing', fill: '#2b5d73' },
+      opacity: 0.75,
+      legendValues: [],
+      numbers: plainFormat(),
+    }
   },
   plan: planFlows,
   marks: () => [],
   draw: drawFlows,
   legend(plan, settings, { fieldMeta }) {
     const ink = settings.colour.by === 'nothing' ? settings.colour.fill : '#777777'
-    const graded = plan.grades?.labels.map((label, i): LegendItem => ({ key: `width-${i}`, label, swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(ink, settings.opacity), plan.grades?.widthsMm[i] ?? 0) } })).reverse()
-    const widths = graded ?? plan.marks.map(({ value, widthMm }, i): LegendItem => ({ key: `width-${i}`, label: writeNumber(value, settings.numbers, plan.decimals), swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(ink, settings.opacity), widthMm) } }))
-    const hues = plan.hues.map(({ key, label, colour }, i): LegendItem => ({ key: `hue-${key}`, label, apart: i === 0, swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(colour, settings.opacity), 0.8) } }))
-    return { heading: headingOf({ field: settings.field, per: null, perCount: 1, numbers: settings.numbers }, fieldMeta), items: [...widths, ...hues] }
+    const graded = plan.grades?.labels
+      .map((label, i): LegendItem => ({
+        key: `width-${i}`,
+        label,
+        swatch: {
+          shape: 'line',
+          fill: null,
+          stroke: stroke(withOpacity(ink, settings.opacity), plan.grades?.widthsMm[i] ?? 0),
+        },
+      }))
+      .reverse()
+    const widths =
+      graded ??
+      plan.marks.map(({ value, widthMm }, i): LegendItem => ({
+        key: `width-${i}`,
+        label: writeNumber(value, settings.numbers, plan.decimals),
+        swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(ink, settings.opacity), widthMm) },
+      }))
+    const hues = plan.hues.map(({ key, label, colour }, i): LegendItem => ({
+      key: `hue-${key}`,
+      label,
+      apart: i === 0,
+      swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(colour, settings.opacity), 0.8) },
+    }))
+    return {
+      heading: headingOf(
+        { field: settings.field, per: null, perCount: 1, numbers: settings.numbers },
+        fieldMeta,
+      ),
+      items: [...widths, ...hues],
+    }
   },
   sentence: (settings, { name, fieldMeta }) => [
     { text: 'Draw flows of ' },
@@ -74,12 +128,34 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
     { text: ' from ' },
     { text: name.toLowerCase(), control: 'dataset' },
     ...(settings.graded
-      ? [{ text: ' as lines in ' }, { text: numberWord(settings.graded.method === 'manual' ? settings.graded.manualBreaks.length + 1 : settings.graded.classes), control: 'classes' as const }, { text: ' classes by ' }, { text: methods[settings.graded.method].label, control: 'method' as const }, { text: ', up to ' }, { text: `${settings.anchor.widthMm} mm`, control: 'size' as const }]
-      : [{ text: ` as lines, ${formatNumber(settings.anchor.value, 0)} being ` }, { text: `${settings.anchor.widthMm} mm`, control: 'size' as const }]),
+      ? [
+          { text: ' as lines in ' },
+          {
+            text: numberWord(
+              settings.graded.method === 'manual'
+                ? settings.graded.manualBreaks.length + 1
+                : settings.graded.classes,
+            ),
+            control: 'classes' as const,
+          },
+          { text: ' classes by ' },
+          { text: methods[settings.graded.method].label, control: 'method' as const },
+          { text: ', up to ' },
+          { text: `${settings.anchor.widthMm} mm`, control: 'size' as const },
+        ]
+      : [
+          { text: ` as lines, ${formatNumber(settings.anchor.value, 0)} being ` },
+          { text: `${settings.anchor.widthMm} mm`, control: 'size' as const },
+        ]),
     { text: ' wide, leaving out those under ' },
     { text: formatNumber(settings.threshold, 0), control: 'threshold' },
     { text: ', coloured ' },
-    { text: { nothing: 'alike', direction: 'by direction', region: 'by where they start' }[settings.colour.by], control: 'colour-by' },
+    {
+      text: { nothing: 'alike', direction: 'by direction', region: 'by where they start' }[
+        settings.colour.by
+      ],
+      control: 'colour-by',
+    },
     { text: '.' },
   ],
   classings: ({ graded }) => (graded ? [graded] : []),
@@ -87,19 +163,45 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
     const { grades } = plan
     const shown = { field: settings.field, per: null, perCount: 1, numbers: settings.numbers }
     const ink = settings.colour.by === 'nothing' ? settings.colour.fill : '#777777'
-    return grades && { heading: headingOf(shown, data.fieldMeta), unit: unitOf(shown, data.fieldMeta), result: grades.classification, colours: grades.labels.map(() => ink), labels: grades.labels, generated: grades.generated, values: grades.values, ground: groundOf(shown, data.dataset), pool: null, mayMove: null }
+    return (
+      grades && {
+        heading: headingOf(shown, data.fieldMeta),
+        unit: unitOf(shown, data.fieldMeta),
+        result: grades.classification,
+        colours: grades.labels.map(() => ink),
+        labels: grades.labels,
+        generated: grades.generated,
+        values: grades.values,
+        ground: groundOf(shown, data.dataset),
+        pool: null,
+        mayMove: null,
+      }
+    )
   },
   sharedKeys: [],
   showField: null,
   needs: ({ places }) => (places ? [places.datasetId] : []),
-  remap: (settings, data) => (data.dataset.fields.some(({ key }) => key === settings.field) && data.dataset.fields.some(({ key }) => key === settings.from) && data.dataset.fields.some(({ key }) => key === settings.to) ? settings : flows.initial(data)),
+  remap: (settings, data) =>
+    data.dataset.fields.some(({ key }) => key === settings.field) &&
+    data.dataset.fields.some(({ key }) => key === settings.from) &&
+    data.dataset.fields.some(({ key }) => key === settings.to)
+      ? settings
+      : flows.initial(data),
   read: () => null,
   fonts: () => [],
-  chip: (plan, settings) => (settings.colour.by === 'nothing' ? [settings.colour.fill] : plan.hues.map(({ colour }) => colour)),
+  chip: (plan, settings) =>
+    settings.colour.by === 'nothing' ? [settings.colour.fill] : plan.hues.map(({ colour }) => colour),
   caution(plan, settings, data) {
     if (!settings.places) return { words: 'No areas or points have these names.', remedies: [] }
     if (plan.unplaced) return { words: `${plan.unplaced} rows name places that are not there.`, remedies: [] }
     const column = fieldOf(data.dataset, settings.field)
-    return plan.flows.length > 600 && column ? { words: `${formatNumber(plan.flows.length, 0)} lines hide each other.`, remedies: [{ label: 'the 150 largest', settings: { ...settings, threshold: bearable(numbersOf(column)) } }] } : null
+    return plan.flows.length > 600 && column
+      ? {
+          words: `${formatNumber(plan.flows.length, 0)} lines hide each other.`,
+          remedies: [
+            { label: 'the 150 largest', settings: { ...settings, threshold: bearable(numbersOf(column)) } },
+          ],
+        }
+      : null
   },
 }

@@ -16,7 +16,10 @@ export const FlowSettings = z.object({
   anchor: z.object({ value: z.number().positive(), widthMm: z.number().min(0.05).max(60) }),
   leastMm: z.number().min(0).max(10),
   /** One width for each class of values; they run evenly up to that of the anchor. Null is in proportion. */
-  graded: z.object({ ...classingShape }).nullable().default(null),
+  graded: z
+    .object({ ...classingShape })
+    .nullable()
+    .default(null),
   /** Smaller flows are left out. */
   threshold: z.number(),
   /** How far a line bends to its right, as a share of its length; 0 is straight. */
@@ -26,7 +29,11 @@ export const FlowSettings = z.object({
     z.object({ by: z.literal('nothing'), fill: Hex }),
     z.object({ by: z.literal('direction'), east: Hex, west: Hex }),
     /** The places' region that a flow comes from. */
-    z.object({ by: z.literal('region'), field: z.string(), colours: z.record(z.string(), Hex).overwrite(sortedKeys) }),
+    z.object({
+      by: z.literal('region'),
+      field: z.string(),
+      colours: z.record(z.string(), Hex).overwrite(sortedKeys),
+    }),
   ]),
   opacity: z.number().min(0).max(1),
   /** Values whose widths the legend shows; none takes round ones. */

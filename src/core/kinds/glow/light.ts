@@ -6,11 +6,22 @@ import type { Colour } from '@/core/scene/paint'
  * hill without a rim.
  * @param points x and y in cells, and the weight
  */
-export function lightOf(points: { x: number; y: number; weight: number }[], columns: number, rows: number, radius: number): Float32Array {
+export function lightOf(
+  points: { x: number; y: number; weight: number }[],
+  columns: number,
+  rows: number,
+  radius: number,
+): Float32Array {
   const light = new Float32Array(columns * rows)
   for (const { x, y, weight } of points) {
-    const [left, right] = [Math.max(0, Math.ceil(x - radius - 0.5)), Math.min(columns - 1, Math.floor(x + radius - 0.5))]
-    const [top, bottom] = [Math.max(0, Math.ceil(y - radius - 0.5)), Math.min(rows - 1, Math.floor(y + radius - 0.5))]
+    const [left, right] = [
+      Math.max(0, Math.ceil(x - radius - 0.5)),
+      Math.min(columns - 1, Math.floor(x + radius - 0.5)),
+    ]
+    const [top, bottom] = [
+      Math.max(0, Math.ceil(y - radius - 0.5)),
+      Math.min(rows - 1, Math.floor(y + radius - 0.5)),
+    ]
     for (let r = top; r <= bottom; r++)
       for (let c = left; c <= right; c++) {
         const d = ((c + 0.5 - x) ** 2 + (r + 0.5 - y) ** 2) / (radius * radius)
@@ -24,7 +35,11 @@ export function lightOf(points: { x: number; y: number; weight: number }[], colu
  * Light as colours: a share of 1 − e^(−strength · light) shows, so that any amount of it stays below 1; faint light
  * has the edge's colour and is clear, strong light the core's.
  */
-export function coloursOf(light: Float32Array, strength: number, [edge, middle, core]: [Colour, Colour, Colour]): Uint8ClampedArray {
+export function coloursOf(
+  light: Float32Array,
+  strength: number,
+  [edge, middle, core]: [Colour, Colour, Colour],
+): Uint8ClampedArray {
   const out = new Uint8ClampedArray(4 * light.length)
   const stops = [edge, middle, core].map((colour) => rgb(colour))
   // What a single point shows at its middle is the strength.

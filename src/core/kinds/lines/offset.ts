@@ -7,7 +7,8 @@ export function moveSideways(line: number[], distance: number): number[] {
   const points: [number, number][] = []
   for (let i = 0; i < line.length; i += 2) {
     const last = points.at(-1)
-    if (!last || Math.hypot(line[i] - last[0], line[i + 1] - last[1]) > 1e-9) points.push([line[i], line[i + 1]])
+    if (!last || Math.hypot(line[i] - last[0], line[i + 1] - last[1]) > 1e-9)
+      points.push([line[i], line[i + 1]])
   }
   if (points.length < 2) return line
   const normal = (i: number): [number, number] => {

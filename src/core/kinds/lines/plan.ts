@@ -30,19 +30,43 @@ export function planLines(settings: LineSettings, { dataset }: KindData): LinePl
   const { width, colour } = settings
   const column = width && fieldOf(dataset, width.field)
   const amounts = column ? numbersOf(column) : null
-  const widthOf = (value: number): number => (width && value > 0 ? Math.max(width.leastMm, (width.widthMm * value) / width.value) : 0)
-  const widths = amounts ? amounts.map(widthOf) : new Float64Array(dataset.rowCount).fill(settings.plainWidthMm)
+  const widthOf = (value: number): number =>
+    width && value > 0 ? Math.max(width.leastMm, (width.widthMm * value) / width.value) : 0
+  const widths = amounts
+    ? amounts.map(widthOf)
+    : new Float64Array(dataset.rowCount).fill(settings.plainWidthMm)
   const values = colour && valuesOf(colour, dataset)
   const classification = colour && classified(colour, colour, dataset)
   const breaks = classification?.breaks ?? []
-  const generated = colour && classification ? classLabels(breaks, decimalsFor(breaks.map((b) => b / colour.numbers.divideBy)), colour.labelPattern, colour.numbers) : []
-  const classOf = Int16Array.from({ length: dataset.rowCount }, (_, f) => (values && colour ? (Number.isFinite(values[f]) ? classIndex(breaks, values[f], colour.inclusive) : -1) : 0))
+  const generated =
+    colour && classification
+      ? classLabels(
+          breaks,
+          decimalsFor(breaks.map((b) => b / colour.numbers.divideBy)),
+          colour.labelPattern,
+          colour.numbers,
+        )
+      : []
+  const classOf = Int16Array.from({ length: dataset.rowCount }, (_, f) =>
+    values && colour
+      ? Number.isFinite(values[f])
+        ? classIndex(breaks, values[f], colour.inclusive)
+        : -1
+      : 0,
+  )
   const range = amounts && rangeOf(amounts)
-  const marks = range && width ? legendMarks(settings.legendValues, range, widthOf, 3).map((value) => ({ value, widthMm: widthOf(value) })) : []
+  const marks =
+    range && width
+      ? legendMarks(settings.legendValues, range, widthOf, 3).map((value) => ({
+          value,
+          widthMm: widthOf(value),
+        }))
+      : []
   return {
     widths,
     classOf,
-    colours: colour && classification ? coloursFor(colour.colouring, generated.length) : [settings.plainColour],
+    colours:
+      colour && classification ? coloursFor(colour.colouring, generated.length) : [settings.plainColour],
     labels: colour ? inOwnWords(generated, colour.classWords) : [],
     generated,
     values,

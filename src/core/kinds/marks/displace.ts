@@ -4,7 +4,8 @@ import Flatbush from 'flatbush'
 export type Pushed = { x: number; y: number; r: number }
 
 /** Fewer rounds for very many, so that they take no longer than some hundred did. */
-const roundsFor = (count: number): number => Math.round(Math.max(40, Math.min(160, 160_000 / Math.max(1, count))))
+const roundsFor = (count: number): number =>
+  Math.round(Math.max(40, Math.min(160, 160_000 / Math.max(1, count))))
 
 /**
  * Pushes discs apart until they no longer touch, each staying as near to its place as the others let it: in every round

@@ -27,7 +27,8 @@ describe('pictures', () => {
   })
 
   it('of the cartographer’s own come from SVG files: every filled shape, moved and turned as it says', () => {
-    const svg = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 40"><g transform="translate(10 0) scale(2)"><rect x="0" y="0" width="4" height="10"/></g><circle cx="30" cy="10" r="5" style="fill: none"/><g fill="none"><path d="M0 0L99 99" stroke="red"/></g><polygon points="18,0 22,0 22,20"/><defs><rect width="500" height="500"/></defs></svg>'
+    const svg =
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 40"><g transform="translate(10 0) scale(2)"><rect x="0" y="0" width="4" height="10"/></g><circle cx="30" cy="10" r="5" style="fill: none"/><g fill="none"><path d="M0 0L99 99" stroke="red"/></g><polygon points="18,0 22,0 22,20"/><defs><rect width="500" height="500"/></defs></svg>'
     const picture = readPicture(svg, 'posts.svg')
     expect(picture).toMatchObject({ from: 'own', name: 'posts' })
     // The rectangle is 8 wide and 20 high from 10 on; the triangle ends at 22.
@@ -37,24 +38,48 @@ describe('pictures', () => {
 
   it('that cannot be used are refused with the reason', () => {
     expect(() => readPicture('no picture', 'x.svg')).toThrow('is no SVG picture')
-    expect(() => readPicture('<svg xmlns="http://www.w3.org/2000/svg"><path fill="none" d="M0 0L9 9"/></svg>', 'x.svg')).toThrow('no filled shapes')
-    expect(() => readPicture('<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0L9 oops"/></svg>', 'x.svg')).toThrow('cannot be used as a symbol')
+    expect(() =>
+      readPicture('<svg xmlns="http://www.w3.org/2000/svg"><path fill="none" d="M0 0L9 9"/></svg>', 'x.svg'),
+    ).toThrow('no filled shapes')
+    expect(() =>
+      readPicture('<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0L9 oops"/></svg>', 'x.svg'),
+    ).toThrow('cannot be used as a symbol')
   })
 })
 
 describe('symbols pushed apart', () => {
-  const crowd = Array.from({ length: 60 }, (_, i) => ({ x: (i % 8) * 2.1, y: Math.floor(i / 8) * 2.1, r: 0.6 + (i % 5) * 0.3 }))
+  const crowd = Array.from({ length: 60 }, (_, i) => ({
+    x: (i % 8) * 2.1,
+    y: Math.floor(i / 8) * 2.1,
+    r: 0.6 + (i % 5) * 0.3,
+  }))
   it('no longer touch, and stay near their places', () => {
     const found = pushApart(crowd, 0.1)
     for (let i = 0; i < crowd.length; i++)
-      for (let j = i + 1; j < crowd.length; j++) expect(Math.hypot(found[i].x - found[j].x, found[i].y - found[j].y)).toBeGreaterThan(crowd[i].r + crowd[j].r - 0.05)
-    const mean = found.reduce((sum, { x, y }, i) => sum + Math.hypot(x - crowd[i].x, y - crowd[i].y), 0) / crowd.length
+      for (let j = i + 1; j < crowd.length; j++)
+        expect(Math.hypot(found[i].x - found[j].x, found[i].y - found[j].y)).toBeGreaterThan(
+          crowd[i].r + crowd[j].r - 0.05,
+        )
+    const mean =
+      found.reduce((sum, { x, y }, i) => sum + Math.hypot(x - crowd[i].x, y - crowd[i].y), 0) / crowd.length
     expect(mean).toBeLessThan(4)
   })
   it('stand still where they do not touch, and go apart from one place', () => {
-    const apart = pushApart([{ x: 0, y: 0, r: 1 }, { x: 10, y: 0, r: 1 }], 0.2)
+    const apart = pushApart(
+      [
+        { x: 0, y: 0, r: 1 },
+        { x: 10, y: 0, r: 1 },
+      ],
+      0.2,
+    )
     expect(apart[1].x).toBeCloseTo(10, 3)
-    const same = pushApart([{ x: 5, y: 5, r: 1 }, { x: 5, y: 5, r: 2 }], 0)
+    const same = pushApart(
+      [
+        { x: 5, y: 5, r: 1 },
+        { x: 5, y: 5, r: 2 },
+      ],
+      0,
+    )
     expect(Math.hypot(same[0].x - same[1].x, same[0].y - same[1].y)).toBeGreaterThan(2.95)
     // The smaller one goes farther.
     expect(Math.hypot(same[0].x - 5, same[0].y - 5)).toBeGreaterThan(Math.hypot(same[1].x - 5, same[1].y - 5))

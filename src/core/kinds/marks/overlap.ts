@@ -18,8 +18,14 @@ export function overlapShare(discs: Disc[]): number {
   index.finish()
   let [all, covered] = [0, 0]
   discs.forEach(({ x, y, r }, i) => {
-    const over = index.search(x - r, y - r, x + r, y + r).filter((j) => j > i && Math.hypot(discs[j].x - x, discs[j].y - y) < r + discs[j].r)
-    const hidden = over.length ? samples.filter(([u, v]) => over.some((j) => Math.hypot(x + r * u - discs[j].x, y + r * v - discs[j].y) < discs[j].r)).length / samples.length : 0
+    const over = index
+      .search(x - r, y - r, x + r, y + r)
+      .filter((j) => j > i && Math.hypot(discs[j].x - x, discs[j].y - y) < r + discs[j].r)
+    const hidden = over.length
+      ? samples.filter(([u, v]) =>
+          over.some((j) => Math.hypot(x + r * u - discs[j].x, y + r * v - discs[j].y) < discs[j].r),
+        ).length / samples.length
+      : 0
     all += r * r
     covered += hidden * r * r
   })
@@ -33,7 +39,10 @@ export function shrinkTo(discs: Disc[], limit: number): number {
 }
 
 /** The share that is covered and the factor, reckoned in steps between which something else can be done. */
-export function* shrinking(discs: Disc[], limit: number): Generator<undefined, { share: number; factor: number }> {
+export function* shrinking(
+  discs: Disc[],
+  limit: number,
+): Generator<undefined, { share: number; factor: number }> {
   const share = overlapShare(discs)
   if (share <= limit) return { share, factor: 1 }
   let [low, high] = [0.02, 1]

@@ -9,12 +9,24 @@ export type Shape = (typeof shapes)[number]
 
 export const firstPicture: Picture = { from: 'set', id: 'book' }
 
-export const fillRuleOf = (shape: Shape, picture: Picture): 'nonzero' | 'evenodd' => (shape === 'picture' ? unitOutline(picture).fillRule : 'nonzero')
+export const fillRuleOf = (shape: Shape, picture: Picture): 'nonzero' | 'evenodd' =>
+  shape === 'picture' ? unitOutline(picture).fillRule : 'nonzero'
 
-export const shapeWords: Record<Shape, string> = { circle: 'circles', square: 'squares', diamond: 'diamonds', triangle: 'triangles', drop: 'drops', bar: 'bars', picture: 'pictures' }
+export const shapeWords: Record<Shape, string> = {
+  circle: 'circles',
+  square: 'squares',
+  diamond: 'diamonds',
+  triangle: 'triangles',
+  drop: 'drops',
+  bar: 'bars',
+  picture: 'pictures',
+}
 
 /** How far a symbol reaches from its place, as shares of its size: left, up, right, down; and its area as a share of size². */
-export const extents: Record<Exclude<Shape, 'picture'>, { box: [number, number, number, number]; area: number }> = {
+export const extents: Record<
+  Exclude<Shape, 'picture'>,
+  { box: [number, number, number, number]; area: number }
+> = {
   circle: { box: [0.5, 0.5, 0.5, 0.5], area: Math.PI / 4 },
   square: { box: [0.5, 0.5, 0.5, 0.5], area: 1 },
   diamond: { box: [0.5, 0.5, 0.5, 0.5], area: 0.5 },
@@ -24,23 +36,38 @@ export const extents: Record<Exclude<Shape, 'picture'>, { box: [number, number, 
 }
 
 /** How far a symbol of a size reaches from its place, mm. */
-export function symbolReach(shape: Shape, sizeMm: number, barWidthMm: number, picture: Picture = firstPicture): { left: number; up: number; right: number; down: number } {
+export function symbolReach(
+  shape: Shape,
+  sizeMm: number,
+  barWidthMm: number,
+  picture: Picture = firstPicture,
+): { left: number; up: number; right: number; down: number } {
   if (shape === 'picture') {
     const half = (unitOutline(picture).width * sizeMm) / 2
     return { left: half, up: sizeMm / 2, right: half, down: sizeMm / 2 }
   }
   const [left, up, right, down] = extents[shape].box.map((share) => share * sizeMm)
-  return shape === 'bar' ? { left: barWidthMm / 2, up, right: barWidthMm / 2, down } : { left, up, right, down }
+  return shape === 'bar'
+    ? { left: barWidthMm / 2, up, right: barWidthMm / 2, down }
+    : { left, up, right, down }
 }
 
 /** The outline of a symbol at a place; a drop's tip and a bar's foot stand on it. */
-export function symbolOutline(shape: Shape, x: number, y: number, sizeMm: number, barWidthMm: number, picture: Picture = firstPicture): Outline {
+export function symbolOutline(
+  shape: Shape,
+  x: number,
+  y: number,
+  sizeMm: number,
+  barWidthMm: number,
+  picture: Picture = firstPicture,
+): Outline {
   if (shape === 'picture') return pictureOutline(picture, x, y, sizeMm)
   const r = sizeMm / 2
   if (shape === 'circle') return circle(x, y, r)
   if (shape === 'square') return rectangle({ x: x - r, y: y - r, width: sizeMm, height: sizeMm })
   if (shape === 'diamond') return polygon([x, y - r, x + r, y, x, y + r, x - r, y])
-  if (shape === 'bar') return rectangle({ x: x - barWidthMm / 2, y: y - sizeMm, width: barWidthMm, height: sizeMm })
+  if (shape === 'bar')
+    return rectangle({ x: x - barWidthMm / 2, y: y - sizeMm, width: barWidthMm, height: sizeMm })
   if (shape === 'triangle') {
     const h = (sizeMm * Math.sqrt(3)) / 2
     return polygon([x, y - (2 * h) / 3, x + r, y + h / 3, x - r, y + h / 3])
@@ -52,6 +79,33 @@ export function symbolOutline(shape: Shape, x: number, y: number, sizeMm: number
   return {
     kind: 'curves',
     verbs: ['M', 'C', 'C', 'C', 'C', 'Z'],
-    coords: Float64Array.from([x, y, x, y - 0.26 * sizeMm, x + c, cy + 0.75 * c, x + c, cy, x + c, cy - k, x + k, cy - c, x, cy - c, x - k, cy - c, x - c, cy - k, x - c, cy, x - c, cy + 0.75 * c, x, y - 0.26 * sizeMm, x, y]),
+    coords: Float64Array.from([
+      x,
+      y,
+      x,
+      y - 0.26 * sizeMm,
+      x + c,
+      cy + 0.75 * c,
+      x + c,
+      cy,
+      x + c,
+      cy - k,
+      x + k,
+      cy - c,
+      x,
+      cy - c,
+      x - k,
+      cy - c,
+      x - c,
+      cy - k,
+      x - c,
+      cy,
+      x - c,
+      cy + 0.75 * c,
+      x,
+      y - 0.26 * sizeMm,
+      x,
+      y,
+    ]),
   }
 }

@@ -14,9 +14,16 @@ export function rangeOf(values: Float64Array): { least: number; largest: number 
 const apart = 0.68
 
 /** Round values (1, 2, 5 × 10ᵐ) within a range for the legend, the largest first, at most `most` of them. */
-export function roundMarks({ least, largest }: { least: number; largest: number }, sizeOf: (value: number) => number, most = 4): number[] {
+export function roundMarks(
+  { least, largest }: { least: number; largest: number },
+  sizeOf: (value: number) => number,
+  most = 4,
+): number[] {
   const top = Math.floor(Math.log10(largest))
-  const steps = Array.from({ length: 3 * 12 }, (_, i) => [5, 2, 1][i % 3] * 10 ** (top - Math.floor(i / 3))).map((v) => Number(v.toPrecision(1)))
+  const steps = Array.from(
+    { length: 3 * 12 },
+    (_, i) => [5, 2, 1][i % 3] * 10 ** (top - Math.floor(i / 3)),
+  ).map((v) => Number(v.toPrecision(1)))
   const marks: number[] = []
   for (const value of steps) {
     if (value > largest || value < least || marks.length === most) continue
@@ -27,11 +34,25 @@ export function roundMarks({ least, largest }: { least: number; largest: number 
 }
 
 /** The values of a legend, the largest first: those that were typed, or round ones within the range. */
-export const legendMarks = (typed: readonly number[], range: { least: number; largest: number } | null, sizeOf: (value: number) => number, most?: number): number[] => (typed.length ? [...typed].sort((a, b) => b - a) : range ? roundMarks(range, sizeOf, most) : [])
+export const legendMarks = (
+  typed: readonly number[],
+  range: { least: number; largest: number } | null,
+  sizeOf: (value: number) => number,
+  most?: number,
+): number[] =>
+  typed.length ? [...typed].sort((a, b) => b - a) : range ? roundMarks(range, sizeOf, most) : []
 
 /** A round value and a size for it with which the largest mark is about `largestMm` large, sizes following a power of the value. */
-export function proposedAnchor(power: number, { largest }: { largest: number }, largestMm: number): { by: 'value'; value: number; sizeMm: number } {
+export function proposedAnchor(
+  power: number,
+  { largest }: { largest: number },
+  largestMm: number,
+): { by: 'value'; value: number; sizeMm: number } {
   const magnitude = 10 ** Math.floor(Math.log10(largest))
   const value = Number(([5, 2, 1].find((step) => step * magnitude <= largest) ?? 1) * magnitude)
-  return { by: 'value', value: Number(value.toPrecision(1)), sizeMm: Number((largestMm * (value / largest) ** power).toFixed(2)) }
+  return {
+    by: 'value',
+    value: Number(value.toPrecision(1)),
+    sizeMm: Number((largestMm * (value / largest) ** power).toFixed(2)),
+  }
 }

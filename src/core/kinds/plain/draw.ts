@@ -8,13 +8,27 @@ import { symbolOutline } from '../marks/shapes'
 import type { PlainSettings } from './spec'
 
 export const plainStroke = ({ stroke: s }: PlainSettings): Stroke | null =>
-  s.widthPt > 0 ? stroke(s.colour, pointsToMm(s.widthPt), { dashMm: s.dashed ? [1.2, 0.9] : [], cap: s.dashed ? 'butt' : 'round' }) : null
+  s.widthPt > 0
+    ? stroke(s.colour, pointsToMm(s.widthPt), {
+        dashMm: s.dashed ? [1.2, 0.9] : [],
+        cap: s.dashed ? 'butt' : 'round',
+      })
+    : null
 
 /** Lines from the undermost to the topmost: the casing, then the line. */
 export function plainStrokes(settings: PlainSettings): Stroke[] {
   const line = plainStroke(settings)
   const { casing } = settings
-  return [...(casing ? [stroke(casing.colour, pointsToMm(settings.stroke.widthPt + 2 * casing.widthPt), { cap: settings.stroke.dashed ? 'butt' : 'round' })] : []), ...(line ? [line] : [])]
+  return [
+    ...(casing
+      ? [
+          stroke(casing.colour, pointsToMm(settings.stroke.widthPt + 2 * casing.widthPt), {
+            cap: settings.stroke.dashed ? 'butt' : 'round',
+          }),
+        ]
+      : []),
+    ...(line ? [line] : []),
+  ]
 }
 
 const all = (count: number): number[] => Array.from({ length: count }, (_, f) => f)
@@ -28,7 +42,8 @@ export function drawPlain(_: null, settings: PlainSettings, context: DrawContext
   if (!kept.length) return []
   const features = { offsets, names: kept.map(featureName) }
   // One path after the other: a line never lies over the casing of one that it meets.
-  if (projected.kind === 'lines') return plainStrokes(settings).map((one) => path(outline, { strokes: [one], features }))
+  if (projected.kind === 'lines')
+    return plainStrokes(settings).map((one) => path(outline, { strokes: [one], features }))
   const fill = settings.fill ? [path(outline, { fill: solid(settings.fill), features })] : []
   return line ? [...fill, path(borderOutline(projected, 'all', to, window), { strokes: [line] })] : fill
 }
@@ -40,6 +55,12 @@ function drawDots(settings: PlainSettings, context: DrawContext): Node[] {
   const line = plainStroke(settings)
   const style = { fill: settings.fill ? solid(settings.fill) : null, strokes: line ? [line] : [] }
   return paperPlaces(all(dataset.rowCount), context)
-    .filter(({ x, y }) => x > window.x - size && y > window.y - size && x < window.x + window.width + size && y < window.y + window.height + size)
+    .filter(
+      ({ x, y }) =>
+        x > window.x - size &&
+        y > window.y - size &&
+        x < window.x + window.width + size &&
+        y < window.y + window.height + size,
+    )
     .map(({ x, y }) => path(symbolOutline(settings.dotShape, x, y, size, size / 3), style))
 }

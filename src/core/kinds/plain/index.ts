@@ -15,14 +15,22 @@ export const plain: MapKind<PlainSettings, null> = {
   settings: PlainSettings,
   accepts: ({ dataset }) => dataset.geometry.kind !== 'none',
   initial: ({ dataset }) => ({
-    fill: dataset.geometry.kind === 'areas' ? '#e9e6df' : dataset.geometry.kind === 'points' ? '#1b1b1b' : null,
+    fill:
+      dataset.geometry.kind === 'areas' ? '#e9e6df' : dataset.geometry.kind === 'points' ? '#1b1b1b' : null,
     stroke: { colour: '#7a7a7a', widthPt: dataset.geometry.kind === 'points' ? 0 : 0.5, dashed: false },
     casing: null,
     dotPt: 3,
     dotShape: 'circle',
   }),
   plan: () => null,
-  marks: (_, { dotPt, dotShape }, context) => (context.dataset.geometry.kind === 'points' ? marksAt(Array.from({ length: context.dataset.rowCount }, (_, f) => f), context, () => symbolReach(dotShape, pointsToMm(dotPt), pointsToMm(dotPt) / 3)) : []),
+  marks: (_, { dotPt, dotShape }, context) =>
+    context.dataset.geometry.kind === 'points'
+      ? marksAt(
+          Array.from({ length: context.dataset.rowCount }, (_, f) => f),
+          context,
+          () => symbolReach(dotShape, pointsToMm(dotPt), pointsToMm(dotPt) / 3),
+        )
+      : [],
   draw: drawPlain,
   legend: plainLegend,
   sentence: plainSentence,

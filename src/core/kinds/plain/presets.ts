@@ -1,10 +1,35 @@
 import type { PlainSettings } from './spec'
 
-export type Preset = { id: string; label: string; shape: 'areas' | 'lines' | 'points'; settings: PlainSettings }
+export type Preset = {
+  id: string
+  label: string
+  shape: 'areas' | 'lines' | 'points'
+  settings: PlainSettings
+}
 
-const look = (id: string, label: string, shape: Preset['shape'], fill: string | null, colour: string, widthPt: number, more: Partial<PlainSettings> & { dashed?: boolean } = {}): Preset => {
+const look = (
+  id: string,
+  label: string,
+  shape: Preset['shape'],
+  fill: string | null,
+  colour: string,
+  widthPt: number,
+  more: Partial<PlainSettings> & { dashed?: boolean } = {},
+): Preset => {
   const { dashed = false, ...rest } = more
-  return { id, label, shape, settings: { fill, stroke: { colour, widthPt, dashed }, casing: null, dotPt: 3, dotShape: 'circle', ...rest } }
+  return {
+    id,
+    label,
+    shape,
+    settings: {
+      fill,
+      stroke: { colour, widthPt, dashed },
+      casing: null,
+      dotPt: 3,
+      dotShape: 'circle',
+      ...rest,
+    },
+  }
 }
 
 /** Looks for base layers that go well with each other and beneath data. */
@@ -18,9 +43,14 @@ export const presets: Preset[] = [
   look('coast', 'Coast', 'lines', null, '#4f6f80', 0.5),
   look('river', 'River', 'lines', null, '#8fb0bf', 0.5),
   look('canal', 'Canal', 'lines', null, '#8fb0bf', 0.6, { dashed: true }),
-  look('main-road', 'Main road', 'lines', null, '#f0c987', 1.4, { casing: { colour: '#9a7a45', widthPt: 0.35 } }),
+  look('main-road', 'Main road', 'lines', null, '#f0c987', 1.4, {
+    casing: { colour: '#9a7a45', widthPt: 0.35 },
+  }),
   look('road', 'Road', 'lines', null, '#a89a84', 0.6),
-  look('railway', 'Railway', 'lines', null, '#ffffff', 0.7, { dashed: true, casing: { colour: '#55504a', widthPt: 0.3 } }),
+  look('railway', 'Railway', 'lines', null, '#ffffff', 0.7, {
+    dashed: true,
+    casing: { colour: '#55504a', widthPt: 0.3 },
+  }),
   look('border', 'Border', 'lines', null, '#6b5d6e', 0.6, { dashed: true }),
   look('town', 'Town', 'points', '#1b1b1b', '#ffffff', 0.4, { dotPt: 2.6 }),
   look('seat', 'Seat', 'points', '#ffffff', '#1b1b1b', 0.9, { dotPt: 4 }),

@@ -5,7 +5,8 @@ import { planRaster, type RasterPlan } from './plan'
 import { rasterSentence } from './sentence'
 import { RasterSettings } from './spec'
 
-const hex = (rgb: [number, number, number]): string => `#${rgb.map((c) => c.toString(16).padStart(2, '0')).join('')}`
+const hex = (rgb: [number, number, number]): string =>
+  `#${rgb.map((c) => c.toString(16).padStart(2, '0')).join('')}`
 
 /** An elevation model or a picture, as it is. */
 export const raster: MapKind<RasterSettings, RasterPlan> = {
@@ -15,7 +16,13 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   fits: '',
   settings: RasterSettings,
   accepts: ({ dataset }) => dataset.raster !== undefined,
-  initial: ({ dataset }) => ({ look: (dataset.raster?.bands ?? 1) >= 3 ? 'colours' : 'heights', band: 0, low: null, high: null, reversed: false }),
+  initial: ({ dataset }) => ({
+    look: (dataset.raster?.bands ?? 1) >= 3 ? 'colours' : 'heights',
+    band: 0,
+    low: null,
+    high: null,
+    reversed: false,
+  }),
   plan: planRaster,
   marks: () => [],
   draw: drawRaster,
@@ -29,6 +36,9 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   showField: null,
   read: () => null,
   fonts: () => [],
-  chip: (plan) => (plan ? [0, 0.35, 0.7, 1].map((share) => hex(plan.colour(plan.low + share * (plan.high - plan.low)))) : ['#9a9a9a']),
+  chip: (plan) =>
+    plan
+      ? [0, 0.35, 0.7, 1].map((share) => hex(plan.colour(plan.low + share * (plan.high - plan.low))))
+      : ['#9a9a9a'],
   caution: () => null,
 }

@@ -9,19 +9,46 @@ import { raster } from '.'
 
 const [columns, rows] = [40, 20]
 /** Heights that grow to the east, 0 to 390 m; the westernmost column is empty. */
-const cells = Float32Array.from({ length: columns * rows }, (_, i) => (i % columns === 0 ? NaN : 10 * (i % columns)))
+const cells = Float32Array.from({ length: columns * rows }, (_, i) =>
+  i % columns === 0 ? NaN : 10 * (i % columns),
+)
 const dataset: Dataset = {
   rowCount: 1,
   fields: [],
   geometry: { kind: 'none' },
-  raster: { crs: '', columns, rows, bands: 1, transform: Float64Array.of(-30, 0.1, 0, 50, 0, -0.1), values: cells, edge: Float64Array.of(-30, 50, -26, 50, -26, 48, -30, 48), fileSize: Uint32Array.of(columns, rows) },
+  raster: {
+    crs: '',
+    columns,
+    rows,
+    bands: 1,
+    transform: Float64Array.of(-30, 0.1, 0, 50, 0, -0.1),
+    values: cells,
+    edge: Float64Array.of(-30, 50, -26, 50, -26, 48, -30, 48),
+    fileSize: Uint32Array.of(columns, rows),
+  },
 }
-const data = { dataset, name: 'Relief', fieldMeta: () => ({ label: '', unit: '', role: 'total' as const }), datasetOf: () => null, datasetIds: [] }
+const data = {
+  dataset,
+  name: 'Relief',
+  fieldMeta: () => ({ label: '', unit: '', role: 'total' as const }),
+  datasetOf: () => null,
+  datasetIds: [],
+}
 const projection = createProjection(adviseEqualArea([-30, 48, -26, 50]))
 const window = { x: 0, y: 0, width: 100, height: 80 }
 const to = paperTransform(projection, { centre: [-28, 49], scaleDenominator: 3_600_000 }, window)
 const settings = { ...raster.initial(data), look: 'greys' as const }
-const context = { dataset, projection, projected: dataset.geometry, to, window, fonts: createFontBook(), toleranceMm: 0.1, datasetOf: () => null, featureName: String }
+const context = {
+  dataset,
+  projection,
+  projected: dataset.geometry,
+  to,
+  window,
+  fonts: createFontBook(),
+  toleranceMm: 0.1,
+  datasetOf: () => null,
+  featureName: String,
+}
 const draw = (s = settings) => raster.draw(raster.plan(s, data), s, context) as RasterNode[]
 
 /** Red of the cell over a place, null where it is clear. */
@@ -37,7 +64,12 @@ describe('a raster on a map', () => {
   it('shows each value where it lies on the ground, in the shade of its height', () => {
     const [node] = draw()
     const shade = (value: number) => 24 + ((248 - 24) * (value - 10)) / 380
-    for (const [lon, lat] of [[-29.5, 49.2], [-28, 48.3], [-26.4, 49.8]]) expect(redAt(node, lon, lat)).toBeCloseTo(shade(10 * ((lon + 30) / 0.1 - 0.5)), -1)
+    for (const [lon, lat] of [
+      [-29.5, 49.2],
+      [-28, 48.3],
+      [-26.4, 49.8],
+    ])
+      expect(redAt(node, lon, lat)).toBeCloseTo(shade(10 * ((lon + 30) / 0.1 - 0.5)), -1)
     expect(redAt(node, -29.95, 49)).toBeNull()
     expect(redAt(node, -26.02, 49)).toBeGreaterThan(240)
   })
@@ -50,12 +82,19 @@ describe('a raster on a map', () => {
 
   it('is drawn no larger than its window, and not at all beside it', () => {
     const [node] = draw()
-    expect(node.box.x >= 0 && node.box.y >= 0 && node.box.x + node.box.width < 100.3 && node.box.y + node.box.height < 80.3).toBe(true)
+    expect(
+      node.box.x >= 0 &&
+        node.box.y >= 0 &&
+        node.box.x + node.box.width < 100.3 &&
+        node.box.y + node.box.height < 80.3,
+    ).toBe(true)
     const away = paperTransform(projection, { centre: [10, 49], scaleDenominator: 3_600_000 }, window)
     expect(raster.draw(raster.plan(settings, data), settings, { ...context, to: away })).toEqual([])
   })
 
   it('lists values along its ramp in the legend', () => {
-    expect(raster.legend(raster.plan(settings, data), settings, data).items.map(({ label }) => label)).toEqual(['10', '105', '200', '295', '390'])
+    expect(
+      raster.legend(raster.plan(settings, data), settings, data).items.map(({ label }) => label),
+    ).toEqual(['10', '105', '200', '295', '390'])
   })
 })

@@ -21,7 +21,14 @@ const leaderFrom = 0.3
 export function drawSymbols(plan: SymbolPlan, settings: SymbolSettings, context: DrawContext): Node[] {
   const { window, featureName } = context
   const { shape, barWidthMm, picture, opacity, outline, negative } = settings
-  const strokes = outline.widthPt > 0 ? [stroke(outline.colour, pointsToMm(outline.widthPt), { join: shape === 'picture' ? 'round' : 'miter' })] : []
+  const strokes =
+    outline.widthPt > 0
+      ? [
+          stroke(outline.colour, pointsToMm(outline.widthPt), {
+            join: shape === 'picture' ? 'round' : 'miter',
+          }),
+        ]
+      : []
   const limits = Uint32Array.of(0, 1)
   const fillRule = fillRuleOf(shape, picture)
   const places = symbolPlaces(plan, settings, context)
@@ -36,21 +43,53 @@ export function drawSymbols(plan: SymbolPlan, settings: SymbolSettings, context:
   for (const { feature, x, y } of places) {
     const size = plan.sizes[feature]
     const { left, up, right, down } = symbolReach(shape, size, barWidthMm, picture)
-    if (x + right < window.x || y + down < window.y || x - left > window.x + window.width || y - up > window.y + window.height) continue
+    if (
+      x + right < window.x ||
+      y + down < window.y ||
+      x - left > window.x + window.width ||
+      y - up > window.y + window.height
+    )
+      continue
     const hollow = plan.values[feature] < 0 && negative.hollow
     const colour = colourAt(plan, settings, feature)
-    symbols.push(path(symbolOutline(shape, x, y, size, barWidthMm, picture), { fill: hollow ? null : fillOf(colour), fillRule, strokes: hollow ? [stroke(colour, Math.max(0.25, strokes[0]?.widthMm ?? 0))] : strokes, features: { offsets: limits, names: [featureName(feature)] } }))
+    symbols.push(
+      path(symbolOutline(shape, x, y, size, barWidthMm, picture), {
+        fill: hollow ? null : fillOf(colour),
+        fillRule,
+        strokes: hollow ? [stroke(colour, Math.max(0.25, strokes[0]?.widthMm ?? 0))] : strokes,
+        features: { offsets: limits, names: [featureName(feature)] },
+      }),
+    )
   }
-  return [...(settings.displace ? leaders(places, settings.displace, context) : []), ...(symbols.length ? [group('symbols', symbols)] : [])]
+  return [
+    ...(settings.displace ? leaders(places, settings.displace, context) : []),
+    ...(symbols.length ? [group('symbols', symbols)] : []),
+  ]
 }
 
 /** A dot on the place of each symbol that was pushed away, and a line to the symbol. */
-function leaders(places: SymbolPlace[], { leader }: NonNullable<SymbolSettings['displace']>, { window }: DrawContext): Node[] {
+function leaders(
+  places: SymbolPlace[],
+  { leader }: NonNullable<SymbolSettings['displace']>,
+  { window }: DrawContext,
+): Node[] {
   const width = pointsToMm(leader.widthPt)
   if (!(width > 0)) return []
   const near = (v: number, from: number, size: number): boolean => v > from - 20 && v < from + size + 20
-  const pushed = places.filter(({ x, y, homeX, homeY }) => Math.hypot(x - homeX, y - homeY) > leaderFrom && near(homeX, window.x, window.width) && near(homeY, window.y, window.height))
+  const pushed = places.filter(
+    ({ x, y, homeX, homeY }) =>
+      Math.hypot(x - homeX, y - homeY) > leaderFrom &&
+      near(homeX, window.x, window.width) &&
+      near(homeY, window.y, window.height),
+  )
   if (!pushed.length) return []
   const lines = polyline(...pushed.map(({ x, y, homeX, homeY }) => [homeX, homeY, x, y]))
-  return [group('leaders', [path(lines, { strokes: [stroke(leader.colour, width)] }), ...pushed.map(({ homeX, homeY }) => path(circle(homeX, homeY, 1.6 * width), { fill: solid(leader.colour) }))])]
+  return [
+    group('leaders', [
+      path(lines, { strokes: [stroke(leader.colour, width)] }),
+      ...pushed.map(({ homeX, homeY }) =>
+        path(circle(homeX, homeY, 1.6 * width), { fill: solid(leader.colour) }),
+      ),
+    ]),
+  ]
 }

@@ -14,7 +14,12 @@ import { SymbolSettings } from './spec'
 /** The first field worth sizing: a total before anything else. */
 function firstField(data: KindData): string {
   const keys = numberFields(data)
-  return keys.find((key) => data.fieldMeta(key).role === 'total') ?? keys.find((key) => !['code', 'date'].includes(data.fieldMeta(key).role)) ?? keys[0] ?? ''
+  return (
+    keys.find((key) => data.fieldMeta(key).role === 'total') ??
+    keys.find((key) => !['code', 'date'].includes(data.fieldMeta(key).role)) ??
+    keys[0] ??
+    ''
+  )
 }
 
 /** Symbols whose size tells an amount, on points or in areas; in classes on wish, and coloured by something else. */
@@ -24,7 +29,8 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
   comparesAreas: false,
   fits: 'Fit for sizes',
   settings: SymbolSettings,
-  accepts: (data) => ['areas', 'points'].includes(data.dataset.geometry.kind) && numberFields(data).length > 0,
+  accepts: (data) =>
+    ['areas', 'points'].includes(data.dataset.geometry.kind) && numberFields(data).length > 0,
   initial: (data) => {
     const shown = { field: firstField(data), per: null, perCount: 1 }
     const size = { shape: 'circle', scaling: 'area', exponent: flannery } as const
@@ -48,17 +54,49 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
     }
   },
   plan: planSymbols,
-  marks: (plan, settings, context) => symbolPlaces(plan, settings, context).map(({ feature, x, y }) => ({ feature, x, y, ...symbolReach(settings.shape, plan.sizes[feature], settings.barWidthMm, settings.picture) })),
+  marks: (plan, settings, context) =>
+    symbolPlaces(plan, settings, context).map(({ feature, x, y }) => ({
+      feature,
+      x,
+      y,
+      ...symbolReach(settings.shape, plan.sizes[feature], settings.barWidthMm, settings.picture),
+    })),
   draw: drawSymbols,
   legend: symbolLegend,
   sentence: symbolSentence,
-  classings: (settings) => [...(settings.graded ? [settings] : []), ...(settings.colour.by === 'value' ? [settings.colour] : [])],
+  classings: (settings) => [
+    ...(settings.graded ? [settings] : []),
+    ...(settings.colour.by === 'value' ? [settings.colour] : []),
+  ],
   classification(plan, settings, data, which) {
     const bySize = settings.graded && which === 0
-    if (bySize && plan.grades) return { heading: headingOf(settings, data.fieldMeta), unit: unitOf(settings, data.fieldMeta), result: plan.grades.classification, colours: plan.grades.labels.map(() => settings.fill), labels: plan.grades.labels, generated: plan.grades.generated, values: plan.values, ground: groundOf(settings, data.dataset), pool: null, mayMove: null }
+    if (bySize && plan.grades)
+      return {
+        heading: headingOf(settings, data.fieldMeta),
+        unit: unitOf(settings, data.fieldMeta),
+        result: plan.grades.classification,
+        colours: plan.grades.labels.map(() => settings.fill),
+        labels: plan.grades.labels,
+        generated: plan.grades.generated,
+        values: plan.values,
+        ground: groundOf(settings, data.dataset),
+        pool: null,
+        mayMove: null,
+      }
     const { colour } = settings
     if (colour.by !== 'value' || !plan.hues?.classification || !plan.hues.values) return null
-    return { heading: headingOf(colour, data.fieldMeta), unit: unitOf(colour, data.fieldMeta), result: plan.hues.classification, colours: plan.hues.list.map((hue) => hue.colour), labels: plan.hues.list.map(({ label }) => label), generated: plan.hues.generated, values: plan.hues.values, ground: groundOf(colour, data.dataset), pool: null, mayMove: null }
+    return {
+      heading: headingOf(colour, data.fieldMeta),
+      unit: unitOf(colour, data.fieldMeta),
+      result: plan.hues.classification,
+      colours: plan.hues.list.map((hue) => hue.colour),
+      labels: plan.hues.list.map(({ label }) => label),
+      generated: plan.hues.generated,
+      values: plan.hues.values,
+      ground: groundOf(colour, data.dataset),
+      pool: null,
+      mayMove: null,
+    }
   },
   sharedKeys: [],
   showField: null,
@@ -66,18 +104,33 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
   remap(settings, data) {
     const has = (key: string | null) => key === null || data.dataset.fields.some((field) => field.key === key)
     const field = has(settings.field) ? settings.field : firstField(data)
-    return { ...settings, field, per: has(settings.per) ? settings.per : null, colour: settings.colour.by !== 'nothing' && !has(settings.colour.field) ? { by: 'nothing' } : settings.colour }
+    return {
+      ...settings,
+      field,
+      per: has(settings.per) ? settings.per : null,
+      colour:
+        settings.colour.by !== 'nothing' && !has(settings.colour.field) ? { by: 'nothing' } : settings.colour,
+    }
   },
   read(plan, settings, { fieldMeta }, feature) {
     const value = plan.values[feature]
     if (!Number.isFinite(value)) return { value: 'missing', detail: 'no symbol' }
     const hue = plan.hues && (plan.hues.list[plan.hues.of[feature]]?.label ?? settings.missing.label)
-    return { value: `${writeNumber(value, settings.numbers, Number.isInteger(value) ? 0 : 2)} ${unitOf(settings, fieldMeta)}`.trim(), detail: [`${plan.sizes[feature].toFixed(2)} mm`, ...(hue ? [hue] : [])].join(' · ') }
+    return {
+      value:
+        `${writeNumber(value, settings.numbers, Number.isInteger(value) ? 0 : 2)} ${unitOf(settings, fieldMeta)}`.trim(),
+      detail: [`${plan.sizes[feature].toFixed(2)} mm`, ...(hue ? [hue] : [])].join(' · '),
+    }
   },
   fonts: () => [],
   chip: (plan, settings) => plan.hues?.list.slice(0, 6).map(({ colour }) => colour) ?? [settings.fill],
   caution: (_, settings, { fieldMeta }) => {
     const { role, label } = fieldMeta(settings.field)
-    return settings.per !== null || ['rate', 'share', 'index'].includes(role) ? { words: `Sizes add up to the eye; ${role === 'total' ? 'a rate' : label.toLowerCase()} does not.`, remedies: [] } : null
+    return settings.per !== null || ['rate', 'share', 'index'].includes(role)
+      ? {
+          words: `Sizes add up to the eye; ${role === 'total' ? 'a rate' : label.toLowerCase()} does not.`,
+          remedies: [],
+        }
+      : null
   },
 }

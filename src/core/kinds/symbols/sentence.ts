@@ -12,8 +12,31 @@ export function symbolSentence(settings: SymbolSettings, { name, fieldMeta }: Ki
   const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
   const high = shape === 'bar' || shape === 'drop' || shape === 'picture'
   const size = graded
-    ? [{ text: ' in ' }, { text: numberWord(count), control: 'classes' as const }, { text: ' classes by ' }, { text: methods[settings.method].label, control: 'method' as const }]
-    : [{ text: ', ' }, { text: anchor.by === 'value' ? `${formatNumber(anchor.value, 0)} being ${anchor.sizeMm} mm ${high ? 'high' : 'wide'}` : `${anchor.smallestMm} to ${anchor.largestMm} mm ${high ? 'high' : 'wide'}`, control: 'size' as const }, ...(shape === 'bar' ? [] : [{ text: ' by ' }, { text: { area: 'area', height: 'height', perceptual: 'what it looks like' }[scaling], control: 'scale' as const }])]
+    ? [
+        { text: ' in ' },
+        { text: numberWord(count), control: 'classes' as const },
+        { text: ' classes by ' },
+        { text: methods[settings.method].label, control: 'method' as const },
+      ]
+    : [
+        { text: ', ' },
+        {
+          text:
+            anchor.by === 'value'
+              ? `${formatNumber(anchor.value, 0)} being ${anchor.sizeMm} mm ${high ? 'high' : 'wide'}`
+              : `${anchor.smallestMm} to ${anchor.largestMm} mm ${high ? 'high' : 'wide'}`,
+          control: 'size' as const,
+        },
+        ...(shape === 'bar'
+          ? []
+          : [
+              { text: ' by ' },
+              {
+                text: { area: 'area', height: 'height', perceptual: 'what it looks like' }[scaling],
+                control: 'scale' as const,
+              },
+            ]),
+      ]
   return [
     { text: 'Size ' },
     { text: shapeWords[shape], control: 'shape' },
@@ -25,8 +48,13 @@ export function symbolSentence(settings: SymbolSettings, { name, fieldMeta }: Ki
     { text: perWords(settings, fieldMeta), control: 'per' },
     ...size,
     { text: ', coloured ' },
-    { text: colour.by === 'nothing' ? 'alike' : `by ${lowerFirst(fieldMeta(colour.field).label)}`, control: 'colour-by' },
-    ...(colour.by === 'value' ? [{ text: ', ' }, { text: colouringLabel(colour.colouring), control: 'colours' as const }] : []),
+    {
+      text: colour.by === 'nothing' ? 'alike' : `by ${lowerFirst(fieldMeta(colour.field).label)}`,
+      control: 'colour-by',
+    },
+    ...(colour.by === 'value'
+      ? [{ text: ', ' }, { text: colouringLabel(colour.colouring), control: 'colours' as const }]
+      : []),
     { text: '.' },
   ]
 }

@@ -16,19 +16,49 @@ import type { SymbolSettings } from './spec'
 
 const dataset: Dataset = {
   rowCount: 6,
-  geometry: { kind: 'points', coords: Float64Array.from([10, 50, 10.2, 50, 10.4, 50, 10.6, 50, 10.8, 50, 11, 50]), featureStarts: Uint32Array.from([0, 1, 2, 3, 4, 5, 6]) },
+  geometry: {
+    kind: 'points',
+    coords: Float64Array.from([10, 50, 10.2, 50, 10.4, 50, 10.6, 50, 10.8, 50, 11, 50]),
+    featureStarts: Uint32Array.from([0, 1, 2, 3, 4, 5, 6]),
+  },
   fields: [
     { key: 'loans', column: numberColumn([100, 400, 1600, -400, 0, null]) },
     { key: 'rate', column: numberColumn([1, 2, 3, 4, 5, null]) },
     { key: 'type', column: textColumn(['branch', 'central', 'branch', 'branch', 'van', null]) },
   ],
 }
-const data: KindData = { dataset, name: 'Libraries', fieldMeta: (key) => ({ label: key, unit: '', role: key === 'rate' ? 'rate' : key === 'type' ? 'category' : 'total' }), datasetOf: () => null, datasetIds: [] }
-const by = (change: Partial<SymbolSettings> = {}): SymbolSettings => ({ ...symbols.initial(data), field: 'loans', anchor: { by: 'value', value: 400, sizeMm: 6 }, ...change })
+const data: KindData = {
+  dataset,
+  name: 'Libraries',
+  fieldMeta: (key) => ({
+    label: key,
+    unit: '',
+    role: key === 'rate' ? 'rate' : key === 'type' ? 'category' : 'total',
+  }),
+  datasetOf: () => null,
+  datasetIds: [],
+}
+const by = (change: Partial<SymbolSettings> = {}): SymbolSettings => ({
+  ...symbols.initial(data),
+  field: 'loans',
+  anchor: { by: 'value', value: 400, sizeMm: 6 },
+  ...change,
+})
 const plan = (change: Partial<SymbolSettings> = {}) => symbols.plan(by(change), data)
 const projection = createProjection(adviseEqualArea([10, 49, 11, 51]))
-const context: DrawContext = { dataset, projection, projected: dataset.geometry, to: { mmPerMetre: 1e-3, dx: 0, dy: 0 }, window: { x: -1e6, y: -1e6, width: 2e6, height: 2e6 }, fonts: createFontBook(), toleranceMm: 0.1, datasetOf: () => null, featureName: (f) => `library ${f}` }
-const drawn = (change: Partial<SymbolSettings> = {}): Path[] => [...walk(symbols.draw(plan(change), by(change), context))].filter((node) => node.type === 'path')
+const context: DrawContext = {
+  dataset,
+  projection,
+  projected: dataset.geometry,
+  to: { mmPerMetre: 1e-3, dx: 0, dy: 0 },
+  window: { x: -1e6, y: -1e6, width: 2e6, height: 2e6 },
+  fonts: createFontBook(),
+  toleranceMm: 0.1,
+  datasetOf: () => null,
+  featureName: (f) => `library ${f}`,
+}
+const drawn = (change: Partial<SymbolSettings> = {}): Path[] =>
+  [...walk(symbols.draw(plan(change), by(change), context))].filter((node) => node.type === 'path')
 
 describe('sizes', () => {
   it('are true areas: four times the value is twice the width', () => {
@@ -49,7 +79,12 @@ describe('sizes', () => {
   })
 
   it('in classes are one for each class, growing evenly', () => {
-    const graded = plan({ graded: true, method: 'manual', manualBreaks: [200, 1000], anchor: { by: 'ends', smallestMm: 2, largestMm: 8 } })
+    const graded = plan({
+      graded: true,
+      method: 'manual',
+      manualBreaks: [200, 1000],
+      anchor: { by: 'ends', smallestMm: 2, largestMm: 8 },
+    })
     expect(graded.grades?.sizesMm).toEqual([2, 5, 8])
     expect([...graded.sizes].slice(0, 3)).toEqual([2, 5, 8])
   })
@@ -66,7 +101,11 @@ describe('symbols', () => {
   it('show values under zero in another way', () => {
     const hollow = drawn({ negative: { fill: '#123456', hollow: true } }).find(({ fill }) => fill === null)
     expect(hollow?.strokes[0].colour).toBe('#123456')
-    expect(drawn({ negative: { fill: '#123456', hollow: false }, opacity: 1 }).some(({ fill }) => fill?.type === 'solid' && fill.colour === '#123456')).toBe(true)
+    expect(
+      drawn({ negative: { fill: '#123456', hollow: false }, opacity: 1 }).some(
+        ({ fill }) => fill?.type === 'solid' && fill.colour === '#123456',
+      ),
+    ).toBe(true)
   })
 
   it('have their area and reach as it is told of them', () => {
@@ -83,12 +122,27 @@ describe('symbols', () => {
   })
 
   it('are coloured by a second field in classes, or by a category, and what is not known in a colour of its own', () => {
-    const byRate = by({ colour: { ...by(), by: 'value', field: 'rate', per: null, perCount: 1, method: 'manual', manualBreaks: [3], colouring: { scheme: 'inlet', ramp: null, reversed: false, trim: [0, 1] } } })
+    const byRate = by({
+      colour: {
+        ...by(),
+        by: 'value',
+        field: 'rate',
+        per: null,
+        perCount: 1,
+        method: 'manual',
+        manualBreaks: [3],
+        colouring: { scheme: 'inlet', ramp: null, reversed: false, trim: [0, 1] },
+      },
+    })
     const rated = symbols.plan(byRate, data)
     expect([...(rated.hues?.of ?? [])]).toEqual([0, 0, 1, 1, 1, -1])
     expect(symbols.classings(byRate)).toHaveLength(1)
     const typed = plan({ colour: { by: 'category', field: 'type', colours: { van: '#010203' } } })
-    expect(typed.hues?.list.map(({ label, count }) => [label, count])).toEqual([['branch', 3], ['central', 1], ['van', 1]])
+    expect(typed.hues?.list.map(({ label, count }) => [label, count])).toEqual([
+      ['branch', 3],
+      ['central', 1],
+      ['van', 1],
+    ])
     expect(typed.hues?.list[2].colour).toBe('#010203')
     expect(typed.hues?.of[5]).toBe(-1)
   })
@@ -105,26 +159,59 @@ describe('the size legend', () => {
   })
 
   it('never is blank, and its values can be told apart', () => {
-    for (const [least, largest] of [[1, 1], [3, 4], [0.02, 70_000], [999, 1001], [1e-7, 3e-6]] as const) {
-      const size = sizeScale({ scaling: 'area', exponent: 0.5, shape: 'circle', leastMm: 0, anchor: { by: 'value', value: largest, sizeMm: 10 } }, { least, largest })
+    for (const [least, largest] of [
+      [1, 1],
+      [3, 4],
+      [0.02, 70_000],
+      [999, 1001],
+      [1e-7, 3e-6],
+    ] as const) {
+      const size = sizeScale(
+        {
+          scaling: 'area',
+          exponent: 0.5,
+          shape: 'circle',
+          leastMm: 0,
+          anchor: { by: 'value', value: largest, sizeMm: 10 },
+        },
+        { least, largest },
+      )
       const marks = roundMarks({ least, largest }, size)
       expect(marks.length, `${least} to ${largest}`).toBeGreaterThan(0)
       marks.slice(1).forEach((value, i) => expect(size(value)).toBeLessThan(0.7 * size(marks[i])))
-      if (largest > 1.5 * least) for (const value of marks) expect(value >= least && value <= largest).toBe(true)
+      if (largest > 1.5 * least)
+        for (const value of marks) expect(value >= least && value <= largest).toBe(true)
     }
   })
 
   it('takes values that are typed', () => {
-    expect(plan({ legend: { form: 'nested', values: [50, 900] } }).marks.map(({ value }) => value)).toEqual([900, 50])
+    expect(plan({ legend: { form: 'nested', values: [50, 900] } }).marks.map(({ value }) => value)).toEqual([
+      900, 50,
+    ])
   })
 })
 
 describe('overlap', () => {
   it('is the share of the area under others', () => {
-    expect(overlapShare([{ x: 0, y: 0, r: 5 }, { x: 20, y: 0, r: 5 }])).toBe(0)
+    expect(
+      overlapShare([
+        { x: 0, y: 0, r: 5 },
+        { x: 20, y: 0, r: 5 },
+      ]),
+    ).toBe(0)
     // The small disc lies wholly on the large one: a quarter of its area, a fifth of both.
-    expect(overlapShare([{ x: 0, y: 0, r: 2 }, { x: 0, y: 0, r: 1 }])).toBeCloseTo(0.2, 1)
-    expect(overlapShare([{ x: 0, y: 0, r: 3 }, { x: 0, y: 0, r: 3 }])).toBeCloseTo(0.5, 2)
+    expect(
+      overlapShare([
+        { x: 0, y: 0, r: 2 },
+        { x: 0, y: 0, r: 1 },
+      ]),
+    ).toBeCloseTo(0.2, 1)
+    expect(
+      overlapShare([
+        { x: 0, y: 0, r: 3 },
+        { x: 0, y: 0, r: 3 },
+      ]),
+    ).toBeCloseTo(0.5, 2)
   })
 
   it('is brought under a limit by smaller symbols', () => {
@@ -143,16 +230,24 @@ describe('symbols pushed apart', () => {
     const settings = by({ displace })
     const nodes = symbols.draw(symbols.plan(settings, data), settings, near)
     expect(nodes.map((node) => node.type === 'group' && node.name)).toEqual(['leaders', 'symbols'])
-    const boxes = [...walk([nodes[1]])].flatMap((node) => (node.type === 'path' ? [outlineBox(node.outline)] : []))
+    const boxes = [...walk([nodes[1]])].flatMap((node) =>
+      node.type === 'path' ? [outlineBox(node.outline)] : [],
+    )
     expect(boxes.map((box) => Number(box?.width.toFixed(3)))).toEqual([12, 6, 6, 3])
     boxes.forEach((a, i) => {
-      for (const b of boxes.slice(i + 1)) if (a && b) expect(Math.hypot(a.x + a.width / 2 - b.x - b.width / 2, a.y + a.height / 2 - b.y - b.height / 2)).toBeGreaterThan((a.width + b.width) / 2)
+      for (const b of boxes.slice(i + 1))
+        if (a && b)
+          expect(
+            Math.hypot(a.x + a.width / 2 - b.x - b.width / 2, a.y + a.height / 2 - b.y - b.height / 2),
+          ).toBeGreaterThan((a.width + b.width) / 2)
     })
   })
   it('move with the map when it is panned', () => {
     const settings = by({ displace })
     const made = symbols.plan(settings, data)
-    const [here, there] = [near, { ...near, to: { ...near.to, dx: 30, dy: -10 } }].map((at) => symbols.marks(made, settings, at))
+    const [here, there] = [near, { ...near, to: { ...near.to, dx: 30, dy: -10 } }].map((at) =>
+      symbols.marks(made, settings, at),
+    )
     here.forEach(({ x, y }, i) => {
       expect(there[i].x - x).toBeCloseTo(30, 9)
       expect(there[i].y - y).toBeCloseTo(-10, 9)
@@ -165,6 +260,8 @@ describe('pictures as symbols', () => {
     const paths = drawn({ shape: 'picture', picture: { from: 'set', id: 'van' } })
     expect(paths[0].fillRule).toBe('evenodd')
     expect(outlineBox(paths[0].outline)?.height).toBeCloseTo(12, 1)
-    expect(symbols.sentence(by({ shape: 'picture' }), data).some(({ text }) => text === 'pictures')).toBe(true)
+    expect(symbols.sentence(by({ shape: 'picture' }), data).some(({ text }) => text === 'pictures')).toBe(
+      true,
+    )
   })
 })

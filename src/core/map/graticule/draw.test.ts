@@ -8,7 +8,12 @@ import { paperTransform } from '../view'
 const { folio } = openDemo()
 
 describe('the graticule', () => {
-  const spec: MapSpec['projection'] = { ...folio.maps[0].projection, id: 'equidistant-cylindrical', centre: [0, 0], parallels: [0, 0] }
+  const spec: MapSpec['projection'] = {
+    ...folio.maps[0].projection,
+    id: 'equidistant-cylindrical',
+    centre: [0, 0],
+    parallels: [0, 0],
+  }
   const window = { x: 0, y: 0, width: 200, height: 100 }
   it('has its lines at whole multiples of the interval, straight on a cylinder', () => {
     const projection = createProjection(spec)
@@ -27,7 +32,10 @@ describe('the graticule', () => {
     const lines = graticuleLines(30, projection, to, window)
     expect(lines.filter(({ along }) => along === 'meridian')).toHaveLength(12)
     expect(lines.filter(({ along }) => along === 'parallel')).toHaveLength(5)
-    for (const { pieces } of lines) for (const piece of pieces) for (let i = 2; i < piece.length; i += 2) expect(Math.hypot(piece[i] - piece[i - 2], piece[i + 1] - piece[i - 1])).toBeLessThan(5)
+    for (const { pieces } of lines)
+      for (const piece of pieces)
+        for (let i = 2; i < piece.length; i += 2)
+          expect(Math.hypot(piece[i] - piece[i - 2], piece[i + 1] - piece[i - 1])).toBeLessThan(5)
   })
   it('takes a coarser interval where the one chosen would blacken the map', () => {
     const projection = createProjection(spec)

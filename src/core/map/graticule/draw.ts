@@ -17,7 +17,11 @@ const mostLines = 400
 const tear = 3e6
 
 /** The part of the globe seen in a window; the whole of it where its edge or a pole may be in sight. */
-export function seen(projection: Projection, to: PaperTransform, { x, y, width, height }: PaperWindow): [west: number, south: number, east: number, north: number] {
+export function seen(
+  projection: Projection,
+  to: PaperTransform,
+  { x, y, width, height }: PaperWindow,
+): [west: number, south: number, east: number, north: number] {
   const [lon0] = projection.spec.centre
   const lons: number[] = []
   const lats: number[] = []
@@ -25,14 +29,18 @@ export function seen(projection: Projection, to: PaperTransform, { x, y, width, 
   const steps = 12
   for (let i = 0; i <= steps; i++)
     for (let j = 0; j <= steps; j++) {
-      const place = projection.invert((x + (width * i) / steps - to.dx) / to.mmPerMetre, (y + (height * j) / steps - to.dy) / to.mmPerMetre)
+      const place = projection.invert(
+        (x + (width * i) / steps - to.dx) / to.mmPerMetre,
+        (y + (height * j) / steps - to.dy) / to.mmPerMetre,
+      )
       if (!place) off = true
       else {
         lons.push(((((place[0] - lon0 + 180) % 360) + 360) % 360) - 180)
         lats.push(place[1])
       }
     }
-  if (off || !lons.length || Math.max(...lons) - Math.min(...lons) > 300) return [lon0 - 180, -90, lon0 + 180, 90]
+  if (off || !lons.length || Math.max(...lons) - Math.min(...lons) > 300)
+    return [lon0 - 180, -90, lon0 + 180, 90]
   const spread = (values: number[]): [number, number] => {
     const [low, high] = [Math.min(...values), Math.max(...values)]
     const more = (high - low) / steps
@@ -41,7 +49,9 @@ export function seen(projection: Projection, to: PaperTransform, { x, y, width, 
   const [w, e] = spread(lons)
   const [s, n] = spread(lats)
   const poles = Math.max(Math.abs(s), Math.abs(n)) > 85
-  return poles ? [lon0 - 180, Math.max(-90, s), lon0 + 180, Math.min(90, n)] : [lon0 + w, Math.max(-90, s), lon0 + e, Math.min(90, n)]
+  return poles
+    ? [lon0 - 180, Math.max(-90, s), lon0 + 180, Math.min(90, n)]
+    : [lon0 + w, Math.max(-90, s), lon0 + e, Math.min(90, n)]
 }
 
 /** An interval that gives about six lines across the longer side. */
@@ -51,11 +61,17 @@ export const proposedInterval = ([w, s, e, n]: [number, number, number, number])
 }
 
 /** The lines of a graticule in a window. */
-export function graticuleLines(every: number | null, projection: Projection, to: PaperTransform, window: PaperWindow): GraticuleLine[] {
+export function graticuleLines(
+  every: number | null,
+  projection: Projection,
+  to: PaperTransform,
+  window: PaperWindow,
+): GraticuleLine[] {
   const box = seen(projection, to, window)
   const [west, south, east, north] = box
   // An interval that is too fine for the scale gives the proposed one: it would only blacken the map.
-  const step = every !== null && (east - west + north - south) / every <= mostLines ? every : proposedInterval(box)
+  const step =
+    every !== null && (east - west + north - south) / every <= mostLines ? every : proposedInterval(box)
   const lines: GraticuleLine[] = []
   const whole = east - west >= 359.99
   for (let i = Math.ceil(west / step - 1e-9); i * step <= east + 1e-9; i++) {
@@ -63,12 +79,20 @@ export function graticuleLines(every: number | null, projection: Projection, to:
     if (whole && lon > west + 360 - 1e-6) continue
     // Of many meridians only those of right angles reach the poles.
     const cap = Math.abs(lon / 90 - Math.round(lon / 90)) < 1e-9 ? 90 : 90 - Math.min(step, 10)
-    lines.push({ along: 'meridian', degrees: wrapped(lon), pieces: onPaper([lon, Math.max(south, -cap)], [lon, Math.min(north, cap)], projection, to, window) })
+    lines.push({
+      along: 'meridian',
+      degrees: wrapped(lon),
+      pieces: onPaper([lon, Math.max(south, -cap)], [lon, Math.min(north, cap)], projection, to, window),
+    })
   }
   for (let i = Math.ceil(south / step - 1e-9); i * step <= north + 1e-9; i++) {
     const lat = i * step
     if (Math.abs(lat) > 89.999) continue
-    lines.push({ along: 'parallel', degrees: lat, pieces: onPaper([west, lat], [east, lat], projection, to, window) })
+    lines.push({
+      along: 'parallel',
+      degrees: lat,
+      pieces: onPaper([west, lat], [east, lat], projection, to, window),
+    })
   }
   return lines.filter(({ pieces }) => pieces.length)
 }
@@ -78,7 +102,13 @@ const wrapped = (lon: number): number => {
   return Math.abs(turned + 180) < 1e-9 ? 180 : turned
 }
 
-function onPaper(from: [number, number], to: [number, number], projection: Projection, place: PaperTransform, window: PaperWindow): number[][] {
+function onPaper(
+  from: [number, number],
+  to: [number, number],
+  projection: Projection,
+  place: PaperTransform,
+  window: PaperWindow,
+): number[][] {
   const span = Math.max(Math.abs(to[0] - from[0]), Math.abs(to[1] - from[1]))
   const count = Math.max(2, Math.min(721, Math.ceil(span * 2) + 1))
   const pieces: number[][] = []
@@ -89,10 +119,17 @@ function onPaper(from: [number, number], to: [number, number], projection: Proje
   }
   let [bx, by] = [NaN, NaN]
   for (let i = 0; i < count; i++) {
-    const [px, py] = projection.project(from[0] + ((to[0] - from[0]) * i) / (count - 1), from[1] + ((to[1] - from[1]) * i) / (count - 1))
+    const [px, py] = projection.project(
+      from[0] + ((to[0] - from[0]) * i) / (count - 1),
+      from[1] + ((to[1] - from[1]) * i) / (count - 1),
+    )
     const [x, y] = [px * place.mmPerMetre + place.dx, py * place.mmPerMetre + place.dy]
     // A little beyond the window, so that pieces run up to its edge; nothing is drawn across a tear of the globe.
-    const near = x > window.x - reach && y > window.y - reach && x < window.x + window.width + reach && y < window.y + window.height + reach
+    const near =
+      x > window.x - reach &&
+      y > window.y - reach &&
+      x < window.x + window.width + reach &&
+      y < window.y + window.height + reach
     if (!near || Math.hypot(px - bx, py - by) > tear) end()
     if (near) piece.push(x, y)
     ;[bx, by] = [px, py]
@@ -111,7 +148,10 @@ export function degreesText(along: GraticuleLine['along'], degrees: number): str
 }
 
 /** Where a line crosses the straight edge of a window: meridians its top and foot, parallels its sides. */
-function edgeCrossings({ along, pieces }: GraticuleLine, window: PaperWindow): { at: number; side: 'start' | 'end' }[] {
+function edgeCrossings(
+  { along, pieces }: GraticuleLine,
+  window: PaperWindow,
+): { at: number; side: 'start' | 'end' }[] {
   const meridian = along === 'meridian'
   const edges = meridian ? [window.y, window.y + window.height] : [window.x, window.x + window.width]
   return edges.flatMap((edge, e) =>
@@ -120,7 +160,9 @@ function edgeCrossings({ along, pieces }: GraticuleLine, window: PaperWindow): {
         const [a, b] = meridian ? [piece[i + 1], piece[i + 3]] : [piece[i], piece[i + 2]]
         if (a <= edge === b <= edge) continue
         const t = (edge - a) / (b - a)
-        const at = meridian ? piece[i] + t * (piece[i + 2] - piece[i]) : piece[i + 1] + t * (piece[i + 3] - piece[i + 1])
+        const at = meridian
+          ? piece[i] + t * (piece[i + 2] - piece[i])
+          : piece[i + 1] + t * (piece[i + 3] - piece[i + 1])
         return [{ at, side: e ? ('end' as const) : ('start' as const) }]
       }
       return []
@@ -129,27 +171,72 @@ function edgeCrossings({ along, pieces }: GraticuleLine, window: PaperWindow): {
 }
 
 /** The nodes of a graticule: its lines, and the degrees inside the edge of the window, off what will lie over the map. */
-export function drawGraticule(graticule: Graticule, projection: Projection, to: PaperTransform, window: PaperWindow, fonts: FontBook, keepOff: PaperWindow[] = []): { lines: Node[]; labels: Node[] } {
+export function drawGraticule(
+  graticule: Graticule,
+  projection: Projection,
+  to: PaperTransform,
+  window: PaperWindow,
+  fonts: FontBook,
+  keepOff: PaperWindow[] = [],
+): { lines: Node[]; labels: Node[] } {
   const found = graticuleLines(graticule.everyDeg, projection, to, window)
-  const style = stroke(graticule.colour, pointsToMm(graticule.widthPt), { dashMm: graticule.dashed ? [1.2, 0.9] : [], cap: 'butt' })
+  const style = stroke(graticule.colour, pointsToMm(graticule.widthPt), {
+    dashMm: graticule.dashed ? [1.2, 0.9] : [],
+    cap: 'butt',
+  })
   const lines = (['meridian', 'parallel'] as const).flatMap((along) => {
     const pieces = found.filter((line) => line.along === along).flatMap((line) => line.pieces)
-    return pieces.length ? [group(along === 'meridian' ? 'meridians' : 'parallels', [path(polyline(...pieces), { strokes: [style] })])] : []
+    return pieces.length
+      ? [
+          group(along === 'meridian' ? 'meridians' : 'parallels', [
+            path(polyline(...pieces), { strokes: [style] }),
+          ]),
+        ]
+      : []
   })
   if (!graticule.labels) return { lines, labels: [] }
   const { family, sizePt, colour } = graticule.labels
-  const type = { font: { family, weight: 400 as const, italic: false }, sizeMm: pointsToMm(sizePt), letterSpacingMm: 0 }
+  const type = {
+    font: { family, weight: 400 as const, italic: false },
+    sizeMm: pointsToMm(sizePt),
+    letterSpacingMm: 0,
+  }
   const { capHeightMm } = verticalMetrics(fonts, type)
   const inset = 0.35 * type.sizeMm + 0.5
-  const taken = keepOff.map(({ x, y, width, height }): [number, number, number, number] => [x, y, x + width, y + height])
+  const taken = keepOff.map(({ x, y, width, height }): [number, number, number, number] => [
+    x,
+    y,
+    x + width,
+    y + height,
+  ])
   const labels = found.flatMap((line) =>
     edgeCrossings(line, window).flatMap(({ at, side }): Node[] => {
       const text = degreesText(line.along, line.degrees)
       const { widthMm } = measureLine(fonts, text, type)
       const [x, y] =
-        line.along === 'meridian' ? [at - widthMm / 2, side === 'start' ? window.y + inset + capHeightMm : window.y + window.height - inset] : [side === 'start' ? window.x + inset : window.x + window.width - inset - widthMm, at + capHeightMm / 2]
-      const box: [number, number, number, number] = [x - 0.6, y - capHeightMm - 0.6, x + widthMm + 0.6, y + 0.6]
-      if (box[0] < window.x || box[1] < window.y || box[2] > window.x + window.width || box[3] > window.y + window.height || taken.some((b) => box[0] < b[2] && b[0] < box[2] && box[1] < b[3] && b[1] < box[3])) return []
+        line.along === 'meridian'
+          ? [
+              at - widthMm / 2,
+              side === 'start' ? window.y + inset + capHeightMm : window.y + window.height - inset,
+            ]
+          : [
+              side === 'start' ? window.x + inset : window.x + window.width - inset - widthMm,
+              at + capHeightMm / 2,
+            ]
+      const box: [number, number, number, number] = [
+        x - 0.6,
+        y - capHeightMm - 0.6,
+        x + widthMm + 0.6,
+        y + 0.6,
+      ]
+      if (
+        box[0] < window.x ||
+        box[1] < window.y ||
+        box[2] > window.x + window.width ||
+        box[3] > window.y + window.height ||
+        taken.some((b) => box[0] < b[2] && b[0] < box[2] && box[1] < b[3] && b[1] < box[3])
+      )
+        return []
       taken.push(box)
       return [textNode(fonts, text, type, { x, y, colour, halo: { colour: '#ffffff', widthMm: 0.25 } })]
     }),

@@ -15,8 +15,21 @@ export const Graticule = z.object({
   /** Over the layers instead of beneath them. */
   over: z.boolean(),
   /** Degrees written where lines meet the edge; null writes none. */
-  labels: z.object({ family: z.enum(fontFamilyIds as [FontFamily, ...FontFamily[]]), sizePt: z.number().min(3).max(30), colour: Hex }).nullable(),
+  labels: z
+    .object({
+      family: z.enum(fontFamilyIds as [FontFamily, ...FontFamily[]]),
+      sizePt: z.number().min(3).max(30),
+      colour: Hex,
+    })
+    .nullable(),
 })
 export type Graticule = z.infer<typeof Graticule>
 
-export const plainGraticule = (): Graticule => ({ everyDeg: null, colour: '#8fa3ad', widthPt: 0.3, dashed: false, over: false, labels: { family: 'source-sans-3', sizePt: 6, colour: '#5d7079' } })
+export const plainGraticule = (): Graticule => ({
+  everyDeg: null,
+  colour: '#8fa3ad',
+  widthPt: 0.3,
+  dashed: false,
+  over: false,
+  labels: { family: 'source-sans-3', sizePt: 6, colour: '#5d7079' },
+})

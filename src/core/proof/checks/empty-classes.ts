@@ -13,7 +13,12 @@ export const emptyClasses: Check = {
         const prepared = shownOf(layer, datasets)
         for (const found of prepared && layer.visible ? allClassesOf(layer, prepared) : []) {
           const at = found.result.counts.indexOf(0)
-          if (at >= 0) return { ok: false, detail: `Nothing falls in “${found.labels[at]}” of “${layer.name}”.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }
+          if (at >= 0)
+            return {
+              ok: false,
+              detail: `Nothing falls in “${found.labels[at]}” of “${layer.name}”.`,
+              target: { desk: 'map', mapId: map.id, layerId: layer.id },
+            }
           classes += found.result.counts.length
         }
       }

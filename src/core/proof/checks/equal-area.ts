@@ -7,7 +7,9 @@ export const equalArea: Check = {
   passed: 'Equal-area projection',
   failed: 'Areas are not true',
   run({ maps }) {
-    const shaded = maps.find((map) => map.layers.some((layer) => layer.visible && kindOf(layer.symbology.kind).comparesAreas))
+    const shaded = maps.find((map) =>
+      map.layers.some((layer) => layer.visible && kindOf(layer.symbology.kind).comparesAreas),
+    )
     if (!shaded) return null
     const { label, property } = entryOf(shaded.projection)
     return { ok: property === 'equal-area', detail: label, target: null }

@@ -9,8 +9,15 @@ export const insidePage: Check = {
     const shown = sheet.parts.filter((part) => !part.hidden)
     const out = shown.find((part) => {
       const box = effectiveBox(part, context)
-      return box.x < -0.01 || box.y < -0.01 || box.x + box.width > sheet.page.widthMm + 0.01 || box.y + box.height > sheet.page.heightMm + 0.01
+      return (
+        box.x < -0.01 ||
+        box.y < -0.01 ||
+        box.x + box.width > sheet.page.widthMm + 0.01 ||
+        box.y + box.height > sheet.page.heightMm + 0.01
+      )
     })
-    return out ? { ok: false, detail: `“${out.name}” runs over the edge.`, target: { desk: 'sheet', partId: out.id } } : { ok: true, detail: `${shown.length} parts`, target: null }
+    return out
+      ? { ok: false, detail: `“${out.name}” runs over the edge.`, target: { desk: 'sheet', partId: out.id } }
+      : { ok: true, detail: `${shown.length} parts`, target: null }
   },
 }

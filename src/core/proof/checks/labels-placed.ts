@@ -13,10 +13,21 @@ export const labelsPlaced: Check = {
     let problem = ''
     let target: Target | null = null
     for (const part of sheet.parts) {
-      const map = part.type === 'panel' && !part.hidden ? maps.find(({ id }) => id === part.settings.mapId) : undefined
+      const map =
+        part.type === 'panel' && !part.hidden ? maps.find(({ id }) => id === part.settings.mapId) : undefined
       if (!map || part.type !== 'panel') continue
-      const labels = labelsOf({ map, view: part.settings.view, window: part.box, datasets, fonts: context.fonts, toleranceMm: context.toleranceMm, keepOff: context.over(part.box) })
-      const weighty = new Set(map.layers.flatMap((layer) => ((layer.labels?.importance ?? 0) >= important ? [layer.id] : [])))
+      const labels = labelsOf({
+        map,
+        view: part.settings.view,
+        window: part.box,
+        datasets,
+        fonts: context.fonts,
+        toleranceMm: context.toleranceMm,
+        keepOff: context.over(part.box),
+      })
+      const weighty = new Set(
+        map.layers.flatMap((layer) => ((layer.labels?.importance ?? 0) >= important ? [layer.id] : [])),
+      )
       const gone = labels.left.filter(({ layerId }) => weighty.has(layerId))
       placed += labels.placed.length
       left += labels.left.length
@@ -27,7 +38,12 @@ export const labelsPlaced: Check = {
     }
     if (problem) return { ok: false, detail: problem, target }
     if (!placed && !left) return null
-    if (missed) return { ok: false, detail: `${missed} of importance ${important} or more have no room.`, target }
-    return { ok: true, detail: left ? `${placed} placed, ${left} without room` : `${placed} placed`, target: null }
+    if (missed)
+      return { ok: false, detail: `${missed} of importance ${important} or more have no room.`, target }
+    return {
+      ok: true,
+      detail: left ? `${placed} placed, ${left} without room` : `${placed} placed`,
+      target: null,
+    }
   },
 }

@@ -8,9 +8,19 @@ export const legendPresent: Check = {
   passed: 'The legend explains the map',
   failed: 'The map has no legend',
   run({ maps, sheet, context }) {
-    const thematic = maps.some((map) => map.layers.some((layer) => layer.visible && kindOf(layer.symbology.kind).thematic))
+    const thematic = maps.some((map) =>
+      map.layers.some((layer) => layer.visible && kindOf(layer.symbology.kind).thematic),
+    )
     if (!thematic) return null
-    const lines = sheet.parts.filter((part) => part.type === 'legend' && !part.hidden).flatMap((part) => (part.type === 'legend' ? linesOf(shownBlocks(part.settings, context)).filter(({ role }) => role !== 'limit') : []))
-    return lines.length ? { ok: true, detail: `${lines.length} lines`, target: null } : { ok: false, detail: 'Take a legend from the tray.', target: { desk: 'sheet', partId: null } }
+    const lines = sheet.parts
+      .filter((part) => part.type === 'legend' && !part.hidden)
+      .flatMap((part) =>
+        part.type === 'legend'
+          ? linesOf(shownBlocks(part.settings, context)).filter(({ role }) => role !== 'limit')
+          : [],
+      )
+    return lines.length
+      ? { ok: true, detail: `${lines.length} lines`, target: null }
+      : { ok: false, detail: 'Take a legend from the tray.', target: { desk: 'sheet', partId: null } }
   },
 }

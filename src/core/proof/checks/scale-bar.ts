@@ -10,8 +10,13 @@ export const scaleBarPresent: Check = {
     for (const part of sheet.parts) {
       if (part.type !== 'scale-bar' || part.hidden) continue
       const bar = barOf(part.settings, part.box, context)
-      if (bar) return { ok: true, detail: `${bar.total} ${bar.label}, true at the panel’s centre`, target: null }
+      if (bar)
+        return { ok: true, detail: `${bar.total} ${bar.label}, true at the panel’s centre`, target: null }
     }
-    return { ok: false, detail: 'Take one from the tray, or say the scale in words.', target: { desk: 'sheet', partId: null } }
+    return {
+      ok: false,
+      detail: 'Take one from the tray, or say the scale in words.',
+      target: { desk: 'sheet', partId: null },
+    }
   },
 }

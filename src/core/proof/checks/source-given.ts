@@ -7,11 +7,25 @@ export const sourceGiven: Check = {
   run({ sheet, context, maps }) {
     if (!maps.length) return null
     const credits = context.fill('{{credits}}')
-    const texts = sheet.parts.flatMap((part) => (part.type === 'text' && !part.hidden ? [{ id: part.id, text: context.fill(part.settings.text) }] : []))
+    const texts = sheet.parts.flatMap((part) =>
+      part.type === 'text' && !part.hidden ? [{ id: part.id, text: context.fill(part.settings.text) }] : [],
+    )
     if (texts.some(({ text }) => /source|data:|credit/i.test(text) || (credits && text.includes(credits)))) {
       const open = texts.find(({ text }) => text.includes('{{'))
-      if (!open) return credits || !sheet.parts.some((p) => p.type === 'text' && p.settings.text.includes('{{credits}}')) ? { ok: true, detail: credits, target: null } : { ok: false, detail: 'The fill-in for credits is empty: no dataset has a credit line.', target: { desk: 'data', datasetId: maps[0].layers[0]?.datasetId ?? '' } }
-      return { ok: false, detail: `“${open.text}” holds a fill-in that is not known.`, target: { desk: 'sheet', partId: open.id } }
+      if (!open)
+        return credits ||
+          !sheet.parts.some((p) => p.type === 'text' && p.settings.text.includes('{{credits}}'))
+          ? { ok: true, detail: credits, target: null }
+          : {
+              ok: false,
+              detail: 'The fill-in for credits is empty: no dataset has a credit line.',
+              target: { desk: 'data', datasetId: maps[0].layers[0]?.datasetId ?? '' },
+            }
+      return {
+        ok: false,
+        detail: `“${open.text}” holds a fill-in that is not known.`,
+        target: { desk: 'sheet', partId: open.id },
+      }
     }
     return { ok: false, detail: 'Add a text with {{credits}}.', target: { desk: 'sheet', partId: null } }
   },

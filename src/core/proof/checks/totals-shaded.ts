@@ -16,8 +16,15 @@ export const totalsShaded: Check = {
         if (!prepared || !layer.visible || !kind.thematic) continue
         thematic++
         const caution = kind.caution(planOf(layer, prepared), layer.symbology.settings, kindData(prepared))
-        if (caution) return { ok: false, detail: `“${layer.name}”: ${caution.words}`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }
+        if (caution)
+          return {
+            ok: false,
+            detail: `“${layer.name}”: ${caution.words}`,
+            target: { desk: 'map', mapId: map.id, layerId: layer.id },
+          }
       }
-    return thematic ? { ok: true, detail: `${thematic} thematic ${thematic === 1 ? 'layer' : 'layers'}`, target: null } : null
+    return thematic
+      ? { ok: true, detail: `${thematic} thematic ${thematic === 1 ? 'layer' : 'layers'}`, target: null }
+      : null
   },
 }

@@ -12,12 +12,30 @@ export const typeSize: Check = {
       if (part.hidden) continue
       const shown = part.type === 'panel' ? maps.find(({ id }) => id === part.settings.mapId) : undefined
       for (const layer of shown?.layers ?? []) {
-        const least = layer.visible && layer.labels ? Math.min(layer.labels.sizePt, ...(layer.labels.sizeBy?.steps.map(({ sizePt }) => sizePt) ?? [])) : Infinity
-        if (shown && least < smallestPt) return { ok: false, detail: `Labels of “${layer.name}” print at ${least} pt.`, target: { desk: 'map', mapId: shown.id, layerId: layer.id } }
+        const least =
+          layer.visible && layer.labels
+            ? Math.min(layer.labels.sizePt, ...(layer.labels.sizeBy?.steps.map(({ sizePt }) => sizePt) ?? []))
+            : Infinity
+        if (shown && least < smallestPt)
+          return {
+            ok: false,
+            detail: `Labels of “${layer.name}” print at ${least} pt.`,
+            target: { desk: 'map', mapId: shown.id, layerId: layer.id },
+          }
       }
-      const sizes = part.type === 'legend' ? [part.settings.heading.sizePt, part.settings.label.sizePt] : part.type === 'panel' ? [] : [part.settings.style.sizePt]
+      const sizes =
+        part.type === 'legend'
+          ? [part.settings.heading.sizePt, part.settings.label.sizePt]
+          : part.type === 'panel'
+            ? []
+            : [part.settings.style.sizePt]
       const small = sizes.find((size) => size < smallestPt)
-      if (small !== undefined) return { ok: false, detail: `“${part.name}” prints at ${small} pt.`, target: { desk: 'sheet', partId: part.id } }
+      if (small !== undefined)
+        return {
+          ok: false,
+          detail: `“${part.name}” prints at ${small} pt.`,
+          target: { desk: 'sheet', partId: part.id },
+        }
     }
     return { ok: true, detail: '', target: null }
   },

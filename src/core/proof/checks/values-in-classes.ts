@@ -15,7 +15,12 @@ export const valuesInClasses: Check = {
         const prepared = shownOf(layer, datasets)
         for (const classes of prepared && layer.visible ? allClassesOf(layer, prepared) : []) {
           any = true
-          if (classes.result.outside > 0) return { ok: false, detail: `${classes.result.outside} values of “${layer.name}” fall in no class.`, target: { desk: 'map', mapId: map.id, layerId: layer.id } }
+          if (classes.result.outside > 0)
+            return {
+              ok: false,
+              detail: `${classes.result.outside} values of “${layer.name}” fall in no class.`,
+              target: { desk: 'map', mapId: map.id, layerId: layer.id },
+            }
           values += classes.result.counts.reduce((a, b) => a + b, 0)
           missing += classes.result.missing
         }

@@ -6,7 +6,13 @@ import type { Match } from '@/core/data/join'
 import type { JoinSettings } from '@/core/data/steps/join'
 import { Button, IconButton } from '../../kit/controls'
 
-type Props = { match: Match; settings: JoinSettings; before: Prepared; other: Prepared; onMend: (name: string, mended: Record<string, string>) => void }
+type Props = {
+  match: Match
+  settings: JoinSettings
+  before: Prepared
+  other: Prepared
+  onMend: (name: string, mended: Record<string, string>) => void
+}
 
 /** What a join found: near misses that can be matched by hand, what was, and what stayed over on either side. */
 export function JoinReport({ match, settings, before, other, onMend }: Props) {
@@ -21,15 +27,27 @@ export function JoinReport({ match, settings, before, other, onMend }: Props) {
             {match.nearMisses.map((miss) => (
               <li key={miss.value} className="flex items-center justify-between gap-1 py-0.5">
                 <span>
-                  {shown(miss.value)} ~ “{shown(miss.otherValue)}” <span className="text-muted">({miss.reason})</span>
+                  {shown(miss.value)} ~ “{shown(miss.otherValue)}”{' '}
+                  <span className="text-muted">({miss.reason})</span>
                 </span>
-                <Button className="!h-6" onClick={() => onMend('Match by hand', { ...mended, [miss.value]: miss.otherValue })}>
+                <Button
+                  className="!h-6"
+                  onClick={() => onMend('Match by hand', { ...mended, [miss.value]: miss.otherValue })}
+                >
                   Match
                 </Button>
               </li>
             ))}
           </ul>
-          <Button className="mt-1 w-full" onClick={() => onMend('Match near misses', { ...mended, ...Object.fromEntries(match.nearMisses.map((miss) => [miss.value, miss.otherValue])) })}>
+          <Button
+            className="mt-1 w-full"
+            onClick={() =>
+              onMend('Match near misses', {
+                ...mended,
+                ...Object.fromEntries(match.nearMisses.map((miss) => [miss.value, miss.otherValue])),
+              })
+            }
+          >
             Match all {match.nearMisses.length}
           </Button>
         </div>
@@ -43,7 +61,13 @@ export function JoinReport({ match, settings, before, other, onMend }: Props) {
                 <span>
                   {shown(from)} = “{shown(to)}”
                 </span>
-                <IconButton label={`Part ${shown(from)} and ${shown(to)}`} className="!size-6" onClick={() => onMend('Part', Object.fromEntries(Object.entries(mended).filter(([key]) => key !== from)))}>
+                <IconButton
+                  label={`Part ${shown(from)} and ${shown(to)}`}
+                  className="!size-6"
+                  onClick={() =>
+                    onMend('Part', Object.fromEntries(Object.entries(mended).filter(([key]) => key !== from)))
+                  }
+                >
                   <Trash2 size={12} />
                 </IconButton>
               </li>
@@ -51,9 +75,19 @@ export function JoinReport({ match, settings, before, other, onMend }: Props) {
           </ul>
         </div>
       )}
-      <Unmatched title={`Without a row in ${other.entry.name}`} rows={match.unmatched.map((row) => rowName(before, row))} />
-      <Unmatched title={`Rows of ${other.entry.name} left over`} rows={match.otherUnmatched.map((row) => (otherKey && textAt(otherKey, row)) ?? `row ${row + 1}`)} />
-      {match.repeated.length > 0 && settings.several === 'first' && <p className="text-caution">Several rows share a key; the first is used: {match.repeated.slice(0, 5).map(shown).join(', ')}</p>}
+      <Unmatched
+        title={`Without a row in ${other.entry.name}`}
+        rows={match.unmatched.map((row) => rowName(before, row))}
+      />
+      <Unmatched
+        title={`Rows of ${other.entry.name} left over`}
+        rows={match.otherUnmatched.map((row) => (otherKey && textAt(otherKey, row)) ?? `row ${row + 1}`)}
+      />
+      {match.repeated.length > 0 && settings.several === 'first' && (
+        <p className="text-caution">
+          Several rows share a key; the first is used: {match.repeated.slice(0, 5).map(shown).join(', ')}
+        </p>
+      )}
     </div>
   )
 }

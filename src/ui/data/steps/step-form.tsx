@@ -8,19 +8,50 @@ import { Check, Row, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { TextField } from '../../kit/text-field'
 import { FormulaField } from '../../kit/formula-field'
-import { Conditions, Corrections, DrawnArea, FieldList, fieldsOf, Figures, KeyPairs, Matching, Ranges, type Pair, type Range } from './step-controls'
+import {
+  Conditions,
+  Corrections,
+  DrawnArea,
+  FieldList,
+  fieldsOf,
+  Figures,
+  KeyPairs,
+  Matching,
+  Ranges,
+  type Pair,
+  type Range,
+} from './step-controls'
 
 type Settings = Record<string, unknown>
-type Props = { control: StepControl; settings: Settings; before: Prepared; all: Map<string, Prepared>; onChange: (name: string, value: unknown) => void }
+type Props = {
+  control: StepControl
+  settings: Settings
+  before: Prepared
+  all: Map<string, Prepared>
+  onChange: (name: string, value: unknown) => void
+}
 
 /** The form of a step, row by row as its kind describes it. `before` is the dataset as it comes to the step. */
-export function StepForm({ form, settings, before, all, onChange }: { form: StepControl[] } & Omit<Props, 'control'>) {
+export function StepForm({
+  form,
+  settings,
+  before,
+  all,
+  onChange,
+}: { form: StepControl[] } & Omit<Props, 'control'>) {
   return (
     <div className="flex flex-col gap-1">
       {form
         .filter(({ when }) => !when || when.is.includes(String(settings[when.name])))
         .map((control) => (
-          <ControlRow key={control.name} control={control} settings={settings} before={before} all={all} onChange={onChange} />
+          <ControlRow
+            key={control.name}
+            control={control}
+            settings={settings}
+            before={before}
+            all={all}
+            onChange={onChange}
+          />
         ))}
     </div>
   )
@@ -33,25 +64,63 @@ function ControlRow(props: Props) {
   const set = (next: unknown) => onChange(control.name, next)
   switch (control.control) {
     case 'dataset': {
-      const fitting = [...all.values()].filter((other) => other.entry.id !== before.entry.id && (control.geometry === 'any' || control.geometry.includes(other.dataset.geometry.kind)))
+      const fitting = [...all.values()].filter(
+        (other) =>
+          other.entry.id !== before.entry.id &&
+          (control.geometry === 'any' || control.geometry.includes(other.dataset.geometry.kind)),
+      )
       return (
         <Row label={control.label}>
-          <Select label={control.label} value={String(value)} options={[...(fitting.some((o) => o.entry.id === value) ? [] : [{ value: String(value), label: fitting.length ? 'choose…' : 'none there yet' }]), ...fitting.map(({ entry }) => ({ value: entry.id, label: entry.name }))]} onChange={set} />
+          <Select
+            label={control.label}
+            value={String(value)}
+            options={[
+              ...(fitting.some((o) => o.entry.id === value)
+                ? []
+                : [{ value: String(value), label: fitting.length ? 'choose…' : 'none there yet' }]),
+              ...fitting.map(({ entry }) => ({ value: entry.id, label: entry.name })),
+            ]}
+            onChange={set}
+          />
         </Row>
       )
     }
     case 'field': {
-      const choices = source ? fieldsOf(source).filter(({ kind }) => control.kind === 'any' || kind === control.kind) : []
+      const choices = source
+        ? fieldsOf(source).filter(({ kind }) => control.kind === 'any' || kind === control.kind)
+        : []
       return (
         <Row label={control.label}>
-          <Select label={control.label} value={String(value)} options={[...(choices.some((c) => c.value === value) ? [] : [{ value: String(value), label: 'choose…' }]), ...choices]} onChange={set} />
+          <Select
+            label={control.label}
+            value={String(value)}
+            options={[
+              ...(choices.some((c) => c.value === value) ? [] : [{ value: String(value), label: 'choose…' }]),
+              ...choices,
+            ]}
+            onChange={set}
+          />
         </Row>
       )
     }
     case 'fields':
-      return <FieldList label={control.label} chosen={value as string[]} choices={source ? fieldsOf(source) : []} onChange={set} />
+      return (
+        <FieldList
+          label={control.label}
+          chosen={value as string[]}
+          choices={source ? fieldsOf(source) : []}
+          onChange={set}
+        />
+      )
     case 'keys':
-      return <KeyPairs pairs={value as Pair[]} before={before} other={source === before ? null : source} onChange={set} />
+      return (
+        <KeyPairs
+          pairs={value as Pair[]}
+          before={before}
+          other={source === before ? null : source}
+          onChange={set}
+        />
+      )
     case 'choice':
       return (
         <Row label={control.label}>
@@ -61,7 +130,15 @@ function ControlRow(props: Props) {
     case 'number':
       return (
         <Row label={control.label}>
-          <NumberField label={control.label} value={Number(value)} unit={control.unit} min={control.min} max={control.max} step={control.step} onChange={set} />
+          <NumberField
+            label={control.label}
+            value={Number(value)}
+            unit={control.unit}
+            min={control.min}
+            max={control.max}
+            step={control.step}
+            onChange={set}
+          />
         </Row>
       )
     case 'text':
@@ -81,7 +158,14 @@ function ControlRow(props: Props) {
     case 'drawn':
       return <DrawnArea label={control.label} corners={(value as unknown[]).length} onChange={set} />
     case 'matching':
-      return <Matching matched={value as Record<string, string>} before={before} other={source === before ? null : source} onChange={set} />
+      return (
+        <Matching
+          matched={value as Record<string, string>}
+          before={before}
+          other={source === before ? null : source}
+          onChange={set}
+        />
+      )
     case 'corrections':
       return <Corrections edits={value as Correction[]} before={before} onChange={set} />
     case 'ranges':

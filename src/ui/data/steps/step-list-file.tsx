@@ -9,7 +9,13 @@ import { saveJson } from '../../kit/save-file'
 import { useDocument } from '../../shell/folio-store'
 
 /** The list of steps as a file: saved from one dataset, used on another, or handed to the command line. */
-export function StepListFile({ entry, onTake }: { entry: DatasetEntry; onTake: (steps: PrepStep[]) => void }) {
+export function StepListFile({
+  entry,
+  onTake,
+}: {
+  entry: DatasetEntry
+  onTake: (steps: PrepStep[]) => void
+}) {
   const { datasets } = useDocument()
   const picker = useRef<HTMLInputElement>(null)
   const [problem, setProblem] = useState('')
@@ -22,13 +28,17 @@ export function StepListFile({ entry, onTake }: { entry: DatasetEntry; onTake: (
   }
   const take = async (file: File) => {
     try {
-      const steps = withDatasets(readSteps(await file.text(), file.name), (stem) => datasets.find((d) => stemOf(d.source.fileName) === stem)?.id)
+      const steps = withDatasets(
+        readSteps(await file.text(), file.name),
+        (stem) => datasets.find((d) => stemOf(d.source.fileName) === stem)?.id,
+      )
       onTake(steps.map((step) => ({ ...step, id: nanoid(8) })))
     } catch (error) {
       setProblem(error instanceof Error ? error.message : String(error))
     }
   }
-  const look = 'flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-base-200 disabled:opacity-40'
+  const look =
+    'flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-base-200 disabled:opacity-40'
   return (
     <div className="mt-1 border-t border-line pt-1">
       <button type="button" className={look} disabled={!entry.steps.length} onClick={save}>
@@ -37,7 +47,14 @@ export function StepListFile({ entry, onTake }: { entry: DatasetEntry; onTake: (
       <button type="button" className={look} onClick={() => picker.current?.click()}>
         <FileUp size={14} aria-hidden /> Take steps from a list
       </button>
-      <input ref={picker} type="file" accept=".json" aria-label="List of steps" className="hidden" onChange={(event) => event.target.files?.[0] && void take(event.target.files[0])} />
+      <input
+        ref={picker}
+        type="file"
+        accept=".json"
+        aria-label="List of steps"
+        className="hidden"
+        onChange={(event) => event.target.files?.[0] && void take(event.target.files[0])}
+      />
       {problem && (
         <p role="alert" className="px-2 text-xs text-error">
           {problem}

@@ -29,10 +29,29 @@ type Props = {
 const outPx = 46
 
 /** As wide as the number of a break is set, px. */
-export const labelWidth = (value: number, decimals: number): number => Math.max(30, formatNumber(value, decimals).length * 7 + 12)
+export const labelWidth = (value: number, decimals: number): number =>
+  Math.max(30, formatNumber(value, decimals).length * 7 + 12)
 
 /** A break on the bench: dragged, moved with the arrow keys, typed after Enter or a double click, locked with L, removed with Delete or by dragging it out. */
-export function BreakHandle({ index, value, decimals, x, labelX, top, bottom, low, high, step, locked, canLock, onLock, onMove, onSet, onRemove, onEnd }: Props) {
+export function BreakHandle({
+  index,
+  value,
+  decimals,
+  x,
+  labelX,
+  top,
+  bottom,
+  low,
+  high,
+  step,
+  locked,
+  canLock,
+  onLock,
+  onMove,
+  onSet,
+  onRemove,
+  onEnd,
+}: Props) {
   const [held, setHeld] = useState(false)
   const [typing, setTyping] = useState(false)
   const [out, setOut] = useState(false)
@@ -79,7 +98,8 @@ export function BreakHandle({ index, value, decimals, x, labelX, top, bottom, lo
         if (typing) return
         const size = step * (event.shiftKey ? 10 : 1)
         if (event.key === 'ArrowRight' || event.key === 'ArrowUp') onSet(Number((value + size).toFixed(10)))
-        else if (event.key === 'ArrowLeft' || event.key === 'ArrowDown') onSet(Number((value - size).toFixed(10)))
+        else if (event.key === 'ArrowLeft' || event.key === 'ArrowDown')
+          onSet(Number((value - size).toFixed(10)))
         else if (event.key.toLowerCase() === 'l' && canLock) onLock()
         else if (event.key === 'Enter') setTyping(true)
         else if (event.key === 'Delete' || event.key === 'Backspace') onRemove()
@@ -89,7 +109,13 @@ export function BreakHandle({ index, value, decimals, x, labelX, top, bottom, lo
       }}
     >
       <rect x={x - 12} y={top - 5} width={24} height={bottom - top + 5} fill="transparent" />
-      <path d={`M${labelX} ${top - 5}L${x} ${top}V${bottom}`} fill="none" stroke={held ? 'var(--color-primary)' : 'currentColor'} strokeWidth={held ? 2 : 1.25} className="group-focus-visible:stroke-primary" />
+      <path
+        d={`M${labelX} ${top - 5}L${x} ${top}V${bottom}`}
+        fill="none"
+        stroke={held ? 'var(--color-primary)' : 'currentColor'}
+        strokeWidth={held ? 2 : 1.25}
+        className="group-focus-visible:stroke-primary"
+      />
       {typing ? (
         <foreignObject x={x - 34} y={0} width={68} height={24}>
           <input
@@ -108,15 +134,49 @@ export function BreakHandle({ index, value, decimals, x, labelX, top, bottom, lo
         </foreignObject>
       ) : (
         <>
-          <rect x={labelX - width / 2} y={3} width={width} height={18} rx={3} fill={held ? 'var(--color-primary)' : 'var(--color-base-100)'} stroke={held ? 'var(--color-primary)' : 'currentColor'} className="group-focus-visible:stroke-primary group-focus-visible:stroke-2" />
-          <text x={labelX} y={16} textAnchor="middle" fontSize={12} fill={held ? 'var(--color-primary-content)' : 'currentColor'}>
+          <rect
+            x={labelX - width / 2}
+            y={3}
+            width={width}
+            height={18}
+            rx={3}
+            fill={held ? 'var(--color-primary)' : 'var(--color-base-100)'}
+            stroke={held ? 'var(--color-primary)' : 'currentColor'}
+            className="group-focus-visible:stroke-primary group-focus-visible:stroke-2"
+          />
+          <text
+            x={labelX}
+            y={16}
+            textAnchor="middle"
+            fontSize={12}
+            fill={held ? 'var(--color-primary-content)' : 'currentColor'}
+          >
             {words}
           </text>
           {canLock && (
-            <g role="button" aria-label={locked ? `Unlock break ${index + 1}` : `Lock break ${index + 1}`} className={`cursor-pointer ${locked ? '' : 'opacity-0 group-hover:opacity-100 group-focus-visible:opacity-100'}`} onPointerDown={(event) => event.stopPropagation()} onClick={onLock} onDoubleClick={(event) => event.stopPropagation()}>
-              <title>{locked ? 'Let it move again (L)' : 'Keep it while the method fits the others around it (L)'}</title>
-              <circle cx={x} cy={top + 6} r={8} fill="var(--color-base-100)" stroke={locked ? 'var(--color-primary)' : 'var(--muted)'} />
-              <path d={`M${x - 3} ${top + 5.5}h6v4h-6zM${x - 1.8} ${top + 5.5}v-1.6a1.8 1.8 0 0 1 ${locked ? '3.6 0v1.6' : '3.4 -0.7'}`} fill={locked ? 'var(--color-primary)' : 'none'} stroke={locked ? 'var(--color-primary)' : 'currentColor'} />
+            <g
+              role="button"
+              aria-label={locked ? `Unlock break ${index + 1}` : `Lock break ${index + 1}`}
+              className={`cursor-pointer ${locked ? '' : 'opacity-0 group-hover:opacity-100 group-focus-visible:opacity-100'}`}
+              onPointerDown={(event) => event.stopPropagation()}
+              onClick={onLock}
+              onDoubleClick={(event) => event.stopPropagation()}
+            >
+              <title>
+                {locked ? 'Let it move again (L)' : 'Keep it while the method fits the others around it (L)'}
+              </title>
+              <circle
+                cx={x}
+                cy={top + 6}
+                r={8}
+                fill="var(--color-base-100)"
+                stroke={locked ? 'var(--color-primary)' : 'var(--muted)'}
+              />
+              <path
+                d={`M${x - 3} ${top + 5.5}h6v4h-6zM${x - 1.8} ${top + 5.5}v-1.6a1.8 1.8 0 0 1 ${locked ? '3.6 0v1.6' : '3.4 -0.7'}`}
+                fill={locked ? 'var(--color-primary)' : 'none'}
+                stroke={locked ? 'var(--color-primary)' : 'currentColor'}
+              />
             </g>
           )}
         </>

@@ -1,5 +1,16 @@
 'use client'
-import { AlertTriangle, BarChart3, ChevronDown, ChevronUp, Minus, Plus, Ruler, ScatterChart, Spline, type LucideIcon } from 'lucide-react'
+import {
+  AlertTriangle,
+  BarChart3,
+  ChevronDown,
+  ChevronUp,
+  Minus,
+  Plus,
+  Ruler,
+  ScatterChart,
+  Spline,
+  type LucideIcon,
+} from 'lucide-react'
 import { useMemo } from 'react'
 import { classIndex, maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { decimalsFor } from '@/core/classify/labels'
@@ -26,41 +37,95 @@ import { SetAsideList } from './set-aside'
 import { SharePopover } from './share'
 import { benchShapes, useBenchView, type BenchView } from './view'
 
-type Props = { layer: Layer; prepared: Prepared; classing: Classing; classes: Classes; marked: number; onMark: (feature: number) => void; folded: boolean; onFold: () => void; onCompare: () => void }
+type Props = {
+  layer: Layer
+  prepared: Prepared
+  classing: Classing
+  classes: Classes
+  marked: number
+  onMark: (feature: number) => void
+  folded: boolean
+  onFold: () => void
+  onCompare: () => void
+}
 
 /** The distribution of the values, its classes, and how well they fit. Breaks are dragged, typed, locked, added and removed here. */
-export function ClassBench({ layer, prepared, classing, classes, marked, onMark, folded, onFold, onCompare }: Props) {
+export function ClassBench({
+  layer,
+  prepared,
+  classing,
+  classes,
+  marked,
+  onMark,
+  folded,
+  onFold,
+  onCompare,
+}: Props) {
   const { result, values, ground, heading } = classes
   const { view, set } = useBenchView()
   const judged = useJudged(layer)
   const summary = useMemo(() => summarise(values), [values])
   const decimals = decimalsFor(result.breaks)
-  const f = (v: number) => writeNumber(v, { ...classing.numbers, divideBy: 1, before: '', after: '' }, decimals + 1)
+  const f = (v: number) =>
+    writeNumber(v, { ...classing.numbers, divideBy: 1, before: '', after: '' }, decimals + 1)
   const { national } = ground
-  const marks = [{ value: summary.mean, name: 'mean' }, { value: summary.median, name: 'median' }, ...(national !== null && national !== undefined ? [{ value: national, name: 'national' }] : [])]
+  const marks = [
+    { value: summary.mean, name: 'mean' },
+    { value: summary.median, name: 'median' },
+    ...(national !== null && national !== undefined ? [{ value: national, name: 'national' }] : []),
+  ]
   return (
-    <section aria-label="Class bench" className={`grid shrink-0 grid-cols-[minmax(0,1fr)_264px] border-t border-line bg-base-100 ${folded ? 'h-9' : 'h-[236px]'}`}>
+    <section
+      aria-label="Class bench"
+      className={`grid shrink-0 grid-cols-[minmax(0,1fr)_264px] border-t border-line bg-base-100 ${folded ? 'h-9' : 'h-[236px]'}`}
+    >
       <div className="flex min-w-0 flex-col border-r border-line">
         <div className="flex h-9 shrink-0 items-center justify-between gap-3 px-4">
           <h2 className="truncate font-semibold">{heading}</h2>
           <FieldSwitch layer={layer} />
           <span className="truncate text-xs text-muted">
-            {summary.count} values · {summary.missing} missing · mean {f(summary.mean)} · median {f(summary.median)}
+            {summary.count} values · {summary.missing} missing · mean {f(summary.mean)} · median{' '}
+            {f(summary.median)}
             {national !== null && national !== undefined && ` · national ${f(national)}`}
           </span>
           {!folded && <ViewSwitch positive={summary.min > 0} bins={histogram(values).length} />}
         </div>
         {!folded && (
           <>
-            <Distribution layer={layer} classes={classes} marks={marks} view={view} marked={marked} onMark={onMark} />
-            <ClassList layer={layer} classes={classes} words={classing.classWords} shares={sharesOf(view.beside, classes, prepared)} prepared={prepared} aside={classing.setAside.map(({ label, colour }, i) => ({ label, colour, count: result.aside[i] ?? 0 })).filter(({ count }) => count > 0)} />
+            <Distribution
+              layer={layer}
+              classes={classes}
+              marks={marks}
+              view={view}
+              marked={marked}
+              onMark={onMark}
+            />
+            <ClassList
+              layer={layer}
+              classes={classes}
+              words={classing.classWords}
+              shares={sharesOf(view.beside, classes, prepared)}
+              prepared={prepared}
+              aside={classing.setAside
+                .map(({ label, colour }, i) => ({ label, colour, count: result.aside[i] ?? 0 }))
+                .filter(({ count }) => count > 0)}
+            />
           </>
         )}
       </div>
       <div className="flex min-h-0 min-w-0 flex-col gap-1.5 overflow-y-auto px-3 py-1">
         <div className="flex items-center gap-2">
-          <Select label="Method" value={result.method} options={methodIds.map((id) => ({ value: id, label: upperFirst(methods[id].label) }))} onChange={(method) => void chooseMethodOf(layer, prepared, result.breaks, method)} />
-          <IconButton label={folded ? 'Unfold the class bench' : 'Fold the class bench'} aria-expanded={!folded} onClick={onFold}>
+          <Select
+            label="Method"
+            value={result.method}
+            options={methodIds.map((id) => ({ value: id, label: upperFirst(methods[id].label) }))}
+            onChange={(method) => void chooseMethodOf(layer, prepared, result.breaks, method)}
+          />
+          <IconButton
+            label={folded ? 'Unfold the class bench' : 'Fold the class bench'}
+            aria-expanded={!folded}
+            onClick={onFold}
+          >
             {folded ? <ChevronUp size={16} /> : <ChevronDown size={16} />}
           </IconButton>
         </div>
@@ -68,37 +133,93 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
           <>
             <div className="flex items-center gap-2">
               <span className="control flex flex-1 items-center justify-between whitespace-nowrap !pr-0.5">
-                {classing.unclassed ? 'no classes' : `${result.counts.length} ${result.counts.length === 1 ? 'class' : 'classes'}`}
+                {classing.unclassed
+                  ? 'no classes'
+                  : `${result.counts.length} ${result.counts.length === 1 ? 'class' : 'classes'}`}
                 <span className="flex">
-                  <IconButton label="One class fewer" className="!size-6" disabled={result.counts.length <= minClasses} onClick={() => chooseClasses(layer, result.counts.length - 1)}>
+                  <IconButton
+                    label="One class fewer"
+                    className="!size-6"
+                    disabled={result.counts.length <= minClasses}
+                    onClick={() => chooseClasses(layer, result.counts.length - 1)}
+                  >
                     <Minus size={14} />
                   </IconButton>
-                  <IconButton label="One class more" className="!size-6" disabled={result.counts.length >= maxClasses} onClick={() => chooseClasses(layer, result.counts.length + 1)}>
+                  <IconButton
+                    label="One class more"
+                    className="!size-6"
+                    disabled={result.counts.length >= maxClasses}
+                    onClick={() => chooseClasses(layer, result.counts.length + 1)}
+                  >
                     <Plus size={14} />
                   </IconButton>
                 </span>
               </span>
               <RoundButton layer={layer} classing={classing} cost={judged?.roundingCost ?? 0} />
             </div>
-            {classing.unclassed && <p className="text-xs text-muted">Each value has a shade of its own. Choosing a method or a number makes classes again.</p>}
+            {classing.unclassed && (
+              <p className="text-xs text-muted">
+                Each value has a shade of its own. Choosing a method or a number makes classes again.
+              </p>
+            )}
             <MethodRow layer={layer} classing={classing} />
             <div className="grid grid-cols-3 gap-1">
-              <Popover label="Two sides" align="end" side="top" trigger={<Button className={`!h-6 !px-1 font-condensed !text-xs ${classing.midpoint ? '!border-primary text-primary' : ''}`}>Two sides</Button>}>
+              <Popover
+                label="Two sides"
+                align="end"
+                side="top"
+                trigger={
+                  <Button
+                    className={`!h-6 !px-1 font-condensed !text-xs ${classing.midpoint ? '!border-primary text-primary' : ''}`}
+                  >
+                    Two sides
+                  </Button>
+                }
+              >
                 <MidpointPicker layer={layer} />
               </Popover>
-              <Popover label="Set aside" align="end" side="top" trigger={<Button className={`!h-6 !px-1 font-condensed !text-xs ${classing.setAside.length ? '!border-primary text-primary' : ''}`}>Set aside</Button>}>
+              <Popover
+                label="Set aside"
+                align="end"
+                side="top"
+                trigger={
+                  <Button
+                    className={`!h-6 !px-1 font-condensed !text-xs ${classing.setAside.length ? '!border-primary text-primary' : ''}`}
+                  >
+                    Set aside
+                  </Button>
+                }
+              >
                 <SetAsideList layer={layer} setAside={classing.setAside} classes={classes} />
               </Popover>
-              <Popover label="Labels" align="end" side="top" trigger={<Button className="!h-6 !px-1 font-condensed !text-xs">Labels</Button>}>
+              <Popover
+                label="Labels"
+                align="end"
+                side="top"
+                trigger={<Button className="!h-6 !px-1 font-condensed !text-xs">Labels</Button>}
+              >
                 <LabelForm layer={layer} classing={classing} classes={classes} />
               </Popover>
-              <Button className="!h-6 !px-1 font-condensed !text-xs" title="The same map by every method (C)" onClick={onCompare}>
+              <Button
+                className="!h-6 !px-1 font-condensed !text-xs"
+                title="The same map by every method (C)"
+                onClick={onCompare}
+              >
                 Compare
               </Button>
               {kindOf(layer.symbology.kind).sharedKeys.length > 0 && <SharePopover layer={layer} />}
             </div>
             <Row label="Also count">
-              <Select label="Also count under each class" value={view.beside ?? ''} options={[{ value: '', label: 'nothing more' }, { value: 'ground', label: 'the ground covered' }, ...totalsOf(prepared)]} onChange={(beside) => set({ beside: beside || null })} />
+              <Select
+                label="Also count under each class"
+                value={view.beside ?? ''}
+                options={[
+                  { value: '', label: 'nothing more' },
+                  { value: 'ground', label: 'the ground covered' },
+                  ...totalsOf(prepared),
+                ]}
+                onChange={(beside) => set({ beside: beside || null })}
+              />
             </Row>
             {!classing.unclassed && <QualityFigures result={result} judged={judged} />}
             <Warnings classing={classing} classes={classes} values={summary.count} />
@@ -109,10 +230,17 @@ export function ClassBench({ layer, prepared, classing, classes, marked, onMark,
   )
 }
 
-const totalsOf = ({ dataset, fieldMeta }: Prepared) => dataset.fields.filter(({ key, column }) => column.kind === 'number' && fieldMeta(key).role === 'total').map(({ key }) => ({ value: key, label: fieldMeta(key).label.toLowerCase() }))
+const totalsOf = ({ dataset, fieldMeta }: Prepared) =>
+  dataset.fields
+    .filter(({ key, column }) => column.kind === 'number' && fieldMeta(key).role === 'total')
+    .map(({ key }) => ({ value: key, label: fieldMeta(key).label.toLowerCase() }))
 
 /** What share of the ground, or of all of a field, lies in each class (0 to 1), with its name. */
-function sharesOf(beside: string | null, { values, result, ground }: Classes, { dataset, fieldMeta }: Prepared): { name: string; shares: number[] } | null {
+function sharesOf(
+  beside: string | null,
+  { values, result, ground }: Classes,
+  { dataset, fieldMeta }: Prepared,
+): { name: string; shares: number[] } | null {
   const column = beside && beside !== 'ground' ? fieldOf(dataset, beside) : null
   const amounts = beside === 'ground' ? ground.sizes : column && numbersOf(column)
   if (!beside || !amounts) return null
@@ -122,7 +250,10 @@ function sharesOf(beside: string | null, { values, result, ground }: Classes, { 
     if (i >= 0 && Number.isFinite(amounts[f])) sums[i] += amounts[f]
   })
   const all = sums.reduce((a, b) => a + b, 0) || 1
-  return { name: beside === 'ground' ? 'the ground' : fieldMeta(beside).label.toLowerCase(), shares: sums.map((sum) => sum / all) }
+  return {
+    name: beside === 'ground' ? 'the ground' : fieldMeta(beside).label.toLowerCase(),
+    shares: sums.map((sum) => sum / all),
+  }
 }
 
 /** Which of two fields is on the bench. */
@@ -132,12 +263,24 @@ function FieldSwitch({ layer }: { layer: Layer }) {
   if (count < 2) return null
   return (
     <span className="shrink-0">
-      <Segments label="Field on the bench" value={String(Math.min(which, count - 1))} options={[{ value: '0', label: 'First' }, { value: '1', label: 'Second' }]} onChange={(next) => show(Number(next))} />
+      <Segments
+        label="Field on the bench"
+        value={String(Math.min(which, count - 1))}
+        options={[
+          { value: '0', label: 'First' },
+          { value: '1', label: 'Second' },
+        ]}
+        onChange={(next) => show(Number(next))}
+      />
     </span>
   )
 }
 
-const shapeWords: Record<BenchView['shape'], { label: string; Icon: LucideIcon }> = { bars: { label: 'Bars', Icon: BarChart3 }, curve: { label: 'Rising curve', Icon: Spline }, dots: { label: 'A dot for each', Icon: ScatterChart } }
+const shapeWords: Record<BenchView['shape'], { label: string; Icon: LucideIcon }> = {
+  bars: { label: 'Bars', Icon: BarChart3 },
+  curve: { label: 'Rising curve', Icon: Spline },
+  dots: { label: 'A dot for each', Icon: ScatterChart },
+}
 
 function ViewSwitch({ positive, bins }: { positive: boolean; bins: number }) {
   const { view, set } = useBenchView()
@@ -146,25 +289,59 @@ function ViewSwitch({ positive, bins }: { positive: boolean; bins: number }) {
       {benchShapes.map((shape) => {
         const { label, Icon } = shapeWords[shape]
         return (
-          <IconButton key={shape} label={label} aria-pressed={view.shape === shape} active={view.shape === shape} className="!size-6" onClick={() => set({ shape })}>
+          <IconButton
+            key={shape}
+            label={label}
+            aria-pressed={view.shape === shape}
+            active={view.shape === shape}
+            className="!size-6"
+            onClick={() => set({ shape })}
+          >
             <Icon size={14} />
           </IconButton>
         )
       })}
       {view.shape === 'bars' && (
         <>
-          <IconButton label="Fewer bars" className="!size-6" disabled={(view.bins ?? bins) <= 5} onClick={() => set({ bins: Math.max(5, (view.bins ?? bins) - 5) })}>
+          <IconButton
+            label="Fewer bars"
+            className="!size-6"
+            disabled={(view.bins ?? bins) <= 5}
+            onClick={() => set({ bins: Math.max(5, (view.bins ?? bins) - 5) })}
+          >
             <Minus size={13} />
           </IconButton>
-          <button type="button" className="w-6 text-center text-xs text-muted" aria-label={`${view.bins ?? bins} bars; as many as the rule of Freedman and Diaconis gives`} title={view.bins === null ? 'Bars by the rule of Freedman and Diaconis (1981)' : `The rule of Freedman and Diaconis gives ${bins}`} onClick={() => set({ bins: null })}>
+          <button
+            type="button"
+            className="w-6 text-center text-xs text-muted"
+            aria-label={`${view.bins ?? bins} bars; as many as the rule of Freedman and Diaconis gives`}
+            title={
+              view.bins === null
+                ? 'Bars by the rule of Freedman and Diaconis (1981)'
+                : `The rule of Freedman and Diaconis gives ${bins}`
+            }
+            onClick={() => set({ bins: null })}
+          >
             {view.bins ?? bins}
           </button>
-          <IconButton label="More bars" className="!size-6" disabled={(view.bins ?? bins) >= 100} onClick={() => set({ bins: Math.min(100, (view.bins ?? bins) + 5) })}>
+          <IconButton
+            label="More bars"
+            className="!size-6"
+            disabled={(view.bins ?? bins) >= 100}
+            onClick={() => set({ bins: Math.min(100, (view.bins ?? bins) + 5) })}
+          >
             <Plus size={13} />
           </IconButton>
         </>
       )}
-      <Button look="quiet" className={`!h-6 !px-1.5 text-xs ${view.axis === 'log' ? 'text-primary' : ''}`} aria-pressed={view.axis === 'log'} disabled={!positive} title={positive ? 'Logarithmic axis' : 'A logarithmic axis needs values over zero.'} onClick={() => set({ axis: view.axis === 'log' ? 'linear' : 'log' })}>
+      <Button
+        look="quiet"
+        className={`!h-6 !px-1.5 text-xs ${view.axis === 'log' ? 'text-primary' : ''}`}
+        aria-pressed={view.axis === 'log'}
+        disabled={!positive}
+        title={positive ? 'Logarithmic axis' : 'A logarithmic axis needs values over zero.'}
+        onClick={() => set({ axis: view.axis === 'log' ? 'linear' : 'log' })}
+      >
         log
       </Button>
     </span>
@@ -174,9 +351,25 @@ function ViewSwitch({ positive, bins }: { positive: boolean; bins: number }) {
 /** What rounding would cost is told before it is done. */
 function RoundButton({ layer, classing, cost }: { layer: Layer; classing: Classing; cost: number }) {
   const manual = classing.method === 'manual'
-  const words = manual ? 'Breaks set by hand stay as they are.' : Math.abs(cost) < 0.0005 ? 'Rounding costs nothing of the fit.' : `Rounding ${classing.rounded ? 'took' : 'would take'} ${cost.toFixed(3)} of the fit.`
+  const words = manual
+    ? 'Breaks set by hand stay as they are.'
+    : Math.abs(cost) < 0.0005
+      ? 'Rounding costs nothing of the fit.'
+      : `Rounding ${classing.rounded ? 'took' : 'would take'} ${cost.toFixed(3)} of the fit.`
   return (
-    <Button aria-pressed={classing.rounded} disabled={manual} title={words} className={classing.rounded ? '!border-primary text-primary' : ''} onClick={() => changeClassing(layer, classing.rounded ? 'Exact breaks' : 'Round breaks', (s) => void (s.rounded = !s.rounded))}>
+    <Button
+      aria-pressed={classing.rounded}
+      disabled={manual}
+      title={words}
+      className={classing.rounded ? '!border-primary text-primary' : ''}
+      onClick={() =>
+        changeClassing(
+          layer,
+          classing.rounded ? 'Exact breaks' : 'Round breaks',
+          (s) => void (s.rounded = !s.rounded),
+        )
+      }
+    >
       <Ruler size={14} /> Round breaks
     </Button>
   )
@@ -187,13 +380,36 @@ function MethodRow({ layer, classing }: { layer: Layer; classing: Classing }) {
   if (classing.method === 'standard-deviation')
     return (
       <Row label="Each class">
-        <Select label="Width of a class" value={String(classing.deviations)} options={[{ value: '1', label: 'one deviation' }, { value: '0.5', label: 'half a deviation' }, { value: String(1 / 3), label: 'a third of one' }]} onChange={(n) => changeClassing(layer, 'Width of a class', (s) => void (s.deviations = Number(n) as Classing['deviations']))} />
+        <Select
+          label="Width of a class"
+          value={String(classing.deviations)}
+          options={[
+            { value: '1', label: 'one deviation' },
+            { value: '0.5', label: 'half a deviation' },
+            { value: String(1 / 3), label: 'a third of one' },
+          ]}
+          onChange={(n) =>
+            changeClassing(
+              layer,
+              'Width of a class',
+              (s) => void (s.deviations = Number(n) as Classing['deviations']),
+            )
+          }
+        />
       </Row>
     )
   if (classing.method === 'rounded-steps')
     return (
       <Row label="Each class">
-        <NumberField label="Width of a class, 0 by the number of classes" value={classing.step ?? 0} min={0} decimals={6} onChange={(step) => changeClassing(layer, 'Width of a class', (s) => void (s.step = step > 0 ? step : null))} />
+        <NumberField
+          label="Width of a class, 0 by the number of classes"
+          value={classing.step ?? 0}
+          min={0}
+          decimals={6}
+          onChange={(step) =>
+            changeClassing(layer, 'Width of a class', (s) => void (s.step = step > 0 ? step : null))
+          }
+        />
       </Row>
     )
   return null
@@ -206,16 +422,44 @@ function Warnings({ classing, classes, values }: { classing: Classing; classes: 
   const aside = result.aside.reduce((a, b) => a + b, 0)
   return (
     <>
-      {result.roundingCost > 0.0005 && <p className="text-xs text-muted">Rounding took {result.roundingCost.toFixed(3)} of the fit.</p>}
-      {result.counts.length < result.asked && <p className="text-xs text-caution">{classing.method === 'nested-means' ? 'Nested means give two, four or eight classes.' : classing.method === 'head-tail' ? `The values give ${result.counts.length} classes by this method.` : `There are only ${result.counts.length} different limits between the values, so there are fewer classes than asked for.`}</p>}
-      {result.middle && (result.middle.below === 0 || result.middle.below === result.counts.length) && <p className="text-xs text-caution">All values lie on one side of the middle.</p>}
-      {mayMove !== null && mayMove > 0 && <p className="text-xs text-caution">{mayMove} could well belong to the next class, given their error.</p>}
-      {empty > 0 && (
-        <p className="flex items-center gap-1 text-xs text-caution">
-          <AlertTriangle size={13} className="shrink-0" aria-hidden /> {empty === 1 ? 'One class is empty.' : `${empty} classes are empty.`} Fewer classes or another method will do.
+      {result.roundingCost > 0.0005 && (
+        <p className="text-xs text-muted">Rounding took {result.roundingCost.toFixed(3)} of the fit.</p>
+      )}
+      {result.counts.length < result.asked && (
+        <p className="text-xs text-caution">
+          {classing.method === 'nested-means'
+            ? 'Nested means give two, four or eight classes.'
+            : classing.method === 'head-tail'
+              ? `The values give ${result.counts.length} classes by this method.`
+              : `There are only ${result.counts.length} different limits between the values, so there are fewer classes than asked for.`}
         </p>
       )}
-      {result.outside > 0 ? <p className="text-xs text-error">{result.outside} values fall in no class.</p> : !empty && <p className="text-xs text-muted">{aside ? `${values - aside} values are in a class, ${aside} set aside.` : `All ${values} values are in a class.`}</p>}
+      {result.middle && (result.middle.below === 0 || result.middle.below === result.counts.length) && (
+        <p className="text-xs text-caution">All values lie on one side of the middle.</p>
+      )}
+      {mayMove !== null && mayMove > 0 && (
+        <p className="text-xs text-caution">
+          {mayMove} could well belong to the next class, given their error.
+        </p>
+      )}
+      {empty > 0 && (
+        <p className="flex items-center gap-1 text-xs text-caution">
+          <AlertTriangle size={13} className="shrink-0" aria-hidden />{' '}
+          {empty === 1 ? 'One class is empty.' : `${empty} classes are empty.`} Fewer classes or another
+          method will do.
+        </p>
+      )}
+      {result.outside > 0 ? (
+        <p className="text-xs text-error">{result.outside} values fall in no class.</p>
+      ) : (
+        !empty && (
+          <p className="text-xs text-muted">
+            {aside
+              ? `${values - aside} values are in a class, ${aside} set aside.`
+              : `All ${values} values are in a class.`}
+          </p>
+        )
+      )}
     </>
   )
 }

@@ -13,7 +13,21 @@ import { Popover } from '../../kit/popover'
 import { editLayer } from '../edit-map'
 
 /** Under each class its colour, range and count; classes that will be taken for each other are marked between them. */
-export function ClassList({ layer, classes: { result, colours, labels, generated }, words, shares, prepared, aside }: { layer: Layer; classes: Classes; words: Classing['classWords']; shares: { name: string; shares: number[] } | null; prepared: Prepared; aside: { label: string; colour: string; count: number }[] }) {
+export function ClassList({
+  layer,
+  classes: { result, colours, labels, generated },
+  words,
+  shares,
+  prepared,
+  aside,
+}: {
+  layer: Layer
+  classes: Classes
+  words: Classing['classWords']
+  shares: { name: string; shares: number[] } | null
+  prepared: Prepared
+  aside: { label: string; colour: string; count: number }[]
+}) {
   const [one, many] = nounsOf(prepared)
   const total = result.counts.reduce((a, b) => a + b, 0)
   const alike = useMemo(() => new Map(confusions(colours).map((found) => [found.index, found])), [colours])
@@ -30,18 +44,30 @@ export function ClassList({ layer, classes: { result, colours, labels, generated
                   {label}
                 </span>
                 {confused && (
-                  <span title={`Hard to tell from the next class ${visions[confused.vision]} (difference ${confused.difference.toFixed(1)})`} className="shrink-0 text-caution">
-                    <Eye size={12} aria-label={`hard to tell from the next class ${visions[confused.vision]}`} />
+                  <span
+                    title={`Hard to tell from the next class ${visions[confused.vision]} (difference ${confused.difference.toFixed(1)})`}
+                    className="shrink-0 text-caution"
+                  >
+                    <Eye
+                      size={12}
+                      aria-label={`hard to tell from the next class ${visions[confused.vision]}`}
+                    />
                   </span>
                 )}
               </span>
               {words[String(i)] && words[String(i)].was !== generated[i] && (
-                <span className="flex items-center gap-1 text-caution" title={`Written for “${words[String(i)].was}”, which is now “${generated[i]}”`}>
+                <span
+                  className="flex items-center gap-1 text-caution"
+                  title={`Written for “${words[String(i)].was}”, which is now “${generated[i]}”`}
+                >
                   <AlertTriangle size={12} aria-hidden /> may no longer fit
                 </span>
               )}
               {result.counts[i] ? (
-                <span className="block truncate text-muted" title={`${((100 * result.counts[i]) / total).toFixed(0)} % of them`}>
+                <span
+                  className="block truncate text-muted"
+                  title={`${((100 * result.counts[i]) / total).toFixed(0)} % of them`}
+                >
                   {result.counts[i]} {result.counts[i] === 1 ? one : many}
                 </span>
               ) : (
@@ -50,7 +76,10 @@ export function ClassList({ layer, classes: { result, colours, labels, generated
                 </span>
               )}
               {shares && (
-                <span className="block truncate text-muted" title={`${(100 * shares.shares[i]).toFixed(1)} % of ${shares.name}`}>
+                <span
+                  className="block truncate text-muted"
+                  title={`${(100 * shares.shares[i]).toFixed(1)} % of ${shares.name}`}
+                >
                   {(100 * shares.shares[i]).toFixed(0)} % of {shares.name}
                 </span>
               )}
@@ -60,7 +89,10 @@ export function ClassList({ layer, classes: { result, colours, labels, generated
       })}
       {aside.map(({ label, colour, count }, i) => (
         <li key={`aside ${i}`} className="flex min-w-0 shrink gap-1.5 border-l border-line pl-2">
-          <span className="mt-0.5 h-8 w-1.5 shrink-0 rounded-sm border border-line" style={{ background: colour }} />
+          <span
+            className="mt-0.5 h-8 w-1.5 shrink-0 rounded-sm border border-line"
+            style={{ background: colour }}
+          />
           <span className="min-w-0 text-xs">
             <span className="block truncate font-semibold" title={`Set aside: ${label}`}>
               {label}
@@ -76,7 +108,17 @@ export function ClassList({ layer, classes: { result, colours, labels, generated
 }
 
 /** The colour of a class; a click changes this one alone, where the kind colours by class. */
-function ClassColour({ layer, index, colour, label }: { layer: Layer; index: number; colour: string; label: string }) {
+function ClassColour({
+  layer,
+  index,
+  colour,
+  label,
+}: {
+  layer: Layer
+  index: number
+  colour: string
+  label: string
+}) {
   const own = (layer.symbology.settings as { ownColours?: Record<string, string> }).ownColours
   const strip = 'mt-0.5 h-8 shrink-0 rounded-sm border border-line'
   if (!own) return <span className={`${strip} w-1.5`} style={{ background: colour }} />
@@ -92,7 +134,19 @@ function ClassColour({ layer, index, colour, label }: { layer: Layer; index: num
       `own colour ${index}`,
     )
   return (
-    <Popover label={`Colour of ${label}`} side="top" trigger={<button type="button" aria-label={`Colour of ${label}: ${colour}`} title="Change this colour alone" className={`${strip} w-3 hover:border-primary`} style={{ background: colour }} />}>
+    <Popover
+      label={`Colour of ${label}`}
+      side="top"
+      trigger={
+        <button
+          type="button"
+          aria-label={`Colour of ${label}: ${colour}`}
+          title="Change this colour alone"
+          className={`${strip} w-3 hover:border-primary`}
+          style={{ background: colour }}
+        />
+      }
+    >
       <ColourPicker label={`Colour of ${label}`} value={colour} onChange={set} />
       {own[String(index)] && (
         <Button className="mt-2 w-full" onClick={() => set(null)}>
@@ -106,5 +160,7 @@ function ClassColour({ layer, index, colour, label }: { layer: Layer; index: num
 /** “district, districts” from the dataset's name; plain shapes where the name is no plural. */
 function nounsOf({ entry, dataset }: Prepared): [string, string] {
   const name = entry.name.toLowerCase()
-  return /^[a-z]+s$/.test(name) ? [name.replace(/ies$/, 'y').replace(/s$/, ''), name] : [...shapeWords[dataset.geometry.kind]]
+  return /^[a-z]+s$/.test(name)
+    ? [name.replace(/ies$/, 'y').replace(/s$/, ''), name]
+    : [...shapeWords[dataset.geometry.kind]]
 }

@@ -13,7 +13,16 @@ import { chooseMethod, classingOf } from '../edit-classing'
 import { useBenchView } from './view'
 import type { SizePx } from '../viewing'
 
-type Props = { open: boolean; onClose: () => void; map: MapSpec; view: MapView; window: SizePx; layer: Layer; prepared: Prepared; classing: Classing }
+type Props = {
+  open: boolean
+  onClose: () => void
+  map: MapSpec
+  view: MapView
+  window: SizePx
+  layer: Layer
+  prepared: Prepared
+  classing: Classing
+}
 
 const picture = { width: 212, height: 132 }
 const large = { width: 672, height: 400 }
@@ -26,7 +35,10 @@ export function Compare({ open, onClose, map, view, window, layer, prepared, cla
   useEffect(() => {
     let here = true
     // Some methods take long with many areas: they are tried beside the drawing, not here.
-    if (open) void sendFolio(folio).then(() => scenes().waysOf(layer, useBenchView.getState().which)).then((found) => here && setWays(found))
+    if (open)
+      void sendFolio(folio)
+        .then(() => scenes().waysOf(layer, useBenchView.getState().which))
+        .then((found) => here && setWays(found))
     return () => void (here = false)
   }, [open, folio, layer])
   const adopt = (id: MethodId) => {
@@ -38,23 +50,56 @@ export function Compare({ open, onClose, map, view, window, layer, prepared, cla
   return (
     <Dialog open={open} onClose={onClose} title="The same map by every method" wide>
       {laid.length === 2 ? (
-        <Overlaid map={map} view={view} window={window} layer={layer} pair={laid as [MethodId, MethodId]} onBack={() => setLaid([])} onAdopt={adopt} />
+        <Overlaid
+          map={map}
+          view={view}
+          window={window}
+          layer={layer}
+          pair={laid as [MethodId, MethodId]}
+          onBack={() => setLaid([])}
+          onAdopt={adopt}
+        />
       ) : (
         <>
-          <p className="mb-2 text-xs text-muted">Ordered by how well the classes fit. A click takes the method over; mark two to lay them over each other.</p>
+          <p className="mb-2 text-xs text-muted">
+            Ordered by how well the classes fit. A click takes the method over; mark two to lay them over each
+            other.
+          </p>
           {!ways.length && <p role="status">The methods are tried out…</p>}
           <ul className="grid grid-cols-3 gap-3" aria-label="Methods compared">
             {ways.map((way) => (
-              <li key={way.id} className={`rounded border ${way.id === classing.method ? 'border-primary' : 'border-line'}`}>
-                <button type="button" aria-label={`Adopt ${methods[way.id].label}`} className="block w-full text-left hover:bg-base-200" onClick={() => adopt(way.id)}>
-                  <MapPicture map={map} view={view} window={window} layer={layer} method={way.id} size={picture} />
-                  <span className="block px-2 pt-1 font-semibold first-letter:uppercase">{methods[way.id].label}</span>
+              <li
+                key={way.id}
+                className={`rounded border ${way.id === classing.method ? 'border-primary' : 'border-line'}`}
+              >
+                <button
+                  type="button"
+                  aria-label={`Adopt ${methods[way.id].label}`}
+                  className="block w-full text-left hover:bg-base-200"
+                  onClick={() => adopt(way.id)}
+                >
+                  <MapPicture
+                    map={map}
+                    view={view}
+                    window={window}
+                    layer={layer}
+                    method={way.id}
+                    size={picture}
+                  />
+                  <span className="block px-2 pt-1 font-semibold first-letter:uppercase">
+                    {methods[way.id].label}
+                  </span>
                   <span className="block px-2 text-xs text-muted">
-                    fit {way.result.gvf.toFixed(2)} · {way.result.counts.length} classes, smallest {way.smallest}
+                    fit {way.result.gvf.toFixed(2)} · {way.result.counts.length} classes, smallest{' '}
+                    {way.smallest}
                   </span>
                 </button>
                 <span className="block px-2">
-                  <Check label="Lay over another" checked={laid.includes(way.id)} onChange={(on) => setLaid(on ? [...laid, way.id] : laid.filter((id) => id !== way.id))} />
+                  <Check
+                    label="Lay over another"
+                    checked={laid.includes(way.id)}
+                    onChange={(on) => setLaid(on ? [...laid, way.id] : laid.filter((id) => id !== way.id))}
+                  />
                 </span>
               </li>
             ))}
@@ -69,10 +114,27 @@ export function Compare({ open, onClose, map, view, window, layer, prepared, cla
 function mapWith(map: MapSpec, layer: Layer, method: MethodId): MapSpec {
   const changed = structuredClone(layer)
   Object.assign(classingOf(changed) ?? {}, { method, unclassed: null })
-  return { ...map, layers: [changed, ...map.layers.slice(map.layers.findIndex(({ id }) => id === layer.id) + 1)] }
+  return {
+    ...map,
+    layers: [changed, ...map.layers.slice(map.layers.findIndex(({ id }) => id === layer.id) + 1)],
+  }
 }
 
-function MapPicture({ map, view, window: whole, layer, method, size }: { map: MapSpec; view: MapView; window: SizePx; layer: Layer; method: MethodId; size: SizePx }) {
+function MapPicture({
+  map,
+  view,
+  window: whole,
+  layer,
+  method,
+  size,
+}: {
+  map: MapSpec
+  view: MapView
+  window: SizePx
+  layer: Layer
+  method: MethodId
+  size: SizePx
+}) {
   const folio = useDocument()
   const canvas = useRef<HTMLCanvasElement>(null)
   useEffect(() => {
@@ -80,8 +142,18 @@ function MapPicture({ map, view, window: whole, layer, method, size }: { map: Ma
     void (async () => {
       await sendFolio(folio)
       // Smaller than the window of the map by as much as the picture is.
-      const shown = { ...view, scaleDenominator: view.scaleDenominator * Math.max(whole.width / size.width, whole.height / size.height) }
-      const { bitmap } = await scenes().drawMap(mapWith(map, layer, method), shown, size.width, size.height, window.devicePixelRatio || 1)
+      const shown = {
+        ...view,
+        scaleDenominator:
+          view.scaleDenominator * Math.max(whole.width / size.width, whole.height / size.height),
+      }
+      const { bitmap } = await scenes().drawMap(
+        mapWith(map, layer, method),
+        shown,
+        size.width,
+        size.height,
+        window.devicePixelRatio || 1,
+      )
       if (!here || !canvas.current) return
       canvas.current.width = bitmap.width
       canvas.current.height = bitmap.height
@@ -89,11 +161,34 @@ function MapPicture({ map, view, window: whole, layer, method, size }: { map: Ma
     })()
     return () => void (here = false)
   }, [folio, map, view, whole, layer, method, size])
-  return <canvas ref={canvas} aria-hidden className="block w-full" style={{ aspectRatio: `${size.width} / ${size.height}`, background: map.background }} />
+  return (
+    <canvas
+      ref={canvas}
+      aria-hidden
+      className="block w-full"
+      style={{ aspectRatio: `${size.width} / ${size.height}`, background: map.background }}
+    />
+  )
 }
 
 /** Two methods over each other with a divider to be slid. */
-function Overlaid({ map, view, window, layer, pair: [left, right], onBack, onAdopt }: { map: MapSpec; view: MapView; window: SizePx; layer: Layer; pair: [MethodId, MethodId]; onBack: () => void; onAdopt: (id: MethodId) => void }) {
+function Overlaid({
+  map,
+  view,
+  window,
+  layer,
+  pair: [left, right],
+  onBack,
+  onAdopt,
+}: {
+  map: MapSpec
+  view: MapView
+  window: SizePx
+  layer: Layer
+  pair: [MethodId, MethodId]
+  onBack: () => void
+  onAdopt: (id: MethodId) => void
+}) {
   const [share, setShare] = useState(50)
   return (
     <div>
@@ -102,9 +197,20 @@ function Overlaid({ map, view, window, layer, pair: [left, right], onBack, onAdo
         <div className="absolute inset-0" style={{ clipPath: `inset(0 ${100 - share}% 0 0)` }}>
           <MapPicture map={map} view={view} window={window} layer={layer} method={left} size={large} />
         </div>
-        <span className="pointer-events-none absolute inset-y-0 w-0.5 bg-primary" style={{ left: `${share}%` }} />
+        <span
+          className="pointer-events-none absolute inset-y-0 w-0.5 bg-primary"
+          style={{ left: `${share}%` }}
+        />
       </div>
-      <input type="range" aria-label="Divider between the two maps" className="range range-primary range-xs mt-3 w-full" min={0} max={100} value={share} onChange={(event) => setShare(Number(event.target.value))} />
+      <input
+        type="range"
+        aria-label="Divider between the two maps"
+        className="range range-primary range-xs mt-3 w-full"
+        min={0}
+        max={100}
+        value={share}
+        onChange={(event) => setShare(Number(event.target.value))}
+      />
       <div className="mt-2 flex items-center justify-between">
         <Button onClick={() => onAdopt(left)}>Take {methods[left].label}</Button>
         <Button look="quiet" onClick={onBack}>

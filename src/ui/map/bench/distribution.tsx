@@ -18,15 +18,32 @@ const plotTop = 26
 const base = plotTop + plotHeight
 
 export type Mark = { value: number; name: string }
-type Props = { layer: Layer; classes: Classes; marks: Mark[]; view: BenchView; marked: number; onMark: (feature: number) => void }
+type Props = {
+  layer: Layer
+  classes: Classes
+  marks: Mark[]
+  view: BenchView
+  marked: number
+  onMark: (feature: number) => void
+}
 
 /** The values over the full width, with breaks to be dragged: as bars, as a rising curve, or as one dot each. */
-export function Distribution({ layer, classes: { result, colours, values, shadeOf }, marks, view, marked, onMark }: Props) {
+export function Distribution({
+  layer,
+  classes: { result, colours, values, shadeOf },
+  marks,
+  view,
+  marked,
+  onMark,
+}: Props) {
   const frame = useRef<HTMLDivElement>(null)
   const size = useSize(frame)
   const width = Math.max(200, (size?.width ?? 660) - 32)
   const classing = classingOf(layer)
-  const sorted = useMemo(() => [...values.keys()].filter((f) => Number.isFinite(values[f])).sort((a, b) => values[a] - values[b]), [values])
+  const sorted = useMemo(
+    () => [...values.keys()].filter((f) => Number.isFinite(values[f])).sort((a, b) => values[a] - values[b]),
+    [values],
+  )
   const [least, most] = [values[sorted[0]] ?? 0, values[sorted[sorted.length - 1]] ?? 1]
   const low = Math.min(least, result.breaks[0])
   const high = Math.max(most, result.breaks[result.breaks.length - 1])
@@ -40,8 +57,13 @@ export function Distribution({ layer, classes: { result, colours, values, shadeO
   }
   const inner = result.breaks.slice(1, -1)
   const decimals = decimalsFor(result.breaks)
-  const labelAt = spreadOut(inner.map(x), inner.map((value) => labelWidth(value, decimals)), 2)
-  const colourOf = (value: number) => shadeOf?.(value) ?? colours[classIndex(result.breaks, value, result.inclusive)] ?? '#999999'
+  const labelAt = spreadOut(
+    inner.map(x),
+    inner.map((value) => labelWidth(value, decimals)),
+    2,
+  )
+  const colourOf = (value: number) =>
+    shadeOf?.(value) ?? colours[classIndex(result.breaks, value, result.inclusive)] ?? '#999999'
 
   const setBreaks = (breaks: number[], name: string, merge?: string) =>
     changeClassing(
@@ -54,11 +76,15 @@ export function Distribution({ layer, classes: { result, colours, values, shadeO
       merge,
     )
   // A value as short as a step of one pixel allows.
-  const tidy = (value: number) => Number(value.toFixed(Math.min(10, Math.max(0, Math.ceil(-Math.log10((log ? value * span : span) / width))))))
+  const tidy = (value: number) =>
+    Number(
+      value.toFixed(Math.min(10, Math.max(0, Math.ceil(-Math.log10((log ? value * span : span) / width))))),
+    )
   const nearest = (px: number): number => {
     const value = valueAt(px)
     let best = -1
-    for (const f of sorted) if (best < 0 || Math.abs(values[f] - value) < Math.abs(values[best] - value)) best = f
+    for (const f of sorted)
+      if (best < 0 || Math.abs(values[f] - value) < Math.abs(values[best] - value)) best = f
     return best >= 0 && Math.abs(x(values[best]) - px) < 8 ? best : -1
   }
   const lock = (value: number) =>
@@ -76,7 +102,10 @@ export function Distribution({ layer, classes: { result, colours, values, shadeO
         aria-label="Distribution with breaks"
         onDoubleClick={(event) => {
           if ((event.target as Element).closest('[role=slider]') || inner.length + 2 > maxClasses) return
-          setBreaks([...inner, tidy(valueAt(event.clientX - event.currentTarget.getBoundingClientRect().left))], 'Add a break')
+          setBreaks(
+            [...inner, tidy(valueAt(event.clientX - event.currentTarget.getBoundingClientRect().left))],
+            'Add a break',
+          )
         }}
         onPointerMove={(event) => {
           const box = event.currentTarget.getBoundingClientRect()
@@ -85,18 +114,46 @@ export function Distribution({ layer, classes: { result, colours, values, shadeO
         onPointerLeave={() => onMark(-1)}
       >
         <title>Double click adds a break</title>
-        {view.shape === 'bars' && <Bars values={values} wanted={view.bins} log={log} x={x} colourOf={colourOf} />}
-        {view.shape === 'curve' && <Curve sorted={sorted} values={values} x={x} breaks={result.breaks} colours={colours} />}
+        {view.shape === 'bars' && (
+          <Bars values={values} wanted={view.bins} log={log} x={x} colourOf={colourOf} />
+        )}
+        {view.shape === 'curve' && (
+          <Curve sorted={sorted} values={values} x={x} breaks={result.breaks} colours={colours} />
+        )}
         {view.shape === 'dots' && <Heap sorted={sorted} values={values} x={x} colourOf={colourOf} />}
         <path d={`M0 ${base + 0.5}H${width}`} stroke="var(--muted)" />
-        {marks.map(({ value, name }, level) => value > low && value < high && (
-          <g key={name} className="text-muted" aria-label={name}>
-            <path d={`M${x(value)} ${plotTop}V${base}`} stroke="currentColor" strokeDasharray="2 3" />
-            <text x={x(value) + (x(value) > width - 60 ? -4 : 4)} y={plotTop + 22 + 11 * level} textAnchor={x(value) > width - 60 ? 'end' : 'start'} fontSize={10} fill="currentColor" stroke="var(--color-base-100)" strokeWidth={3} paintOrder="stroke">{name}</text>
-          </g>
-        ))}
+        {marks.map(
+          ({ value, name }, level) =>
+            value > low &&
+            value < high && (
+              <g key={name} className="text-muted" aria-label={name}>
+                <path d={`M${x(value)} ${plotTop}V${base}`} stroke="currentColor" strokeDasharray="2 3" />
+                <text
+                  x={x(value) + (x(value) > width - 60 ? -4 : 4)}
+                  y={plotTop + 22 + 11 * level}
+                  textAnchor={x(value) > width - 60 ? 'end' : 'start'}
+                  fontSize={10}
+                  fill="currentColor"
+                  stroke="var(--color-base-100)"
+                  strokeWidth={3}
+                  paintOrder="stroke"
+                >
+                  {name}
+                </text>
+              </g>
+            ),
+        )}
         <Strip values={values} x={x} y={base + 9} />
-        {marked >= 0 && Number.isFinite(values[marked]) && <circle cx={x(values[marked])} cy={base + 9} r={4.5} fill="none" stroke="var(--color-primary)" strokeWidth={2} />}
+        {marked >= 0 && Number.isFinite(values[marked]) && (
+          <circle
+            cx={x(values[marked])}
+            cy={base + 9}
+            r={4.5}
+            fill="none"
+            stroke="var(--color-primary)"
+            strokeWidth={2}
+          />
+        )}
         {inner.map((value, i) => (
           <BreakHandle
             key={i}
@@ -113,9 +170,32 @@ export function Distribution({ layer, classes: { result, colours, values, shadeO
             locked={classing?.locked.includes(value) ?? false}
             canLock={classing?.method !== 'manual'}
             onLock={() => lock(value)}
-            onMove={(px) => setBreaks(inner.map((b, j) => (j === i ? tidy(valueAt(Math.min(x(result.breaks[i + 2]) - 1, Math.max(x(result.breaks[i]) + 1, px)))) : b)), 'Move a break', `break ${i}`)}
-            onSet={(next) => setBreaks(inner.map((b, j) => (j === i ? next : b)), 'Set a break')}
-            onRemove={() => inner.length > minClasses - 1 && setBreaks(inner.filter((_, j) => j !== i), 'Remove a break')}
+            onMove={(px) =>
+              setBreaks(
+                inner.map((b, j) =>
+                  j === i
+                    ? tidy(
+                        valueAt(Math.min(x(result.breaks[i + 2]) - 1, Math.max(x(result.breaks[i]) + 1, px))),
+                      )
+                    : b,
+                ),
+                'Move a break',
+                `break ${i}`,
+              )
+            }
+            onSet={(next) =>
+              setBreaks(
+                inner.map((b, j) => (j === i ? next : b)),
+                'Set a break',
+              )
+            }
+            onRemove={() =>
+              inner.length > minClasses - 1 &&
+              setBreaks(
+                inner.filter((_, j) => j !== i),
+                'Remove a break',
+              )
+            }
             onEnd={() => useFolio.getState().seal()}
           />
         ))}
@@ -125,30 +205,84 @@ export function Distribution({ layer, classes: { result, colours, values, shadeO
 }
 
 /** Bins of equal width on the axis, coloured by the class of their middle. */
-function Bars({ values, wanted, log, x, colourOf }: { values: Float64Array; wanted: number | null; log: boolean; x: (value: number) => number; colourOf: (value: number) => string }) {
+function Bars({
+  values,
+  wanted,
+  log,
+  x,
+  colourOf,
+}: {
+  values: Float64Array
+  wanted: number | null
+  log: boolean
+  x: (value: number) => number
+  colourOf: (value: number) => string
+}) {
   const bins = useMemo(() => {
     if (!log) return histogram(values, wanted ?? undefined)
-    return histogram(values.map(Math.log), wanted ?? undefined).map(({ from, to, count }) => ({ from: Math.exp(from), to: Math.exp(to), count }))
+    return histogram(values.map(Math.log), wanted ?? undefined).map(({ from, to, count }) => ({
+      from: Math.exp(from),
+      to: Math.exp(to),
+      count,
+    }))
   }, [values, wanted, log])
   const top = Math.max(1, ...bins.map((bin) => bin.count))
   return (
     <>
       {bins.map((bin, i) => {
         const height = (bin.count / top) * (plotHeight - 6)
-        return bin.count > 0 && <rect key={i} x={x(bin.from) + 0.5} width={Math.max(1, x(bin.to) - x(bin.from) - 1)} y={base - Math.max(1.5, height)} height={Math.max(1.5, height)} fill={colourOf(log ? Math.sqrt(bin.from * bin.to) : (bin.from + bin.to) / 2)} stroke="var(--muted)" strokeOpacity={0.35} strokeWidth={0.5} />
+        return (
+          bin.count > 0 && (
+            <rect
+              key={i}
+              x={x(bin.from) + 0.5}
+              width={Math.max(1, x(bin.to) - x(bin.from) - 1)}
+              y={base - Math.max(1.5, height)}
+              height={Math.max(1.5, height)}
+              fill={colourOf(log ? Math.sqrt(bin.from * bin.to) : (bin.from + bin.to) / 2)}
+              stroke="var(--muted)"
+              strokeOpacity={0.35}
+              strokeWidth={0.5}
+            />
+          )
+        )
       })}
     </>
   )
 }
 
 /** The share of values up to each value; under it the classes. */
-function Curve({ sorted, values, x, breaks, colours }: { sorted: number[]; values: Float64Array; x: (value: number) => number; breaks: number[]; colours: string[] }) {
+function Curve({
+  sorted,
+  values,
+  x,
+  breaks,
+  colours,
+}: {
+  sorted: number[]
+  values: Float64Array
+  x: (value: number) => number
+  breaks: number[]
+  colours: string[]
+}) {
   const step = Math.ceil(sorted.length / 1500)
-  const points = sorted.filter((_, i) => i % step === 0 || i === sorted.length - 1).map((f, i, all) => `${x(values[f]).toFixed(1)} ${(base - ((i + 1) / all.length) * (plotHeight - 6)).toFixed(1)}`)
+  const points = sorted
+    .filter((_, i) => i % step === 0 || i === sorted.length - 1)
+    .map(
+      (f, i, all) =>
+        `${x(values[f]).toFixed(1)} ${(base - ((i + 1) / all.length) * (plotHeight - 6)).toFixed(1)}`,
+    )
   return (
     <>
       {colours.map((colour, i) => (
-        <rect key={i} x={x(breaks[i])} width={Math.max(0, x(breaks[i + 1]) - x(breaks[i]))} y={base - 5} height={5} fill={colour} />
+        <rect
+          key={i}
+          x={x(breaks[i])}
+          width={Math.max(0, x(breaks[i + 1]) - x(breaks[i]))}
+          y={base - 5}
+          height={5}
+          fill={colour}
+        />
       ))}
       <path d={`M${points.join('L')}`} fill="none" stroke="currentColor" strokeWidth={1.5} />
     </>
@@ -156,9 +290,20 @@ function Curve({ sorted, values, x, breaks, colours }: { sorted: number[]; value
 }
 
 /** One dot for each value, heaped where they are near each other. */
-function Heap({ sorted, values, x, colourOf }: { sorted: number[]; values: Float64Array; x: (value: number) => number; colourOf: (value: number) => string }) {
+function Heap({
+  sorted,
+  values,
+  x,
+  colourOf,
+}: {
+  sorted: number[]
+  values: Float64Array
+  x: (value: number) => number
+  colourOf: (value: number) => string
+}) {
   const slots = new Map<number, number>()
-  for (const f of sorted) slots.set(Math.round(x(values[f]) / 5), (slots.get(Math.round(x(values[f]) / 5)) ?? 0) + 1)
+  for (const f of sorted)
+    slots.set(Math.round(x(values[f]) / 5), (slots.get(Math.round(x(values[f]) / 5)) ?? 0) + 1)
   const most = Math.max(1, ...slots.values())
   const rise = Math.min(5, (plotHeight - 8) / most)
   const heights = new Map<number, number>()
@@ -170,7 +315,20 @@ function Heap({ sorted, values, x, colourOf }: { sorted: number[]; values: Float
         const slot = Math.round(x(values[f]) / 5)
         const level = heights.get(slot) ?? 0
         heights.set(slot, level + 1)
-        return i % every === 0 && <circle key={f} cx={slot * 5} cy={base - 3.5 - level * rise} r={2.3} fill={colourOf(values[f])} stroke="var(--muted)" strokeOpacity={0.5} strokeWidth={0.5} />
+        return (
+          i % every === 0 && (
+            <circle
+              key={f}
+              cx={slot * 5}
+              cy={base - 3.5 - level * rise}
+              r={2.3}
+              fill={colourOf(values[f])}
+              stroke="var(--muted)"
+              strokeOpacity={0.5}
+              strokeWidth={0.5}
+            />
+          )
+        )
       })}
     </>
   )
@@ -180,6 +338,16 @@ function Strip({ values, x, y }: { values: Float64Array; x: (value: number) => n
   // Beyond some thousands a strip of dots is a bar; every n-th then stands for the rest.
   const step = Math.ceil(values.length / 3000)
   const dots: string[] = []
-  for (let i = 0; i < values.length; i += step) if (Number.isFinite(values[i])) dots.push(`M${x(values[i]).toFixed(1)} ${(y + ((i * 7) % 9) - 4).toFixed(1)}h0`)
-  return <path d={dots.join('')} stroke="var(--muted)" strokeOpacity={0.7} strokeWidth={2.2} strokeLinecap="round" />
+  for (let i = 0; i < values.length; i += step)
+    if (Number.isFinite(values[i]))
+      dots.push(`M${x(values[i]).toFixed(1)} ${(y + ((i * 7) % 9) - 4).toFixed(1)}h0`)
+  return (
+    <path
+      d={dots.join('')}
+      stroke="var(--muted)"
+      strokeOpacity={0.7}
+      strokeWidth={2.2}
+      strokeLinecap="round"
+    />
+  )
 }

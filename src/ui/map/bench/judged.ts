@@ -17,7 +17,9 @@ export function useJudged(layer: Layer): Judgement | null {
   useEffect(() => {
     let here = true
     const timer = setTimeout(() => {
-      void sendFolio(folio).then(() => (here ? scenes().judge(layer, which) : null)).then((found) => here && setJudged(found))
+      void sendFolio(folio)
+        .then(() => (here ? scenes().judge(layer, which) : null))
+        .then((found) => here && setJudged(found))
     }, restMs)
     return () => {
       here = false

@@ -19,11 +19,41 @@ export function QualityFigures({ result, judged }: { result: Classification; jud
         <span>
           {quality.smallest} to {quality.largest} in a class{moran && ` · Moran’s I ${moran.i.toFixed(2)}`}
         </span>
-        <Popover label="What the figures say" align="end" side="top" className="w-80" trigger={<IconButton label="What the figures say" className="!size-6"><Info size={14} /></IconButton>}>
+        <Popover
+          label="What the figures say"
+          align="end"
+          side="top"
+          className="w-80"
+          trigger={
+            <IconButton label="What the figures say" className="!size-6">
+              <Info size={14} />
+            </IconButton>
+          }
+        >
           <dl className="flex flex-col gap-2 text-xs">
-            <Figure name="Variance fit" value={result.gvf} words={`${fitWords(result.gvf)} 1 would be classes without any spread.`} />
-            {!Number.isNaN(quality.tabular) && <Figure name="Tabular fit" value={quality.tabular} words={`A reader who takes each area for the mean of its class is ${Math.round(100 * quality.tabular)} % nearer the truth than one who takes it for the mean of all.`} />}
-            {quality.boundary !== null && <Figure name="Border fit" value={quality.boundary} words={quality.boundary >= 0.8 ? 'The borders between colours are nearly the sharpest there are.' : 'Some borders between colours part areas that differ little, and sharper ones lie hidden within a class.'} />}
+            <Figure
+              name="Variance fit"
+              value={result.gvf}
+              words={`${fitWords(result.gvf)} 1 would be classes without any spread.`}
+            />
+            {!Number.isNaN(quality.tabular) && (
+              <Figure
+                name="Tabular fit"
+                value={quality.tabular}
+                words={`A reader who takes each area for the mean of its class is ${Math.round(100 * quality.tabular)} % nearer the truth than one who takes it for the mean of all.`}
+              />
+            )}
+            {quality.boundary !== null && (
+              <Figure
+                name="Border fit"
+                value={quality.boundary}
+                words={
+                  quality.boundary >= 0.8
+                    ? 'The borders between colours are nearly the sharpest there are.'
+                    : 'Some borders between colours part areas that differ little, and sharper ones lie hidden within a class.'
+                }
+              />
+            )}
             {moran && <Figure name="Moran’s I" value={moran.i} words={moranWords(moran)} />}
           </dl>
         </Popover>
@@ -32,12 +62,20 @@ export function QualityFigures({ result, judged }: { result: Classification; jud
   )
 }
 
-export const fitWords = (gvf: number): string => (gvf >= 0.9 ? 'The classes hold together well.' : gvf >= 0.75 ? 'The classes are fair; some hold quite different values.' : 'The classes hold very different values.')
+export const fitWords = (gvf: number): string =>
+  gvf >= 0.9
+    ? 'The classes hold together well.'
+    : gvf >= 0.75
+      ? 'The classes are fair; some hold quite different values.'
+      : 'The classes hold very different values.'
 
 function moranWords({ i, expected, z }: { i: number; expected: number; z: number }): string {
   const sure = `${Math.abs(z).toFixed(1)} standard errors from what chance gives (${expected.toFixed(2)})`
-  if (Math.abs(z) < 2) return `Values are strewn about as chance would have it: ${sure}. Do not expect a pattern on the map.`
-  return i > expected ? `Like lies beside like: ${sure}. The map will show regions.` : `Unlike lies beside unlike: ${sure}. The map will look like a patchwork.`
+  if (Math.abs(z) < 2)
+    return `Values are strewn about as chance would have it: ${sure}. Do not expect a pattern on the map.`
+  return i > expected
+    ? `Like lies beside like: ${sure}. The map will show regions.`
+    : `Unlike lies beside unlike: ${sure}. The map will look like a patchwork.`
 }
 
 function Figure({ name, value, words }: { name: string; value: number; words: string }) {

@@ -11,14 +11,32 @@ import { TextField } from '../../kit/text-field'
 import { changeClassing } from '../edit-classing'
 
 /** Values taken out of the classes into classes of their own, each with its colour and label. */
-export function SetAsideList({ layer, setAside, classes: { values, result } }: { layer: Layer; setAside: SetAside[]; classes: Classes }) {
+export function SetAsideList({
+  layer,
+  setAside,
+  classes: { values, result },
+}: {
+  layer: Layer
+  setAside: SetAside[]
+  classes: Classes
+}) {
   const zeros = values.filter((value) => value === 0).length
   const change = (id: string, part: Partial<SetAside>, merge?: string) =>
-    changeClassing(layer, 'Change what is set aside', (s) => {
-      const found = s.setAside.find((apart) => apart.id === id)
-      if (found) Object.assign(found, part)
-    }, merge && `${id} ${merge}`)
-  const add = (part: Pick<SetAside, 'from' | 'to' | 'label'>) => changeClassing(layer, `Set ${part.label} aside`, (s) => void s.setAside.push({ id: nanoid(6), colour: '#ffffff', hatched: false, ...part }))
+    changeClassing(
+      layer,
+      'Change what is set aside',
+      (s) => {
+        const found = s.setAside.find((apart) => apart.id === id)
+        if (found) Object.assign(found, part)
+      },
+      merge && `${id} ${merge}`,
+    )
+  const add = (part: Pick<SetAside, 'from' | 'to' | 'label'>) =>
+    changeClassing(
+      layer,
+      `Set ${part.label} aside`,
+      (s) => void s.setAside.push({ id: nanoid(6), colour: '#ffffff', hatched: false, ...part }),
+    )
   return (
     <div className="flex w-80 flex-col gap-2">
       {setAside.map((apart, i) => (
@@ -27,20 +45,52 @@ export function SetAsideList({ layer, setAside, classes: { values, result } }: {
             <span className="text-xs text-muted">
               {result.aside[i] ?? 0} {result.aside[i] === 1 ? 'value' : 'values'}
             </span>
-            <IconButton label={`Put ${apart.label} back into the classes`} className="!size-6" onClick={() => changeClassing(layer, `Put ${apart.label} back`, (s) => void (s.setAside = s.setAside.filter(({ id }) => id !== apart.id)))}>
+            <IconButton
+              label={`Put ${apart.label} back into the classes`}
+              className="!size-6"
+              onClick={() =>
+                changeClassing(
+                  layer,
+                  `Put ${apart.label} back`,
+                  (s) => void (s.setAside = s.setAside.filter(({ id }) => id !== apart.id)),
+                )
+              }
+            >
               <Trash2 size={13} />
             </IconButton>
           </div>
           <Row label="From, to">
-            <NumberField label={`From, of ${apart.label}`} value={apart.from} decimals={6} onChange={(from) => change(apart.id, { from, to: Math.max(from, apart.to) })} />
-            <NumberField label={`To, of ${apart.label}`} value={apart.to} decimals={6} onChange={(to) => change(apart.id, { to, from: Math.min(to, apart.from) })} />
+            <NumberField
+              label={`From, of ${apart.label}`}
+              value={apart.from}
+              decimals={6}
+              onChange={(from) => change(apart.id, { from, to: Math.max(from, apart.to) })}
+            />
+            <NumberField
+              label={`To, of ${apart.label}`}
+              value={apart.to}
+              decimals={6}
+              onChange={(to) => change(apart.id, { to, from: Math.min(to, apart.from) })}
+            />
           </Row>
           <Row label="Colour">
-            <ColourField label={`Colour of ${apart.label}`} value={apart.colour} onChange={(colour) => change(apart.id, { colour }, 'colour')} />
-            <Check label="Hatch" checked={apart.hatched} onChange={(hatched) => change(apart.id, { hatched })} />
+            <ColourField
+              label={`Colour of ${apart.label}`}
+              value={apart.colour}
+              onChange={(colour) => change(apart.id, { colour }, 'colour')}
+            />
+            <Check
+              label="Hatch"
+              checked={apart.hatched}
+              onChange={(hatched) => change(apart.id, { hatched })}
+            />
           </Row>
           <Row label="Called">
-            <TextField label={`Label of ${apart.label}`} value={apart.label} onChange={(label) => change(apart.id, { label })} />
+            <TextField
+              label={`Label of ${apart.label}`}
+              value={apart.label}
+              onChange={(label) => change(apart.id, { label })}
+            />
           </Row>
         </div>
       ))}
@@ -50,11 +100,25 @@ export function SetAsideList({ layer, setAside, classes: { values, result } }: {
             The {zeros} {zeros === 1 ? 'zero' : 'zeros'}
           </Button>
         )}
-        <Button look="quiet" onClick={() => add({ from: result.breaks[result.breaks.length - 1], to: result.breaks[result.breaks.length - 1], label: 'apart' })}>
+        <Button
+          look="quiet"
+          onClick={() =>
+            add({
+              from: result.breaks[result.breaks.length - 1],
+              to: result.breaks[result.breaks.length - 1],
+              label: 'apart',
+            })
+          }
+        >
           A value or range
         </Button>
       </div>
-      {!setAside.length && <p className="text-xs text-muted">What is set aside does not move the breaks; it has its own colour and its own line in the legend. Missing values always have.</p>}
+      {!setAside.length && (
+        <p className="text-xs text-muted">
+          What is set aside does not move the breaks; it has its own colour and its own line in the legend.
+          Missing values always have.
+        </p>
+      )}
     </div>
   )
 }

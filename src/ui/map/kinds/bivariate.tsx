@@ -28,13 +28,24 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         }}
       />
     )
-  if (control === 'per' || control === 'per-2') return <PerPicker shown={settings[side]} prepared={prepared} onChange={(name, next) => change(name, (s) => void Object.assign(s[side], next))} />
+  if (control === 'per' || control === 'per-2')
+    return (
+      <PerPicker
+        shown={settings[side]}
+        prepared={prepared}
+        onChange={(name, next) => change(name, (s) => void Object.assign(s[side], next))}
+      />
+    )
   if (control === 'classes') {
     const suppressing = settings.form === 'suppressing'
     return (
       <ChoiceList
         value={String(settings.up.classes)}
-        options={[2, 3, 4].map((n) => ({ value: String(n), label: `${numberWord(suppressing ? columnsFor(n) : n)} by ${numberWord(n)}`, note: n === 4 ? 'as many as can be read' : '' }))}
+        options={[2, 3, 4].map((n) => ({
+          value: String(n),
+          label: `${numberWord(suppressing ? columnsFor(n) : n)} by ${numberWord(n)}`,
+          note: n === 4 ? 'as many as can be read' : '',
+        }))}
         onPick={(n) => {
           change(`${n} classes to a side`, (s) => {
             for (const one of [s.across, s.up]) {
@@ -53,11 +64,24 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
 
 function Colours({ layer }: { layer: Layer }) {
   const { s: settings, change } = editingOf('bivariate', layer)
-  if (settings.form !== 'square') return <SchemePicker colouring={settings.colouring} count={settings.form === 'suppressing' ? columnsFor(settings.up.classes) : settings.across.classes} onChange={(name, recipe, merge) => change(name, (s) => recipe(s.colouring), merge)} />
+  if (settings.form !== 'square')
+    return (
+      <SchemePicker
+        colouring={settings.colouring}
+        count={settings.form === 'suppressing' ? columnsFor(settings.up.classes) : settings.across.classes}
+        onChange={(name, recipe, merge) => change(name, (s) => recipe(s.colouring), merge)}
+      />
+    )
   return (
     <div className="grid w-64 grid-cols-2 gap-2">
       {squareIds.map((id) => (
-        <button key={id} type="button" aria-pressed={id === settings.square} onClick={() => change(`Colour ${squares[id].label}`, (s) => void (s.square = id))} className={`flex flex-col items-center gap-1 rounded p-2 text-xs hover:bg-base-200 ${id === settings.square ? 'bg-tint font-medium text-primary' : ''}`}>
+        <button
+          key={id}
+          type="button"
+          aria-pressed={id === settings.square}
+          onClick={() => change(`Colour ${squares[id].label}`, (s) => void (s.square = id))}
+          className={`flex flex-col items-center gap-1 rounded p-2 text-xs hover:bg-base-200 ${id === settings.square ? 'bg-tint font-medium text-primary' : ''}`}
+        >
           <SquarePicture cells={squareColours(id, 3, 3)} />
           {squares[id].label}
         </button>
@@ -80,7 +104,11 @@ function SquarePicture({ cells }: { cells: string[][] }) {
   )
 }
 
-const formWords = { square: 'a side of a square', fading: 'how strongly it shows', suppressing: 'how much is told' } as const
+const formWords = {
+  square: 'a side of a square',
+  fading: 'how strongly it shows',
+  suppressing: 'how much is told',
+} as const
 
 function Settings({ layer, prepared }: SettingsProps) {
   const { s, change } = editingOf('bivariate', layer)
@@ -89,16 +117,31 @@ function Settings({ layer, prepared }: SettingsProps) {
     <>
       <Section title="Fill">
         <Row label="The second is">
-          <Select label="What the second field does" value={s.form} options={forms.map((value) => ({ value, label: formWords[value] }))} onChange={(form) => change('What the second field does', (d) => void (d.form = form))} />
+          <Select
+            label="What the second field does"
+            value={s.form}
+            options={forms.map((value) => ({ value, label: formWords[value] }))}
+            onChange={(form) => change('What the second field does', (d) => void (d.form = form))}
+          />
         </Row>
         <Row label="Colours">
           <Popover
             label="Colours"
             align="end"
             trigger={
-              <button type="button" aria-label={`Colours: ${s.form === 'square' ? squares[s.square].label : colouringLabel(s.colouring)}`} className="control flex w-full items-center gap-2">
-                {s.form === 'square' ? <Swatches colours={plan.cells.at(-1) ?? []} /> : <Swatches colours={coloursFor(s.colouring, 5)} />}
-                <span className="truncate">{s.form === 'square' ? squares[s.square].label : colouringLabel(s.colouring)}</span>
+              <button
+                type="button"
+                aria-label={`Colours: ${s.form === 'square' ? squares[s.square].label : colouringLabel(s.colouring)}`}
+                className="control flex w-full items-center gap-2"
+              >
+                {s.form === 'square' ? (
+                  <Swatches colours={plan.cells.at(-1) ?? []} />
+                ) : (
+                  <Swatches colours={coloursFor(s.colouring, 5)} />
+                )}
+                <span className="truncate">
+                  {s.form === 'square' ? squares[s.square].label : colouringLabel(s.colouring)}
+                </span>
               </button>
             }
           >
@@ -107,10 +150,20 @@ function Settings({ layer, prepared }: SettingsProps) {
         </Row>
         {s.form === 'fading' && (
           <Row label="Fades into">
-            <ColourField label="Colour that values fade into" value={s.ground} onChange={(colour) => change('Fades into', (d) => void (d.ground = colour), 'ground')} />
+            <ColourField
+              label="Colour that values fade into"
+              value={s.ground}
+              onChange={(colour) => change('Fades into', (d) => void (d.ground = colour), 'ground')}
+            />
           </Row>
         )}
-        {s.form !== 'suppressing' && <Check label="Legend stands on its corner" checked={s.turned} onChange={(turned) => change('Turn the legend', (d) => void (d.turned = turned))} />}
+        {s.form !== 'suppressing' && (
+          <Check
+            label="Legend stands on its corner"
+            checked={s.turned}
+            onChange={(turned) => change('Turn the legend', (d) => void (d.turned = turned))}
+          />
+        )}
         <MissingRows look={s} onChange={change} />
       </Section>
       <AreaLookSections look={s} prepared={prepared} onChange={change} />

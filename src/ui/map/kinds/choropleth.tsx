@@ -33,12 +33,25 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         }}
       />
     )
-  if (control === 'per') return <PerPicker shown={settings} prepared={prepared} onChange={(name, next) => change(name, (s) => void Object.assign(s, next))} />
+  if (control === 'per')
+    return (
+      <PerPicker
+        shown={settings}
+        prepared={prepared}
+        onChange={(name, next) => change(name, (s) => void Object.assign(s, next))}
+      />
+    )
   if (control === 'classes')
     return (
       <ChoiceList
         value={settings.unclassed ? 'none' : String(plan.classification?.counts.length ?? settings.classes)}
-        options={[{ value: 'none', label: 'no classes', note: 'each its own shade' }, ...Array.from({ length: maxClasses - minClasses + 1 }, (_, i) => ({ value: String(i + minClasses), label: numberWord(i + minClasses) }))]}
+        options={[
+          { value: 'none', label: 'no classes', note: 'each its own shade' },
+          ...Array.from({ length: maxClasses - minClasses + 1 }, (_, i) => ({
+            value: String(i + minClasses),
+            label: numberWord(i + minClasses),
+          })),
+        ]}
         onPick={(n) => {
           if (n === 'none') change('No classes', (s) => void (s.unclassed = 'linear'))
           else chooseClasses(layer, Number(n))
@@ -61,7 +74,11 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
     return (
       <ChoiceList
         value={settings.unclassed}
-        options={scalings.map((value) => ({ value, label: value === 'rank' ? 'by rank' : value, note: scaleNotes[value] }))}
+        options={scalings.map((value) => ({
+          value,
+          label: value === 'rank' ? 'by rank' : value,
+          note: scaleNotes[value],
+        }))}
         onPick={(scaling) => {
           change('Scale of shades', (s) => void (s.unclassed = scaling))
           close()
@@ -73,35 +90,103 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
   return null
 }
 
-const scaleNotes = { linear: 'by size', 'square-root': 'large ones held back', logarithmic: 'by ratio', rank: 'evenly spread' }
+const scaleNotes = {
+  linear: 'by size',
+  'square-root': 'large ones held back',
+  logarithmic: 'by ratio',
+  rank: 'evenly spread',
+}
 
 /** The colours of a choropleth's classes. */
 function Colours({ layer, prepared }: SettingsProps) {
   const { s: settings, change } = editingOf('choropleth', layer)
   const plan = planOf(layer, prepared) as ChoroplethPlan
-  return <SchemePicker colouring={settings} count={settings.unclassed ? 5 : (plan.classification?.counts.length ?? settings.classes)} onChange={change} />
+  return (
+    <SchemePicker
+      colouring={settings}
+      count={settings.unclassed ? 5 : (plan.classification?.counts.length ?? settings.classes)}
+      onChange={change}
+    />
+  )
 }
 
 /** Which values are not reliable, and how that shows. */
 function Reliability({ layer, prepared }: SettingsProps) {
-  const { s: { field, uncertainty }, change } = editingOf('choropleth', layer)
-  const errors = prepared.dataset.fields.filter(({ key, column }) => column.kind === 'number' && key !== field).map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label }))
-  const likely = errors.find(({ label }) => /margin of error|coefficient of variation/i.test(label)) ?? errors[0]
+  const {
+    s: { field, uncertainty },
+    change,
+  } = editingOf('choropleth', layer)
+  const errors = prepared.dataset.fields
+    .filter(({ key, column }) => column.kind === 'number' && key !== field)
+    .map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label }))
+  const likely =
+    errors.find(({ label }) => /margin of error|coefficient of variation/i.test(label)) ?? errors[0]
   if (!likely) return null
-  const set = (part: Partial<NonNullable<typeof uncertainty>>, merge?: string) => change('Reliability', (d) => void (d.uncertainty && Object.assign(d.uncertainty, part)), merge)
+  const set = (part: Partial<NonNullable<typeof uncertainty>>, merge?: string) =>
+    change('Reliability', (d) => void (d.uncertainty && Object.assign(d.uncertainty, part)), merge)
   return (
-    <Section title="Reliability" aside={<Check label="Shown" checked={uncertainty !== null} onChange={(on) => change(on ? 'Show reliability' : 'Hide reliability', (d) => void (d.uncertainty = on ? { field: likely.value, measure: /variation/i.test(likely.label) ? 'variation' : 'margin', over: 15, show: 'hatch' } : null))} />}>
+    <Section
+      title="Reliability"
+      aside={
+        <Check
+          label="Shown"
+          checked={uncertainty !== null}
+          onChange={(on) =>
+            change(
+              on ? 'Show reliability' : 'Hide reliability',
+              (d) =>
+                void (d.uncertainty = on
+                  ? {
+                      field: likely.value,
+                      measure: /variation/i.test(likely.label) ? 'variation' : 'margin',
+                      over: 15,
+                      show: 'hatch',
+                    }
+                  : null),
+            )
+          }
+        />
+      }
+    >
       {uncertainty && (
         <>
           <Row label="Error in">
-            <Select label="Field of the error" value={uncertainty.field} options={errors} onChange={(key) => set({ field: key })} />
+            <Select
+              label="Field of the error"
+              value={uncertainty.field}
+              options={errors}
+              onChange={(key) => set({ field: key })}
+            />
           </Row>
           <Row label="It is">
-            <Select label="What the error is" value={uncertainty.measure} options={[{ value: 'margin', label: 'a margin (90 %)' }, { value: 'variation', label: 'a variation, %' }]} onChange={(measure) => set({ measure })} />
+            <Select
+              label="What the error is"
+              value={uncertainty.measure}
+              options={[
+                { value: 'margin', label: 'a margin (90 %)' },
+                { value: 'variation', label: 'a variation, %' },
+              ]}
+              onChange={(measure) => set({ measure })}
+            />
           </Row>
           <Row label="Over">
-            <NumberField label="Unreliable over" value={uncertainty.over} unit="%" min={0} step={5} onChange={(over) => set({ over }, 'over')} />
-            <Select label="Shown by" value={uncertainty.show} options={[{ value: 'hatch', label: 'lines' }, { value: 'fade', label: 'fading' }]} onChange={(show) => set({ show })} />
+            <NumberField
+              label="Unreliable over"
+              value={uncertainty.over}
+              unit="%"
+              min={0}
+              step={5}
+              onChange={(over) => set({ over }, 'over')}
+            />
+            <Select
+              label="Shown by"
+              value={uncertainty.show}
+              options={[
+                { value: 'hatch', label: 'lines' },
+                { value: 'fade', label: 'fading' },
+              ]}
+              onChange={(show) => set({ show })}
+            />
           </Row>
         </>
       )}
@@ -115,7 +200,20 @@ function Settings({ layer, prepared }: SettingsProps) {
     <>
       <Section title="Fill">
         <Row label="Colours">
-          <Popover label="Colours" align="end" trigger={<button type="button" aria-label={`Colours: ${colouringLabel(s)}`} className="control flex w-full items-center gap-2"><Swatches colours={coloursFor(s, Math.min(9, s.classes))} /><span className="truncate">{colouringLabel(s)}</span></button>}>
+          <Popover
+            label="Colours"
+            align="end"
+            trigger={
+              <button
+                type="button"
+                aria-label={`Colours: ${colouringLabel(s)}`}
+                className="control flex w-full items-center gap-2"
+              >
+                <Swatches colours={coloursFor(s, Math.min(9, s.classes))} />
+                <span className="truncate">{colouringLabel(s)}</span>
+              </button>
+            }
+          >
             <Colours layer={layer} prepared={prepared} />
           </Popover>
         </Row>

@@ -6,7 +6,12 @@ import type { KindId, Symbology } from '@/core/kinds/registry'
 import type { Layer } from '@/core/map/spec'
 import { editLayer } from '../edit-map'
 
-export type PickerProps = { control: NonNullable<SentencePart['control']>; layer: Layer; prepared: Prepared; close: () => void }
+export type PickerProps = {
+  control: NonNullable<SentencePart['control']>
+  layer: Layer
+  prepared: Prepared
+  close: () => void
+}
 export type SettingsProps = { layer: Layer; prepared: Prepared }
 
 /** The controls of a map kind: what opens under a word of its sentence, and its settings in the layer stack. */
@@ -17,10 +22,18 @@ type SettingsOf<K extends KindId> = Extract<Symbology, { kind: K }>['settings']
 export type Change<S> = (name: string, recipe: (settings: Draft<S>) => void, merge?: string) => void
 
 /** The settings of a layer of one kind, and the way to change them. A layer that has become another kind stays as it is. */
-export function editingOf<K extends KindId>(kind: K, layer: Layer): { s: SettingsOf<K>; change: Change<SettingsOf<K>> } {
+export function editingOf<K extends KindId>(
+  kind: K,
+  layer: Layer,
+): { s: SettingsOf<K>; change: Change<SettingsOf<K>> } {
   return {
     s: layer.symbology.settings as SettingsOf<K>,
     change: (name, recipe, merge) =>
-      editLayer(layer.id, name, (draft) => draft.symbology.kind === kind && recipe(draft.symbology.settings as Draft<SettingsOf<K>>), merge),
+      editLayer(
+        layer.id,
+        name,
+        (draft) => draft.symbology.kind === kind && recipe(draft.symbology.settings as Draft<SettingsOf<K>>),
+        merge,
+      ),
   }
 }

@@ -17,7 +17,10 @@ export function OverlapNote({ layer, onSize }: { layer: Layer; onSize: (factor: 
   useEffect(() => {
     let here = true
     const timer = setTimeout(() => {
-      if (map && view) void sendFolio(folio).then(() => scenes().overlap(map, view, layer.id, limit)).then((next) => here && setFound(next))
+      if (map && view)
+        void sendFolio(folio)
+          .then(() => scenes().overlap(map, view, layer.id, limit))
+          .then((next) => here && setFound(next))
     }, 200)
     return () => {
       here = false
@@ -26,10 +29,16 @@ export function OverlapNote({ layer, onSize }: { layer: Layer; onSize: (factor: 
   }, [folio, map, view, layer.id])
   if (!found || found.share < 0.01) return null
   return (
-    <p className={`flex items-center justify-between gap-2 text-xs ${found.factor < 1 ? 'text-caution' : 'text-muted'}`}>
+    <p
+      className={`flex items-center justify-between gap-2 text-xs ${found.factor < 1 ? 'text-caution' : 'text-muted'}`}
+    >
       {(100 * found.share).toFixed(0)} % of their area is covered by others at this scale.
       {found.factor < 1 && (
-        <Button className="!h-6 !px-1.5 !text-xs" title={`Covers ${limit * 100} % at most`} onClick={() => onSize(found.factor)}>
+        <Button
+          className="!h-6 !px-1.5 !text-xs"
+          title={`Covers ${limit * 100} % at most`}
+          onClick={() => onSize(found.factor)}
+        >
           Smaller
         </Button>
       )}

@@ -28,14 +28,26 @@ export function PicturePicker({ value, onPick }: { value: Picture; onPick: (pict
       setProblem(error instanceof Error ? error.message : String(error))
     }
   }
-  const offered: Picture[] = [...pictureIds.map((id): Picture => ({ from: 'set', id })), ...(value.from === 'own' ? [value] : [])]
+  const offered: Picture[] = [
+    ...pictureIds.map((id): Picture => ({ from: 'set', id })),
+    ...(value.from === 'own' ? [value] : []),
+  ]
   return (
     <div className="w-60">
       <div className="grid grid-cols-7 gap-0.5" role="radiogroup" aria-label="Picture">
         {offered.map((picture) => {
           const on = JSON.stringify(picture) === JSON.stringify(value)
           return (
-            <button key={pictureLabel(picture)} type="button" role="radio" aria-checked={on} aria-label={pictureLabel(picture)} title={pictureLabel(picture)} onClick={() => onPick(picture)} className={`grid size-8 place-items-center rounded hover:bg-base-200 ${on ? 'bg-tint text-primary' : ''}`}>
+            <button
+              key={pictureLabel(picture)}
+              type="button"
+              role="radio"
+              aria-checked={on}
+              aria-label={pictureLabel(picture)}
+              title={pictureLabel(picture)}
+              onClick={() => onPick(picture)}
+              className={`grid size-8 place-items-center rounded hover:bg-base-200 ${on ? 'bg-tint text-primary' : ''}`}
+            >
               <PictureMark picture={picture} />
             </button>
           )
@@ -44,7 +56,14 @@ export function PicturePicker({ value, onPick }: { value: Picture; onPick: (pict
       <Button className="mt-2 w-full" onClick={() => picker.current?.click()}>
         <FileUp size={14} /> Own picture from an SVG file
       </Button>
-      <input ref={picker} type="file" accept=".svg,image/svg+xml" aria-label="SVG picture" className="hidden" onChange={(event) => event.target.files?.[0] && void bring(event.target.files[0])} />
+      <input
+        ref={picker}
+        type="file"
+        accept=".svg,image/svg+xml"
+        aria-label="SVG picture"
+        className="hidden"
+        onChange={(event) => event.target.files?.[0] && void bring(event.target.files[0])}
+      />
       {problem && (
         <p role="alert" className="text-xs text-error">
           {problem}

@@ -2,10 +2,25 @@
 import type { SizeFigure } from '@/core/kinds/kind'
 import { Button, Row, Select } from '../../kit/controls'
 
-const forms: { value: SizeFigure['form']; label: string }[] = [{ value: 'nested', label: 'on one foot' }, { value: 'concentric', label: 'around one middle' }, { value: 'beside', label: 'beside each other' }, { value: 'list', label: 'in a list' }]
+const forms: { value: SizeFigure['form']; label: string }[] = [
+  { value: 'nested', label: 'on one foot' },
+  { value: 'concentric', label: 'around one middle' },
+  { value: 'beside', label: 'beside each other' },
+  { value: 'list', label: 'in a list' },
+]
 
 /** How a legend shows sizes, and for which values. */
-export function SizeLegendForm({ form, onForm, ...rest }: { form: SizeFigure['form']; onForm: (form: SizeFigure['form']) => void; values: number[]; proposed: number[]; onValues: (values: number[]) => void }) {
+export function SizeLegendForm({
+  form,
+  onForm,
+  ...rest
+}: {
+  form: SizeFigure['form']
+  onForm: (form: SizeFigure['form']) => void
+  values: number[]
+  proposed: number[]
+  onValues: (values: number[]) => void
+}) {
   return (
     <>
       <Row label="Form">
@@ -16,14 +31,30 @@ export function SizeLegendForm({ form, onForm, ...rest }: { form: SizeFigure['fo
   )
 }
 
-export const LegendValues = ({ values, proposed, onValues }: { values: number[]; proposed: number[]; onValues: (values: number[]) => void }) => (
+export const LegendValues = ({
+  values,
+  proposed,
+  onValues,
+}: {
+  values: number[]
+  proposed: number[]
+  onValues: (values: number[]) => void
+}) => (
   <Row label="Values">
     <ValuesField values={values} proposed={proposed} onChange={onValues} />
   </Row>
 )
 
 /** Values with semicolons between them; none takes round ones. */
-function ValuesField({ values, proposed, onChange }: { values: number[]; proposed: number[]; onChange: (values: number[]) => void }) {
+function ValuesField({
+  values,
+  proposed,
+  onChange,
+}: {
+  values: number[]
+  proposed: number[]
+  onChange: (values: number[]) => void
+}) {
   const shown = (values.length ? values : proposed).join('; ')
   return (
     <>
@@ -33,7 +64,10 @@ function ValuesField({ values, proposed, onChange }: { values: number[]; propose
         defaultValue={shown}
         className="control w-full"
         onBlur={(event) => {
-          const read = event.target.value.split(/[;\s]+/).filter(Boolean).map((text) => Number(text.replace(/,/g, '')))
+          const read = event.target.value
+            .split(/[;\s]+/)
+            .filter(Boolean)
+            .map((text) => Number(text.replace(/,/g, '')))
           const good = read.length > 0 && read.every((n) => Number.isFinite(n) && n > 0)
           event.target.setAttribute('aria-invalid', String(!good && event.target.value.trim() !== ''))
           if (event.target.value.trim() === '') onChange([])

@@ -21,7 +21,13 @@ export function LabelHandles({ map, layer, view, size }: Props) {
   const move = (label: PlacedLabel, dx: number, dy: number) => {
     const { x, y } = middleOf(label)
     const place = placeAt(map, view, size, x + dx, y + dy)
-    if (place) editLayer(layer.id, `Move the label ${label.text}`, (draft) => draft.labels && void (draft.labels.moved[label.key] = place), `label ${label.key}`)
+    if (place)
+      editLayer(
+        layer.id,
+        `Move the label ${label.text}`,
+        (draft) => draft.labels && void (draft.labels.moved[label.key] = place),
+        `label ${label.key}`,
+      )
   }
   return (
     <div className={`pointer-events-none absolute inset-0 ${placedIn === view ? '' : 'invisible'}`}>
@@ -30,7 +36,12 @@ export function LabelHandles({ map, layer, view, size }: Props) {
         const at = drag?.key === label.key ? drag : { dx: 0, dy: 0 }
         const on = chosen === label.key
         return (
-          <div key={`${label.key} ${i}`} data-over-map className="absolute" style={{ left: x0 - 2 + at.dx, top: y0 - 2 + at.dy, width: x1 - x0 + 4, height: y1 - y0 + 4 }}>
+          <div
+            key={`${label.key} ${i}`}
+            data-over-map
+            className="absolute"
+            style={{ left: x0 - 2 + at.dx, top: y0 - 2 + at.dy, width: x1 - x0 + 4, height: y1 - y0 + 4 }}
+          >
             <button
               type="button"
               aria-label={`Label ${label.text}`}
@@ -60,7 +71,12 @@ export function LabelHandles({ map, layer, view, size }: Props) {
               onClick={() => setChosen(label.key)}
               onKeyDown={(event) => {
                 const step = event.shiftKey ? 10 : 2
-                const arrows: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }
+                const arrows: Record<string, [number, number]> = {
+                  ArrowLeft: [-step, 0],
+                  ArrowRight: [step, 0],
+                  ArrowUp: [0, -step],
+                  ArrowDown: [0, step],
+                }
                 if (event.key in arrows) move(label, ...arrows[event.key])
                 else if (event.key === 'Escape') setChosen(null)
                 else if (event.key === 'Delete' || event.key === 'Backspace') takeAway(layer, label)
@@ -71,10 +87,21 @@ export function LabelHandles({ map, layer, view, size }: Props) {
             />
             {on && !drag && (
               <div className="floating pointer-events-auto absolute top-full left-0 z-10 mt-1 flex p-0.5">
-                <IconButton label={`Put the label ${label.text} back`} disabled={!label.moved} onClick={() => editLayer(layer.id, `Label ${label.text} back`, (draft) => { if (draft.labels) delete draft.labels.moved[label.key] })}>
+                <IconButton
+                  label={`Put the label ${label.text} back`}
+                  disabled={!label.moved}
+                  onClick={() =>
+                    editLayer(layer.id, `Label ${label.text} back`, (draft) => {
+                      if (draft.labels) delete draft.labels.moved[label.key]
+                    })
+                  }
+                >
                   <Undo2 size={14} />
                 </IconButton>
-                <IconButton label={`Take the label ${label.text} away`} onClick={() => takeAway(layer, label)}>
+                <IconButton
+                  label={`Take the label ${label.text} away`}
+                  onClick={() => takeAway(layer, label)}
+                >
                   <Trash2 size={14} />
                 </IconButton>
               </div>
@@ -86,7 +113,13 @@ export function LabelHandles({ map, layer, view, size }: Props) {
   )
 }
 
-const takeAway = (layer: Layer, label: PlacedLabel): void => editLayer(layer.id, `Take the label ${label.text} away`, (draft) => { if (draft.labels && !draft.labels.without.includes(label.key)) draft.labels.without.push(label.key) })
+const takeAway = (layer: Layer, label: PlacedLabel): void =>
+  editLayer(layer.id, `Take the label ${label.text} away`, (draft) => {
+    if (draft.labels && !draft.labels.without.includes(label.key)) draft.labels.without.push(label.key)
+  })
 
 /** The middle of a label in CSS pixels; that of the text, without the room for hanging letters. */
-const middleOf = ({ at }: PlacedLabel): { x: number; y: number } => ({ x: at[0] / mmPerPx, y: at[1] / mmPerPx })
+const middleOf = ({ at }: PlacedLabel): { x: number; y: number } => ({
+  x: at[0] / mmPerPx,
+  y: at[1] / mmPerPx,
+})

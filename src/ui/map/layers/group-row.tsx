@@ -12,10 +12,15 @@ import { editMap } from '../edit-map'
 /** The head of a group in the layer stack: folded, hidden, named and blended as one. */
 export function GroupRow({ map, group, count }: { map: MapSpec; group: LayerGroup; count: number }) {
   const change = (name: string, recipe: (draft: Draft<LayerGroup>) => void, merge?: string) =>
-    editMap(map.id, name, (draft) => {
-      const found = draft.groups.find(({ id }) => id === group.id)
-      if (found) recipe(found)
-    }, merge && `${group.id} ${merge}`)
+    editMap(
+      map.id,
+      name,
+      (draft) => {
+        const found = draft.groups.find(({ id }) => id === group.id)
+        if (found) recipe(found)
+      },
+      merge && `${group.id} ${merge}`,
+    )
   const dissolve = () =>
     editMap(map.id, `Dissolve ${group.name}`, (draft) => {
       for (const layer of draft.layers) if (layer.groupId === group.id) layer.groupId = null
@@ -23,30 +28,79 @@ export function GroupRow({ map, group, count }: { map: MapSpec; group: LayerGrou
     })
   return (
     <li className="flex items-center gap-1 border-b border-line bg-base-200 py-1 pr-2 pl-1">
-      <button type="button" aria-expanded={!group.folded} className="flex min-w-0 flex-1 items-center gap-1 text-left" onClick={() => change(group.folded ? 'Unfold group' : 'Fold group', (d) => void (d.folded = !d.folded))}>
+      <button
+        type="button"
+        aria-expanded={!group.folded}
+        className="flex min-w-0 flex-1 items-center gap-1 text-left"
+        onClick={() =>
+          change(group.folded ? 'Unfold group' : 'Fold group', (d) => void (d.folded = !d.folded))
+        }
+      >
         {group.folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
-        <span className={`truncate text-xs font-semibold ${group.visible ? '' : 'text-muted'}`}>{group.name}</span>
-        <span className="ml-1 shrink-0 text-xs text-muted">{count === 1 ? '1 layer' : `${count} layers`}</span>
+        <span className={`truncate text-xs font-semibold ${group.visible ? '' : 'text-muted'}`}>
+          {group.name}
+        </span>
+        <span className="ml-1 shrink-0 text-xs text-muted">
+          {count === 1 ? '1 layer' : `${count} layers`}
+        </span>
       </button>
-      <Popover label={`Group ${group.name}`} align="end" className="w-64" trigger={<IconButton label={`Settings of ${group.name}`}><SlidersHorizontal size={14} /></IconButton>}>
+      <Popover
+        label={`Group ${group.name}`}
+        align="end"
+        className="w-64"
+        trigger={
+          <IconButton label={`Settings of ${group.name}`}>
+            <SlidersHorizontal size={14} />
+          </IconButton>
+        }
+      >
         {(close) => (
           <>
             <Row label="Name">
-              <TextField label="Name of the group" value={group.name} onChange={(name) => change('Rename group', (d) => void (d.name = name.trim()))} />
+              <TextField
+                label="Name of the group"
+                value={group.name}
+                onChange={(name) => change('Rename group', (d) => void (d.name = name.trim()))}
+              />
             </Row>
             <Row label="Opacity">
-              <NumberField label="Opacity of the group" value={group.opacity * 100} unit="%" min={0} max={100} step={5} decimals={0} onChange={(n) => change('Opacity', (d) => void (d.opacity = n / 100), 'opacity')} />
+              <NumberField
+                label="Opacity of the group"
+                value={group.opacity * 100}
+                unit="%"
+                min={0}
+                max={100}
+                step={5}
+                decimals={0}
+                onChange={(n) => change('Opacity', (d) => void (d.opacity = n / 100), 'opacity')}
+              />
             </Row>
             <Row label="Blend">
-              <Select label="Blend mode of the group" value={group.blend} options={blendModes.map((mode) => ({ value: mode, label: mode }))} onChange={(mode: BlendMode) => change('Blend mode', (d) => void (d.blend = mode))} />
+              <Select
+                label="Blend mode of the group"
+                value={group.blend}
+                options={blendModes.map((mode) => ({ value: mode, label: mode }))}
+                onChange={(mode: BlendMode) => change('Blend mode', (d) => void (d.blend = mode))}
+              />
             </Row>
-            <Button className="mt-2 w-full" onClick={() => { dissolve(); close() }}>
+            <Button
+              className="mt-2 w-full"
+              onClick={() => {
+                dissolve()
+                close()
+              }}
+            >
               Dissolve the group
             </Button>
           </>
         )}
       </Popover>
-      <IconButton label={group.visible ? `Hide ${group.name}` : `Show ${group.name}`} onClick={() => change(group.visible ? 'Hide group' : 'Show group', (d) => void (d.visible = !d.visible))}>
+      <IconButton
+        label={group.visible ? `Hide ${group.name}` : `Show ${group.name}`}
+        onClick={() =>
+          change(group.visible ? 'Hide group' : 'Show group', (d) => void (d.visible = !d.visible))
+        }
+      >
         {group.visible ? <Eye size={16} /> : <EyeOff size={16} />}
       </IconButton>
     </li>

@@ -19,27 +19,72 @@ type Face = 'look' | 'labels' | 'layer'
 const useFace = create<{ face: Face }>(() => ({ face: 'look' }))
 
 /** The settings of the chosen layer: its look by its kind, its labels, and what it is as a layer. */
-export function LayerSettings({ layer, prepared, whole, map }: { layer: Layer; prepared: Prepared; whole: Prepared; map: MapSpec }) {
+export function LayerSettings({
+  layer,
+  prepared,
+  whole,
+  map,
+}: {
+  layer: Layer
+  prepared: Prepared
+  whole: Prepared
+  map: MapSpec
+}) {
   const face = useFace((state) => state.face)
   const scale = useFolio((state) => state.views[map.id]?.scaleDenominator) ?? 1_000_000
   const { Settings } = kindUi[layer.symbology.kind]
   const kinds = kindsFor(prepared)
   const index = map.layers.findIndex(({ id }) => id === layer.id)
-  const move = (step: -1 | 1) => editMap(map.id, 'Reorder layers', (draft) => moveBy(draft as never, layer.id, step))
+  const move = (step: -1 | 1) =>
+    editMap(map.id, 'Reorder layers', (draft) => moveBy(draft as never, layer.id, step))
   return (
     <div className="mx-2 mb-2 rounded border border-line bg-base-100 [&>section:last-child]:border-b-0">
       <div className="flex items-center gap-1 border-b border-line p-2">
         <div className="min-w-0 flex-1">
-          <Segments label="Settings of the layer" value={face} options={[{ value: 'look', label: 'Look' }, { value: 'labels', label: 'Labels' }, { value: 'layer', label: 'Layer' }]} onChange={(next) => useFace.setState({ face: next })} />
+          <Segments
+            label="Settings of the layer"
+            value={face}
+            options={[
+              { value: 'look', label: 'Look' },
+              { value: 'labels', label: 'Labels' },
+              { value: 'layer', label: 'Layer' },
+            ]}
+            onChange={(next) => useFace.setState({ face: next })}
+          />
         </div>
         <span className="flex">
-          <IconButton label="Layer up" className="!w-6" disabled={index === 0 && layer.groupId === null} onClick={() => move(-1)}>
+          <IconButton
+            label="Layer up"
+            className="!w-6"
+            disabled={index === 0 && layer.groupId === null}
+            onClick={() => move(-1)}
+          >
             <ArrowUp size={14} />
           </IconButton>
-          <IconButton label="Layer down" className="!w-6" disabled={index === map.layers.length - 1 && layer.groupId === null} onClick={() => move(1)}>
+          <IconButton
+            label="Layer down"
+            className="!w-6"
+            disabled={index === map.layers.length - 1 && layer.groupId === null}
+            onClick={() => move(1)}
+          >
             <ArrowDown size={14} />
           </IconButton>
-          <IconButton label="Duplicate layer" className="!w-6" onClick={() => editMap(map.id, 'Duplicate layer', (draft) => void draft.layers.splice(index, 0, { ...structuredClone(layer), id: nanoid(8), name: `${layer.name}, copy` } as never))}>
+          <IconButton
+            label="Duplicate layer"
+            className="!w-6"
+            onClick={() =>
+              editMap(
+                map.id,
+                'Duplicate layer',
+                (draft) =>
+                  void draft.layers.splice(index, 0, {
+                    ...structuredClone(layer),
+                    id: nanoid(8),
+                    name: `${layer.name}, copy`,
+                  } as never),
+              )
+            }
+          >
             <Copy size={14} />
           </IconButton>
           <IconButton
@@ -59,7 +104,12 @@ export function LayerSettings({ layer, prepared, whole, map }: { layer: Layer; p
           {kinds.length > 1 && (
             <div className="border-b border-line px-3 py-2">
               <Row label="Kind">
-                <Select label="Map kind" value={layer.symbology.kind} options={kinds.map((id) => ({ value: id, label: kindOf(id).label }))} onChange={(kind) => switchKind(layer, prepared, kind)} />
+                <Select
+                  label="Map kind"
+                  value={layer.symbology.kind}
+                  options={kinds.map((id) => ({ value: id, label: kindOf(id).label }))}
+                  onChange={(kind) => switchKind(layer, prepared, kind)}
+                />
               </Row>
             </div>
           )}

@@ -16,7 +16,9 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
   const [lines, setLines] = useState<LegendLinePlace[]>([])
   useEffect(() => {
     let here = true
-    void sendFolio(folio).then(() => scenes().legendLines(sheet.id, part.id)).then((found) => here && setLines(found))
+    void sendFolio(folio)
+      .then(() => scenes().legendLines(sheet.id, part.id))
+      .then((found) => here && setLines(found))
     return () => void (here = false)
   }, [folio, sheet.id, part.id, drawn])
   const { heading, label, moved } = part.settings
@@ -26,9 +28,56 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
         const style = line.isHeading ? heading : label
         const left = line.textX - box.x
         return (
-          <div key={line.key} className="absolute" style={{ left: left * scale - 3, top: (line.box.y - box.y) * scale, height: line.box.height * scale, width: line.isHeading || part.settings.form === 'upright' ? Math.max(60, (box.width - left) * scale) : Math.max(26, (line.box.width + line.box.x - line.textX) * scale + 10), fontFamily: `'${fontFamilies[style.family].label}', sans-serif`, fontWeight: style.weight }}>
-            <Grip label={`Move ${line.text}`} scale={scale} from={moved[line.key] ?? [0, 0]} onMove={(to) => editPart(sheet.id, part.id, 'Move a legend line', (p) => p.type === 'legend' && void (p.settings.moved[line.key] = to), `move ${line.key}`)} />
-            <TextField label={`Wording of ${line.proposed}`} value={line.text} className="!h-full !bg-white !px-0.5 !text-black" onChange={(text) => line.key === 'note' ? editPart(sheet.id, part.id, 'Legend note', (p) => p.type === 'legend' && void (p.settings.note = text)) : changeWords((name, recipe) => editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings)), line.key, line.proposed, text)} />
+          <div
+            key={line.key}
+            className="absolute"
+            style={{
+              left: left * scale - 3,
+              top: (line.box.y - box.y) * scale,
+              height: line.box.height * scale,
+              width:
+                line.isHeading || part.settings.form === 'upright'
+                  ? Math.max(60, (box.width - left) * scale)
+                  : Math.max(26, (line.box.width + line.box.x - line.textX) * scale + 10),
+              fontFamily: `'${fontFamilies[style.family].label}', sans-serif`,
+              fontWeight: style.weight,
+            }}
+          >
+            <Grip
+              label={`Move ${line.text}`}
+              scale={scale}
+              from={moved[line.key] ?? [0, 0]}
+              onMove={(to) =>
+                editPart(
+                  sheet.id,
+                  part.id,
+                  'Move a legend line',
+                  (p) => p.type === 'legend' && void (p.settings.moved[line.key] = to),
+                  `move ${line.key}`,
+                )
+              }
+            />
+            <TextField
+              label={`Wording of ${line.proposed}`}
+              value={line.text}
+              className="!h-full !bg-white !px-0.5 !text-black"
+              onChange={(text) =>
+                line.key === 'note'
+                  ? editPart(
+                      sheet.id,
+                      part.id,
+                      'Legend note',
+                      (p) => p.type === 'legend' && void (p.settings.note = text),
+                    )
+                  : changeWords(
+                      (name, recipe) =>
+                        editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings)),
+                      line.key,
+                      line.proposed,
+                      text,
+                    )
+              }
+            />
           </div>
         )
       })}
@@ -37,7 +86,17 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
 }
 
 /** Pulls one line of the legend to another place of the sheet; it goes on following the map. */
-function Grip({ label, scale, from, onMove }: { label: string; scale: number; from: [number, number]; onMove: (to: [number, number]) => void }) {
+function Grip({
+  label,
+  scale,
+  from,
+  onMove,
+}: {
+  label: string
+  scale: number
+  from: [number, number]
+  onMove: (to: [number, number]) => void
+}) {
   const start = useRef<{ x: number; y: number; from: [number, number] } | null>(null)
   const tidy = (mm: number) => Math.round(mm * 100) / 100
   return (
@@ -51,13 +110,24 @@ function Grip({ label, scale, from, onMove }: { label: string; scale: number; fr
         event.currentTarget.setPointerCapture(event.pointerId)
         start.current = { x: event.clientX, y: event.clientY, from }
       }}
-      onPointerMove={(event) => start.current && onMove([tidy(start.current.from[0] + (event.clientX - start.current.x) / scale), tidy(start.current.from[1] + (event.clientY - start.current.y) / scale)])}
+      onPointerMove={(event) =>
+        start.current &&
+        onMove([
+          tidy(start.current.from[0] + (event.clientX - start.current.x) / scale),
+          tidy(start.current.from[1] + (event.clientY - start.current.y) / scale),
+        ])
+      }
       onPointerUp={() => {
         start.current = null
         useFolio.getState().seal()
       }}
       onKeyDown={(event) => {
-        const step = ({ ArrowLeft: [-0.5, 0], ArrowRight: [0.5, 0], ArrowUp: [0, -0.5], ArrowDown: [0, 0.5] } as Record<string, [number, number]>)[event.key]
+        const step = (
+          { ArrowLeft: [-0.5, 0], ArrowRight: [0.5, 0], ArrowUp: [0, -0.5], ArrowDown: [0, 0.5] } as Record<
+            string,
+            [number, number]
+          >
+        )[event.key]
         if (!step) return
         event.preventDefault()
         onMove([tidy(from[0] + step[0]), tidy(from[1] + step[1])])

@@ -15,7 +15,16 @@ export function InsidePanel({ sheet, part, box, scale, onLeave }: InsideProps<'p
   const size = { width: box.width * cssPxPerMm, height: box.height * cssPxPerMm }
   const zoom = scale / cssPxPerMm
   const { view } = part.settings
-  const setView = (name: string, next: typeof view) => editPart(sheet.id, part.id, name, (p) => p.type === 'panel' && (p.settings.view = { centre: next.centre, scaleDenominator: Math.round(next.scaleDenominator) }), name)
+  const setView = (name: string, next: typeof view) =>
+    editPart(
+      sheet.id,
+      part.id,
+      name,
+      (p) =>
+        p.type === 'panel' &&
+        (p.settings.view = { centre: next.centre, scaleDenominator: Math.round(next.scaleDenominator) }),
+      name,
+    )
   const key: Record<string, () => typeof view> = {
     '+': () => zoomed(map, view, size, 1.1),
     '=': () => zoomed(map, view, size, 1.1),
@@ -39,7 +48,16 @@ export function InsidePanel({ sheet, part, box, scale, onLeave }: InsideProps<'p
       }}
       onPointerMove={(event) => {
         if (!last.current) return
-        setView('Pan inside', panned(map, view, size, (event.clientX - last.current.x) / zoom, (event.clientY - last.current.y) / zoom))
+        setView(
+          'Pan inside',
+          panned(
+            map,
+            view,
+            size,
+            (event.clientX - last.current.x) / zoom,
+            (event.clientY - last.current.y) / zoom,
+          ),
+        )
         last.current = { x: event.clientX, y: event.clientY }
       }}
       onPointerUp={() => {
@@ -48,7 +66,17 @@ export function InsidePanel({ sheet, part, box, scale, onLeave }: InsideProps<'p
       }}
       onWheel={(event) => {
         const frame = event.currentTarget.getBoundingClientRect()
-        setView('Zoom inside', zoomed(map, view, size, Math.exp(-event.deltaY * 0.0015), (event.clientX - frame.left) / zoom, (event.clientY - frame.top) / zoom))
+        setView(
+          'Zoom inside',
+          zoomed(
+            map,
+            view,
+            size,
+            Math.exp(-event.deltaY * 0.0015),
+            (event.clientX - frame.left) / zoom,
+            (event.clientY - frame.top) / zoom,
+          ),
+        )
       }}
       onKeyDown={(event) => {
         if (event.key === 'Escape') onLeave()

@@ -12,7 +12,15 @@ export function InsideText({ sheet, part, scale, onLeave }: InsideProps<'text'>)
       autoFocus
       aria-label={`Words of ${part.name}`}
       value={text}
-      onChange={(event) => editPart(sheet.id, part.id, 'Change text', (p) => p.type === 'text' && (p.settings.text = event.target.value), 'text')}
+      onChange={(event) =>
+        editPart(
+          sheet.id,
+          part.id,
+          'Change text',
+          (p) => p.type === 'text' && (p.settings.text = event.target.value),
+          'text',
+        )
+      }
       onKeyDown={(event) => event.key === 'Escape' && onLeave()}
       onFocus={(event) => event.target.select()}
       className="absolute inset-0 min-h-full w-full resize-none overflow-hidden bg-white p-0 outline-none"

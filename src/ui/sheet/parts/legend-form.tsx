@@ -24,33 +24,77 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
   const map = maps.find((m) => panel?.type === 'panel' && m.id === panel.settings.mapId)
   const atLimits = (line: LegendLine) => line.role === 'limit' || line.item?.key.startsWith('class-')
   const limitsShown = s.form === 'histogram' || s.labelsAt === 'limits'
-  const lines = (map ? linesOf(legendBlocks(map, datasets, s.words)) : []).filter((line, _, all) => !atLimits(line) || !all.some(({ role }) => role === 'limit') || (line.role === 'limit') === limitsShown)
-  const stale = (line: LegendLine) => line.text !== line.proposed && s.wordsFor[line.key] !== undefined && s.wordsFor[line.key] !== line.proposed
-  const change = (name: string, recipe: (settings: LegendPart['settings']) => void, merge?: string) => editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings), merge)
+  const lines = (map ? linesOf(legendBlocks(map, datasets, s.words)) : []).filter(
+    (line, _, all) =>
+      !atLimits(line) || !all.some(({ role }) => role === 'limit') || (line.role === 'limit') === limitsShown,
+  )
+  const stale = (line: LegendLine) =>
+    line.text !== line.proposed &&
+    s.wordsFor[line.key] !== undefined &&
+    s.wordsFor[line.key] !== line.proposed
+  const change = (name: string, recipe: (settings: LegendPart['settings']) => void, merge?: string) =>
+    editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings), merge)
   return (
     <>
-      <Section title="Entries" aside={<span className="text-xs text-muted">follow {panel?.name ?? 'no panel'}</span>}>
-        {!lines.length && <p className="text-xs text-muted">No layer of the map enters the legend. Switch one on in the layer stack.</p>}
+      <Section
+        title="Entries"
+        aside={<span className="text-xs text-muted">follow {panel?.name ?? 'no panel'}</span>}
+      >
+        {!lines.length && (
+          <p className="text-xs text-muted">
+            No layer of the map enters the legend. Switch one on in the layer stack.
+          </p>
+        )}
         {lines.map((line) => {
           const hidden = s.hiddenLines.includes(line.key)
           return (
-            <div key={line.key} className={`flex items-center gap-1 ${line.role === 'heading' ? '' : 'pl-3'} ${hidden ? 'opacity-50' : ''}`}>
+            <div
+              key={line.key}
+              className={`flex items-center gap-1 ${line.role === 'heading' ? '' : 'pl-3'} ${hidden ? 'opacity-50' : ''}`}
+            >
               {stale(line) && (
-                <span title={`Written for “${s.wordsFor[line.key]}”, which is now “${line.proposed}”: it may no longer fit.`} className="shrink-0 text-caution">
+                <span
+                  title={`Written for “${s.wordsFor[line.key]}”, which is now “${line.proposed}”: it may no longer fit.`}
+                  className="shrink-0 text-caution"
+                >
                   <AlertTriangle size={13} aria-label="may no longer fit" />
                 </span>
               )}
-              <TextField label={`Wording of ${line.proposed}`} value={line.text} onChange={(text) => changeWords(change, line.key, line.proposed, text)} />
+              <TextField
+                label={`Wording of ${line.proposed}`}
+                value={line.text}
+                onChange={(text) => changeWords(change, line.key, line.proposed, text)}
+              />
               {line.text !== line.proposed && (
-                <IconButton label={`Back to “${line.proposed}”`} className="!size-6" onClick={() => changeWords(change, line.key, line.proposed, line.proposed)}>
+                <IconButton
+                  label={`Back to “${line.proposed}”`}
+                  className="!size-6"
+                  onClick={() => changeWords(change, line.key, line.proposed, line.proposed)}
+                >
                   <RotateCcw size={13} />
                 </IconButton>
               )}
-              <IconButton label={hidden ? `Show ${line.text}` : `Hide ${line.text}`} className="!size-6" onClick={() => change(hidden ? 'Show legend line' : 'Hide legend line', (d) => void (d.hiddenLines = hidden ? d.hiddenLines.filter((key) => key !== line.key) : [...d.hiddenLines, line.key]))}>
+              <IconButton
+                label={hidden ? `Show ${line.text}` : `Hide ${line.text}`}
+                className="!size-6"
+                onClick={() =>
+                  change(
+                    hidden ? 'Show legend line' : 'Hide legend line',
+                    (d) =>
+                      void (d.hiddenLines = hidden
+                        ? d.hiddenLines.filter((key) => key !== line.key)
+                        : [...d.hiddenLines, line.key]),
+                  )
+                }
+              >
                 {hidden ? <EyeOff size={14} /> : <Eye size={14} />}
               </IconButton>
               {s.moved[line.key] && (
-                <IconButton label={`Put ${line.text} back in its place`} className="!size-6" onClick={() => change('Legend line back in place', (d) => void delete d.moved[line.key])}>
+                <IconButton
+                  label={`Put ${line.text} back in its place`}
+                  className="!size-6"
+                  onClick={() => change('Legend line back in place', (d) => void delete d.moved[line.key])}
+                >
                   <Undo2 size={13} />
                 </IconButton>
               )}
@@ -59,59 +103,168 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
         })}
       </Section>
       <Section title="Note">
-        <TextField label="Note below the legend" placeholder="nothing" allowEmpty value={s.note} onChange={(note) => change('Legend note', (d) => void (d.note = note.trim()))} />
+        <TextField
+          label="Note below the legend"
+          placeholder="nothing"
+          allowEmpty
+          value={s.note}
+          onChange={(note) => change('Legend note', (d) => void (d.note = note.trim()))}
+        />
       </Section>
       <Section title="Boxes">
         {panels.length > 1 && (
           <Row label="Explains">
-            <Select label="Panel it explains" value={panel?.id ?? ''} options={panels.map((p) => ({ value: p.id, label: p.name }))} onChange={(id) => change('Explain another panel', (d) => void (d.panelId = id))} />
+            <Select
+              label="Panel it explains"
+              value={panel?.id ?? ''}
+              options={panels.map((p) => ({ value: p.id, label: p.name }))}
+              onChange={(id) => change('Explain another panel', (d) => void (d.panelId = id))}
+            />
           </Row>
         )}
         <Row label="Classes">
           <div className="flex-1">
-            <Segments label="How classes are set" value={s.form} options={legendForms.map((value) => ({ value, label: { upright: 'Upright', lying: 'Lying', histogram: 'Bars' }[value] }))} onChange={(form) => change('Form of the legend', (d) => void (d.form = form))} />
+            <Segments
+              label="How classes are set"
+              value={s.form}
+              options={legendForms.map((value) => ({
+                value,
+                label: { upright: 'Upright', lying: 'Lying', histogram: 'Bars' }[value],
+              }))}
+              onChange={(form) => change('Form of the legend', (d) => void (d.form = form))}
+            />
           </div>
         </Row>
         {s.form !== 'histogram' && (
           <Row label="Words at">
             <div className="flex-1">
-              <Segments label="Words at" value={s.labelsAt} options={[{ value: 'classes', label: 'Classes' }, { value: 'limits', label: 'Limits' }]} onChange={(at) => change('Words of the legend', (d) => void (d.labelsAt = at))} />
+              <Segments
+                label="Words at"
+                value={s.labelsAt}
+                options={[
+                  { value: 'classes', label: 'Classes' },
+                  { value: 'limits', label: 'Limits' },
+                ]}
+                onChange={(at) => change('Words of the legend', (d) => void (d.labelsAt = at))}
+              />
             </div>
           </Row>
         )}
         <Row label="Columns">
-          <NumberField label="Columns of entries" value={s.columns} min={1} max={6} step={1} decimals={0} onChange={(n) => change('Columns of the legend', (d) => void (d.columns = Math.round(n)))} />
+          <NumberField
+            label="Columns of entries"
+            value={s.columns}
+            min={1}
+            max={6}
+            step={1}
+            decimals={0}
+            onChange={(n) => change('Columns of the legend', (d) => void (d.columns = Math.round(n)))}
+          />
         </Row>
         <Row label="Order">
           <div className="flex-1">
-            <Segments label="Order" value={s.lowFirst ? 'low' : 'high'} options={[{ value: 'low', label: 'Low first' }, { value: 'high', label: 'High first' }]} onChange={(next) => change('Order of the legend', (d) => void (d.lowFirst = next === 'low'))} />
+            <Segments
+              label="Order"
+              value={s.lowFirst ? 'low' : 'high'}
+              options={[
+                { value: 'low', label: 'Low first' },
+                { value: 'high', label: 'High first' },
+              ]}
+              onChange={(next) => change('Order of the legend', (d) => void (d.lowFirst = next === 'low'))}
+            />
           </div>
         </Row>
         <Row label="Box">
-          <NumberField label="Box width" value={s.swatchWidthMm} unit="mm" min={1} max={60} step={0.5} onChange={(n) => change('Box width', (d) => void (d.swatchWidthMm = n), 'box width')} />
-          <NumberField label="Box height" value={s.swatchHeightMm} unit="mm" min={1} max={60} step={0.5} onChange={(n) => change('Box height', (d) => void (d.swatchHeightMm = n), 'box height')} />
+          <NumberField
+            label="Box width"
+            value={s.swatchWidthMm}
+            unit="mm"
+            min={1}
+            max={60}
+            step={0.5}
+            onChange={(n) => change('Box width', (d) => void (d.swatchWidthMm = n), 'box width')}
+          />
+          <NumberField
+            label="Box height"
+            value={s.swatchHeightMm}
+            unit="mm"
+            min={1}
+            max={60}
+            step={0.5}
+            onChange={(n) => change('Box height', (d) => void (d.swatchHeightMm = n), 'box height')}
+          />
         </Row>
         <Row label="Gap">
-          <NumberField label="Gap between boxes" value={s.gapMm} unit="mm" min={0} max={20} step={0.25} onChange={(n) => change('Gap', (d) => void (d.gapMm = n), 'gap')} />
-          <Check label="Ground" checked={s.background !== null} onChange={(on) => change(on ? 'Legend ground' : 'No legend ground', (d) => { d.background = on ? '#ffffff' : null; d.paddingMm = on ? 3 : 0 })} />
+          <NumberField
+            label="Gap between boxes"
+            value={s.gapMm}
+            unit="mm"
+            min={0}
+            max={20}
+            step={0.25}
+            onChange={(n) => change('Gap', (d) => void (d.gapMm = n), 'gap')}
+          />
+          <Check
+            label="Ground"
+            checked={s.background !== null}
+            onChange={(on) =>
+              change(on ? 'Legend ground' : 'No legend ground', (d) => {
+                d.background = on ? '#ffffff' : null
+                d.paddingMm = on ? 3 : 0
+              })
+            }
+          />
         </Row>
         {s.background && (
           <Row label="Ground">
-            <ColourField label="Ground colour" value={s.background} onChange={(colour) => change('Ground colour', (d) => void (d.background = colour), 'ground')} />
-            <NumberField label="Padding" value={s.paddingMm} unit="mm" min={0} max={30} step={0.5} onChange={(n) => change('Padding', (d) => void (d.paddingMm = n), 'padding')} />
+            <ColourField
+              label="Ground colour"
+              value={s.background}
+              onChange={(colour) => change('Ground colour', (d) => void (d.background = colour), 'ground')}
+            />
+            <NumberField
+              label="Padding"
+              value={s.paddingMm}
+              unit="mm"
+              min={0}
+              max={30}
+              step={0.5}
+              onChange={(n) => change('Padding', (d) => void (d.paddingMm = n), 'padding')}
+            />
           </Row>
         )}
       </Section>
       <Section title="Text">
-        <TypeStyleRows label="Heading" style={s.heading} onChange={(next) => change('Heading type', (d) => void Object.assign(d.heading, next), `heading ${Object.keys(next)[0]}`)} />
-        <TypeStyleRows label="Labels" style={s.label} onChange={(next) => change('Label type', (d) => void Object.assign(d.label, next), `label ${Object.keys(next)[0]}`)} />
+        <TypeStyleRows
+          label="Heading"
+          style={s.heading}
+          onChange={(next) =>
+            change(
+              'Heading type',
+              (d) => void Object.assign(d.heading, next),
+              `heading ${Object.keys(next)[0]}`,
+            )
+          }
+        />
+        <TypeStyleRows
+          label="Labels"
+          style={s.label}
+          onChange={(next) =>
+            change('Label type', (d) => void Object.assign(d.label, next), `label ${Object.keys(next)[0]}`)
+          }
+        />
       </Section>
     </>
   )
 }
 
 /** Words equal to what the map proposes are not kept, so that they go on following it. */
-export function changeWords(change: (name: string, recipe: (settings: LegendPart['settings']) => void) => void, key: string, proposed: string, text: string): void {
+export function changeWords(
+  change: (name: string, recipe: (settings: LegendPart['settings']) => void) => void,
+  key: string,
+  proposed: string,
+  text: string,
+): void {
   change('Legend wording', (d) => {
     delete d.wordsFor[key]
     if (text === proposed) delete d.words[key]

@@ -24,7 +24,8 @@ const forms: { [T in PartTypeId]: ComponentType<FormProps<T>> } = {
 /** The settings of the selected part: what is its own, then its place. */
 export function PartForm({ sheet, part }: { sheet: Sheet; part: Part }) {
   const Form = forms[part.type] as ComponentType<{ sheet: Sheet; part: Part }>
-  const place = (key: 'x' | 'y' | 'width' | 'height', value: number) => editPart(sheet.id, part.id, 'Place part', (p) => void (p.box[key] = value), `place ${key}`)
+  const place = (key: 'x' | 'y' | 'width' | 'height', value: number) =>
+    editPart(sheet.id, part.id, 'Place part', (p) => void (p.box[key] = value), `place ${key}`)
   const { resize } = partTypeOf(part.type)
   return (
     <>
@@ -32,7 +33,11 @@ export function PartForm({ sheet, part }: { sheet: Sheet; part: Part }) {
       <Form key={part.id} sheet={sheet} part={part} />
       <Section title="Place">
         <Row label="Name">
-          <TextField label="Name of the part" value={part.name} onChange={(name) => editPart(sheet.id, part.id, 'Rename part', (p) => void (p.name = name))} />
+          <TextField
+            label="Name of the part"
+            value={part.name}
+            onChange={(name) => editPart(sheet.id, part.id, 'Rename part', (p) => void (p.name = name))}
+          />
         </Row>
         <Row label="From left, top">
           <NumberField label="From left" value={part.box.x} unit="mm" onChange={(n) => place('x', n)} />
@@ -40,8 +45,24 @@ export function PartForm({ sheet, part }: { sheet: Sheet; part: Part }) {
         </Row>
         {resize !== 'none' && (
           <Row label={resize === 'free' ? 'Width, height' : 'Width'}>
-            <NumberField label="Width" value={part.box.width} unit="mm" min={4} onChange={(n) => place('width', n)} />
-            {resize === 'free' ? <NumberField label="Height" value={part.box.height} unit="mm" min={4} onChange={(n) => place('height', n)} /> : <span className="flex-1" />}
+            <NumberField
+              label="Width"
+              value={part.box.width}
+              unit="mm"
+              min={4}
+              onChange={(n) => place('width', n)}
+            />
+            {resize === 'free' ? (
+              <NumberField
+                label="Height"
+                value={part.box.height}
+                unit="mm"
+                min={4}
+                onChange={(n) => place('height', n)}
+              />
+            ) : (
+              <span className="flex-1" />
+            )}
           </Row>
         )}
       </Section>

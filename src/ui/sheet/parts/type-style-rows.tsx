@@ -14,23 +14,69 @@ const weights: { value: string; label: string }[] = [
 ]
 
 /** Typeface, size, weight, slope, spacing and colour of a piece of lettering. */
-export function TypeStyleRows({ label, style, onChange, spacing = false }: { label: string; style: TypeStyle; onChange: (part: Partial<TypeStyle>) => void; spacing?: boolean }) {
+export function TypeStyleRows({
+  label,
+  style,
+  onChange,
+  spacing = false,
+}: {
+  label: string
+  style: TypeStyle
+  onChange: (part: Partial<TypeStyle>) => void
+  spacing?: boolean
+}) {
   return (
     <>
       <Row label={label}>
-        <Select label={`${label}: typeface`} value={style.family} options={fontFamilyIds.map((id) => ({ value: id, label: fontFamilies[id].label }))} onChange={(family) => onChange({ family })} />
-        <NumberField label={`${label}: size`} className="max-w-[68px]" value={style.sizePt} unit="pt" min={2} max={400} step={0.5} onChange={(sizePt) => onChange({ sizePt })} />
+        <Select
+          label={`${label}: typeface`}
+          value={style.family}
+          options={fontFamilyIds.map((id) => ({ value: id, label: fontFamilies[id].label }))}
+          onChange={(family) => onChange({ family })}
+        />
+        <NumberField
+          label={`${label}: size`}
+          className="max-w-[68px]"
+          value={style.sizePt}
+          unit="pt"
+          min={2}
+          max={400}
+          step={0.5}
+          onChange={(sizePt) => onChange({ sizePt })}
+        />
       </Row>
       <Row label="">
-        <Select label={`${label}: weight`} value={String(style.weight)} options={weights} onChange={(weight) => onChange({ weight: Number(weight) as FontWeight })} />
-        <IconButton label={`${label}: italic`} aria-pressed={style.italic} active={style.italic} onClick={() => onChange({ italic: !style.italic })}>
+        <Select
+          label={`${label}: weight`}
+          value={String(style.weight)}
+          options={weights}
+          onChange={(weight) => onChange({ weight: Number(weight) as FontWeight })}
+        />
+        <IconButton
+          label={`${label}: italic`}
+          aria-pressed={style.italic}
+          active={style.italic}
+          onClick={() => onChange({ italic: !style.italic })}
+        >
           <Italic size={14} />
         </IconButton>
-        <ColourField label={`${label}: colour`} value={style.colour} onChange={(colour) => onChange({ colour })} />
+        <ColourField
+          label={`${label}: colour`}
+          value={style.colour}
+          onChange={(colour) => onChange({ colour })}
+        />
       </Row>
       {spacing && (
         <Row label="Spacing">
-          <NumberField label={`${label}: letter-spacing`} value={style.letterSpacingPt} unit="pt" min={-5} max={50} step={0.1} onChange={(letterSpacingPt) => onChange({ letterSpacingPt })} />
+          <NumberField
+            label={`${label}: letter-spacing`}
+            value={style.letterSpacingPt}
+            unit="pt"
+            min={-5}
+            max={50}
+            step={0.1}
+            onChange={(letterSpacingPt) => onChange({ letterSpacingPt })}
+          />
         </Row>
       )}
     </>

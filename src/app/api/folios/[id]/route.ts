@@ -8,7 +8,11 @@ import { Problem } from '@/server/problem'
 
 export const GET = route(async (_, { id }) => Response.json(await openFolio(await database(), id)))
 
-const Save = z.object({ baseRevision: z.number().int().positive(), folio: z.unknown(), label: z.string().max(200) })
+const Save = z.object({
+  baseRevision: z.number().int().positive(),
+  folio: z.unknown(),
+  label: z.string().max(200),
+})
 
 export const PUT = route(async (request, { id }) => {
   const { baseRevision, folio, label } = await readJson(request, Save, maxFolioBytes)

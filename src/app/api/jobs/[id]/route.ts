@@ -24,7 +24,9 @@ export const GET = route(async (request, { id }) => {
     },
     cancel: () => stop?.(),
   })
-  return new Response(stream, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' } })
+  return new Response(stream, {
+    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' },
+  })
 })
 
 export const DELETE = route(async (_, { id }) => {

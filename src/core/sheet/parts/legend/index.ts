@@ -18,7 +18,10 @@ export const LegendSettings = z.object({
   wordsFor: z.record(z.string(), z.string()).overwrite(sortedKeys).default({}),
   hiddenLines: z.array(z.string()),
   /** Lines moved by hand, millimetres from where they would stand, by line key. */
-  moved: z.record(z.string(), z.tuple([z.number(), z.number()])).overwrite(sortedKeys).default({}),
+  moved: z
+    .record(z.string(), z.tuple([z.number(), z.number()]))
+    .overwrite(sortedKeys)
+    .default({}),
   /** Words below all entries; empty for none. */
   note: z.string().max(500).default(''),
   lowFirst: z.boolean(),
@@ -30,7 +33,10 @@ export const LegendSettings = z.object({
   swatchWidthMm: z.number().min(1).max(60),
   swatchHeightMm: z.number().min(1).max(60),
   gapMm: z.number().min(0).max(20),
-  background: z.string().regex(/^#[0-9a-f]{6}$/i).nullable(),
+  background: z
+    .string()
+    .regex(/^#[0-9a-f]{6}$/i)
+    .nullable(),
   paddingMm: z.number().min(0).max(30),
 })
 export type LegendSettings = z.infer<typeof LegendSettings>
@@ -70,12 +76,26 @@ export const legend: PartType<LegendSettings> = {
   resize: 'width',
   measure(settings, box, context) {
     const laid = layOutLegend(settings, box, context)
-    return { width: Math.max(box.width, laid.width + 2 * settings.paddingMm), height: Math.max(4, laid.height + 2 * settings.paddingMm) }
+    return {
+      width: Math.max(box.width, laid.width + 2 * settings.paddingMm),
+      height: Math.max(4, laid.height + 2 * settings.paddingMm),
+    }
   },
   compose(settings, box, context, id) {
     const { nodes } = layOutLegend(settings, box, context)
-    const ground = settings.background ? [path(rectangle({ ...box, ...legend.measure(settings, box, context) }), { fill: solid(settings.background) })] : []
-    return [...ground, group(`${id} lines`, nodes, { transform: translate(box.x + settings.paddingMm, box.y + settings.paddingMm) })]
+    const ground = settings.background
+      ? [
+          path(rectangle({ ...box, ...legend.measure(settings, box, context) }), {
+            fill: solid(settings.background),
+          }),
+        ]
+      : []
+    return [
+      ...ground,
+      group(`${id} lines`, nodes, {
+        transform: translate(box.x + settings.paddingMm, box.y + settings.paddingMm),
+      }),
+    ]
   },
   fonts: ({ heading, label }) => [lineStyle(heading).font, lineStyle(label).font],
 }

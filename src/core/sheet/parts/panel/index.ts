@@ -17,14 +17,36 @@ export const panel: PartType<PanelSettings> = {
   compose({ mapId, view, frame }, box, { maps, datasets, fonts, toleranceMm, over }, id) {
     const map = maps.find((m) => m.id === mapId)
     const outline = rectangle(box)
-    const edge = frame.widthPt > 0 ? [path(outline, { strokes: [stroke(frame.colour, pointsToMm(frame.widthPt), { join: 'miter' })] })] : []
-    return map ? [composeMap({ map, view, window: box, datasets, fonts, toleranceMm, idPrefix: `${id} `, keepOff: over(box) }), ...edge] : edge
+    const edge =
+      frame.widthPt > 0
+        ? [path(outline, { strokes: [stroke(frame.colour, pointsToMm(frame.widthPt), { join: 'miter' })] })]
+        : []
+    return map
+      ? [
+          composeMap({
+            map,
+            view,
+            window: box,
+            datasets,
+            fonts,
+            toleranceMm,
+            idPrefix: `${id} `,
+            keepOff: over(box),
+          }),
+          ...edge,
+        ]
+      : edge
   },
   fonts: () => [],
 }
 
 /** The typefaces of a map's own lettering. */
 export const mapFonts = (map: MapSpec): TextFont[] => [
-  ...map.layers.flatMap((layer) => [...kindOf(layer.symbology.kind).fonts(layer.symbology.settings), ...(layer.labels ? [labelFont(layer.labels)] : [])]),
-  ...(map.graticule?.labels ? [{ family: map.graticule.labels.family, weight: 400 as const, italic: false }] : []),
+  ...map.layers.flatMap((layer) => [
+    ...kindOf(layer.symbology.kind).fonts(layer.symbology.settings),
+    ...(layer.labels ? [labelFont(layer.labels)] : []),
+  ]),
+  ...(map.graticule?.labels
+    ? [{ family: map.graticule.labels.family, weight: 400 as const, italic: false }]
+    : []),
 ]

@@ -21,12 +21,20 @@ export type ScaleBarSettings = z.infer<typeof ScaleBarSettings>
 const barHeightMm = 1.4
 
 /** The bar for the panel it belongs to, at most as wide as the part; null without a panel. */
-export function barOf({ panelId, units }: ScaleBarSettings, box: PartBox, { panel, maps }: SheetContext): BarLength | null {
+export function barOf(
+  { panelId, units }: ScaleBarSettings,
+  box: PartBox,
+  { panel, maps }: SheetContext,
+): BarLength | null {
   const target = panel(panelId)
   const map = maps.find((m) => m.id === target?.settings.mapId)
   if (!target || !map) return null
   const projection = createProjection(map.projection)
-  const metresPerMm = groundMetresPerMm(projection, target.settings.view, Math.min(box.width, target.box.width))
+  const metresPerMm = groundMetresPerMm(
+    projection,
+    target.settings.view,
+    Math.min(box.width, target.box.width),
+  )
   return barLength(box.width, metresPerMm, units)
 }
 
@@ -42,28 +50,52 @@ export const scaleBar: PartType<ScaleBarSettings> = {
     const style = lineStyle(settings.style)
     const { capHeightMm } = verticalMetrics(context.fonts, style)
     const { colour } = settings.style
-    const labels: [number, string, 'start' | 'middle' | 'end'][] = [[0, '0', 'middle'], [bar.widthMm, `${tidy(bar.total)} ${bar.label}`, 'start']]
+    const labels: [number, string, 'start' | 'middle' | 'end'][] = [
+      [0, '0', 'middle'],
+      [bar.widthMm, `${tidy(bar.total)} ${bar.label}`, 'start'],
+    ]
     if (bar.parts === 2) labels.splice(1, 0, [bar.widthMm / 2, tidy(bar.total / 2), 'middle'])
     // The number of the last label is centred on the end of the bar; its unit stands behind.
     const lastDigits = textNode(context.fonts, tidy(bar.total), style, { x: 0, y: 0, colour }).widthMm
     const words = labels.map(([x, label, anchor], i) =>
-      textNode(context.fonts, label, style, { x: box.x + x - (i === labels.length - 1 ? lastDigits / 2 : 0), y: box.y + barHeightMm + 1 + capHeightMm, colour, anchor }),
+      textNode(context.fonts, label, style, {
+        x: box.x + x - (i === labels.length - 1 ? lastDigits / 2 : 0),
+        y: box.y + barHeightMm + 1 + capHeightMm,
+        colour,
+        anchor,
+      }),
     )
     return [...(settings.look === 'line' ? lineBar(bar, box, colour) : blockBar(bar, box, colour)), ...words]
   },
   fonts: ({ style }) => [lineStyle(style).font],
 }
 
-const tidy = (n: number): string => formatNumber(n, Number.isInteger(n) ? 0 : 2).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '')
+const tidy = (n: number): string =>
+  formatNumber(n, Number.isInteger(n) ? 0 : 2)
+    .replace(/(\.\d*?)0+$/, '$1')
+    .replace(/\.$/, '')
 
 function lineBar({ widthMm, parts }: BarLength, { x, y }: PartBox, colour: string): Node[] {
   const ticks = Array.from({ length: parts + 1 }, (_, i) => x + (widthMm * i) / parts)
   const bottom = y + barHeightMm
   const line = stroke(colour, 0.25, { cap: 'butt', join: 'miter' })
-  return [path(polyline([x, y, x, bottom, x + widthMm, bottom, x + widthMm, y], ...ticks.slice(1, -1).map((t) => [t, bottom, t, bottom - barHeightMm * 0.6])), { strokes: [line] })]
+  return [
+    path(
+      polyline(
+        [x, y, x, bottom, x + widthMm, bottom, x + widthMm, y],
+        ...ticks.slice(1, -1).map((t) => [t, bottom, t, bottom - barHeightMm * 0.6]),
+      ),
+      { strokes: [line] },
+    ),
+  ]
 }
 
 function blockBar({ widthMm, parts }: BarLength, { x, y }: PartBox, colour: string): Node[] {
-  const blocks = Array.from({ length: parts }, (_, i) => path(rectangle({ x: x + (widthMm * i) / parts, y, width: widthMm / parts, height: barHeightMm }), { fill: solid(i % 2 ? '#ffffff' : colour), strokes: [stroke(colour, 0.18, { join: 'miter' })] }))
+  const blocks = Array.from({ length: parts }, (_, i) =>
+    path(rectangle({ x: x + (widthMm * i) / parts, y, width: widthMm / parts, height: barHeightMm }), {
+      fill: solid(i % 2 ? '#ffffff' : colour),
+      strokes: [stroke(colour, 0.18, { join: 'miter' })],
+    }),
+  )
   return blocks
 }

@@ -13,15 +13,21 @@ describe('scale bar lengths', () => {
 
   it('are 1, 2 or 5 times a power of ten, at least 40 % of the room, and right on the ground', () => {
     fc.assert(
-      fc.property(fc.double({ min: 5, max: 200, noNaN: true }), fc.double({ min: 0.5, max: 50_000, noNaN: true }), fc.constantFrom('metric' as const, 'imperial' as const), (room, metresPerMm, system) => {
-        const bar = barLength(room, metresPerMm, system)
-        expect(bar.widthMm).toBeLessThanOrEqual(room * (1 + 1e-9))
-        const digits = Number(bar.total.toExponential(0).split('e')[0])
-        expect([1, 2, 5]).toContain(digits)
-        const unit = units[system].find(({ label }) => label.startsWith(bar.label)) ?? units[system][0]
-        expect((bar.widthMm * metresPerMm) / (bar.total * unit.metres)).toBeCloseTo(1, 9)
-        if (room * metresPerMm > units[system][0].metres * 1.01) expect(bar.widthMm).toBeGreaterThan(0.39 * room)
-      }),
+      fc.property(
+        fc.double({ min: 5, max: 200, noNaN: true }),
+        fc.double({ min: 0.5, max: 50_000, noNaN: true }),
+        fc.constantFrom('metric' as const, 'imperial' as const),
+        (room, metresPerMm, system) => {
+          const bar = barLength(room, metresPerMm, system)
+          expect(bar.widthMm).toBeLessThanOrEqual(room * (1 + 1e-9))
+          const digits = Number(bar.total.toExponential(0).split('e')[0])
+          expect([1, 2, 5]).toContain(digits)
+          const unit = units[system].find(({ label }) => label.startsWith(bar.label)) ?? units[system][0]
+          expect((bar.widthMm * metresPerMm) / (bar.total * unit.metres)).toBeCloseTo(1, 9)
+          if (room * metresPerMm > units[system][0].metres * 1.01)
+            expect(bar.widthMm).toBeGreaterThan(0.39 * room)
+        },
+      ),
     )
   })
 })

@@ -25,5 +25,10 @@ export function barLength(maxWidthMm: number, metresPerMm: number, system: UnitS
   const power = 10 ** Math.floor(Math.log10(inUnit) + 1e-12)
   const digit = inUnit >= 5 * power ? 5 : inUnit >= 2 * power ? 2 : 1
   const total = Number((digit * power).toPrecision(1))
-  return { total, label: total === 1 && unit.label === 'miles' ? 'mile' : unit.label, parts: digit === 5 ? 5 : 2, widthMm: (total * unit.metres) / metresPerMm }
+  return {
+    total,
+    label: total === 1 && unit.label === 'miles' ? 'mile' : unit.label,
+    parts: digit === 5 ? 5 : 2,
+    widthMm: (total * unit.metres) / metresPerMm,
+  }
 }

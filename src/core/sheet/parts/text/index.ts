@@ -12,7 +12,8 @@ export const TextSettings = z.object({
 })
 export type TextSettings = z.infer<typeof TextSettings>
 
-const linesOf = ({ text, style }: TextSettings, box: PartBox, { fonts, fill }: SheetContext): string[] => breakLines(fonts, fill(text), lineStyle(style), box.width)
+const linesOf = ({ text, style }: TextSettings, box: PartBox, { fonts, fill }: SheetContext): string[] =>
+  breakLines(fonts, fill(text), lineStyle(style), box.width)
 
 /** Text in a frame: lines break at the frame's width; text that is longer than the frame runs on below it. */
 export const text: PartType<TextSettings> = {
@@ -22,7 +23,11 @@ export const text: PartType<TextSettings> = {
   measure(settings, box, context) {
     const style = lineStyle(settings.style)
     const { ascentMm, descentMm } = verticalMetrics(context.fonts, style)
-    return { width: box.width, height: ascentMm + descentMm + (linesOf(settings, box, context).length - 1) * settings.leading * style.sizeMm }
+    return {
+      width: box.width,
+      height:
+        ascentMm + descentMm + (linesOf(settings, box, context).length - 1) * settings.leading * style.sizeMm,
+    }
   },
   compose(settings, box, context) {
     const style = lineStyle(settings.style)
@@ -32,7 +37,9 @@ export const text: PartType<TextSettings> = {
     return linesOf(settings, box, context)
       .map((line, i) => ({ line, y: box.y + ascentMm + i * settings.leading * style.sizeMm }))
       .filter(({ line }) => measureLine(context.fonts, line, style).runs.length > 0)
-      .map(({ line, y }) => textNode(context.fonts, line, style, { x, y, anchor, colour: settings.style.colour }))
+      .map(({ line, y }) =>
+        textNode(context.fonts, line, style, { x, y, anchor, colour: settings.style.colour }),
+      )
   },
   fonts: ({ style }) => [lineStyle(style).font],
 }

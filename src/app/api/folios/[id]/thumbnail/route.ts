@@ -3,7 +3,12 @@ import { getThumbnail, openFolio, putThumbnail } from '@/server/folios'
 import { readBody, route } from '@/server/guard'
 import { Problem } from '@/server/problem'
 
-export const GET = route(async (_, { id }) => new Response(new Uint8Array(await getThumbnail(await database(), id)), { headers: { 'content-type': 'image/png', 'cache-control': 'no-cache' } }))
+export const GET = route(
+  async (_, { id }) =>
+    new Response(new Uint8Array(await getThumbnail(await database(), id)), {
+      headers: { 'content-type': 'image/png', 'cache-control': 'no-cache' },
+    }),
+)
 
 export const PUT = route(async (request, { id }) => {
   const bytes = await readBody(request, 2 * 1024 * 1024)
