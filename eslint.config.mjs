@@ -10,6 +10,12 @@ export default ts.config(
       '@typescript-eslint/no-explicit-any': 'error',
       'no-console': ['error', { allow: ['error'] }],
       eqeqeq: 'error',
+      'max-len': [
+        'error',
+        { code: 120, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreUrls: true },
+      ],
+      'max-params': ['error', { max: 4 }],
+      'no-nested-ternary': 'error',
       'prefer-const': 'error',
     },
   },

@@ -7,7 +7,9 @@ import { largeCountry } from '../demo/lindmere/large'
 import { seededRandom } from '../demo/lindmere/random'
 import { median, type Ratio } from './measure'
 
-/** Counting 100,000 points in 2,400 areas against building the index and one candidate query for each point. */
+/**
+ * Counting 100,000 points in 2,400 areas against building the index and one candidate query for each point.
+ */
 export function countingRatios(): Ratio[] {
   const topology = largeCountry(2400, 120_000)
   const fresh = (): Areas => {

@@ -24,7 +24,10 @@ const widthPx = 1200
 const heightPx = 800
 const mmPerPx = 25.4 / 96
 
-/** First drawing and restyling of 20,000 areas with 600,000 vertices against a plain loop over the same features. */
+/**
+ * First drawing and restyling of 20,000 areas with 600,000 vertices against a plain loop over the same
+ * features.
+ */
 export function drawingRatios(): Ratio[] {
   const topology = largeCountry(20_000, 600_000)
   const features = (

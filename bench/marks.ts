@@ -145,7 +145,9 @@ function ratiosOf(name: string, base: number, words: string, make: () => ReturnT
   ]
 }
 
-/** 10,000 symbols and 5,000 flows against a plain loop that only fills and strokes as many circles and curves. */
+/**
+ * 10,000 symbols and 5,000 flows against a plain loop that only fills and strokes as many circles and curves.
+ */
 export function markRatios(): Ratio[] {
   const colours = ['#b5533c', '#2b5d73', '#3c7a5a', '#7a5ca0']
   const canvas = createCanvas(widthPx, heightPx)

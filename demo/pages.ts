@@ -13,7 +13,8 @@ type Page = {
   subtitle: string
   method: string
   legend?: Partial<LegendSettings>
-  /** A part of the country instead of all of it with its outer isles. */ part?: {
+  /** A part of the country instead of all of it with its outer isles. */
+  part?: {
     x: number
     y: number
     scale: number
@@ -183,7 +184,9 @@ export const demoSheets = (): Sheet[] => [
   }),
 ]
 
-/** One page of the folio: a map over the full width, the outer isles in an inset, legend, scale bar and notes. */
+/**
+ * One page of the folio: a map over the full width, the outer isles in an inset, legend, scale bar and notes.
+ */
 function page({
   id,
   name,

@@ -160,13 +160,11 @@ test('a projected, badly encoded table with semicolons, decimal commas and other
       (_, i) => `lm${i + 1};${1000 + i * 7},5;0,${10 + i};${500000 + i * 100};5427000`,
     ),
   ]
-  await page
-    .getByLabel('Files to bring in')
-    .setInputFiles({
-      name: 'ausleihen.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from(rows.join('\n'), 'latin1'),
-    })
+  await page.getByLabel('Files to bring in').setInputFiles({
+    name: 'ausleihen.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(rows.join('\n'), 'latin1'),
+  })
   await expect(page.getByRole('columnheader', { name: /^Kürzel/ })).toBeVisible()
   await expect(page.getByRole('gridcell', { name: '1,000.5' })).toBeVisible()
   // What was guessed can be looked at and said otherwise: the table becomes points of UTM zone 26.
@@ -248,13 +246,11 @@ test('a source is replaced by a newer file; what no longer fits is said', async 
   await page.getByRole('textbox', { name: 'Name of the field' }).fill('Books lent')
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'Source', exact: true }).click()
-  await page
-    .getByLabel('Newer file for Loans')
-    .setInputFiles({
-      name: 'loans-2026.csv',
-      mimeType: 'text/csv',
-      buffer: Buffer.from('code,loans\nA,5\nB,6\nC,7\n'),
-    })
+  await page.getByLabel('Newer file for Loans').setInputFiles({
+    name: 'loans-2026.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('code,loans\nA,5\nB,6\nC,7\n'),
+  })
   await expect(
     page.getByRole('status').filter({ hasText: 'loans-2026.csv took its place. It no longer has: Note.' }),
   ).toBeVisible()

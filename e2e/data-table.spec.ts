@@ -6,15 +6,13 @@ import { expect, test, type Page } from '@playwright/test'
 import { openDemo, openEmpty, savedFolio } from './folio'
 
 const bringIn = (page: Page, files: { name: string; text: string | Buffer }[]) =>
-  page
-    .getByLabel('Files to bring in')
-    .setInputFiles(
-      files.map(({ name, text }) => ({
-        name,
-        mimeType: 'application/octet-stream',
-        buffer: Buffer.from(text as string),
-      })),
-    )
+  page.getByLabel('Files to bring in').setInputFiles(
+    files.map(({ name, text }) => ({
+      name,
+      mimeType: 'application/octet-stream',
+      buffer: Buffer.from(text as string),
+    })),
+  )
 const libraries = 'code,name,visits\nA,Quay,30\nB,Mill,20\nC,Bridge,20\nD,Hill,10\n'
 const names = (page: Page) =>
   page

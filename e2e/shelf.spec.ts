@@ -45,13 +45,11 @@ test('a folio file saved from the shelf opens again with its rows in it', async 
   expect(download.suggestedFilename()).toMatch(/\.keen\.json$/)
   const file = await download.path()
   expect(Object.keys(JSON.parse(readFileSync(file, 'utf8')).contents).length).toBeGreaterThanOrEqual(7)
-  await page
-    .getByLabel('Folio file')
-    .setInputFiles({
-      name: download.suggestedFilename(),
-      mimeType: 'application/json',
-      buffer: readFileSync(file),
-    })
+  await page.getByLabel('Folio file').setInputFiles({
+    name: download.suggestedFilename(),
+    mimeType: 'application/json',
+    buffer: readFileSync(file),
+  })
   await expect(page.getByRole('main', { name: 'data desk' })).toBeVisible()
   await expect(page.getByRole('grid', { name: 'Districts' })).toContainText('LM001')
 })

@@ -58,21 +58,17 @@ test('symbols are pictures, also from a file of one’s own, and pushed apart wi
   await page.getByRole('button', { name: 'pictures', exact: true }).click()
   await page.getByRole('radio', { name: 'house' }).click()
   await expect.poll(async () => (await settings(page, id)).picture).toEqual({ from: 'set', id: 'house' })
-  await page
-    .getByLabel('SVG picture')
-    .setInputFiles({
-      name: 'strokes.svg',
-      mimeType: 'image/svg+xml',
-      buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><path fill="none" d="M0 0L9 9"/></svg>'),
-    })
+  await page.getByLabel('SVG picture').setInputFiles({
+    name: 'strokes.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><path fill="none" d="M0 0L9 9"/></svg>'),
+  })
   await expect(page.getByRole('alert').filter({ hasText: 'strokes.svg has no filled shapes' })).toBeVisible()
-  await page
-    .getByLabel('SVG picture')
-    .setInputFiles({
-      name: 'post.svg',
-      mimeType: 'image/svg+xml',
-      buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><rect width="4" height="10"/></svg>'),
-    })
+  await page.getByLabel('SVG picture').setInputFiles({
+    name: 'post.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><rect width="4" height="10"/></svg>'),
+  })
   await expect
     .poll(async () => (await settings(page, id)).picture)
     .toMatchObject({ from: 'own', name: 'post' })
@@ -166,11 +162,9 @@ test('twelve thousand symbols get another look in less than a third of the time 
     times.push(await next)
   }
   const restyled = times.sort((a, b) => a - b)[1]
-  test
-    .info()
-    .annotations.push({
-      type: 'time',
-      description: `first ${first.toFixed(0)} ms, another look ${restyled.toFixed(0)} ms`,
-    })
+  test.info().annotations.push({
+    type: 'time',
+    description: `first ${first.toFixed(0)} ms, another look ${restyled.toFixed(0)} ms`,
+  })
   expect(restyled, `first ${first.toFixed(0)} ms`).toBeLessThan(first / 3)
 })

@@ -114,7 +114,10 @@ export function lindmereFiles(seed = lindmereSeed): Record<string, string | Uint
 
 const parishCount = 2400
 
-/** Cells of land in pairs with a neighbour of their district, until there are no more than `parishCount` parishes; −1 is sea. */
+/**
+ * Cells of land in pairs with a neighbour of their district, until there are no more than `parishCount`
+ * parishes; −1 is sea.
+ */
 function parishOf({ mesh }: Land, labels: Int32Array): Int32Array {
   const cells = [...labels.keys()].filter((cell) => labels[cell] >= 0)
   const parish = new Int32Array(labels.length).fill(-1)
@@ -182,7 +185,10 @@ function parishes(
   })
 }
 
-/** Provinces as a label for each district: the long island and the remote islands are one each; the main island is shared out. */
+/**
+ * Provinces as a label for each district: the long island and the remote islands are one each; the main
+ * island is shared out.
+ */
 function makeProvinces(land: Land, labels: Int32Array, seeds: number[]): number[] {
   const { mesh, island } = land
   const onMain = seeds.map((seed) => island[seed] === 0)
@@ -281,7 +287,9 @@ function featureShapes(land: Land, labels: Int32Array, coast: Int32Array): Map<n
   )
 }
 
-/** Rings of kilometres as a polygon of longitudes and latitudes; neighbours that fall together are dropped. */
+/**
+ * Rings of kilometres as a polygon of longitudes and latitudes; neighbours that fall together are dropped.
+ */
 const polygon = (rings: Km[][]): Polygon => ({
   type: 'Polygon',
   coordinates: rings.map((ring) => {

@@ -4,7 +4,9 @@ import type { Topology } from 'topojson-specification'
 import { makeMesh, polygonsOf, regionRings, toLonLat, type Km } from './mesh'
 import { seededRandom } from './random'
 
-/** A country of many small areas, about `vertices` in all (borders counted for both sides), for benchmarks. */
+/**
+ * A country of many small areas, about `vertices` in all (borders counted for both sides), for benchmarks.
+ */
 export function largeCountry(areas: number, vertices: number, seed = 7): Topology {
   const random = seededRandom(seed)
   const side = Math.ceil(Math.sqrt(areas)) + 6
@@ -18,7 +20,8 @@ export function largeCountry(areas: number, vertices: number, seed = 7): Topolog
   let label = 0
   for (let j = 3; j < side - 3; j++)
     for (let i = 3; i < side - 3 && label < areas; i++) labels[j * side + i] = label++
-  // A cell has about six edges of 0.62 spacings; since edges are halved until they are short enough, they end up
+  // A cell has about six edges of 0.62 spacings; since edges are halved until they are short enough, they end
+  // up
   // in 1.6 times as many pieces.
   const pieces = vertices / areas / 6 / 1.6
   const rings = regionRings(mesh, labels, labels, {

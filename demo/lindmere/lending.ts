@@ -99,7 +99,10 @@ export function roadFeatures(towns: Town[], islandOf: (at: Km) => number): Featu
   }))
 }
 
-/** Book-van routes in short segments, as surveyed: hundreds of pieces that make nine routes when they are merged. */
+/**
+ * Book-van routes in short segments, as surveyed: hundreds of pieces that make nine routes when they are
+ * merged.
+ */
 export function routeFeatures(towns: Town[], random: Random, names: string[]): Feature<LineString>[] {
   return names.flatMap((route, r) => {
     const stops = [...towns]
@@ -132,7 +135,10 @@ export function routeFeatures(towns: Town[], random: Random, names: string[]): F
   })
 }
 
-/** Loans from libraries of one district to readers of another: much between near and large ones, little far away. */
+/**
+ * Loans from libraries of one district to readers of another: much between near and large ones, little far
+ * away.
+ */
 export function loanRows(codes: string[], sites: Km[], sizes: number[]): string[][] {
   const rows: [string, string, number][] = []
   codes.forEach((from, a) =>

@@ -15,7 +15,10 @@ export const fromLonLat = ([lon, lat]: [number, number]): Km => [(lon + 28) * km
 /** An edge between two cells, from vertex `a` to vertex `b`; `left` and `right` are the cells beside it. */
 type Edge = { a: number; b: number; left: number; right: number }
 
-/** A tiling of a box into small cells. Every border in the country follows its edges, so all levels nest exactly. */
+/**
+ * A tiling of a box into small cells. Every border in the country follows its edges, so all levels nest
+ * exactly.
+ */
 export type Mesh = { sites: Km[]; vertices: Km[]; edges: Edge[]; neighbours: number[][] }
 
 export function makeMesh(sites: Km[]): Mesh {
@@ -46,7 +49,8 @@ function circumcentre([ax, ay]: Km, [bx, by]: Km, [cx, cy]: Km): Km {
 export type Roughness = { inland: number; coast: number; finestKm: number }
 
 /**
- * The rings of every region of a labelling of the cells (−1: none), roughened by displacing midpoints. An edge is
+ * The rings of every region of a labelling of the cells (−1: none), roughened by displacing midpoints. An
+ * edge is
  * roughened from its own number alone, so that both sides and all levels get the same line.
  */
 export function regionRings(

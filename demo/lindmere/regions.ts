@@ -3,7 +3,8 @@ import type { Km } from './mesh'
 import type { Random } from './random'
 
 /**
- * Districts as labels of cells. Seeds are dealt out island by island, more of them where people live; each grows over
+ * Districts as labels of cells. Seeds are dealt out island by island, more of them where people live; each
+ * grows over
  * its island at a pace of its own, so that sizes differ widely. Small islands go to the nearest district.
  */
 export function growDistricts(
@@ -68,7 +69,10 @@ export const distance = (a: Km, b: Km): number => Math.hypot(a[0] - b[0], a[1] -
 export const nearestSeed = (at: Km, seeds: Km[]): number =>
   seeds.reduce((best, seed, i) => (distance(at, seed) < distance(at, seeds[best]) ? i : best), 0)
 
-/** Labels spread from seeds over a graph, each step costing about its seed's pace; a plain shortest-path search. */
+/**
+ * Labels spread from seeds over a graph, each step costing about its seed's pace; a plain shortest-path
+ * search.
+ */
 export function grow(
   neighbours: number[][],
   allowed: (node: number) => boolean,

@@ -14,7 +14,10 @@ const smooth = (from: number, to: number, value: number): number => {
   return share * share * (3 - 2 * share)
 }
 
-/** Metres above the sea: a few massifs with ridges on ridges (Musgrave 1993) among rolling lowland, all of it low at the coast. */
+/**
+ * Metres above the sea: a few massifs with ridges on ridges (Musgrave 1993) among rolling lowland, all of it
+ * low at the coast.
+ */
 function elevation([x, y]: Km, land: Land): number {
   const { noise } = land
   const rise = smooth(0, 0.42, Math.max(0, height([x, y], noise)))

@@ -27,7 +27,8 @@ export const returnColumns = [
 export type ReturnRow = Record<string, string>
 
 /**
- * One line of the libraries' returns for each district: skewed, clustered in space, with a few extreme values, many
+ * One line of the libraries' returns for each district: skewed, clustered in space, with a few extreme
+ * values, many
  * districts without a book van, and four that sent in no loans for 2025.
  */
 export function districtReturns(districts: DistrictFacts[], random: Random): ReturnRow[] {
@@ -92,7 +93,8 @@ function scaleLoans(row: ReturnRow, perHead: number): void {
 }
 
 /**
- * What happens to codes on their way through many hands: three are written differently, two belong to no district,
+ * What happens to codes on their way through many hands: three are written differently, two belong to no
+ * district,
  * and two districts have no line at all.
  */
 export function spoilCodes(rows: ReturnRow[]): ReturnRow[] {

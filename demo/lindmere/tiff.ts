@@ -6,8 +6,10 @@ const sizes = { 2: 1, 3: 2, 4: 4, 12: 8 }
 const rowsPerStrip = 64
 
 /**
- * A GeoTIFF (TIFF 6.0; OGC 19-008) with one band of 16-bit whole numbers in deflated strips, differences along rows.
- * `west` and `north` are the upper left corner, `cell` the width of a cell, in the coordinates of the system `epsg`.
+ * A GeoTIFF (TIFF 6.0; OGC 19-008) with one band of 16-bit whole numbers in deflated strips, differences
+ * along rows.
+ * `west` and `north` are the upper left corner, `cell` the width of a cell, in the coordinates of the system
+ * `epsg`.
  */
 export function writeHeights(
   values: Int16Array,

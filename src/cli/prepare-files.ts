@@ -8,7 +8,8 @@ import { stemOf } from '@/formats/steps-file/steps-file'
 import { plainLayout } from '@/core/data/table-layout'
 
 /**
- * Reads files and carries out steps on the first dataset of the first one. Steps find the others by the name of their
+ * Reads files and carries out steps on the first dataset of the first one. Steps find the others by the name
+ * of their
  * file without its ending. `options` say how the first one is read.
  * @throws Error naming the first step that could not be carried out
  */

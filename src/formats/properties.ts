@@ -1,7 +1,10 @@
 import { columnFromCells, numberColumn, textColumn, type Column } from '@/core/data/column'
 import type { Field } from '@/core/data/dataset'
 
-/** Columns from the property objects of features: keys in order of first appearance; nested values are left out. */
+/**
+ * Columns from the property objects of features: keys in order of first appearance; nested values are left
+ * out.
+ */
 export function fieldsFromProperties(rows: (Record<string, unknown> | null | undefined)[]): Field[] {
   const keys = new Set<string>()
   for (const row of rows) for (const key of Object.keys(row ?? {})) keys.add(key)

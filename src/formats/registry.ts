@@ -12,7 +12,9 @@ import { readXlsx } from './xlsx/read'
 
 type Reader = (bytes: Uint8Array, fileName: string, options: ReadOptions) => Imported[] | Promise<Imported[]>
 
-/** How every format is read, one line each. Readers may use Node; they run in a job or on the command line. */
+/**
+ * How every format is read, one line each. Readers may use Node; they run in a job or on the command line.
+ */
 const readers: Record<FormatId, Reader> = {
   geojson: readGeojson,
   topojson: readTopojson,

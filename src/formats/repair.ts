@@ -4,7 +4,8 @@ import type { Geometry, Position } from 'geojson'
 import type { ShapeNote } from '@/core/data/reading'
 
 /**
- * A shape that can be relied on: rings closed, repeated positions dropped, rings that cross themselves untangled.
+ * A shape that can be relied on: rings closed, repeated positions dropped, rings that cross themselves
+ * untangled.
  * Null where nothing is left.
  */
 export function repairShape(shape: Geometry | null, row: number, notes: ShapeNote[]): Geometry | null {

@@ -1,6 +1,9 @@
 import { ImportError } from './import-error'
 
-/** The text of a file in UTF-8 (or UTF-16 with a byte order mark); a file in an older encoding is read as Windows-1252. */
+/**
+ * The text of a file in UTF-8 (or UTF-16 with a byte order mark); a file in an older encoding is read as
+ * Windows-1252.
+ */
 export function decodeText(bytes: Uint8Array): string {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes)
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes)

@@ -15,7 +15,8 @@ const kindOf = (shape: Geometry): keyof typeof kinds | null =>
   (Object.keys(kinds) as (keyof typeof kinds)[]).find((kind) => kinds[kind].test(shape.type)) ?? null
 
 /**
- * Rows with shapes as datasets in degrees of WGS 84, shapes mended where that is safe. A file that mixes areas, lines
+ * Rows with shapes as datasets in degrees of WGS 84, shapes mended where that is safe. A file that mixes
+ * areas, lines
  * and points gives a dataset for each.
  * @param crs EPSG code, well-known text or proj4 definition of the coordinates; null takes them for degrees
  * @throws ImportError
@@ -53,7 +54,8 @@ export function vectorDatasets(
 }
 
 /**
- * Points of one place each from their coordinates, NaN where there is none, without a detour by single shapes.
+ * Points of one place each from their coordinates, NaN where there is none, without a detour by single
+ * shapes.
  * @throws ImportError; UnknownSystemError where they are not degrees and no system was said
  */
 export function pointsDataset(
@@ -109,7 +111,10 @@ function eachPosition(coordinates: unknown, visit: (x: number, y: number) => voi
   else for (const part of list) eachPosition(part, visit)
 }
 
-/** The same for shapes that are equal, and hardly ever for others: their number of places, where they begin, and two sums. */
+/**
+ * The same for shapes that are equal, and hardly ever for others: their number of places, where they begin,
+ * and two sums.
+ */
 function markOf(shape: Exclude<Geometry, GeometryCollection>): string {
   let [count, sum, turned, first] = [0, 0, 0, '']
   eachPosition(shape.coordinates, (x, y) => {

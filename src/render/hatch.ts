@@ -24,7 +24,10 @@ function outlineOf(lines: number[][]): Outline {
   }
 }
 
-/** Dots in rows, every second row shifted by half a step; counted from the origin of the coordinates, so that those of neighbouring shapes go on. */
+/**
+ * Dots in rows, every second row shifted by half a step; counted from the origin of the coordinates, so that
+ * those of neighbouring shapes go on.
+ */
 function dots({ x, y, width, height }: Box, { spacingMm }: Hatch): number[][] {
   const out: number[][] = []
   const rise = spacingMm * Math.sqrt(0.75)

@@ -25,7 +25,8 @@ export type RenderRequest = {
 }
 
 /**
- * Draws one sheet of a folio into the bytes of a file. The command line and the Proof desk both come through here.
+ * Draws one sheet of a folio into the bytes of a file. The command line and the Proof desk both come through
+ * here.
  * @throws Error when the folio has no such sheet.
  */
 export async function renderSheet({

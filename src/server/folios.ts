@@ -74,7 +74,8 @@ export async function openFolio(db: Database, id: string): Promise<OpenedFolio> 
 
 /**
  * Saves a folio that was made from `baseRevision`.
- * @throws Problem 409 when another save came first; what was sent is kept as a refused version, named in the problem.
+ * @throws Problem 409 when another save came first; what was sent is kept as a refused version, named in the
+ * problem.
  */
 export async function saveFolio(
   db: Database,

@@ -3,7 +3,9 @@ import { Problem, problemResponse } from './problem'
 
 const localNames = new Set(['localhost', '127.0.0.1', '[::1]'])
 
-/** Other names this server may be called by, for a team's server: `KEEN_PLOT_HOSTS=plots.example,10.0.0.7`. */
+/**
+ * Other names this server may be called by, for a team's server: `KEEN_PLOT_HOSTS=plots.example,10.0.0.7`.
+ */
 const allowedHosts = (): Set<string> =>
   new Set([
     ...localNames,
@@ -16,7 +18,8 @@ const allowedHosts = (): Set<string> =>
 const hostName = (host: string): string => host.replace(/:\d+$/, '')
 
 /**
- * Refuses requests that a foreign page could have sent: an unknown Host (DNS rebinding) or an Origin other than our own.
+ * Refuses requests that a foreign page could have sent: an unknown Host (DNS rebinding) or an Origin other
+ * than our own.
  * @throws Problem 403
  */
 export function checkOrigin(request: Request): void {

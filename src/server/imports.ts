@@ -48,7 +48,8 @@ const firstBytes = 200_000
 const shownRows = 6
 
 /**
- * The first rows of a kept table as it would be read with some options; null where that cannot be told from its
+ * The first rows of a kept table as it would be read with some options; null where that cannot be told from
+ * its
  * beginning.
  * @throws Problem 404 where the file is not kept here, 422 where the options do not fit it
  */
@@ -89,7 +90,9 @@ async function keptName(uploadId: string): Promise<string> {
 const keptDays = 30
 let lastCleared = 0
 
-/** Clears away files that no folio refers to any more and that have lain here for a month. Returns how many. */
+/**
+ * Clears away files that no folio refers to any more and that have lain here for a month. Returns how many.
+ */
 export async function clearUploads(db: Database, now = Date.now()): Promise<number> {
   const used = new Set(
     (await db.folios.findAll({ attributes: ['document'] })).flatMap(({ document }) =>

@@ -29,7 +29,10 @@ export type PrintCard = {
   madeAt: string
 }
 
-/** Draws the saved folio's sheet into a file, in a job; the print is listed once the file is complete. Returns the job's id. */
+/**
+ * Draws the saved folio's sheet into a file, in a job; the print is listed once the file is complete. Returns
+ * the job's id.
+ */
 export async function startPrint(db: Database, folioId: string, request: PrintRequest): Promise<string> {
   const { folio, revision } = await openFolio(db, folioId)
   const sheet = folio.sheets.find((s) => s.id === request.sheetId)

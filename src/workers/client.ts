@@ -20,7 +20,10 @@ export function scenes(): Remote<SceneApi> {
 /** Long steps are not waited for: what was prepared before is drawn until they are done. */
 const patienceMs = 300
 
-/** Hands the folio to the worker with its prepared datasets, once for each change; resolves when it has arrived. */
+/**
+ * Hands the folio to the worker with its prepared datasets, once for each change; resolves when it has
+ * arrived.
+ */
 export async function sendFolio(folio: Folio): Promise<void> {
   const preparing = prepare(folio.datasets)
   if (preparation.get().of)

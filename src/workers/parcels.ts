@@ -12,7 +12,10 @@ type SentStage = Omit<Preparing, 'dataset'> & {
   fields: { key: string; column: number }[]
 }
 
-/** Prepared datasets on their way to another thread. Pieces that the other side holds already are named, not sent again. */
+/**
+ * Prepared datasets on their way to another thread. Pieces that the other side holds already are named, not
+ * sent again.
+ */
 export type Parcel = {
   chains: Map<string, { result: number; stages: number[]; reports: Chain['reports'] }>
   stages: Map<number, SentStage>

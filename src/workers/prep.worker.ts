@@ -26,7 +26,8 @@ function load(id: string): Promise<Dataset> {
 const betweenTellsMs = 100
 
 /**
- * Carries out the prep steps of all datasets whose rows can be loaded; `problem` says what could not. The stages in
+ * Carries out the prep steps of all datasets whose rows can be loaded; `problem` says what could not. The
+ * stages in
  * between are sent for the dataset `staged` only.
  */
 async function prepare(

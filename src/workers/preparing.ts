@@ -5,7 +5,10 @@ import type { Chain, Doing } from '@/core/data/prepare'
 import { createReceiver } from './parcels'
 import type { PrepApi } from './prep.worker'
 
-/** What is known of the prepared datasets: `of` are the entries they were prepared from; `doing` is set while steps are carried out. */
+/**
+ * What is known of the prepared datasets: `of` are the entries they were prepared from; `doing` is set while
+ * steps are carried out.
+ */
 export type Preparation = {
   of: DatasetEntry[] | null
   staged: string | null
@@ -44,7 +47,8 @@ function start(): Work {
 }
 
 /**
- * Has the steps of datasets carried out in a worker; resolves when these, or later ones, are done. While it works
+ * Has the steps of datasets carried out in a worker; resolves when these, or later ones, are done. While it
+ * works
  * only the latest wish waits. `staged` is the dataset whose stages in between are wanted as well.
  */
 export function prepare(entries: DatasetEntry[], staged: string | null = now.staged): Promise<void> {

@@ -143,7 +143,9 @@ async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetIn
   }
 }
 
-/** A sheet at a number of pixels for each millimetre, together with the space that each part really takes up. */
+/**
+ * A sheet at a number of pixels for each millimetre, together with the space that each part really takes up.
+ */
 async function drawSheet(
   sheetId: string,
   pixelsPerMm: number,
@@ -167,7 +169,8 @@ export type LegendLinePlace = {
   text: string
   proposed: string
   isHeading: boolean
-  /** Left end of the words on the page, mm. */ textX: number
+  /** Left end of the words on the page, mm. */
+  textX: number
   box: PartBox
 }
 
@@ -264,7 +267,8 @@ const judgeLayer = (layer: Layer, which: number): Judgement | null =>
 let overlapKnown: { key: string; found: { share: number; factor: number } } | null = null
 
 /**
- * How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it; null for
+ * How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it;
+ * null for
  * layers without symbols. Drawing goes on in between; symbols that lie as before are not looked at again.
  */
 async function overlap(

@@ -15,7 +15,9 @@ export type MethodContext = {
   neighbours: Pairs | null
 }
 
-/** All methods take values in ascending order and a number of classes, and give the inner breaks, ascending. */
+/**
+ * All methods take values in ascending order and a number of classes, and give the inner breaks, ascending.
+ */
 export type BreakMethod = (sorted: Float64Array, classes: number, context: MethodContext) => number[]
 
 /** A method that draws on nothing but the values. */
@@ -30,7 +32,10 @@ export const plainContext = (sorted: Float64Array): MethodContext => ({
   neighbours: null,
 })
 
-/** A limit between two neighbouring values: above the lower one and not above the higher one, whatever the rounding. */
+/**
+ * A limit between two neighbouring values: above the lower one and not above the higher one, whatever the
+ * rounding.
+ */
 export const between = (low: number, high: number): number => {
   const middle = low + (high - low) / 2
   return middle > low ? middle : high

@@ -15,17 +15,24 @@ export { computedIds, methodIds, methods, type MethodId } from './methods'
 export { maxClasses, minClasses, type ClassifyOptions } from './spec'
 export { varianceFit } from './quality'
 
-/** What is known of the ground: the area of each feature, and which features are neighbours. Both may be missing. */
+/**
+ * What is known of the ground: the area of each feature, and which features are neighbours. Both may be
+ * missing.
+ */
 export type Ground = {
   sizes: Float64Array | null
   neighbours: Pairs | null
-  /** Sum of the field over the sum of its denominator. */ national?: number | null
+  /** Sum of the field over the sum of its denominator. */
+  national?: number | null
 }
 
 /**
- * Classes of a list of values. `breaks` are the lowest value, the inner breaks and the highest value; class `i`
- * takes values from `breaks[i]` up to but not including `breaks[i + 1]`, the last class its upper end as well (with
- * `inclusive: 'upper'` the other way round). With breaks set by hand the ends may be wider than the data or leave
+ * Classes of a list of values. `breaks` are the lowest value, the inner breaks and the highest value; class
+ * `i`
+ * takes values from `breaks[i]` up to but not including `breaks[i + 1]`, the last class its upper end as well
+ * (with
+ * `inclusive: 'upper'` the other way round). With breaks set by hand the ends may be wider than the data or
+ * leave
  * values out; `outside` counts those.
  */
 export type Classification = {
@@ -118,7 +125,10 @@ export function classify(
   }
 }
 
-/** The same breaks with the counts and the fit of other values, such as one layer's of several that share them. */
+/**
+ * The same breaks with the counts and the fit of other values, such as one layer's of several that share
+ * them.
+ */
 export function countedFor(
   classification: Classification,
   values: Float64Array,
@@ -172,7 +182,10 @@ function groundInOrder(
   }
 }
 
-/** Where the middle lies. The national figure is that of the field over its denominator; without one it is the mean. */
+/**
+ * Where the middle lies. The national figure is that of the field over its denominator; without one it is the
+ * mean.
+ */
 export function middleOf(sorted: Float64Array, { at, value }: Midpoint, { national }: Ground): number {
   if (at === 'zero') return 0
   if (at === 'typed') return value
@@ -185,8 +198,10 @@ export function middleOf(sorted: Float64Array, { at, value }: Midpoint, { nation
 }
 
 /**
- * Breaks by a method in the stretches between those that are fixed. Where the middle of two-sided data is the only
- * one, both sides get as many classes, the upper one the odd one; otherwise classes are spread over the stretches so
+ * Breaks by a method in the stretches between those that are fixed. Where the middle of two-sided data is the
+ * only
+ * one, both sides get as many classes, the upper one the odd one; otherwise classes are spread over the
+ * stretches so
  * that the variance fit of the whole is best.
  */
 function fitAround(
@@ -199,14 +214,12 @@ function fitAround(
 ): number[] {
   if (!fixed.length) return ascending(within(compute(sorted, classes, context), sorted))
   const limits = [0, ...fixed.map((b) => placeOf(sorted, b)), sorted.length]
-  const stretches = limits
-    .slice(1)
-    .map((to, i) => ({
-      from: limits[i],
-      to,
-      low: i ? fixed[i - 1] : context.low,
-      high: fixed[i] ?? context.high,
-    }))
+  const stretches = limits.slice(1).map((to, i) => ({
+    from: limits[i],
+    to,
+    low: i ? fixed[i - 1] : context.low,
+    high: fixed[i] ?? context.high,
+  }))
   const most = Math.max(1, classes - fixed.length)
   const divide = (s: number, count: number): number[] => {
     const { from, to, low, high } = stretches[s]
@@ -251,7 +264,10 @@ function deviationOf(
   return sum
 }
 
-/** How many classes each stretch gets, `total` in all and at least one each, so that the deviations add up to the least. */
+/**
+ * How many classes each stretch gets, `total` in all and at least one each, so that the deviations add up to
+ * the least.
+ */
 function bestShares(deviations: number[][], total: number): number[] {
   let table: { sum: number; shares: number[] }[] = [{ sum: 0, shares: [] }]
   deviations.forEach((own, s) => {

@@ -4,8 +4,10 @@ import { meanOf, placeOf, type ValueMethod } from './break-method'
 const headShare = 0.4
 
 /**
- * Head/tail breaks for values with many small and few large ones (Jiang 2013): the mean divides them, then the mean of
- * the values above it, and so on while the head stays a minority. The data decide how many classes there are; no more
+ * Head/tail breaks for values with many small and few large ones (Jiang 2013): the mean divides them, then
+ * the mean of
+ * the values above it, and so on while the head stays a minority. The data decide how many classes there are;
+ * no more
  * are made than asked for.
  */
 export const headTail: ValueMethod = (sorted, classes) => {

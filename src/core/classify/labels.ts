@@ -1,11 +1,15 @@
 import { plainFormat, writeNumber, type NumberFormat } from './number-format'
 
-/** A number as people read it, with a fixed number of decimals and thousands set apart by commas; a true minus sign. */
+/**
+ * A number as people read it, with a fixed number of decimals and thousands set apart by commas; a true minus
+ * sign.
+ */
 export const formatNumber = (value: number, decimals: number): string =>
   writeNumber(value, plainFormat(), decimals)
 
 /**
- * The fewest decimals (0–6) with which all breaks can be told apart and each is shown to within a hundredth of the
+ * The fewest decimals (0–6) with which all breaks can be told apart and each is shown to within a hundredth
+ * of the
  * narrowest class beside it.
  */
 export function decimalsFor(breaks: number[]): number {
@@ -28,7 +32,10 @@ export function decimalsFor(breaks: number[]): number {
  */
 export type LabelPattern = 'to' | 'dash' | 'under' | 'over'
 
-/** Plain words for each class; with one class, its range. `decimals` are those of the numbers as they are written. */
+/**
+ * Plain words for each class; with one class, its range. `decimals` are those of the numbers as they are
+ * written.
+ */
 export function classLabels(
   breaks: number[],
   decimals = decimalsFor(breaks),
@@ -47,7 +54,9 @@ export function classLabels(
   })
 }
 
-/** Words that were written by hand in place of the labels of their classes; they stay when a class changes. */
+/**
+ * Words that were written by hand in place of the labels of their classes; they stay when a class changes.
+ */
 export const inOwnWords = (labels: string[], words: Record<string, { text: string }>): string[] =>
   labels.map((label, i) => words[String(i)]?.text ?? label)
 

@@ -6,7 +6,10 @@ import { methodOf, type MethodId } from './methods'
 import { boundaryAccuracy, moransI, tabularAccuracy, varianceFit } from './quality'
 import type { SetAside } from './spec'
 
-/** Three published sets of numbers: stopping distances of cars (Ezekiel 1930), counts of insects under six sprays (Beall 1942), weights of fifteen women (McNeil 1977). */
+/**
+ * Three published sets of numbers: stopping distances of cars (Ezekiel 1930), counts of insects under six
+ * sprays (Beall 1942), weights of fifteen women (McNeil 1977).
+ */
 const published: Record<string, number[]> = {
   cars: [
     2, 10, 4, 22, 16, 10, 18, 26, 34, 17, 28, 14, 20, 24, 28, 26, 34, 34, 46, 26, 36, 60, 80, 20, 26, 54, 32,

@@ -13,7 +13,10 @@ import { standardDeviation } from './standard-deviation'
 
 type Method = { label: string; note: string; compute: BreakMethod | null; needs: 'areas' | null }
 
-/** Methods by id, one line each, in the order in which they are offered. `manual` keeps the breaks it is given, `unclassed` has none. */
+/**
+ * Methods by id, one line each, in the order in which they are offered. `manual` keeps the breaks it is
+ * given, `unclassed` has none.
+ */
 export const methods = {
   'natural-breaks': {
     label: 'natural breaks',

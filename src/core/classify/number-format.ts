@@ -9,7 +9,10 @@ export const thousandsMarks = {
 } as const
 export type ThousandsMark = keyof typeof thousandsMarks
 
-/** How numbers are written for readers: marks, decimals (null: as many as are needed), divided by a power of a thousand, words around them. */
+/**
+ * How numbers are written for readers: marks, decimals (null: as many as are needed), divided by a power of a
+ * thousand, words around them.
+ */
 export const NumberFormat = z.object({
   decimals: z.number().int().min(0).max(6).nullable(),
   thousands: z.enum(Object.keys(thousandsMarks) as [ThousandsMark, ...ThousandsMark[]]),
@@ -30,7 +33,10 @@ export const plainFormat = (): NumberFormat => ({
   after: '',
 })
 
-/** A number as the format writes it, with `decimals` digits unless the format says how many; a true minus sign, an en dash for what is no number. */
+/**
+ * A number as the format writes it, with `decimals` digits unless the format says how many; a true minus
+ * sign, an en dash for what is no number.
+ */
 export function writeNumber(value: number, format: NumberFormat, decimals: number): string {
   if (!Number.isFinite(value)) return '–'
   const digits = format.decimals ?? decimals

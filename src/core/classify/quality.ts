@@ -35,17 +35,25 @@ function fit(
   return 1 - within / total
 }
 
-/** Goodness of variance fit (Robinson et al. 1984), 0 to 1: 1 − squared deviations from class means ∕ from the mean. */
+/**
+ * Goodness of variance fit (Robinson et al. 1984), 0 to 1: 1 − squared deviations from class means ∕ from the
+ * mean.
+ */
 export const varianceFit = (sorted: Float64Array, counts: number[]): number =>
   fit(squaredDeviations, sorted, counts)
 
-/** Tabular accuracy (Jenks and Caspall 1971), 0 to 1: 1 − absolute deviations from class means ∕ from the mean. */
+/**
+ * Tabular accuracy (Jenks and Caspall 1971), 0 to 1: 1 − absolute deviations from class means ∕ from the
+ * mean.
+ */
 export const tabularAccuracy = (sorted: Float64Array, counts: number[]): number =>
   fit(deviations, sorted, counts)
 
 /**
- * Boundary accuracy (Jenks and Caspall 1971), 0 to 1: the differences of values across the borders that separate
- * classes, as a share of what as many of the largest differences come to. NaN where no border separates classes.
+ * Boundary accuracy (Jenks and Caspall 1971), 0 to 1: the differences of values across the borders that
+ * separate
+ * classes, as a share of what as many of the largest differences come to. NaN where no border separates
+ * classes.
  */
 export function boundaryAccuracy(sorted: Float64Array, classOf: ArrayLike<number>, { a, b }: Pairs): number {
   const differences: number[] = []
@@ -66,8 +74,10 @@ export function boundaryAccuracy(sorted: Float64Array, classOf: ArrayLike<number
 }
 
 /**
- * Moran's I of values over neighbours of equal weight (Moran 1950; Cliff and Ord 1981): near 1 where like lies beside
- * like, near −1 where unlike does. `expected` is what values strewn at random give, `z` how many standard errors lie
+ * Moran's I of values over neighbours of equal weight (Moran 1950; Cliff and Ord 1981): near 1 where like
+ * lies beside
+ * like, near −1 where unlike does. `expected` is what values strewn at random give, `z` how many standard
+ * errors lie
  * between, under normality. Null under four values, without neighbours or without spread.
  */
 export function moransI(

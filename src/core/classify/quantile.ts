@@ -1,7 +1,8 @@
 import { between, type ValueMethod } from './break-method'
 
 /**
- * Classes of equal size, as nearly as ties allow: the limit nearest to each share that lies between two different
+ * Classes of equal size, as nearly as ties allow: the limit nearest to each share that lies between two
+ * different
  * values is taken, so equal values never fall in different classes.
  */
 export const quantile: ValueMethod = (sorted, classes) => {
@@ -17,7 +18,9 @@ export const quantile: ValueMethod = (sorted, classes) => {
   return breaks
 }
 
-/** The index nearest to `target` and above `after` where the sorted values step up; null when there is none. */
+/**
+ * The index nearest to `target` and above `after` where the sorted values step up; null when there is none.
+ */
 function nearestStep(sorted: Float64Array, target: number, after: number): number | null {
   const steps = (i: number) => i > after && i < sorted.length && sorted[i - 1] < sorted[i]
   const around = Math.round(target)

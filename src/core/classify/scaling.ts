@@ -7,7 +7,8 @@ export type Scaling = NonNullable<Classing['unclassed']>
 
 /**
  * Where each value stands along a continuous scale, 0 to 1: by its size, its square root (with its sign), its
- * logarithm (values that have none stand at the lower end), or its rank (equal values stand together). With a middle,
+ * logarithm (values that have none stand at the lower end), or its rank (equal values stand together). With a
+ * middle,
  * that is at ½ and both sides have the same scale. After Tobler (1973) on maps without classes.
  */
 export function shareAlong(
@@ -36,7 +37,10 @@ export function shareAlong(
 /** The next number above, near enough to count the values up to and with this one. */
 const nextUp = (value: number): number => value + Math.max(Math.abs(value) * 2 ** -52, Number.MIN_VALUE)
 
-/** Round values for the legend of a continuous scale, ascending: evenly spaced, by decades for logarithms, quartiles for ranks. */
+/**
+ * Round values for the legend of a continuous scale, ascending: evenly spaced, by decades for logarithms,
+ * quartiles for ranks.
+ */
 export function scaleTicks(sorted: Float64Array, scaling: Scaling): number[] {
   const [low, high] = [sorted[0], sorted[sorted.length - 1]]
   if (!(high > low)) return [low]

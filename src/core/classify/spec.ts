@@ -27,7 +27,9 @@ export type Midpoint = z.infer<typeof Midpoint>
 export const scalings = ['linear', 'square-root', 'logarithmic', 'rank'] as const
 export const labelPatterns = ['to', 'dash', 'under', 'over'] as const
 
-/** One scheme of classes for several layers: with breaks over the values of all of them, or of each by itself. */
+/**
+ * One scheme of classes for several layers: with breaks over the values of all of them, or of each by itself.
+ */
 export const Share = z.object({
   id: z.string(),
   over: z.enum(['all', 'each']),
@@ -62,7 +64,10 @@ export const classingShape = {
   unclassed: z.enum(scalings).nullable().default(null),
   share: Share.nullable().default(null),
   labelPattern: z.enum(labelPatterns).default('to'),
-  /** Words for single classes in place of their range, by the number of the class from below, with the range that they were written for. */
+  /**
+   * Words for single classes in place of their range, by the number of the class from below, with the range
+   * that they were written for.
+   */
   classWords: z
     .record(z.string(), z.object({ text: z.string(), was: z.string() }))
     .overwrite(sortedKeys)

@@ -1,7 +1,8 @@
 import { meanOf, type BreakMethod } from './break-method'
 
 /**
- * Breaks whole, half or third standard deviations apart, about the mean: with an even number of classes the mean is a
+ * Breaks whole, half or third standard deviations apart, about the mean: with an even number of classes the
+ * mean is a
  * break, with an odd one it lies in the middle of a class (Evans 1977). The deviation is that of the values
  * themselves (divided by n). Breaks beyond the values are left out, so there may be fewer classes.
  */

@@ -37,7 +37,10 @@ export function coloursFor(colouring: Colouring, count: number): Colour[] {
 
 const lacking: readonly Vision[] = ['deuteranopia', 'protanopia', 'tritanopia']
 
-/** Whether colour-blind readers, and a grey copy, can tell every class from every other one: the two ends of a scheme in two directions as well. */
+/**
+ * Whether colour-blind readers, and a grey copy, can tell every class from every other one: the two ends of a
+ * scheme in two directions as well.
+ */
 export function safetyOf(colours: Colour[]): { colourBlind: boolean; grey: boolean } {
   const apart = (vision: Vision): boolean => {
     const seen = colours.map((colour) => seenAs(colour, vision))

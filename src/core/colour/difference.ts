@@ -49,7 +49,10 @@ export function seenAs(colour: Colour, vision: Vision): Colour {
 
 const degrees = Math.PI / 180
 
-/** The difference of two colours by CIEDE2000 (Luo, Cui and Rigg 2001; Sharma, Wu and Dalal 2005): about 1 is just seen side by side. */
+/**
+ * The difference of two colours by CIEDE2000 (Luo, Cui and Rigg 2001; Sharma, Wu and Dalal 2005): about 1 is
+ * just seen side by side.
+ */
 export const colourDifference = (one: Colour, other: Colour): number =>
   labDifference(labOf(one), labOf(other))
 
@@ -93,12 +96,18 @@ export function labDifference(
   return Math.sqrt((dL / sL) ** 2 + (dC / sC) ** 2 + (dH / sH) ** 2 + rotation * (dC / sC) * (dH / sH))
 }
 
-/** Neighbouring classes under this difference will be taken for each other on a map, where they seldom lie side by side. */
+/**
+ * Neighbouring classes under this difference will be taken for each other on a map, where they seldom lie
+ * side by side.
+ */
 export const tellingApart = 5
 
 export type Confusion = { index: number; vision: Vision; difference: number }
 
-/** For each pair of neighbouring classes (`index` and the next) the vision in which they are most alike, where that is too much so. */
+/**
+ * For each pair of neighbouring classes (`index` and the next) the vision in which they are most alike, where
+ * that is too much so.
+ */
 export function confusions(colours: Colour[], seen: readonly Vision[] = visionIds): Confusion[] {
   return colours.slice(1).flatMap((colour, index): Confusion[] => {
     const found = seen

@@ -38,7 +38,9 @@ function linearRgb({ l, c, h }: Oklch): [number, number, number] {
 
 const shows = (colour: Oklch): boolean => linearRgb(colour).every((v) => v >= -1e-4 && v <= 1 + 1e-4)
 
-/** The sRGB colour; where a screen cannot show it, the nearest of the same lightness and hue with less chroma. */
+/**
+ * The sRGB colour; where a screen cannot show it, the nearest of the same lightness and hue with less chroma.
+ */
 export function fromOklch({ l, c, h }: Oklch): Colour {
   const lightness = Math.min(1, Math.max(0, l))
   let chroma = Math.max(0, c)

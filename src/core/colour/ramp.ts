@@ -7,7 +7,8 @@ import { fromOklch, toOklch, type Oklch } from './oklch'
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /**
- * A scheme of the cartographer's own. One colour makes a ramp from a pale tint through it to a dark shade, two a ramp
+ * A scheme of the cartographer's own. One colour makes a ramp from a pale tint through it to a dark shade,
+ * two a ramp
  * from the first to the second, three one with the second in the middle.
  */
 export const OwnRamp = z.object({

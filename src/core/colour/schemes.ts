@@ -48,7 +48,10 @@ export const schemes = {
 export type SchemeId = keyof typeof schemes
 export const schemeIds = Object.keys(schemes) as [SchemeId, ...SchemeId[]]
 
-/** Colours for `count` classes, low to high. Published sets are used as they are; other counts are read off the ramp. */
+/**
+ * Colours for `count` classes, low to high. Published sets are used as they are; other counts are read off
+ * the ramp.
+ */
 export function schemeColours(id: SchemeId, count: number, reversed = false): Colour[] {
   const { classed, ramp } = schemes[id] as Scheme
   const published = classed?.[count]

@@ -23,14 +23,17 @@ export const Aggregate = z.object({
 })
 export type Aggregate = z.infer<typeof Aggregate>
 
-/** What suits a field by its role: totals are summed, rates and the like averaged, words counted by frequency. */
+/**
+ * What suits a field by its role: totals are summed, rates and the like averaged, words counted by frequency.
+ */
 export function proposeOp(meta: FieldMeta, column: Column): AggregateOp {
   if (column.kind === 'text') return meta.role === 'category' ? 'most frequent' : 'first'
   return meta.role === 'total' ? 'sum' : meta.role === 'date' || meta.role === 'code' ? 'first' : 'mean'
 }
 
 /**
- * One value for each of `count` groups; `groups[row]` is the group of a row, −1 for none. Missing values are left
+ * One value for each of `count` groups; `groups[row]` is the group of a row, −1 for none. Missing values are
+ * left
  * out; a group without any value gets a missing one (a count of 0).
  */
 export function aggregateColumn(
@@ -93,7 +96,10 @@ function pickValues(
     : numberColumn(rows.map((row) => (row < 0 ? null : column.values[row])))
 }
 
-/** Rows grouped by equal values of some fields, in order of first appearance; rows in which all are missing get no group. */
+/**
+ * Rows grouped by equal values of some fields, in order of first appearance; rows in which all are missing
+ * get no group.
+ */
 export function groupRows(dataset: Dataset, fields: string[]): { groups: Int32Array; first: Int32Array } {
   const columns = fields.map((key) => fieldOf(dataset, key))
   const index = new Map<string, number>()

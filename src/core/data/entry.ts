@@ -5,7 +5,10 @@ import { Guessed, ReadOptions, ShapeNote } from './reading'
 import { plainLayout, TableLayout } from './table-layout'
 import { PrepStep } from './steps/registry'
 
-/** A dataset as a folio refers to it: where its rows come from, the steps that prepare them, and what its fields are called. */
+/**
+ * A dataset as a folio refers to it: where its rows come from, the steps that prepare them, and what its
+ * fields are called.
+ */
 export const DatasetEntry = z.object({
   id: z.string(),
   name: z.string(),

@@ -4,7 +4,10 @@ import { isMissing, type Column } from './column'
 export const fieldRoles = ['total', 'rate', 'share', 'index', 'category', 'name', 'code', 'date'] as const
 export type FieldRole = (typeof fieldRoles)[number]
 
-/** What people need to know of a field: its readable name, unit (empty where it has none) and what it measures. */
+/**
+ * What people need to know of a field: its readable name, unit (empty where it has none) and what it
+ * measures.
+ */
 export const FieldMeta = z.object({
   label: z.string(),
   unit: z.string(),

@@ -26,7 +26,10 @@ export const formulaFunctions = [
 const allowed = new Set<string>(formulaFunctions)
 const constants = new Set(['pi', 'e', 'true', 'false', 'NaN'])
 
-/** How a field is written in a formula: its key with everything but letters, digits and underscores made an underscore. */
+/**
+ * How a field is written in a formula: its key with everything but letters, digits and underscores made an
+ * underscore.
+ */
 export const formulaName = (key: string): string => {
   const name = key.replace(/[^\p{L}\p{N}_]+/gu, '_')
   return /^\p{N}/u.test(name) ? `_${name}` : name
@@ -44,8 +47,10 @@ export class FormulaError extends Error {
 }
 
 /**
- * A formula in the expression syntax of mathjs with plain field names, checked: it may compute, compare and choose,
- * and nothing else (no assignment, no functions of its own, no access to objects). `more` are further functions.
+ * A formula in the expression syntax of mathjs with plain field names, checked: it may compute, compare and
+ * choose,
+ * and nothing else (no assignment, no functions of its own, no access to objects). `more` are further
+ * functions.
  * @throws FormulaError
  */
 export function parseFormula(
@@ -122,7 +127,8 @@ export function formulaValues(text: string, dataset: Dataset, more: Record<strin
 }
 
 /**
- * The column that a formula gives: a value is missing where a field it uses is missing, or where nothing finite comes
+ * The column that a formula gives: a value is missing where a field it uses is missing, or where nothing
+ * finite comes
  * out. True and false become 1 and 0.
  * @throws FormulaError
  */

@@ -3,7 +3,10 @@ import { fieldOf, type Dataset } from './dataset'
 
 export type SortBy = { key: string; down: boolean }
 
-/** Rows in the order of some fields, the first one deciding first; missing values come last either way, ties keep their order. */
+/**
+ * Rows in the order of some fields, the first one deciding first; missing values come last either way, ties
+ * keep their order.
+ */
 export function sortRows(dataset: Dataset, by: SortBy[]): Uint32Array {
   const rows = Uint32Array.from({ length: dataset.rowCount }, (_, row) => row)
   const tests = by.flatMap(({ key, down }) => {

@@ -5,7 +5,10 @@ import { textAt, type Column } from './column'
 import { stepKindOf, stepNeeds, type PrepStep } from './steps/registry'
 import { ownOrigins, StepProblem, type Preparing } from './steps/step'
 
-/** What became of one step: how many rows it left, what kept it from being carried out, and what else is to be known. */
+/**
+ * What became of one step: how many rows it left, what kept it from being carried out, and what else is to be
+ * known.
+ */
 export type StepReport = { stepId: string; rows: number; problem: string | null; remark: string | null }
 
 /** A dataset after its prep steps, with what its fields are called. */
@@ -13,14 +16,18 @@ export type Prepared = Preparing & {
   entry: DatasetEntry
   reports: StepReport[]
   fieldMeta: (key: string) => FieldMeta
-  /** Another dataset of the folio as it is after its steps. */ datasetOf: (id: string) => Dataset | null
+  /** Another dataset of the folio as it is after its steps. */
+  datasetOf: (id: string) => Dataset | null
   datasetIds: readonly string[]
 }
 
 /** Stored rows and shapes by content id; null while they are not at hand. */
 export type Contents = (contentId: string) => Dataset | null
 
-/** A dataset along its steps: `stages[i]` is what comes to step `i`; a step that is switched off or fails passes on what came to it. */
+/**
+ * A dataset along its steps: `stages[i]` is what comes to step `i`; a step that is switched off or fails
+ * passes on what came to it.
+ */
 export type Chain = { result: Preparing; reports: StepReport[]; stages: Preparing[] }
 
 /** The step that is being carried out, and how much of it is done (0 to 1). */
@@ -57,8 +64,10 @@ function remembered(key: string, reckon: () => Omit<Stage, 'id'>): Stage {
 }
 
 /**
- * Carries out the prep steps of all datasets whose contents are at hand, by id. A step that cannot be carried out is
- * passed over and reported; a dataset that would need itself is left without that step. Only what changed is reckoned
+ * Carries out the prep steps of all datasets whose contents are at hand, by id. A step that cannot be carried
+ * out is
+ * passed over and reported; a dataset that would need itself is left without that step. Only what changed is
+ * reckoned
  * anew; `tell` hears of each step that is.
  */
 export function carryOutSteps(
@@ -142,7 +151,10 @@ function carryOut(
   })
 }
 
-/** Prepared datasets with what the folio says of them now; entries whose steps were not carried out yet are left out. */
+/**
+ * Prepared datasets with what the folio says of them now; entries whose steps were not carried out yet are
+ * left out.
+ */
 export function describeChains(entries: DatasetEntry[], chains: Map<string, Chain>): Map<string, Prepared> {
   const datasetOf = (id: string) => chains.get(id)?.result.dataset ?? null
   return new Map(
@@ -211,7 +223,10 @@ export function rowName(prepared: Prepared, row: number): string {
 
 const keys = new WeakMap<Dataset, string[]>()
 
-/** A key for each row that stays with it when rows come or go: its name or code, numbered where several rows share one. */
+/**
+ * A key for each row that stays with it when rows come or go: its name or code, numbered where several rows
+ * share one.
+ */
 export function rowKeys(prepared: Prepared): string[] {
   const known = keys.get(prepared.dataset)
   if (known) return known

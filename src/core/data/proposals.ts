@@ -49,7 +49,10 @@ const keysOf = ({ dataset, fieldMeta }: Prepared): { key: string; column: Column
     ({ key, column }) => column.kind === 'text' && ['code', 'name'].includes(fieldMeta(key).role),
   )
 
-/** The best pair of keys by which a table can be joined to shapes; null where it was joined already or hardly fits. */
+/**
+ * The best pair of keys by which a table can be joined to shapes; null where it was joined already or hardly
+ * fits.
+ */
 function joinOf(into: Prepared, table: Prepared): Extract<Proposal, { does: 'join' }> | null {
   if (draws(into, table.entry.id)) return null
   let best: Extract<Proposal, { does: 'join' }> | null = null

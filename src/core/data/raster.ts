@@ -1,6 +1,8 @@
 /**
- * Values on a grid: an elevation model or a picture. What is held is reduced to `columns × rows` cells (means of the
- * cells of the file), each band after the other, rows from the top, NaN where the file says that there is nothing.
+ * Values on a grid: an elevation model or a picture. What is held is reduced to `columns × rows` cells (means
+ * of the
+ * cells of the file), each band after the other, rows from the top, NaN where the file says that there is
+ * nothing.
  * The upper left corner of held cell (i, j), counted in columns and rows, lies at x = t0 + t1·i + t2·j,
  * y = t3 + t4·i + t5·j in the reference system `crs` (a proj4 definition; empty: degrees of WGS 84).
  */
@@ -20,14 +22,20 @@ export type Raster = {
 /** Up to this many cells of each band are held. */
 export const heldCells = 1_500_000
 
-/** Columns and rows to hold of a grid, at most `heldCells`, each the same whole number of cells of the file wide. */
+/**
+ * Columns and rows to hold of a grid, at most `heldCells`, each the same whole number of cells of the file
+ * wide.
+ */
 export function heldSize(columns: number, rows: number): { columns: number; rows: number; every: number } {
   let every = 1
   while (Math.ceil(columns / every) * Math.ceil(rows / every) > heldCells) every++
   return { columns: Math.ceil(columns / every), rows: Math.ceil(rows / every), every }
 }
 
-/** The value of a band at held column and row (fractions allowed), from the four cells around it; NaN outside and beside empty cells. */
+/**
+ * The value of a band at held column and row (fractions allowed), from the four cells around it; NaN outside
+ * and beside empty cells.
+ */
 export function rasterAt(
   { columns, rows, values }: Raster,
   band: number,

@@ -1,6 +1,8 @@
 import { z } from 'zod'
 
-/** How a file is to be read where the best guess was wrong. Whatever is not set is found out from the file. */
+/**
+ * How a file is to be read where the best guess was wrong. Whatever is not set is found out from the file.
+ */
 export const ReadOptions = z.object({
   /** EPSG code of the coordinates. */
   crs: z.string().max(4000).optional(),

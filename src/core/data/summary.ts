@@ -17,7 +17,8 @@ export const presentSorted = (values: Float64Array): Float64Array =>
   values.filter((v) => Number.isFinite(v)).sort()
 
 /**
- * Summary of the present values. Standard deviation and skewness are the population's (moments about the mean);
+ * Summary of the present values. Standard deviation and skewness are the population's (moments about the
+ * mean);
  * skewness is m₃ / m₂^1.5.
  */
 export function summarise(values: Float64Array): NumberSummary {
@@ -70,7 +71,10 @@ export function quantileSorted(sorted: Float64Array, p: number): number {
 
 export type Bin = { from: number; to: number; count: number }
 
-/** Bins of equal width between the extremes; by default their number follows Freedman and Diaconis (1981), 8 to 60. */
+/**
+ * Bins of equal width between the extremes; by default their number follows Freedman and Diaconis (1981), 8
+ * to 60.
+ */
 export function histogram(values: Float64Array, wanted?: number): Bin[] {
   const sorted = presentSorted(values)
   if (!sorted.length) return []
@@ -88,7 +92,10 @@ export function histogram(values: Float64Array, wanted?: number): Bin[] {
   }))
 }
 
-/** Pearson's correlation of two lists over the rows in which both are present; NaN under three rows or without spread. */
+/**
+ * Pearson's correlation of two lists over the rows in which both are present; NaN under three rows or without
+ * spread.
+ */
 export function correlation(a: Float64Array, b: Float64Array): number {
   const rows = [...a.keys()].filter((i) => Number.isFinite(a[i]) && Number.isFinite(b[i]))
   if (rows.length < 3) return NaN

@@ -1,7 +1,10 @@
 import { z } from 'zod'
 import { sortedKeys } from './sorted-record'
 
-/** How the columns of a dataset's table are laid out. Fields that are not named keep their order after those that are. */
+/**
+ * How the columns of a dataset's table are laid out. Fields that are not named keep their order after those
+ * that are.
+ */
 export const TableLayout = z.object({
   order: z.array(z.string()),
   hidden: z.array(z.string()),

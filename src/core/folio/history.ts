@@ -15,7 +15,8 @@ export const startHistory = (folio: Folio): History => ({ folio, done: [], undon
 const depth = 500
 
 /**
- * Makes an edit. Edits in a row with the same `merge` key (dragging a break, typing a word) become one step of undo.
+ * Makes an edit. Edits in a row with the same `merge` key (dragging a break, typing a word) become one step
+ * of undo.
  * An edit that changes nothing leaves the history as it is.
  */
 export function edit(

@@ -25,7 +25,10 @@ export const Folio = z.object({
 })
 export type Folio = z.infer<typeof Folio>
 
-/** The folio as text, always the same for the same content: keys stand in the order of the schema, those of records by alphabet. */
+/**
+ * The folio as text, always the same for the same content: keys stand in the order of the schema, those of
+ * records by alphabet.
+ */
 export const folioToJson = (folio: Folio): string => JSON.stringify(Folio.parse(folio))
 
 /** A folio with nothing in it. */

@@ -5,9 +5,13 @@ const isRecord = (value: unknown): value is Loose =>
   typeof value === 'object' && value !== null && !Array.isArray(value)
 const records = (value: unknown): Loose[] => (Array.isArray(value) ? value.filter(isRecord) : [])
 
-/** What brings a folio from one version to the next, by the version that it comes from. The stored value is left as it is. */
+/**
+ * What brings a folio from one version to the next, by the version that it comes from. The stored value is
+ * left as it is.
+ */
 const steps: Record<number, (folio: Loose) => Loose> = {
-  // Names of plain points became labels, which every layer can have; hiding those under a rank became a filter.
+  // Names of plain points became labels, which every layer can have; hiding those under a rank became a
+  // filter.
   1: (folio) => ({
     ...folio,
     version: 2,

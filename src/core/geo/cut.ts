@@ -45,7 +45,9 @@ function boxOf(ring: Position[]): [number, number, number, number] {
   return box
 }
 
-/** Everything within `km` of each feature, as areas; reckoned in an azimuthal projection about the feature. */
+/**
+ * Everything within `km` of each feature, as areas; reckoned in an azimuthal projection about the feature.
+ */
 export function bufferFeatures(geometry: Geometry, km: number, tell: Tell = silent): Geometry {
   const count = featureCount(geometry)
   const shapes = Array.from({ length: count }, (_, f): Shape | null => {
@@ -62,8 +64,10 @@ export function bufferFeatures(geometry: Geometry, km: number, tell: Tell = sile
 }
 
 /**
- * Fewer vertices, borders still shared: those go first whose triangle with their neighbours is smallest (Visvalingam
- * and Whyatt 1993), until `share` (0 to 1) of the inner vertices are left. Weights are square metres on the ground.
+ * Fewer vertices, borders still shared: those go first whose triangle with their neighbours is smallest
+ * (Visvalingam
+ * and Whyatt 1993), until `share` (0 to 1) of the inner vertices are left. Weights are square metres on the
+ * ground.
  */
 export function simplifyShared(geometry: Areas | Lines, share: number): Areas | Lines {
   const projection = workingProjection([geometry])

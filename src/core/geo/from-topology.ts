@@ -92,7 +92,9 @@ function runningSum(counts: number[]): Uint32Array {
   return sums
 }
 
-/** Turns rings so that outer ones run anticlockwise and holes clockwise in longitude and latitude (RFC 7946). */
+/**
+ * Turns rings so that outer ones run anticlockwise and holes clockwise in longitude and latitude (RFC 7946).
+ */
 function turnRings(areas: Areas): void {
   const { polygonStarts, ringStarts, refs } = areas
   for (let p = 0; p < polygonStarts.length - 1; p++)

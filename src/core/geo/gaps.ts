@@ -12,7 +12,8 @@ const thin = 0.18
 const small = 0.05
 
 /**
- * Slivers: thin gaps that neighbours enclose between them, and borders that run inside another area. Neighbours whose
+ * Slivers: thin gaps that neighbours enclose between them, and borders that run inside another area.
+ * Neighbours whose
  * borders are equal vertex by vertex have neither. Lakes and enclaves are no gaps, being compact or large.
  */
 export function borderFaults(areas: Areas): BorderFault[] {
@@ -60,7 +61,10 @@ function gaps(areas: Areas, sides: Int32Array): BorderFault[] {
 
 const mostLookups = 600_000
 
-/** Vertices of unshared borders that lie inside another area; one for each pair of areas. Of very many vertices some are looked at. */
+/**
+ * Vertices of unshared borders that lie inside another area; one for each pair of areas. Of very many
+ * vertices some are looked at.
+ */
 function overlaps(areas: Areas, sides: Int32Array): BorderFault[] {
   const { coords } = areas.arcs
   const found = new Map<string, BorderFault>()

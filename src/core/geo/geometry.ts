@@ -1,10 +1,16 @@
-/** Runs of vertices: arc `i` is the longitudes and latitudes (degrees, WGS 84) from vertex `starts[i]` up to `starts[i + 1]`. */
+/**
+ * Runs of vertices: arc `i` is the longitudes and latitudes (degrees, WGS 84) from vertex `starts[i]` up to
+ * `starts[i + 1]`.
+ */
 export type Arcs = { coords: Float64Array; starts: Uint32Array }
 
 /**
- * Areas with shared topology: a border between two areas is one arc that both refer to. A reference `a ≥ 0` runs
- * along arc `a`; `~a` runs along it backwards. Ring `r` is made of `refs[ringStarts[r]…ringStarts[r + 1]]`, polygon
- * `p` of rings from `polygonStarts[p]` (first the outer one, anticlockwise; then holes, clockwise), feature `f` of
+ * Areas with shared topology: a border between two areas is one arc that both refer to. A reference `a ≥ 0`
+ * runs
+ * along arc `a`; `~a` runs along it backwards. Ring `r` is made of `refs[ringStarts[r]…ringStarts[r + 1]]`,
+ * polygon
+ * `p` of rings from `polygonStarts[p]` (first the outer one, anticlockwise; then holes, clockwise), feature
+ * `f` of
  * polygons from `featureStarts[f]`.
  */
 export type Areas = {
@@ -43,7 +49,10 @@ export const coordsOf = (geometry: Geometry): Float64Array =>
       ? geometry.coords
       : geometry.arcs.coords
 
-/** The smallest extent around all vertices, or null where there are none. Data on both sides of the antimeridian stay together. */
+/**
+ * The smallest extent around all vertices, or null where there are none. Data on both sides of the
+ * antimeridian stay together.
+ */
 export function extentOf(geometries: Geometry[]): Extent | null {
   let [south, north] = [Infinity, -Infinity]
   let [west, east, westOfZero, eastOfZero] = [Infinity, -Infinity, Infinity, -Infinity]

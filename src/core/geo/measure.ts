@@ -5,7 +5,10 @@ const { WGS84 } = geographiclib.Geodesic
 const areas = new WeakMap<Geometry, Float64Array>()
 const lengths = new WeakMap<Geometry, Float64Array>()
 
-/** Square metres of every feature on the WGS 84 ellipsoid, edges being geodesics (Karney 2013, section 6); 0 for lines and points. */
+/**
+ * Square metres of every feature on the WGS 84 ellipsoid, edges being geodesics (Karney 2013, section 6); 0
+ * for lines and points.
+ */
 export function groundAreas(geometry: Geometry): Float64Array {
   const known = areas.get(geometry)
   if (known) return known

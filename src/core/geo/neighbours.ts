@@ -2,7 +2,10 @@ import { arcNeighbours, type Geometry } from './geometry'
 
 const known = new WeakMap<Geometry, { a: Uint32Array; b: Uint32Array }>()
 
-/** Every pair of areas that share a border, once, the lower number first. Areas that only touch in a point are no neighbours. */
+/**
+ * Every pair of areas that share a border, once, the lower number first. Areas that only touch in a point are
+ * no neighbours.
+ */
 export function neighbourPairs(geometry: Geometry): { a: Uint32Array; b: Uint32Array } {
   const found = known.get(geometry)
   if (found) return found

@@ -11,7 +11,8 @@ export type PaperWindow = { x: number; y: number; width: number; height: number 
 type Traced = Pick<Rings, 'coords' | 'starts' | 'ends'> & { boxes: Float64Array }
 
 /**
- * The outline of some features on paper, with the subpaths that belong to each. Features that lie wholly outside
+ * The outline of some features on paper, with the subpaths that belong to each. Features that lie wholly
+ * outside
  * `window` are left out. Vertices are traced once for each projected geometry; outlines share them.
  */
 export function featureOutline(
@@ -129,7 +130,10 @@ function ringVertices({ refs, arcs }: Areas | Lines): number {
   return count
 }
 
-/** Turns the box of a unit into the one around the vertices from `from` up to `to`; empty where there are none. */
+/**
+ * Turns the box of a unit into the one around the vertices from `from` up to `to`; empty where there are
+ * none.
+ */
 function setBox(boxes: Float64Array, unit: number, coords: Float64Array, from: number, to: number): void {
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
   for (let v = from; v < to; v++) {

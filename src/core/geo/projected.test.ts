@@ -62,7 +62,8 @@ describe('projecting', () => {
     if (projected.kind !== 'areas') throw new Error('Areas stay areas.')
     expect(projected.polygonStarts[projected.featureStarts[1]]).toBeGreaterThan(1)
     const ground = groundAreas(areas)
-    // Edges along parallels are arcs on the map and geodesics on the ground; over twenty degrees they differ a little.
+    // Edges along parallels are arcs on the map and geodesics on the ground; over twenty degrees they differ
+    // a little.
     paperAreas(projected).forEach((area, f) => expect(area / ground[f]).toBeCloseTo(1, 1))
     for (let i = 0; i < projected.arcs.coords.length; i += 2)
       expect(Math.abs(projected.arcs.coords[i])).toBeLessThan(1.8e7)

@@ -3,7 +3,10 @@ import { entryOf } from '@/core/projection/catalogue'
 import type { Projection } from '@/core/projection/projection'
 import { eachVertex, featureCount, ringRange, type Areas, type Geometry, type Lines } from './geometry'
 
-/** A geometry in projected metres, y downwards. Longitude and latitude have been replaced; the structure is the same. */
+/**
+ * A geometry in projected metres, y downwards. Longitude and latitude have been replaced; the structure is
+ * the same.
+ */
 export type Projected = Geometry
 
 const cache = new WeakMap<Geometry, Map<string, Projected>>()
@@ -39,7 +42,10 @@ function projectCoords(coords: Float64Array, projection: Projection): Float64Arr
   return out
 }
 
-/** Whether all vertices lie well away from where the projection tears the globe open, and no edge runs across it. */
+/**
+ * Whether all vertices lie well away from where the projection tears the globe open, and no edge runs across
+ * it.
+ */
 function staysWhole({ coords, starts }: Areas['arcs'], projection: Projection): boolean {
   const { spec } = projection
   const { horizonDeg, turnsToCentre } = entryOf(spec)
@@ -91,7 +97,10 @@ function projectArcs({ coords, starts }: Areas['arcs'], projection: Projection):
   return { coords: Float64Array.from(out), starts: outStarts }
 }
 
-/** Cuts rings and paths where the projection tears the globe, with d3-geo; each ring becomes an arc of its own. */
+/**
+ * Cuts rings and paths where the projection tears the globe, with d3-geo; each ring becomes an arc of its
+ * own.
+ */
 function cutAndProject(geometry: Areas | Lines, projection: Projection): Areas | Lines {
   const coords: number[] = []
   const starts = [0]

@@ -14,14 +14,18 @@ import {
 import { groundAreas } from './measure'
 import { geometryFromShapes, polygonsOf, takeFeatures } from './shapes'
 
-/** An equal-area projection for the extent of a geometry, in which lengths and areas can be reckoned near enough. */
+/**
+ * An equal-area projection for the extent of a geometry, in which lengths and areas can be reckoned near
+ * enough.
+ */
 export function workingProjection(geometries: Geometry[]): Projection {
   return createProjection(adviseEqualArea(extentOf(geometries) ?? [-180, -90, 180, 90]))
 }
 
 /**
  * A point inside each area, as far from its border as can be: the pole of inaccessibility of its largest part
- * (Garcia-Castellanos and Lombardo 2007), found to a hundredth of the part's width. Areas without a shape get none.
+ * (Garcia-Castellanos and Lombardo 2007), found to a hundredth of the part's width. Areas without a shape get
+ * none.
  */
 export function insidePoints(areas: Areas): Points {
   const projection = workingProjection([areas])
@@ -51,7 +55,10 @@ function planarArea(ring: Position[]): number {
   return sum / 2
 }
 
-/** Every border once, each a line, with the areas on its two sides; −1 where there is none. Coasts are left out on wish. */
+/**
+ * Every border once, each a line, with the areas on its two sides; −1 where there is none. Coasts are left
+ * out on wish.
+ */
 export function bordersAsLines(
   areas: Areas,
   withCoasts: boolean,
@@ -74,7 +81,9 @@ export function bordersAsLines(
   }
 }
 
-/** Parts of areas as features of their own, with the row each comes from; parts under `leastKm2` are dropped. */
+/**
+ * Parts of areas as features of their own, with the row each comes from; parts under `leastKm2` are dropped.
+ */
 export function splitParts(areas: Areas, leastKm2: number): { areas: Areas; rows: Int32Array } {
   const parts = areas.polygonStarts.length - 1
   const single: Areas = { ...areas, featureStarts: Uint32Array.from({ length: parts + 1 }, (_, i) => i) }
@@ -90,7 +99,8 @@ export const gridShapes = ['hexagons', 'squares', 'triangles'] as const
 export type GridShape = (typeof gridShapes)[number]
 
 /**
- * Cells of one shape and size over an extent, equal in area on the ground: they are laid in an equal-area projection.
+ * Cells of one shape and size over an extent, equal in area on the ground: they are laid in an equal-area
+ * projection.
  * `sizeKm` is the width across flats of a hexagon, the side of a square or triangle.
  */
 export function gridOver(

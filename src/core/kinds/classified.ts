@@ -48,7 +48,10 @@ export function classified(shown: Shown, options: ClassifyOptions, dataset: Data
   return found.get(key) ?? null
 }
 
-/** Takes over classes that were reckoned elsewhere from the same values, so that they need not be reckoned here. */
+/**
+ * Takes over classes that were reckoned elsewhere from the same values, so that they need not be reckoned
+ * here.
+ */
 export function takeClassified(
   shown: Shown,
   options: ClassifyOptions,

@@ -18,8 +18,10 @@ export type KindData = {
   dataset: Dataset
   name: string
   fieldMeta: (key: string) => FieldMeta
-  /** Another dataset of the folio, for what is shared with it. */ datasetOf: (id: string) => Dataset | null
-  /** All datasets that can be asked for. */ datasetIds: readonly string[]
+  /** Another dataset of the folio, for what is shared with it. */
+  datasetOf: (id: string) => Dataset | null
+  /** All datasets that can be asked for. */
+  datasetIds: readonly string[]
 }
 
 export type DrawContext = {
@@ -44,11 +46,13 @@ export type PlaceContext = Pick<DrawContext, 'dataset' | 'projection' | 'to'>
 export type LegendItem = {
   key: string
   label: string
-  /** Set a little apart from the one before. */ apart?: boolean
+  /** Set a little apart from the one before. */
+  apart?: boolean
   swatch: {
     shape: 'box' | 'line' | 'dot' | 'ramp' | 'symbol'
     symbol?: SymbolShape
-    /** From the foot of a ramp to its top. */ colours?: Colour[]
+    /** From the foot of a ramp to its top. */
+    colours?: Colour[]
     fill: Paint | null
     stroke: Stroke | null
     sizeMm?: number
@@ -115,24 +119,29 @@ export type Classes = {
   result: Classification
   colours: Colour[]
   labels: string[]
-  /** The labels as they would be without words written by hand. */ generated: string[]
-  /** For maps without classes. */ shadeOf?: (value: number) => Colour
+  /** The labels as they would be without words written by hand. */
+  generated: string[]
+  /** For maps without classes. */
+  shadeOf?: (value: number) => Colour
   values: Float64Array
   ground: Ground
-  /** What the breaks are reckoned over where layers share them. */ pool: {
+  /** What the breaks are reckoned over where layers share them. */
+  pool: {
     values: Float64Array
     ground: Ground
   } | null
-  /** How many features may belong to another class, given their error; null where that is not known. */ mayMove:
-    number | null
+  /** How many features may belong to another class, given their error; null where that is not known. */
+  mayMove: number | null
 }
 
 /** What one feature shows, for the card beside the pointer. */
 export type FeatureReading = { value: string; detail: string }
 
 /**
- * A map kind: its settings, what each feature gets, its drawing, its legend and its sentence. Settings and plan are
- * the kind's own business; the program only hands them back. A plan depends on settings and rows alone, not on labels.
+ * A map kind: its settings, what each feature gets, its drawing, its legend and its sentence. Settings and
+ * plan are
+ * the kind's own business; the program only hands them back. A plan depends on settings and rows alone, not
+ * on labels.
  */
 export type MapKind<Settings, Plan> = {
   label: string
@@ -147,21 +156,33 @@ export type MapKind<Settings, Plan> = {
   initial: (data: KindData) => Settings
   plan: (settings: Settings, data: KindData) => Plan
   draw: (plan: Plan, settings: Settings, context: DrawContext) => Node[]
-  /** The symbols that stand on paper, which labels keep clear of and stand beside; none for kinds that draw areas or lines. */
+  /**
+   * The symbols that stand on paper, which labels keep clear of and stand beside; none for kinds that draw
+   * areas or lines.
+   */
   marks: (plan: Plan, settings: Settings, context: PlaceContext) => Mark[]
   legend: (plan: Plan, settings: Settings, data: KindData) => LegendEntry
   sentence: (settings: Settings, data: KindData) => SentencePart[]
   /** The parts of the settings that say how values are put into classes, one for each field that has some. */
   classings: (settings: Settings) => Classing[]
-  /** The classes on the bench of the field whose settings stand at `which` in `classings`; null for kinds without. */
+  /**
+   * The classes on the bench of the field whose settings stand at `which` in `classings`; null for kinds
+   * without.
+   */
   classification: (plan: Plan, settings: Settings, data: KindData, which: number) => Classes | null
   /** Datasets that a layer draws on besides its own. */
   needs: (settings: Settings) => string[]
-  /** The settings for another dataset: fields of the same names are taken over, for others the kind proposes some. */
+  /**
+   * The settings for another dataset: fields of the same names are taken over, for others the kind proposes
+   * some.
+   */
   remap: (settings: Settings, data: KindData) => Settings
   /** Settings that layers with one scheme of classes have in common; empty for kinds without classes. */
   sharedKeys: readonly string[]
-  /** The settings for showing another field, every other choice kept; null for kinds that show no single field. */
+  /**
+   * The settings for showing another field, every other choice kept; null for kinds that show no single
+   * field.
+   */
   showField: ((settings: Settings, field: string) => Settings) | null
   read: (plan: Plan, settings: Settings, data: KindData, feature: number) => FeatureReading | null
   fonts: (settings: Settings) => TextFont[]

@@ -11,7 +11,10 @@ import { plain } from './plain'
 import { raster } from './raster'
 import { symbols } from './symbols'
 
-/** Every map kind, one line each, in the order in which they are proposed for a dataset. Nothing else in the program lists them. */
+/**
+ * Every map kind, one line each, in the order in which they are proposed for a dataset. Nothing else in the
+ * program lists them.
+ */
 const kinds = {
   choropleth,
   bivariate,

@@ -42,7 +42,10 @@ function nationalFigure(field: string, per: string, dataset: Dataset): number {
 
 const memory = new WeakMap<Dataset, Map<string, Float64Array>>()
 
-/** The numbers that are shaded: the field, divided by the denominator where one is set. A denominator of zero gives a missing value. */
+/**
+ * The numbers that are shaded: the field, divided by the denominator where one is set. A denominator of zero
+ * gives a missing value.
+ */
 export function valuesOf({ field, per, perCount }: Shown, dataset: Dataset): Float64Array {
   const key = JSON.stringify([field, per, perCount])
   const known = memory.get(dataset) ?? new Map<string, Float64Array>()
@@ -70,7 +73,10 @@ export function unitOf({ field, per, perCount }: Shown, fieldMeta: KindData['fie
   return `${unit || fieldMeta(field).label.toLowerCase()} ${perWords({ per, perCount }, fieldMeta)}`.trim()
 }
 
-/** The values of all layers that share a scheme, with the ground under them; null where a layer is reckoned by itself. */
+/**
+ * The values of all layers that share a scheme, with the ground under them; null where a layer is reckoned by
+ * itself.
+ */
 export function poolOf(
   share: Share | null,
   { datasetOf }: Pick<KindData, 'datasetOf'>,
@@ -95,7 +101,10 @@ function joined(lists: Float64Array[]): Float64Array {
   return all
 }
 
-/** Areas of several layers as if they lay beside each other without touching. The national figure is the mean of theirs. */
+/**
+ * Areas of several layers as if they lay beside each other without touching. The national figure is the mean
+ * of theirs.
+ */
 function groundsTogether(parts: { values: Float64Array; ground: Ground }[]): Ground {
   const starts = parts.map((_, i) => parts.slice(0, i).reduce((sum, { values }) => sum + values.length, 0))
   return {
@@ -142,7 +151,10 @@ export const lowerFirst = (label: string): string =>
 export const numberFields = ({ dataset }: Pick<KindData, 'dataset'>): string[] =>
   dataset.fields.filter((field) => field.column.kind === 'number').map((field) => field.key)
 
-/** Fields worth shading, the best first: rates, shares and indexes before totals; codes and dates only where there is nothing else. */
+/**
+ * Fields worth shading, the best first: rates, shares and indexes before totals; codes and dates only where
+ * there is nothing else.
+ */
 export function worthShading(data: KindData): string[] {
   const keys = numberFields(data)
   const rank = (key: string) => ['rate', 'share', 'index', 'total'].indexOf(data.fieldMeta(key).role)

@@ -37,8 +37,10 @@ export function tracksIn(
 }
 
 /**
- * Places along a stretch of a line, those in its middle and on its straightest parts first. Text that would bend is set
- * letter by letter where that is wished, and left straight where the line strays from it by less than a fifth of its size.
+ * Places along a stretch of a line, those in its middle and on its straightest parts first. Text that would
+ * bend is set
+ * letter by letter where that is wished, and left straight where the line strays from it by less than a fifth
+ * of its size.
  */
 export function alongLine(
   fonts: FontBook,

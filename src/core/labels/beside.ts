@@ -92,8 +92,10 @@ function fartherOff(fonts: FontBook, block: Block, settings: LabelSettings, mark
 const alignments: Record<number, Setting['align']> = { [-1]: 'right', 0: 'middle', 1: 'left' }
 
 /**
- * The eight usual places beside a symbol, the best first: beside it at its height, then above, then below, the side
- * that is read first before the other (after Imhof 1975). On the symbol where that is wanted and the text has room.
+ * The eight usual places beside a symbol, the best first: beside it at its height, then above, then below,
+ * the side
+ * that is read first before the other (after Imhof 1975). On the symbol where that is wanted and the text has
+ * room.
  */
 export function besideMark(fonts: FontBook, block: Block, settings: LabelSettings, mark: Mark): Candidate[] {
   const { gapMm, within, first } = settings.point

@@ -29,7 +29,10 @@ const common = (a: Span[], b: Span[]): Span[] =>
     ),
   )
 
-/** The middle of a box of a size at a height, inside the area and as near to `wanted` as can be; null where it has no room. */
+/**
+ * The middle of a box of a size at a height, inside the area and as near to `wanted` as can be; null where it
+ * has no room.
+ */
 function roomAt(
   rings: Float64Array[],
   y: number,
@@ -51,8 +54,10 @@ function roomAt(
 }
 
 /**
- * Places for the name of an area: inside it in one line or two, near the place farthest from its borders; curved along
- * it where it is long; beyond its borders; outside with a line to it, where `isOpen` says that no area of the layer is.
+ * Places for the name of an area: inside it in one line or two, near the place farthest from its borders;
+ * curved along
+ * it where it is long; beyond its borders; outside with a line to it, where `isOpen` says that no area of the
+ * layer is.
  * They are made as they are asked for: most names are done with the first.
  */
 export function* insideArea(

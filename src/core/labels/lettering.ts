@@ -18,7 +18,10 @@ export const smallCapital = 0.78
 type Stretch = { text: string; style: TextStyle; xMm: number; widthMm: number }
 type Line = { stretches: Stretch[]; widthMm: number }
 
-/** A label with its lines laid out, in millimetres. `heightMm` runs from the top of the capitals to the last baseline. */
+/**
+ * A label with its lines laid out, in millimetres. `heightMm` runs from the top of the capitals to the last
+ * baseline.
+ */
 export type Block = {
   text: string
   lines: Line[]
@@ -121,7 +124,10 @@ export type Setting = { align: 'left' | 'middle' | 'right'; rotationDeg: number 
 export const haloOf = ({ halo }: LabelSettings): Text['halo'] =>
   halo.widthPt > 0 ? { colour: halo.colour, widthMm: pointsToMm(halo.widthPt) } : null
 
-/** The text nodes of a block whose box (capitals to the last baseline) has its middle at (x, y), turned around it. */
+/**
+ * The text nodes of a block whose box (capitals to the last baseline) has its middle at (x, y), turned around
+ * it.
+ */
 export function blockNodes(
   fonts: FontBook,
   block: Block,

@@ -40,23 +40,30 @@ export const LabelSettings = z.object({
   /** Lines are broken at blanks to be no wider; null breaks only where the text does. */
   breakAtMm: z.number().min(2).max(400).nullable().default(null),
   leading: z.number().min(0.7).max(3).default(1.1),
-  /** What is set first: labels of a higher importance, then those of layers further up, then larger values of a field. */
+  /**
+   * What is set first: labels of a higher importance, then those of layers further up, then larger values of
+   * a field.
+   */
   importance: z.number().int().min(1).max(5).default(3),
   rankField: z.string().nullable().default(null),
   /** Only features with at least this value of the field are labelled. */
   atLeast: z.number().nullable().default(null),
-  /** Beside a point: which side is tried first, how far from its symbol; or on the symbol where there is room. */
+  /**
+   * Beside a point: which side is tried first, how far from its symbol; or on the symbol where there is room.
+   */
   point: z
     .object({
       first: z.enum(beside),
       gapMm: z.number().min(0).max(50),
       within: z.boolean(),
-      /** Farther off with a line to it, where there is no place beside it. */ far: z
-        .boolean()
-        .default(false),
+      /** Farther off with a line to it, where there is no place beside it. */
+      far: z.boolean().default(false),
     })
     .default({ first: 'right', gapMm: 0.6, within: false, far: false }),
-  /** In an area: straight, curved along its length, or as fits; beyond its borders, or outside with a line to it, where there is no room. */
+  /**
+   * In an area: straight, curved along its length, or as fits; beyond its borders, or outside with a line to
+   * it, where there is no room.
+   */
   area: z
     .object({ form: z.enum(areaForms), beyond: z.boolean(), outside: z.boolean() })
     .default({ form: 'as fits', beyond: false, outside: true }),

@@ -4,8 +4,10 @@ import { trackOf, type Track } from './track'
 const longEnough = 1.9
 
 /**
- * A gently bent line along the middle of a long area, from left to right: the main axis of its border (the first
- * principal component), with a parabola through the middles of the chords across it, laid where the area is at least
+ * A gently bent line along the middle of a long area, from left to right: the main axis of its border (the
+ * first
+ * principal component), with a parabola through the middles of the chords across it, laid where the area is
+ * at least
  * `roomMm` wide. Null for areas that are not long.
  */
 export function spineOf(rings: Float64Array[], roomMm: number): Track | null {
@@ -54,7 +56,10 @@ function areaOf(ring: Float64Array): number {
   return sum / 2
 }
 
-/** Middle and direction (within a right angle of the level) of the longest spread of a ring, its edges weighed by length. */
+/**
+ * Middle and direction (within a right angle of the level) of the longest spread of a ring, its edges weighed
+ * by length.
+ */
 function mainAxis(ring: Float64Array): { x: number; y: number; angle: number } {
   let [sum, x, y] = [0, 0, 0]
   const edges: [number, number, number][] = []

@@ -81,7 +81,8 @@ export function lettersOf(
 }
 
 /**
- * Letters along a track from a way on, each turned with it; `baseMm` is how far the baseline lies below the track.
+ * Letters along a track from a way on, each turned with it; `baseMm` is how far the baseline lies below the
+ * track.
  * The boxes are those of the single letters; `sharpest` is the largest turn between two letters, in radians.
  */
 export function lettersAlong(

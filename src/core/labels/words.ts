@@ -29,7 +29,9 @@ type Words = { words: (string | null)[]; problem: string | null }
 
 const remember = keyedMemory<Dataset, Words>(20)
 
-/** What the label of each row says, null where there is nothing to say; and what is wrong with the formula. */
+/**
+ * What the label of each row says, null where there is nothing to say; and what is wrong with the formula.
+ */
 export const labelWords = (text: LabelSettings['text'], dataset: Dataset): Words =>
   remember(dataset, JSON.stringify(text), () => reckon(text, dataset))
 
@@ -69,7 +71,10 @@ export function labelSizes({ sizePt, sizeBy }: LabelSettings, dataset: Dataset):
   return (row) => steps.find(({ atLeast }) => values[row] >= atLeast)?.sizePt ?? sizePt
 }
 
-/** Rows in the order in which they are labelled, the largest value of the rank field first, without those under the least. */
+/**
+ * Rows in the order in which they are labelled, the largest value of the rank field first, without those
+ * under the least.
+ */
 export function rankedRows({ rankField, atLeast }: LabelSettings, dataset: Dataset): number[] {
   const rows = Array.from({ length: dataset.rowCount }, (_, i) => i)
   const column = rankField === null ? null : fieldOf(dataset, rankField)

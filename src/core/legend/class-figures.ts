@@ -7,7 +7,10 @@ import type { LegendBlock, LegendLine } from './entries'
 
 type Classes = Pick<LegendBlock, 'limits' | 'distribution'> & { classes: LegendLine[] }
 
-/** Classes in another form than a list below each other; null where the list is wanted, or where there are no limits to be named. */
+/**
+ * Classes in another form than a list below each other; null where the list is wanted, or where there are no
+ * limits to be named.
+ */
 export function classFigure(classes: Classes, look: LegendLook, fonts: FontBook): Laid | null {
   const whole = classes.limits.length === classes.classes.length + 1
   if (look.form === 'histogram' && whole && classes.distribution)

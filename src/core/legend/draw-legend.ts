@@ -7,7 +7,10 @@ import { swatchIn, type Laid, type LegendLook, type PlacedLine } from './look'
 import { sizeFigure } from './sizes'
 import { squareFigure } from './square'
 
-/** Sets blocks below each other from (0, 0); the width is what the longest heading or label needs. Headings break at `maxWidthMm`. */
+/**
+ * Sets blocks below each other from (0, 0); the width is what the longest heading or label needs. Headings
+ * break at `maxWidthMm`.
+ */
 export function drawLegend(
   blocks: LegendBlock[],
   look: LegendLook,

@@ -14,7 +14,10 @@ export type LegendLine = {
   item: LegendItem | null
 }
 
-/** What the legend says of one layer. `limits` are the ends of its classes, lowest first; empty where it has none. */
+/**
+ * What the legend says of one layer. `limits` are the ends of its classes, lowest first; empty where it has
+ * none.
+ */
 export type LegendBlock = {
   heading: LegendLine | null
   items: LegendLine[]
@@ -30,7 +33,10 @@ export type LegendBlock = {
   } | null
 }
 
-/** The legend of a map: a block for each layer that enters it, with the wording changes of `words` and without hidden lines. */
+/**
+ * The legend of a map: a block for each layer that enters it, with the wording changes of `words` and without
+ * hidden lines.
+ */
 export function legendBlocks(
   map: MapSpec,
   datasets: Map<string, Prepared>,

@@ -30,7 +30,10 @@ export type LegendLook = {
   note: string
 }
 
-/** A line with its nodes where it stands, for drawing and for editing in place; `textX` is the left end of its words. */
+/**
+ * A line with its nodes where it stands, for drawing and for editing in place; `textX` is the left end of its
+ * words.
+ */
 export type PlacedLine = {
   line: LegendLine
   x: number
@@ -46,7 +49,8 @@ export type Laid = {
   width: number
   height: number
   placed: PlacedLine[]
-  /** What belongs to no line. */ nodes: Node[]
+  /** What belongs to no line. */
+  nodes: Node[]
 }
 
 /** A swatch in a box; a ramp runs from its first colour the way that is told. */

@@ -9,7 +9,10 @@ import type { Laid, LegendLook, PlacedLine } from './look'
 
 type Sizes = NonNullable<LegendBlock['sizes']>
 
-/** Symbols of the sizes that they have on the map: in each other with leader lines, beside each other, or in a list. */
+/**
+ * Symbols of the sizes that they have on the map: in each other with leader lines, beside each other, or in a
+ * list.
+ */
 export function sizeFigure(sizes: Sizes, look: LegendLook, fonts: FontBook): Laid {
   if (!sizes.lines.length) return { width: 0, height: 0, nodes: [], placed: [] }
   const { form, shape } = sizes.figure
@@ -37,7 +40,10 @@ const symbol = (
     strokes: line ? [line] : [],
   })
 
-/** All on one foot or around one middle, the smaller ones in front, each with a line from its top to its words. */
+/**
+ * All on one foot or around one middle, the smaller ones in front, each with a line from its top to its
+ * words.
+ */
 function nested({ figure, lines }: Sizes, look: LegendLook, fonts: FontBook): Laid {
   const { capHeightMm } = verticalMetrics(fonts, look.label)
   const boxes = lines.map(({ sizeMm }) => boxOf(figure, sizeMm))

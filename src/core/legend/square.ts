@@ -8,7 +8,8 @@ import type { LegendBlock, LegendLine } from './entries'
 type At = (across: number, up: number) => [number, number]
 
 /**
- * The classes of two fields as a field of colours with an arrow along either side. Turned by an eighth, low on both
+ * The classes of two fields as a field of colours with an arrow along either side. Turned by an eighth, low
+ * on both
  * stands at the foot and neither field is the first. Rows may have different numbers of cells.
  */
 export function squareFigure(

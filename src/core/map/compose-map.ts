@@ -32,7 +32,10 @@ export type MapInput = {
 
 export type ComposedMap = { group: Group; labels: LabelReport }
 
-/** A map as one clipped group: its ground, then a layer group for each visible layer, bottom first, then the labels of all. */
+/**
+ * A map as one clipped group: its ground, then a layer group for each visible layer, bottom first, then the
+ * labels of all.
+ */
 export const composeMap = (input: MapInput): Group => composeLabelledMap(input).group
 
 /** A map with what became of its labels. */

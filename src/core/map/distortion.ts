@@ -154,7 +154,10 @@ function errorLines(
   })
 }
 
-/** The stretches of a ring that run neither along the edge of the grid nor along that of the world, beyond which nothing is known. */
+/**
+ * The stretches of a ring that run neither along the edge of the grid nor along that of the world, beyond
+ * which nothing is known.
+ */
 function openParts(
   ring: [number, number][],
   columns: number,

@@ -24,21 +24,27 @@ export type LabelledLayer = {
   layer: Layer
   prepared: Prepared
   projected: Projected
-  /** The symbols of its kind. */ marks: () => Mark[]
+  /** The symbols of its kind. */
+  marks: () => Mark[]
 }
 
 export type PlacedLabel = {
   layerId: string
   key: string
   text: string
-  /** What it covers: one box, or one for each letter. */ boxes: Box[]
-  /** The middle of the text on paper, mm. */ at: [x: number, y: number]
+  /** What it covers: one box, or one for each letter. */
+  boxes: Box[]
+  /** The middle of the text on paper, mm. */
+  at: [x: number, y: number]
   moved: boolean
   preferred: boolean
 }
 export type LeftOut = { layerId: string; key: string; text: string; reason: string }
 
-/** What became of the labels of a map in a window: those placed, those left out, and formulas that cannot be used. */
+/**
+ * What became of the labels of a map in a window: those placed, those left out, and formulas that cannot be
+ * used.
+ */
 export type LabelReport = {
   placed: PlacedLabel[]
   left: LeftOut[]
@@ -51,7 +57,8 @@ type Wanted = Job & {
   text: string
   order: [importance: number, layer: number, rank: number]
   name: string
-  /** Out of the window as a whole: not missed where it has no place. */ unseen: boolean
+  /** Out of the window as a whole: not missed where it has no place. */
+  unseen: boolean
 }
 
 type Input = {
@@ -60,7 +67,8 @@ type Input = {
   to: PaperTransform
   window: PaperWindow
   fonts: FontBook
-  /** Boxes that no label covers. */ keepOff?: PaperWindow[]
+  /** Boxes that no label covers. */
+  keepOff?: PaperWindow[]
 }
 
 /** Places the labels of all layers together, those of the top layer last in the list of `layers`. */
@@ -180,15 +188,13 @@ function jobsOf(
         to,
       )
     if (projected.kind === 'lines')
-      return placesFor
-        .tracks(row)
-        .flatMap((track, t) =>
-          stretches(track, settings.line.repeatMm).map((stretch, s): Wanted => ({
-            ...base,
-            unseen: t > 0 || s > 0,
-            candidates: () => alongLine(fonts, text, settings, sizeOf(row), track, stretch),
-          })),
-        )
+      return placesFor.tracks(row).flatMap((track, t) =>
+        stretches(track, settings.line.repeatMm).map((stretch, s): Wanted => ({
+          ...base,
+          unseen: t > 0 || s > 0,
+          candidates: () => alongLine(fonts, text, settings, sizeOf(row), track, stretch),
+        })),
+      )
     const own = placesFor.marks(row)
     if (own.length)
       return own.map((mark) => ({
@@ -229,7 +235,10 @@ function alongNear(
   return nearest ? [{ ...base, fixed: true, candidates: () => [nearest] }] : []
 }
 
-/** A label at a place chosen by hand, with a line to what it names where that is farther than two lines of text. */
+/**
+ * A label at a place chosen by hand, with a line to what it names where that is farther than two lines of
+ * text.
+ */
 function movedTo(
   fonts: FontBook,
   text: string,

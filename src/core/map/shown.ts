@@ -28,7 +28,10 @@ function reckon(filter: string, dataset: Dataset): Kept {
   }
 }
 
-/** The rows that a layer shows: all, or those for which its filter is true. A filter that cannot be used keeps all. */
+/**
+ * The rows that a layer shows: all, or those for which its filter is true. A filter that cannot be used keeps
+ * all.
+ */
 export function shown(layer: Pick<Layer, 'filter'>, prepared: Prepared): Prepared {
   if (!layer.filter.trim()) return prepared
   const { dataset } = kept(layer, prepared.dataset)

@@ -51,7 +51,10 @@ export const LayerGroup = z.object({
 })
 export type LayerGroup = z.infer<typeof LayerGroup>
 
-/** A kept extent of a map: a view, with its scale; or west, south, east and north in degrees (east may exceed 180), shown whole in any window. */
+/**
+ * A kept extent of a map: a view, with its scale; or west, south, east and north in degrees (east may exceed
+ * 180), shown whole in any window.
+ */
 export const Vantage = z.object({
   id: z.string(),
   name: z.string(),
@@ -71,7 +74,9 @@ export const MapSpec = z.object({
   name: z.string(),
   projection: ProjectionSpec,
   background: Hex,
-  /** A tint of the globe where nothing else lies, within the edge of the world; null leaves the background. */
+  /**
+   * A tint of the globe where nothing else lies, within the edge of the world; null leaves the background.
+   */
   sea: Hex.nullable().default(null),
   /** A tint of all areas of a dataset, beneath the layers. */
   land: z.object({ datasetId: z.string(), colour: Hex }).nullable().default(null),

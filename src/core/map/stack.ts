@@ -2,7 +2,10 @@ import type { Layer, LayerGroup } from './spec'
 
 type Stack = { layers: Layer[]; groups: LayerGroup[] }
 
-/** Groups without layers are gone, and layers whose group is gone stand by themselves. The stack is changed in place. */
+/**
+ * Groups without layers are gone, and layers whose group is gone stand by themselves. The stack is changed in
+ * place.
+ */
 function tidy(stack: Stack): void {
   stack.groups = stack.groups.filter(({ id }) => stack.layers.some(({ groupId }) => groupId === id))
   for (const layer of stack.layers)
@@ -10,7 +13,8 @@ function tidy(stack: Stack): void {
 }
 
 /**
- * Puts a layer where another one stands, above it when it comes from below; it joins the group of that one. The stack is
+ * Puts a layer where another one stands, above it when it comes from below; it joins the group of that one.
+ * The stack is
  * changed in place.
  */
 export function moveOnto(stack: Stack, id: string, targetId: string): void {
@@ -24,7 +28,10 @@ export function moveOnto(stack: Stack, id: string, targetId: string): void {
   tidy(stack)
 }
 
-/** Moves a layer by one place up (−1) or down (1): into a group that it meets, through it, and out of it again. */
+/**
+ * Moves a layer by one place up (−1) or down (1): into a group that it meets, through it, and out of it
+ * again.
+ */
 export function moveBy(stack: Stack, id: string, step: -1 | 1): void {
   const at = stack.layers.findIndex((layer) => layer.id === id)
   const layer = stack.layers[at]

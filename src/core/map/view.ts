@@ -10,7 +10,8 @@ import type { Prepared } from '@/core/data/prepare'
 import { kindOf } from '@/core/kinds/registry'
 
 /**
- * From projected metres to paper for a view in a window. The scale is true on the ground at the window's centre,
+ * From projected metres to paper for a view in a window. The scale is true on the ground at the window's
+ * centre,
  * measured sideways: a millimetre there is `scaleDenominator` millimetres of geodesic.
  */
 export function paperTransform(projection: Projection, view: MapView, window: PaperWindow): PaperTransform {
@@ -33,7 +34,10 @@ export function unproject(
   return projection.invert((x - to.dx) / to.mmPerMetre, (y - to.dy) / to.mmPerMetre)
 }
 
-/** Ground metres for each millimetre of paper at the window's centre, sideways, along the geodesic over `spanMm`. */
+/**
+ * Ground metres for each millimetre of paper at the window's centre, sideways, along the geodesic over
+ * `spanMm`.
+ */
 export function groundMetresPerMm(projection: Projection, view: MapView, spanMm = 10): number {
   const window = { x: -spanMm / 2, y: 0, width: spanMm, height: 0 }
   const to = paperTransform(projection, view, window)
@@ -70,7 +74,10 @@ export function fitView(
   return { centre, scaleDenominator: (1000 * groundPerProjected(projection, centre)) / mmPerMetre }
 }
 
-/** The geometries that decide a map's first extent: those that its thematic layers show or draw on, or all of them where there are none. */
+/**
+ * The geometries that decide a map's first extent: those that its thematic layers show or draw on, or all of
+ * them where there are none.
+ */
 export function leadingGeometries(map: MapSpec, datasets: Map<string, Prepared>): Geometry[] {
   const visible = map.layers
     .filter((layer) => layer.visible)

@@ -48,7 +48,10 @@ export const waysOf = (layer: Layer, prepared: Prepared, which = 0): Way[] =>
     .flatMap((id) => wayOf(layer, prepared, which, id) ?? [])
     .sort((a, b) => b.result.gvf - a.result.gvf)
 
-/** What is said of the classes that a layer has: their quality, and what rounding takes from the fit, or would take. */
+/**
+ * What is said of the classes that a layer has: their quality, and what rounding takes from the fit, or would
+ * take.
+ */
 export type Judgement = { quality: Quality; roundingCost: number }
 
 export function judge(layer: Layer, prepared: Prepared, which = 0): Judgement | null {

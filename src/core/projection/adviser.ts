@@ -40,8 +40,10 @@ function shapeOf([west, south, east, north]: Extent): Shape {
 
 /**
  * One to three projections for an extent and what must stay true, the best first, each with the reason: after
- * Snyder's guideline (1987, chapter 7). The world on a pseudocylindrical, a hemisphere on an azimuthal projection;
- * smaller regions on a cylinder along the equator, on a cone where they stretch east to west in middle latitudes, on
+ * Snyder's guideline (1987, chapter 7). The world on a pseudocylindrical, a hemisphere on an azimuthal
+ * projection;
+ * smaller regions on a cylinder along the equator, on a cone where they stretch east to west in middle
+ * latitudes, on
  * a cylinder along the meridian where they stretch north to south and shapes matter, on a plane otherwise.
  */
 export function advise(extent: Extent, aim: Aim): Advice[] {

@@ -69,7 +69,9 @@ export type CatalogueEntry = {
   family: Family
   /** What the projection keeps true. */
   property: Property
-  /** Whether the sphere is turned so that the centre's latitude comes to the middle, or its longitude only. */
+  /**
+   * Whether the sphere is turned so that the centre's latitude comes to the middle, or its longitude only.
+   */
   turnsToCentre: boolean
   /** How many standard parallels it has. */
   parallels: 0 | 1 | 2

@@ -5,8 +5,10 @@ const e2 = flattening * (2 - flattening)
 const degrees = 180 / Math.PI
 
 /**
- * Tissot's indicatrix at a place (Snyder 1987, chapter 4): what a metre to the east and one to the north become on the
- * map (x to the right, y downwards), the half axes `a` ≥ `b` of the ellipse that a circle of radius 1 becomes, the scale
+ * Tissot's indicatrix at a place (Snyder 1987, chapter 4): what a metre to the east and one to the north
+ * become on the
+ * map (x to the right, y downwards), the half axes `a` ≥ `b` of the ellipse that a circle of radius 1
+ * becomes, the scale
  * of areas, and the largest error of an angle in degrees.
  */
 export type Indicatrix = {
@@ -18,7 +20,9 @@ export type Indicatrix = {
   angularDeg: number
 }
 
-/** By differences over a few metres to all sides; null off the map or where the projection has no derivative. */
+/**
+ * By differences over a few metres to all sides; null off the map or where the projection has no derivative.
+ */
 export function indicatrixAt(projection: Projection, lon: number, lat: number): Indicatrix | null {
   if (Math.abs(lat) > 89.9) return null
   const phi = lat / degrees

@@ -11,7 +11,10 @@ const e2 = flattening * (2 - flattening)
 const e = Math.sqrt(e2)
 const quarter = Math.PI / 4
 
-/** What stands in for the geodetic latitude (radians) in the formulas of the sphere, so that what they keep is kept on the ellipsoid. */
+/**
+ * What stands in for the geodetic latitude (radians) in the formulas of the sphere, so that what they keep is
+ * kept on the ellipsoid.
+ */
 export type Latitudes = {
   to: (geodetic: number) => number
   exact: (geodetic: number) => number
@@ -42,7 +45,10 @@ const m0 = 1 - e2 / 4 - (3 * e2 ** 2) / 64 - (5 * e2 ** 3) / 256
 const m2 = (3 * e2) / 8 + (3 * e2 ** 2) / 32 + (45 * e2 ** 3) / 1024
 const m4 = (15 * e2 ** 2) / 256 + (45 * e2 ** 3) / 1024
 const m6 = (35 * e2 ** 3) / 3072
-/** Rectifying latitude: the meridian's length from the equator, in even measure (Snyder 1987, equations 3-20 and 3-21). */
+/**
+ * Rectifying latitude: the meridian's length from the equator, in even measure (Snyder 1987, equations 3-20
+ * and 3-21).
+ */
 const rectifyingLatitude = (phi: number): number =>
   phi - (m2 * Math.sin(2 * phi) - m4 * Math.sin(4 * phi) + m6 * Math.sin(6 * phi)) / m0
 

@@ -10,7 +10,8 @@ import { entryOf, type ProjectionSpec } from './catalogue'
 import { latitudes, type Latitudes } from './latitudes'
 
 /**
- * Longitude and latitude in degrees to and from projected metres; x grows to the east, y downwards, as on paper. Places
+ * Longitude and latitude in degrees to and from projected metres; x grows to the east, y downwards, as on
+ * paper. Places
  * beyond the horizon of the projection have no coordinates (NaN).
  * `sphere` is the same projection for d3-geo's clipping pipeline; it expects authalic latitudes.
  */

@@ -4,7 +4,10 @@ import { z } from 'zod'
 
 const converters = new Map<string, (lon: number, lat: number) => [number, number]>()
 
-/** From degrees of WGS 84 to the coordinates of a reference system given as a proj4 definition; empty: degrees stay. */
+/**
+ * From degrees of WGS 84 to the coordinates of a reference system given as a proj4 definition; empty: degrees
+ * stay.
+ */
 export function fromDegrees(definition: string): (lon: number, lat: number) => [number, number] {
   if (!definition) return (lon, lat) => [lon, lat]
   const known = converters.get(definition)
@@ -32,7 +35,10 @@ function readable(definition: string): boolean {
   }
 }
 
-/** What the formulas of the systems keep true, by their names in a definition; others keep nothing for certain. */
+/**
+ * What the formulas of the systems keep true, by their names in a definition; others keep nothing for
+ * certain.
+ */
 const kept: Record<string, 'equal-area' | 'conformal' | 'equidistant'> = {
   aea: 'equal-area',
   laea: 'equal-area',
@@ -80,8 +86,10 @@ const metresPerDegree = (6378137 * Math.PI) / 180
 const degrees = 180 / Math.PI
 
 /**
- * A definition as a formula for d3: longitudes in radians from the middle meridian, latitudes of the ellipsoid, to metres
- * with y to the north. Units other than the metre are turned into it, degrees at the length that they have on the equator.
+ * A definition as a formula for d3: longitudes in radians from the middle meridian, latitudes of the
+ * ellipsoid, to metres
+ * with y to the north. Units other than the metre are turned into it, degrees at the length that they have on
+ * the equator.
  * @throws Error where proj4 cannot read the definition.
  */
 export function referenceFormula(definition: string): {
@@ -89,7 +97,8 @@ export function referenceFormula(definition: string): {
   centre: [lon: number, lat: number]
   property: 'equal-area' | 'conformal' | 'equidistant' | 'compromise'
   family: 'conic' | 'azimuthal' | 'cylindrical' | 'other'
-  /** Degrees from the equator's crossing with the middle meridian beyond which nothing is shown. */ horizonDeg: number
+  /** Degrees from the equator's crossing with the middle meridian beyond which nothing is shown. */
+  horizonDeg: number
 } {
   const converter = proj4(definition)
   const name = /\+proj=(\w+)/.exec(definition)?.[1] ?? ''

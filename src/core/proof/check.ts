@@ -9,7 +9,8 @@ export type ProofInput = {
   sheet: Sheet
   context: SheetContext
   datasets: Map<string, Prepared>
-  /** The maps that the sheet's visible panels show. */ maps: MapSpec[]
+  /** The maps that the sheet's visible panels show. */
+  maps: MapSpec[]
 }
 
 /** Where a finding can be mended. */
@@ -20,10 +21,13 @@ export type Target =
 
 export type Finding = { ok: boolean; detail: string; target: Target | null }
 
-/** One rule of the proof. It looks at one sheet and says what it found, or null where the rule does not apply. */
+/**
+ * One rule of the proof. It looks at one sheet and says what it found, or null where the rule does not apply.
+ */
 export type Check = {
   id: string
-  /** What is said when all is well, and when it is not. */ passed: string
+  /** What is said when all is well, and when it is not. */
+  passed: string
   failed: string
   run: (input: ProofInput) => Finding | null
 }

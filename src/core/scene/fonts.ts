@@ -8,7 +8,10 @@ type FamilyEntry = {
   kind: 'sans' | 'serif' | 'condensed'
 }
 
-/** The typefaces for maps and sheets that ship with the application. The key is the package and file name stem. */
+/**
+ * The typefaces for maps and sheets that ship with the application. The key is the package and file name
+ * stem.
+ */
 export const fontFamilies = {
   'source-sans-3': { label: 'Source Sans 3', weights: [300, 400, 600, 700], italics: true, kind: 'sans' },
   'source-serif-4': { label: 'Source Serif 4', weights: [300, 400, 600, 700], italics: true, kind: 'serif' },

@@ -3,8 +3,10 @@ export type Place = { scale: number; dx: number; dy: number }
 
 /**
  * The geometry of a drawn thing, in paper millimetres.
- * - `rings`: straight-sided subpaths. `coords` holds x, y, x, y…; subpath `i` runs from vertex `starts[i]` up to
- *   `ends[i]`. Several outlines may share one list of coordinates and take different subpaths of it, each putting
+ * - `rings`: straight-sided subpaths. `coords` holds x, y, x, y…; subpath `i` runs from vertex `starts[i]` up
+ * to
+ *   `ends[i]`. Several outlines may share one list of coordinates and take different subpaths of it, each
+ * putting
  *   it in its own place on the paper, so that a change of colours or of the view copies no vertex.
  * - `curves`: a list of verbs with their coordinates in order.
  * - `circle`: so that formats that know circles write one.

@@ -15,8 +15,8 @@ export type Paint =
       angleDeg: number
       spacingMm: number
       widthMm: number
-      /** Parallel lines unless it says otherwise: crossed ones, or dots as wide as the lines. */ form?:
-        'crossed' | 'dots'
+      /** Parallel lines unless it says otherwise: crossed ones, or dots as wide as the lines. */
+      form?: 'crossed' | 'dots'
     }
 
 export type Stroke = {

@@ -7,7 +7,8 @@ export type Transform = [number, number, number, number, number, number]
 
 /**
  * Nodes under one name. `layer` marks a group that becomes a layer of its own in formats that have layers.
- * A group with a clip, an opacity under 1 or a blend mode is isolated: its children blend with each other first.
+ * A group with a clip, an opacity under 1 or a blend mode is isolated: its children blend with each other
+ * first.
  */
 export type Group = {
   type: 'group'
@@ -23,7 +24,8 @@ export type Group = {
 
 /**
  * An outline that is filled and stroked. `features` tells which subpaths of a `rings` outline belong to which
- * feature, so that a writer of an editable format can make one object of each: feature `i` owns the subpaths from
+ * feature, so that a writer of an editable format can make one object of each: feature `i` owns the subpaths
+ * from
  * `offsets[i]` up to `offsets[i + 1]`.
  */
 export type Path = {
@@ -36,8 +38,10 @@ export type Path = {
 }
 
 /**
- * One line of text with its glyphs already placed; (x, y) is the left end of the baseline, before rotation. With
- * `letters` each glyph stands by itself, its baseline's left end on paper and its turn given in the order of the runs;
+ * One line of text with its glyphs already placed; (x, y) is the left end of the baseline, before rotation.
+ * With
+ * `letters` each glyph stands by itself, its baseline's left end on paper and its turn given in the order of
+ * the runs;
  * (x, y) and the rotation are then zero.
  */
 export type Text = {

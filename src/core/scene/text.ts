@@ -39,11 +39,16 @@ export function fontOf(book: FontBook, file: string): Font {
   return font
 }
 
-/** OpenType features used for a line: ligatures would be torn apart by letter-spacing, so they go when it is set. */
+/**
+ * OpenType features used for a line: ligatures would be torn apart by letter-spacing, so they go when it is
+ * set.
+ */
 export const featuresFor = (letterSpacingMm: number, single = false): Record<string, boolean> =>
   letterSpacingMm === 0 && !single ? {} : { liga: false, clig: false, dlig: false }
 
-/** Lays out one line of text. Characters missing from the first file of the face are looked for in the next. */
+/**
+ * Lays out one line of text. Characters missing from the first file of the face are looked for in the next.
+ */
 export function measureLine(book: FontBook, text: string, style: TextStyle): LineMeasure {
   const key = `${style.font.family}|${style.font.weight}|${style.font.italic}|${style.sizeMm}|${style.letterSpacingMm}|${text}`
   const known = book.lines.get(key)
@@ -100,7 +105,10 @@ export function verticalMetrics(
   }
 }
 
-/** Breaks text into lines no wider than `widthMm`, at spaces and at line feeds; a longer word gets a line of its own. */
+/**
+ * Breaks text into lines no wider than `widthMm`, at spaces and at line feeds; a longer word gets a line of
+ * its own.
+ */
 export function breakLines(book: FontBook, text: string, style: TextStyle, widthMm: number): string[] {
   return text.split('\n').flatMap((paragraph) => {
     const lines: string[] = []
@@ -125,7 +133,10 @@ export type LineOptions = {
   halo?: { colour: Colour; widthMm: number } | null
 }
 
-/** A text node for one line, anchored at (x, y) on its baseline; rotation turns it clockwise around that point. */
+/**
+ * A text node for one line, anchored at (x, y) on its baseline; rotation turns it clockwise around that
+ * point.
+ */
 export function textNode(book: FontBook, text: string, style: TextStyle, options: LineOptions): Text {
   const { widthMm, runs } = measureLine(book, text, style)
   const shift = { start: 0, middle: widthMm / 2, end: widthMm }[options.anchor ?? 'start']
@@ -146,7 +157,10 @@ export function textNode(book: FontBook, text: string, style: TextStyle, options
   }
 }
 
-/** A text whose letters stand one by one, such as along a curve; null where glyphs and letters do not correspond. */
+/**
+ * A text whose letters stand one by one, such as along a curve; null where glyphs and letters do not
+ * correspond.
+ */
 export function lettersNode(
   book: FontBook,
   text: string,
@@ -184,7 +198,9 @@ export function lettersNode(
   }
 }
 
-/** Feeds the outlines of a line's glyphs, in the line's own space (start of the baseline at 0, 0), to a sink. */
+/**
+ * Feeds the outlines of a line's glyphs, in the line's own space (start of the baseline at 0, 0), to a sink.
+ */
 export function traceGlyphs(book: FontBook, node: Text, sink: import('./outline').OutlineSink): void {
   let n = 0
   for (const run of node.runs) {

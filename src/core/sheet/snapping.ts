@@ -68,7 +68,10 @@ export type Handle = { x: -1 | 0 | 1; y: -1 | 0 | 1 }
 /** Millimetres below which nothing can be taken hold of. */
 const smallest = 4
 
-/** A box pulled at a handle by (dx, dy), its moving edges snapped, never smaller than 4 mm; the other edges stay. */
+/**
+ * A box pulled at a handle by (dx, dy), its moving edges snapped, never smaller than 4 mm; the other edges
+ * stay.
+ */
 export function resizeBox(
   box: PartBox,
   handle: Handle,

@@ -6,7 +6,8 @@ import { tableDatasets } from '../table'
 import { decodeText, nameFromFile } from '../text'
 
 /**
- * Reads a table; delimiter, encoding, decimal mark, header and coordinate columns are found out unless they are said.
+ * Reads a table; delimiter, encoding, decimal mark, header and coordinate columns are found out unless they
+ * are said.
  * @throws ImportError
  */
 export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOptions): Imported[] {
@@ -53,7 +54,9 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
 
 const chunkSize = 4_000_000
 
-/** Null for UTF-8 and files with a byte order mark; else the likeliest of the encodings of one byte a letter. */
+/**
+ * Null for UTF-8 and files with a byte order mark; else the likeliest of the encodings of one byte a letter.
+ */
 function guessEncoding(bytes: Uint8Array): string | null {
   if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return null
   try {

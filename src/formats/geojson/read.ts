@@ -22,7 +22,8 @@ const Member = z.object({
 })
 
 /**
- * Reads a GeoJSON feature collection, feature or geometry (RFC 7946), or one feature a line (RFC 8142). Shared borders
+ * Reads a GeoJSON feature collection, feature or geometry (RFC 7946), or one feature a line (RFC 8142).
+ * Shared borders
  * become shared arcs. An older file may name its reference system.
  * @throws ImportError
  */
@@ -91,7 +92,10 @@ function checkGeometry(geometry: unknown, index: number, fileName: string): Geom
   return { type, coordinates } as unknown as Geometry
 }
 
-/** Whether coordinates are whole, without copying them. Heights and measures behind longitude and latitude are dropped. */
+/**
+ * Whether coordinates are whole, without copying them. Heights and measures behind longitude and latitude are
+ * dropped.
+ */
 function complete(value: unknown, depth: number, least: number): boolean {
   if (!Array.isArray(value)) return false
   if (depth > 0)

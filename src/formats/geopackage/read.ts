@@ -113,7 +113,10 @@ export async function readGeopackage(
 
 const envelopeBytes = [0, 32, 48, 48, 64]
 
-/** The shape behind a GeoPackage header (clause 2.1.3): magic, version, flags, system, envelope, then well-known binary. */
+/**
+ * The shape behind a GeoPackage header (clause 2.1.3): magic, version, flags, system, envelope, then
+ * well-known binary.
+ */
 function shapeFrom(blob: unknown, fileName: string): Geometry | null {
   if (!(blob instanceof Buffer)) return null
   if (blob.toString('latin1', 0, 2) !== 'GP')

@@ -27,7 +27,10 @@ const figure = async (name: string, key: string) => {
   return column ? [...numbersOf(column)] : []
 }
 
-/** Heights 100 · column + row in degrees or metres, the corner cell empty; another program makes a GeoTIFF of them. */
+/**
+ * Heights 100 · column + row in degrees or metres, the corner cell empty; another program makes a GeoTIFF of
+ * them.
+ */
 const [columns, rows] = [60, 40]
 writeFileSync(
   at('base.asc'),

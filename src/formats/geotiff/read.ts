@@ -13,8 +13,10 @@ const wholeCells = 60_000_000
 const mostBands = 8
 
 /**
- * Reads an elevation model or picture window by window into a grid of means that is small enough for a browser;
- * figures of each band are those of all cells read. Values marked as empty, and cells under a clear mask, are missing.
+ * Reads an elevation model or picture window by window into a grid of means that is small enough for a
+ * browser;
+ * figures of each band are those of all cells read. Values marked as empty, and cells under a clear mask, are
+ * missing.
  * @throws ImportError; UnknownSystemError where the file does not say its reference system
  */
 export async function readGeotiff(

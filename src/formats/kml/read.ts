@@ -5,7 +5,10 @@ import { ImportError, type Imported } from '../import-error'
 import { decodeText, nameFromFile } from '../text'
 import { vectorDatasets, type Row } from '../vector'
 
-/** A file with a document type could declare entities that blow up or read other files; such files are not taken. */
+/**
+ * A file with a document type could declare entities that blow up or read other files; such files are not
+ * taken.
+ */
 function parseXml(bytes: Uint8Array, fileName: string): unknown {
   const text = decodeText(bytes)
   if (/<!(DOCTYPE|ENTITY)/i.test(text))

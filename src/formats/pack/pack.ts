@@ -4,7 +4,8 @@ import type { Raster } from '@/core/data/raster'
 import type { Geometry } from '@/core/geo/geometry'
 
 /**
- * The stored and sent form of a dataset: "KEENPACK", the length of a JSON header (4 bytes, little-endian), the header,
+ * The stored and sent form of a dataset: "KEENPACK", the length of a JSON header (4 bytes, little-endian),
+ * the header,
  * then every array of numbers, each starting at a multiple of 8. Reading makes views, not copies.
  */
 const magic = 'KEENPACK'

@@ -20,8 +20,10 @@ const encodingOf = (cpg: string): string => {
 }
 
 /**
- * Reads every shapefile of a zip archive. The reference system comes from the .prj, the encoding from the .cpg.
- * @throws ImportError; one that asks for the reference system where there is no .prj and coordinates are not degrees
+ * Reads every shapefile of a zip archive. The reference system comes from the .prj, the encoding from the
+ * .cpg.
+ * @throws ImportError; one that asks for the reference system where there is no .prj and coordinates are not
+ * degrees
  */
 export async function readShapefile(
   bytes: Uint8Array,

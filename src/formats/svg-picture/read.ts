@@ -99,7 +99,8 @@ const passed = new Set([
 ])
 
 /**
- * Reads an SVG picture as one silhouette: all its filled shapes together, brought to a height of 1. Colours are those of
+ * Reads an SVG picture as one silhouette: all its filled shapes together, brought to a height of 1. Colours
+ * are those of
  * the symbols; lines without a fill, text and images are passed over.
  * @throws ImportError saying what is wrong with it.
  */

@@ -10,7 +10,10 @@ import { cellOf, namedFields, placedShapes, type WriteRequest } from './rows'
 const kinds = { areas: 'MULTIPOLYGON', lines: 'MULTILINESTRING', points: 'MULTIPOINT', none: '' } as const
 const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`
 
-/** A GeoPackage 1.3 (OGC 12-128r17) with one table. Shapes are multi-part throughout, as a table may hold one type only. */
+/**
+ * A GeoPackage 1.3 (OGC 12-128r17) with one table. Shapes are multi-part throughout, as a table may hold one
+ * type only.
+ */
 export async function writeGeopackage(request: WriteRequest): Promise<Uint8Array> {
   const folder = await mkdtemp(path.join(tmpdir(), 'keen-gpkg-'))
   const file = path.join(folder, 'out.gpkg')

@@ -24,7 +24,10 @@ export function writeTopojson(request: WriteRequest): Uint8Array {
   return text(JSON.stringify(topology({ [request.name]: collection })) + '\n')
 }
 
-/** A table with a header, missing values left blank; cells that a spreadsheet would carry out as formulas get an apostrophe. */
+/**
+ * A table with a header, missing values left blank; cells that a spreadsheet would carry out as formulas get
+ * an apostrophe.
+ */
 export function writeCsv(request: WriteRequest): Uint8Array {
   const fields = namedFields(request)
   const rows = Array.from({ length: request.dataset.rowCount }, (_, row) =>

@@ -5,7 +5,9 @@ import type { FieldMeta } from '@/core/data/field-meta'
 import { shapeOf } from '@/core/geo/shapes'
 import { definitionOf, mapPositions, type Definition } from '../crs/reproject'
 
-/** A dataset to be written: with readable or short field names, in degrees or in a chosen reference system. */
+/**
+ * A dataset to be written: with readable or short field names, in degrees or in a chosen reference system.
+ */
 export type WriteRequest = {
   dataset: Dataset
   name: string

@@ -6,7 +6,8 @@ import { nameFromFile } from '../text'
 import { unzip } from '../zip/unzip'
 
 /**
- * Reads one sheet of a workbook: the one chosen, else the one with the most cells. Formulas are never carried out;
+ * Reads one sheet of a workbook: the one chosen, else the one with the most cells. Formulas are never carried
+ * out;
  * their last results stand for them.
  * @throws ImportError
  */

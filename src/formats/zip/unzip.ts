@@ -7,7 +7,8 @@ const maxRatio = 400
 const maxFiles = 2000
 
 /**
- * The files of an archive by their names without folders, so that a path leads nowhere. Sizes are checked before
+ * The files of an archive by their names without folders, so that a path leads nowhere. Sizes are checked
+ * before
  * anything is unpacked.
  * @throws ImportError
  */

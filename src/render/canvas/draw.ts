@@ -132,7 +132,10 @@ function drawPath(context: Context, node: Path, job: Job): void {
   }
 }
 
-/** Circles and curves are never drawn twice with one path: they go to the canvas without a path object of their own. */
+/**
+ * Circles and curves are never drawn twice with one path: they go to the canvas without a path object of
+ * their own.
+ */
 function drawAtOnce(context: Context, { outline, fill, fillRule, strokes }: Path, pen: Pen): void {
   context.beginPath()
   if (outline.kind === 'circle') context.arc(outline.x, outline.y, outline.r, 0, 2 * Math.PI)

@@ -1,4 +1,6 @@
-/** What the canvas renderer needs of its surroundings: a browser worker and Node give it different canvases. */
+/**
+ * What the canvas renderer needs of its surroundings: a browser worker and Node give it different canvases.
+ */
 export type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D
 export type Drawable = CanvasImageSource
 

@@ -9,7 +9,8 @@ export type Pixels = { widthPx: number; heightPx: number; rgba: Buffer }
 type Size = { widthPx: number; heightPx: number }
 
 /**
- * Draws the first page of a PDF with poppler at a size in pixels. Asked for a resolution instead, poppler rounds the
+ * Draws the first page of a PDF with poppler at a size in pixels. Asked for a resolution instead, poppler
+ * rounds the
  * page up to whole pixels, and everything on it would lie a pixel lower.
  */
 export function drawPdf(pdf: Uint8Array, { widthPx, heightPx }: Size): Promise<Pixels> {

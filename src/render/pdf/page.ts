@@ -168,15 +168,13 @@ export class PageWriter {
     const stops = [...fill.stops]
     if (stops[0].offset > 0) stops.unshift({ ...stops[0], offset: 0 })
     if (stops[stops.length - 1].offset < 1) stops.push({ ...stops[stops.length - 1], offset: 1 })
-    const pieces = stops
-      .slice(1)
-      .map((stop, i) => ({
-        FunctionType: 2,
-        Domain: [0, 1],
-        C0: components(stops[i]),
-        C1: components(stop),
-        N: 1,
-      }))
+    const pieces = stops.slice(1).map((stop, i) => ({
+      FunctionType: 2,
+      Domain: [0, 1],
+      C0: components(stops[i]),
+      C1: components(stop),
+      N: 1,
+    }))
     const Function =
       pieces.length === 1
         ? pieces[0]

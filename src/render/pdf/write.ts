@@ -6,13 +6,17 @@ import { PageWriter, type PdfInternals } from './page'
 export type PdfOptions = {
   fonts: FontBook
   fontBytes: (file: string) => Uint8Array
-  /** Written as the document's creation date; given from outside so that the same input gives the same file. */
+  /**
+   * Written as the document's creation date; given from outside so that the same input gives the same file.
+   */
   date: Date
 }
 
 /**
- * Writes scenes as the pages of one PDF 1.7 document: vector paths, real text in embedded subsets of its fonts, one
- * optional-content layer for each group that is marked as a layer, transparency groups for opacity and blending.
+ * Writes scenes as the pages of one PDF 1.7 document: vector paths, real text in embedded subsets of its
+ * fonts, one
+ * optional-content layer for each group that is marked as a layer, transparency groups for opacity and
+ * blending.
  */
 export function writePdf(scenes: Scene[], options: PdfOptions): Promise<Uint8Array> {
   const document = new PDFDocument({

@@ -26,7 +26,9 @@ export type SvgOptions = {
 
 type Job = SvgOptions & { ids: Set<string>; defs: string[]; files: Map<string, Text['font']> }
 
-/** Writes a scene as an SVG 1.1 document with CSS blend modes, one named group for each group of the scene. */
+/**
+ * Writes a scene as an SVG 1.1 document with CSS blend modes, one named group for each group of the scene.
+ */
 export function writeSvg(scene: Scene, options: SvgOptions): string {
   const job: Job = { ...options, ids: new Set(), defs: [], files: new Map() }
   const size = `${short(scene.widthMm)} ${short(scene.heightMm)}`
@@ -185,7 +187,9 @@ function paintAttributes(paint: Exclude<Paint, Hatch> | null, job: Job): string 
 
 type Hatch = Extract<Paint, { type: 'hatch' }>
 
-/** A hatch is written as real lines under a clip: vector editors treat fill patterns each in their own way. */
+/**
+ * A hatch is written as real lines under a clip: vector editors treat fill patterns each in their own way.
+ */
 function hatchXml(node: Path, hatch: Hatch, job: Job): string {
   const box = outlineBox(node.outline)
   if (!box) return ''

@@ -4,7 +4,9 @@ import { nanoid } from 'nanoid'
 import type { Asks } from '@/core/data/reading'
 import type { JobMessage, JobTask } from './protocol'
 
-/** What is told of a job while it runs and when it has ended. `result` is what its owner made of the outcome. */
+/**
+ * What is told of a job while it runs and when it has ended. `result` is what its owner made of the outcome.
+ */
 export type JobState =
   | { status: 'running'; share: number; doing: string }
   | { status: 'done'; result: unknown }
@@ -26,7 +28,10 @@ const workerFile = (): string => path.join(process.cwd(), 'dist', 'job-worker.mj
 
 type Outcome = Extract<JobMessage, { type: 'imported' | 'printed' }>
 
-/** Starts a job in a worker thread. `finish` turns the outcome into the result; `cleanUp` runs however the job ends. */
+/**
+ * Starts a job in a worker thread. `finish` turns the outcome into the result; `cleanUp` runs however the job
+ * ends.
+ */
 export function startJob(
   task: JobTask,
   finish: (outcome: Outcome) => Promise<unknown>,
@@ -82,7 +87,10 @@ async function end(id: string, job: Job, state: JobState): Promise<void> {
   setTimeout(() => jobs.delete(id), 60_000).unref()
 }
 
-/** Calls `listen` with the present state and every later one; returns a function that stops it, or null for no such job. */
+/**
+ * Calls `listen` with the present state and every later one; returns a function that stops it, or null for no
+ * such job.
+ */
 export function watchJob(id: string, listen: (state: JobState) => void): (() => void) | null {
   const job = jobs.get(id)
   if (!job) return null

@@ -36,5 +36,6 @@ export type JobMessage =
       type: 'failed'
       message: string
       expected: boolean
-      /** What the person can say to help. */ asks: Asks | null
+      /** What the person can say to help. */
+      asks: Asks | null
     }

@@ -7,7 +7,10 @@ import { ApiProblem } from '../shell/api'
 import { editFolio, useFolio } from '../shell/folio-store'
 import { addImported, importFile, readAnew } from './importing'
 
-/** A file on its way in. `asks` is what has to be said before it can be read; it is kept under `uploadId` meanwhile. */
+/**
+ * A file on its way in. `asks` is what has to be said before it can be read; it is kept under `uploadId`
+ * meanwhile.
+ */
 export type Reading = {
   id: number
   name: string
@@ -26,7 +29,10 @@ export type BringingIn = {
   putAside: (reading: Reading) => void
 }
 
-/** Files on their way into the folio: their progress, what went wrong and what they ask. `onIn` is called for each that arrived. */
+/**
+ * Files on their way into the folio: their progress, what went wrong and what they ask. `onIn` is called for
+ * each that arrived.
+ */
 export function useBringingIn(onIn: () => void): BringingIn {
   const [readings, setReadings] = useState<Reading[]>([])
   const { select, tell } = useFolio()

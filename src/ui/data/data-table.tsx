@@ -26,7 +26,10 @@ const rowPx = 27
 const headPx = 66
 const noSort: SortBy[] = []
 
-/** The rows of a dataset; only those in sight are in the page. A double click, or Enter on the marked row, sets a cell by hand. */
+/**
+ * The rows of a dataset; only those in sight are in the page. A double click, or Enter on the marked row,
+ * sets a cell by hand.
+ */
 export function DataTable({ prepared, field, onField, row, onRow }: Props) {
   const { dataset, entry, fieldMeta } = prepared
   const layout = entry.table
@@ -281,7 +284,10 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
   )
 }
 
-/** Typing a cell: Enter or leaving it sets it, Escape leaves it as it was. Words in a field of numbers are said at once. */
+/**
+ * Typing a cell: Enter or leaving it sets it, Escape leaves it as it was. Words in a field of numbers are
+ * said at once.
+ */
 function CellEditor({
   label,
   column,
@@ -390,6 +396,9 @@ function ColumnChooser({
   )
 }
 
-/** Codes and years are written without thousands marks, and with no more digits than they have unless that was asked for. */
+/**
+ * Codes and years are written without thousands marks, and with no more digits than they have unless that was
+ * asked for.
+ */
 const formatCell = (value: number, role: string, decimals: number, asked: boolean): string =>
   !asked && (role === 'code' || role === 'date') ? String(value) : formatNumber(value, decimals)

@@ -14,7 +14,10 @@ export const useDrawingArea = create<{
   end: () => set({ done: null }),
 }))
 
-/** Every side of a drawn area with places in between, so that it runs on the ground as it was drawn on the map. */
+/**
+ * Every side of a drawn area with places in between, so that it runs on the ground as it was drawn on the
+ * map.
+ */
 export function withPlacesBetween(
   corners: { x: number; y: number }[],
   placeAt: (x: number, y: number) => Place | null,

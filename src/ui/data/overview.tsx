@@ -102,7 +102,10 @@ export function Overview({ prepared, field, onField, looked, onRow }: Props) {
   )
 }
 
-/** Corners are set with clicks; a double click or Enter closes the area, Backspace takes a corner back, Escape leaves it. */
+/**
+ * Corners are set with clicks; a double click or Enter closes the area, Backspace takes a corner back, Escape
+ * leaves it.
+ */
 function AreaDrawing({ map, view, size }: { map: MapSpec; view: MapView; size: SizePx }) {
   const { done, end } = useDrawingArea()
   const [corners, setCorners] = useState<{ x: number; y: number }[]>([])

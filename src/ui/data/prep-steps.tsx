@@ -68,7 +68,10 @@ const editSteps = (datasetId: string, name: string, recipe: (steps: PrepStep[]) 
     merge,
   )
 
-/** The steps that make a dataset, in order; each can be edited, switched off, moved and taken away. The table shows what comes out. */
+/**
+ * The steps that make a dataset, in order; each can be edited, switched off, moved and taken away. The table
+ * shows what comes out.
+ */
 export function PrepSteps({
   prepared,
   all,

@@ -31,7 +31,10 @@ const encodings = [
 
 type Busy = { share: number; doing: string; abort: AbortController }
 
-/** How the source was read, each guess open to correction; the file is read anew and everything behind it follows. */
+/**
+ * How the source was read, each guess open to correction; the file is read anew and everything behind it
+ * follows.
+ */
 export function SourceForm({
   entry,
   fields,

@@ -31,7 +31,10 @@ export type HeadProps = {
 
 const columnType = 'application/x-keen-column'
 
-/** The head of a column: a click sorts by it, Shift adds it to the sorting; it is dragged to another place and made wider at its edge. */
+/**
+ * The head of a column: a click sorts by it, Shift adds it to the sorting; it is dragged to another place and
+ * made wider at its edge.
+ */
 export function TableHead(props: HeadProps) {
   const { column, fieldKey, meta, left, width, chosen, sort } = props
   const missing = useMemo(() => missingCount(column), [column])

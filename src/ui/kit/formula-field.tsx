@@ -9,8 +9,10 @@ type Props = {
   before: Prepared
   onChange: (next: string) => void
   placeholder?: string
-  /** Functions besides the usual ones. */ more?: Record<string, unknown>
-  /** Taken over when the field is left, and only if it can be used. */ later?: boolean
+  /** Functions besides the usual ones. */
+  more?: Record<string, unknown>
+  /** Taken over when the field is left, and only if it can be used. */
+  later?: boolean
 }
 
 /** A formula with what is wrong with it, and names of fields and functions that go on from what is typed. */

@@ -15,7 +15,10 @@ type Props = {
   disabled?: boolean
 }
 
-/** A number with its unit. Takes arithmetic (`297/3 - 2`), steps with the arrow keys (Shift: ten steps); a bad entry is said and the last good value kept. */
+/**
+ * A number with its unit. Takes arithmetic (`297/3 - 2`), steps with the arrow keys (Shift: ten steps); a bad
+ * entry is said and the last good value kept.
+ */
 export function NumberField({
   label,
   value,

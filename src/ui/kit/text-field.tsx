@@ -1,7 +1,9 @@
 'use client'
 import { useState } from 'react'
 
-/** A line of text that is taken over on Enter or when it loses the focus; Escape brings the old words back. */
+/**
+ * A line of text that is taken over on Enter or when it loses the focus; Escape brings the old words back.
+ */
 export function TextField({
   label,
   value,

@@ -14,7 +14,9 @@ import { editFolio, useFolio } from '../shell/folio-store'
 import { useBenchView } from './bench/view'
 import { editLayer } from './edit-map'
 
-/** The settings of the classes that are on the bench: those of the field at `which`, for kinds that have some. */
+/**
+ * The settings of the classes that are on the bench: those of the field at `which`, for kinds that have some.
+ */
 export function classingOf({ symbology }: Layer, which = useBenchView.getState().which): Classing | null {
   const classings = kindOf(symbology.kind).classings(symbology.settings)
   return classings[Math.min(which, classings.length - 1)] ?? null
@@ -75,7 +77,10 @@ export function chooseClasses(layer: Layer, classes: number): void {
   })
 }
 
-/** One scheme for two layers: the other one takes over this layer's, and from then on a change in either is one in both. */
+/**
+ * One scheme for two layers: the other one takes over this layer's, and from then on a change in either is
+ * one in both.
+ */
 export function shareWith(layer: Layer, other: Layer): void {
   const id = shareOf(layer)?.id ?? nanoid(8)
   editFolio(`Share classes with ${other.name}`, (draft) => {

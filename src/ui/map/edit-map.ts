@@ -96,7 +96,10 @@ export function switchKind(layer: Layer, prepared: Prepared, kind: KindId): void
   })
 }
 
-/** Shades the areas of a dataset by one of its fields and goes to the Map desk. The layer that shows the dataset already keeps its other choices. */
+/**
+ * Shades the areas of a dataset by one of its fields and goes to the Map desk. The layer that shows the
+ * dataset already keeps its other choices.
+ */
 export function mapField(prepared: Prepared, field: string): void {
   const { history, selection, select, openDesk } = useFolio.getState()
   const maps = history.folio.maps

@@ -114,7 +114,8 @@ function Stage({
   const [folded, setFolded] = useState(false)
   const [comparing, setComparing] = useState(false)
   const onView = useCallback((next: MapView) => setView(map.id, next), [map.id, setView])
-  // The view that the last fit made: as long as nobody has moved it, it is fitted again when the window changes.
+  // The view that the last fit made: as long as nobody has moved it, it is fitted again when the window
+  // changes.
   const fitted = useRef<MapView | null>(null)
   const fit = useCallback(
     (window: SizePx) => {

@@ -15,7 +15,9 @@ type Props = {
   view: MapView | null
   label: string
   onView: (view: MapView) => void
-  /** Called when the size of the window is known, and whenever it changes; whoever owns the view sets it then. */
+  /**
+   * Called when the size of the window is known, and whenever it changes; whoever owns the view sets it then.
+   */
   onSize: (size: SizePx) => void
   /** The place under the pointer, or null when it leaves. */
   onPoint?: (place: [number, number] | null, at: { x: number; y: number }) => void
@@ -29,13 +31,19 @@ type Props = {
   children?: ReactNode
 }
 
-/** Whether the pointer is on the map itself, not on what floats over it; what opens from there lies elsewhere in the page. */
+/**
+ * Whether the pointer is on the map itself, not on what floats over it; what opens from there lies elsewhere
+ * in the page.
+ */
 const onGround = ({ target, currentTarget }: { target: EventTarget; currentTarget: Element }): boolean =>
   target instanceof Element && currentTarget.contains(target) && !target.closest('[data-over-map]')
 
 type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
 
-/** A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one follows. */
+/**
+ * A map that is drawn in the worker. While it is dragged or zoomed the last picture moves; the sharp one
+ * follows.
+ */
 export function MapWindow({
   map,
   view,

@@ -40,7 +40,9 @@ export const mapExtent = (map: MapSpec, all: Map<string, Prepared>): Extent | nu
     }),
   )
 
-/** Puts another projection under a map; views are fitted anew, because their scales were those of the old one. */
+/**
+ * Puts another projection under a map; views are fitted anew, because their scales were those of the old one.
+ */
 export function setProjection(map: MapSpec, projection: ProjectionSpec, merge?: string): void {
   editMap(
     map.id,

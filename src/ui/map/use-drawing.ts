@@ -2,7 +2,8 @@
 import { useEffect, useRef, useState } from 'react'
 
 /**
- * Runs `draw` for the latest `wanted` only: while one drawing is under way, later wishes replace each other and the
+ * Runs `draw` for the latest `wanted` only: while one drawing is under way, later wishes replace each other
+ * and the
  * last of them is drawn next. `late` turns true when a drawing takes longer than half a second.
  */
 export function useDrawing<W, R>(

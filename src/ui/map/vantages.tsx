@@ -17,7 +17,10 @@ import { editMap } from './edit-map'
 
 type Source = 'view' | 'layer' | 'features' | 'degrees'
 
-/** The kept extents of a map: gone to, renamed, taken away, and new ones from the view, a layer, features or typed degrees. */
+/**
+ * The kept extents of a map: gone to, renamed, taken away, and new ones from the view, a layer, features or
+ * typed degrees.
+ */
 export function Vantages({
   map,
   layer,

@@ -24,7 +24,10 @@ const coloursInUse = () => paletteOf(useFolio.getState().history.folio)
 
 const deskOfPath = (): Desk => desks.find((desk) => location.pathname.endsWith(`/${desk}`)) ?? 'data'
 
-/** One folio with its four desks. Desks are switched without leaving the page, so that undo reaches across them. */
+/**
+ * One folio with its four desks. Desks are switched without leaving the page, so that undo reaches across
+ * them.
+ */
 export function FolioApp({ opened }: { opened: OpenedFolio }) {
   const [ready, setReady] = useState(false)
   const [open, setOpen] = useState<'find' | 'keys' | 'versions' | null>(null)

@@ -4,7 +4,10 @@ import { fieldOf, type Dataset } from '../dataset'
 import type { FieldMeta } from '../field-meta'
 import type { StepKind } from './step'
 
-/** One cell set by hand. `row` is what the key field holds there, or the row's number counted from 1 where there is no key. */
+/**
+ * One cell set by hand. `row` is what the key field holds there, or the row's number counted from 1 where
+ * there is no key.
+ */
 export const Correction = z.object({ row: z.string(), field: z.string(), value: z.string().nullable() })
 export type Correction = z.infer<typeof Correction>
 
@@ -15,7 +18,10 @@ export const CorrectSettings = z.object({
 })
 export type CorrectSettings = z.infer<typeof CorrectSettings>
 
-/** The field that tells rows apart, so that corrections find their rows in a newer file too: codes first, then names. Empty where none does. */
+/**
+ * The field that tells rows apart, so that corrections find their rows in a newer file too: codes first, then
+ * names. Empty where none does.
+ */
 export function telling(dataset: Dataset, fieldMeta: (key: string) => FieldMeta): string {
   const different = (column: Column) =>
     new Set(Array.from({ length: dataset.rowCount }, (_, row) => textAt(column, row))).size ===

@@ -13,7 +13,10 @@ export const CountPointsSettings = z.object({
 })
 export type CountPointsSettings = z.infer<typeof CountPointsSettings>
 
-/** Counts the points of another dataset in each area, with sums or means of their fields on wish. A point on a border counts once. */
+/**
+ * Counts the points of another dataset in each area, with sums or means of their fields on wish. A point on a
+ * border counts once.
+ */
 export const countPoints: StepKind<CountPointsSettings> = {
   label: 'Count points',
   settings: CountPointsSettings,

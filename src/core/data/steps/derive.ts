@@ -119,7 +119,10 @@ const computations: Record<Exclude<Recipe, 'formula'>, Compute> = {
   length: (_, __, ___, { geometry }) => numbers(groundLengths(geometry).map((m) => m / 1000)),
 }
 
-/** Adds a field computed from others: by a formula, or by one of the ready-made recipes of statistics and geography. */
+/**
+ * Adds a field computed from others: by a formula, or by one of the ready-made recipes of statistics and
+ * geography.
+ */
 export const derive: StepKind<DeriveSettings> = {
   label: 'Derive',
   settings: DeriveSettings,

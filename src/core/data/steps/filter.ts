@@ -114,7 +114,10 @@ export function keepRows(dataset: Dataset, rows: Int32Array): Dataset {
   }
 }
 
-/** Keeps the rows for which conditions hold, a formula is true, or whose place lies in the areas of another dataset or in one drawn by hand. */
+/**
+ * Keeps the rows for which conditions hold, a formula is true, or whose place lies in the areas of another
+ * dataset or in one drawn by hand.
+ */
 export const filter: StepKind<FilterSettings> = {
   label: 'Filter',
   settings: FilterSettings,

@@ -48,7 +48,10 @@ export function joinMatch(settings: JoinSettings, from: Preparing, others: Other
   return keys && otherKeys ? matchKeys(keys, otherKeys, settings.mended) : null
 }
 
-/** Adds the fields of another dataset to the rows whose keys are equal; a field whose name is taken gets a number. */
+/**
+ * Adds the fields of another dataset to the rows whose keys are equal; a field whose name is taken gets a
+ * number.
+ */
 export const join: StepKind<JoinSettings> = {
   label: 'Join',
   settings: JoinSettings,

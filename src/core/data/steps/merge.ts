@@ -25,7 +25,8 @@ export const proposeFigures = (from: Preparing, by: string[]): Aggregate[] =>
     }))
 
 /**
- * One row for each group of equal values of `by`, with its figures. A sum, minimum, maximum or first value keeps the
+ * One row for each group of equal values of `by`, with its figures. A sum, minimum, maximum or first value
+ * keeps the
  * field's key, name and role; another figure makes a field of its own.
  */
 export function gathered(

@@ -30,7 +30,10 @@ const GridSettings = z.object({
   keep: z.enum(['touching', 'clipped', 'all']),
 })
 
-/** A grid in place of the areas: cells of one size on the ground, over the whole extent, where they touch the areas, or cut to them. */
+/**
+ * A grid in place of the areas: cells of one size on the ground, over the whole extent, where they touch the
+ * areas, or cut to them.
+ */
 export const grid: StepKind<z.infer<typeof GridSettings>> = {
   label: 'Grid',
   settings: GridSettings,

@@ -7,7 +7,10 @@ import { freeKey, otherOf, StepProblem, type StepKind } from './step'
 
 export const StackSettings = z.object({
   datasetId: z.string(),
-  /** Fields of this dataset matched by hand with fields of the other; empty: with none. Equal keys match by themselves. */
+  /**
+   * Fields of this dataset matched by hand with fields of the other; empty: with none. Equal keys match by
+   * themselves.
+   */
   fields: z.record(z.string(), z.string()).overwrite(sortedKeys),
 })
 export type StackSettings = z.infer<typeof StackSettings>

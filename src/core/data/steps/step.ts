@@ -5,7 +5,10 @@ import type { FieldMeta } from '../field-meta'
 /** Where a field of a prepared dataset comes from; its label and role are kept there. */
 export type FieldOrigin = { datasetId: string; key: string }
 
-/** A dataset on its way through its steps. `made` describes fields that a step made, until somebody names them otherwise. */
+/**
+ * A dataset on its way through its steps. `made` describes fields that a step made, until somebody names them
+ * otherwise.
+ */
 export type Preparing = {
   datasetId: string
   dataset: Dataset
@@ -19,8 +22,10 @@ export type Others = (datasetId: string) => Preparing | null
 export type GeometryKind = Dataset['geometry']['kind']
 
 /**
- * One row of a step's form, as plain data: which setting it changes, what it is called, what can be chosen. `of` names
- * the control whose dataset the fields are of; without it they are the step's own. `when` shows the row only where
+ * One row of a step's form, as plain data: which setting it changes, what it is called, what can be chosen.
+ * `of` names
+ * the control whose dataset the fields are of; without it they are the step's own. `when` shows the row only
+ * where
  * another setting has a value.
  */
 export type StepControl = { name: string; label: string; when?: { name: string; is: string[] } } & (
@@ -45,7 +50,8 @@ export type StepControl = { name: string; label: string; when?: { name: string; 
 )
 
 /**
- * A kind of prep step: its settings, its form, and what it does. `apply` gives a new dataset and leaves the old one
+ * A kind of prep step: its settings, its form, and what it does. `apply` gives a new dataset and leaves the
+ * old one
  * as it was.
  */
 export type StepKind<Settings> = {
@@ -63,7 +69,10 @@ export type StepKind<Settings> = {
   apply: (settings: Settings, from: Preparing, others: Others, work: StepWork) => Preparing
 }
 
-/** What a step tells while it is carried out: how much is done (0 to 1), and what is to be known of its result though it could be carried out. */
+/**
+ * What a step tells while it is carried out: how much is done (0 to 1), and what is to be known of its result
+ * though it could be carried out.
+ */
 export type StepWork = { tell: (share: number) => void; remark: (words: string) => void }
 
 /** What keeps a step from being carried out, in words. */

@@ -16,8 +16,10 @@ export type Side = {
 }
 
 /**
- * `cellOf[f]`: the cell of feature `f`, counted row by row from the lowest; −1 one of the two is missing, −2 one lies
- * outside breaks set by hand, −3 − i the i-th class set aside (those of the first field, then those of the second).
+ * `cellOf[f]`: the cell of feature `f`, counted row by row from the lowest; −1 one of the two is missing, −2
+ * one lies
+ * outside breaks set by hand, −3 − i the i-th class set aside (those of the first field, then those of the
+ * second).
  */
 export type BivariatePlan = {
   sides: [Side, Side]

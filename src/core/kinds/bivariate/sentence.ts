@@ -6,7 +6,10 @@ import { columnsFor } from './plan'
 import { squares } from './palettes'
 import type { BivariateSettings, Variable } from './spec'
 
-/** “Shade districts by loans per resident and income as it is, three by three classes, coloured Moss and slate.” */
+/**
+ * “Shade districts by loans per resident and income as it is, three by three classes, coloured Moss and
+ * slate.”
+ */
 export function bivariateSentence(
   settings: BivariateSettings,
   { name, fieldMeta }: KindData,

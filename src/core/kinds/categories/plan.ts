@@ -16,7 +16,8 @@ export type Category = {
   pattern: Own['pattern']
   shape: PlainShape
   count: number
-  /** The values of the field that are shown as this. */ values: string[]
+  /** The values of the field that are shown as this. */
+  values: string[]
 }
 
 /** `of[f]`: the category of feature `f`; −1 where the field is empty. */

@@ -8,14 +8,15 @@ const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 /** What one category looks like where it was changed by hand. */
 const Own = z.object({
   colour: Hex.nullable(),
-  /** Degrees of its lines; null is flat. */ hatchDeg: z.number().nullable(),
-  /** What its lines are. */ pattern: z.enum(['lines', 'crossed', 'dots']).default('lines'),
-  /** The category that it is shown with. */ with: z.string().nullable(),
+  /** Degrees of its lines; null is flat. */
+  hatchDeg: z.number().nullable(),
+  /** What its lines are. */
+  pattern: z.enum(['lines', 'crossed', 'dots']).default('lines'),
+  /** The category that it is shown with. */
+  with: z.string().nullable(),
   label: z.string().nullable(),
-  /** The shape of its points; null takes that of all, or the next one where shapes differ. */ shape: z
-    .enum(plainShapes)
-    .nullable()
-    .default(null),
+  /** The shape of its points; null takes that of all, or the next one where shapes differ. */
+  shape: z.enum(plainShapes).nullable().default(null),
 })
 export type Own = z.infer<typeof Own>
 
@@ -35,9 +36,8 @@ export const CategorySettings = z.object({
   dot: z.object({
     shape: z.enum(plainShapes),
     sizeMm: z.number().min(0.2).max(50),
-    /** Whether every category has a shape of its own besides its colour. */ varied: z
-      .boolean()
-      .default(false),
+    /** Whether every category has a shape of its own besides its colour. */
+    varied: z.boolean().default(false),
   }),
   ...areaLookShape,
 })

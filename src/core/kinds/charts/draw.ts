@@ -8,7 +8,10 @@ import { chartSize, isRound, type ChartPlan } from './plan'
 import { slice } from './shapes'
 import type { ChartSettings } from './spec'
 
-/** The outlines of one chart, one for each part that it has; bars stand on their place, pies have it in the middle. */
+/**
+ * The outlines of one chart, one for each part that it has; bars stand on their place, pies have it in the
+ * middle.
+ */
 export function chartParts(
   plan: ChartPlan,
   settings: ChartSettings,

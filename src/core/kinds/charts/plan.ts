@@ -5,7 +5,10 @@ import type { KindData } from '../kind'
 import { legendMarks, rangeOf } from '../marks/sizes'
 import type { ChartSettings } from './spec'
 
-/** `values[p][f]`: part `p` of feature `f`, 0 where it is missing or negative; `sizes[f]`: width of a pie, height of the highest bar or of the stack, mm. */
+/**
+ * `values[p][f]`: part `p` of feature `f`, 0 where it is missing or negative; `sizes[f]`: width of a pie,
+ * height of the highest bar or of the stack, mm.
+ */
 export type ChartPlan = {
   values: Float64Array[]
   totals: Float64Array

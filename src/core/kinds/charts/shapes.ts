@@ -1,6 +1,9 @@
 import type { Outline, Verb } from '@/core/scene/outline'
 
-/** Curves along a circle from one angle to another (radians, clockwise on paper from twelve o'clock), at most a quarter each. */
+/**
+ * Curves along a circle from one angle to another (radians, clockwise on paper from twelve o'clock), at most
+ * a quarter each.
+ */
 function arc(
   x: number,
   y: number,
@@ -27,7 +30,10 @@ function arc(
   }
 }
 
-/** A slice between two shares of the whole (0 to 1), beginning at the top; with a hole it is a piece of a ring. */
+/**
+ * A slice between two shares of the whole (0 to 1), beginning at the top; with a hole it is a piece of a
+ * ring.
+ */
 export function slice(x: number, y: number, radius: number, from: number, to: number, hole = 0): Outline {
   const [a, b] = [2 * Math.PI * from, 2 * Math.PI * to]
   const inner = radius * hole

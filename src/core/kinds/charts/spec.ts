@@ -14,7 +14,9 @@ export const ChartSettings = z.object({
     .array(z.object({ field: z.string(), colour: Hex }))
     .min(1)
     .max(12),
-  /** For pies and rings: whether their area tells the total, or all are alike. Bars always are in proportion. */
+  /**
+   * For pies and rings: whether their area tells the total, or all are alike. Bars always are in proportion.
+   */
   sized: z.boolean(),
   /** A total with the width of its pie; a value with the height of its bar. */
   anchor: z.object({ value: z.number().positive(), sizeMm: z.number().min(0.2).max(200) }),

@@ -19,7 +19,10 @@ import type { KindData } from '../kind'
 import { groundOf, poolOf, valuesOf } from '../values'
 import type { ChoroplethSettings } from './spec'
 
-/** `classOf[f]`: the class of feature `f`; −1 missing, −2 a value outside breaks set by hand, −3 − i the i-th class set aside. */
+/**
+ * `classOf[f]`: the class of feature `f`; −1 missing, −2 a value outside breaks set by hand, −3 − i the i-th
+ * class set aside.
+ */
 export type ChoroplethPlan = {
   values: Float64Array
   classOf: Int8Array
@@ -120,7 +123,10 @@ const crosses = (breaks: number[], value: number, margin: number): boolean =>
 /** A margin of error at the level of 90 % is so many standard errors wide. */
 const marginWidth = 1.645
 
-/** The margin of error of each value as a share of it; null where none was named. The error of a denominator is taken for small beside it. */
+/**
+ * The margin of error of each value as a share of it; null where none was named. The error of a denominator
+ * is taken for small beside it.
+ */
 function relativeErrors({ field, uncertainty }: ChoroplethSettings, dataset: Dataset): Float64Array | null {
   const [error, value] = [uncertainty && fieldOf(dataset, uncertainty.field), fieldOf(dataset, field)]
   if (!uncertainty || !error || !value) return null

@@ -16,7 +16,10 @@ export const ChoroplethSettings = z.object({
   ...colouringShape,
   /** Colours of single classes chosen by hand, by the number of the class from below. */
   ownColours: z.record(z.string(), Hex).overwrite(sortedKeys).default({}),
-  /** Which values are not reliable: `field` is the margin of error in the field's own unit, or the coefficient of variation in percent; above so many percent they are shown as such. */
+  /**
+   * Which values are not reliable: `field` is the margin of error in the field's own unit, or the coefficient
+   * of variation in percent; above so many percent they are shown as such.
+   */
   uncertainty: z
     .object({
       field: z.string(),

@@ -23,7 +23,8 @@ export type FlowPlan = {
   marks: { value: number; widthMm: number }[]
   decimals: number
   hues: { key: string; label: string; colour: Colour }[]
-  /** Classes of widths, where there are some. */ grades: {
+  /** Classes of widths, where there are some. */
+  grades: {
     classification: Classification
     labels: string[]
     generated: string[]

@@ -5,7 +5,10 @@ import { NumberFormat, plainFormat } from '@/core/classify/number-format'
 
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
-/** Lines between places, one for each row of a table of origins and destinations. Widths and sizes are in millimetres. */
+/**
+ * Lines between places, one for each row of a table of origins and destinations. Widths and sizes are in
+ * millimetres.
+ */
 export const FlowSettings = z.object({
   from: z.string(),
   to: z.string(),

@@ -8,7 +8,10 @@ export const GlowSettings = z.object({
   radiusMm: z.number().min(0.1).max(30),
   /** What a point's light is in proportion to; null gives all the same. */
   field: z.string().nullable(),
-  /** So much light of single points is shown at its middle, 0 to 1; more of them on one place come nearer to the core's colour. */
+  /**
+   * So much light of single points is shown at its middle, 0 to 1; more of them on one place come nearer to
+   * the core's colour.
+   */
   strength: z.number().min(0.01).max(1),
   edge: Hex,
   middle: Hex,

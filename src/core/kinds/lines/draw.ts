@@ -21,7 +21,10 @@ function linesOf(outline: Outline): number[][] {
 
 const shadeSteps = 6
 
-/** Strokes whose shades add up to the strength of a shadow beside the line and fade to nothing outwards, the widest first. */
+/**
+ * Strokes whose shades add up to the strength of a shadow beside the line and fade to nothing outwards, the
+ * widest first.
+ */
 export function shadowStrokes({
   colour,
   widthMm,

@@ -10,7 +10,10 @@ import { legendMarks, rangeOf } from '../marks/sizes'
 import { valuesOf } from '../values'
 import type { LineSettings } from './spec'
 
-/** `widths[f]`: mm, 0 for a line that is not drawn; `classOf[f]`: its class of colours, −1 where that is not known. */
+/**
+ * `widths[f]`: mm, 0 for a line that is not drawn; `classOf[f]`: its class of colours, −1 where that is not
+ * known.
+ */
 export type LinePlan = {
   widths: Float64Array
   classOf: Int16Array

@@ -3,14 +3,20 @@ import Flatbush from 'flatbush'
 /** A disc on paper, millimetres. */
 export type Disc = { x: number; y: number; r: number }
 
-/** Places on each disc at which is looked whether another one covers it: a spiral with equal shares of the area. */
+/**
+ * Places on each disc at which is looked whether another one covers it: a spiral with equal shares of the
+ * area.
+ */
 const samples = Array.from({ length: 48 }, (_, i) => {
   const angle = i * Math.PI * (3 - Math.sqrt(5))
   const radius = Math.sqrt((i + 0.5) / 48)
   return [radius * Math.cos(angle), radius * Math.sin(angle)]
 })
 
-/** The share (0 to 1) of all discs' area that lies under others, those later in the list lying on top. Good to about 2 %. */
+/**
+ * The share (0 to 1) of all discs' area that lies under others, those later in the list lying on top. Good to
+ * about 2 %.
+ */
 export function overlapShare(discs: Disc[]): number {
   if (discs.length < 2) return 0
   const index = new Flatbush(discs.length)
@@ -32,7 +38,10 @@ export function overlapShare(discs: Disc[]): number {
   return all > 0 ? covered / all : 0
 }
 
-/** By how much sizes are to be multiplied so that no more than `limit` of the area is covered; 1 where that holds already. */
+/**
+ * By how much sizes are to be multiplied so that no more than `limit` of the area is covered; 1 where that
+ * holds already.
+ */
 export function shrinkTo(discs: Disc[], limit: number): number {
   const steps = shrinking(discs, limit)
   for (let step = steps.next(); ; step = steps.next()) if (step.done) return step.value.factor

@@ -2,7 +2,10 @@ import { SVGPathData } from 'svg-pathdata'
 import { z } from 'zod'
 import type { Outline, Verb } from '@/core/scene/outline'
 
-/** Pictures that ship, as SVG path data in a square of 24 units; where subpaths overlap, the inner one is a hole. */
+/**
+ * Pictures that ship, as SVG path data in a square of 24 units; where subpaths overlap, the inner one is a
+ * hole.
+ */
 export const pictureSet = {
   book: {
     label: 'book',
@@ -50,7 +53,10 @@ function drawable(path: string): boolean {
   }
 }
 
-/** A picture that symbols are made of: one that ships, or the cartographer's own as path data with its middle at 0, 0 and a height of 1. */
+/**
+ * A picture that symbols are made of: one that ships, or the cartographer's own as path data with its middle
+ * at 0, 0 and a height of 1.
+ */
 export const Picture = z.discriminatedUnion('from', [
   z.object({ from: z.literal('set'), id: z.enum(pictureIds as [PictureId, ...PictureId[]]) }),
   z.object({

@@ -22,7 +22,10 @@ export const shapeWords: Record<Shape, string> = {
   picture: 'pictures',
 }
 
-/** How far a symbol reaches from its place, as shares of its size: left, up, right, down; and its area as a share of size². */
+/**
+ * How far a symbol reaches from its place, as shares of its size: left, up, right, down; and its area as a
+ * share of size².
+ */
 export const extents: Record<
   Exclude<Shape, 'picture'>,
   { box: [number, number, number, number]; area: number }

@@ -42,7 +42,10 @@ export const legendMarks = (
 ): number[] =>
   typed.length ? [...typed].sort((a, b) => b - a) : range ? roundMarks(range, sizeOf, most) : []
 
-/** A round value and a size for it with which the largest mark is about `largestMm` large, sizes following a power of the value. */
+/**
+ * A round value and a size for it with which the largest mark is about `largestMm` large, sizes following a
+ * power of the value.
+ */
 export function proposedAnchor(
   power: number,
   { largest }: { largest: number },

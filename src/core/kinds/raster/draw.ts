@@ -11,7 +11,9 @@ const finestMm = 25.4 / 300
 const every = 16
 const mostCells = 12_000_000
 
-/** The raster brought into the map's projection: for each cell on paper the value at its place on the ground. */
+/**
+ * The raster brought into the map's projection: for each cell on paper the value at its place on the ground.
+ */
 export function drawRaster(
   plan: RasterPlan,
   settings: RasterSettings,

@@ -17,7 +17,10 @@ export const colourAt = (plan: SymbolPlan, settings: SymbolSettings, feature: nu
 /** Symbols are told apart from their places when they lie farther away than this, mm. */
 const leaderFrom = 0.3
 
-/** One symbol for each place, the largest first, so that small ones lie on top; lines to the places of those pushed away. */
+/**
+ * One symbol for each place, the largest first, so that small ones lie on top; lines to the places of those
+ * pushed away.
+ */
 export function drawSymbols(plan: SymbolPlan, settings: SymbolSettings, context: DrawContext): Node[] {
   const { window, featureName } = context
   const { shape, barWidthMm, picture, opacity, outline, negative } = settings

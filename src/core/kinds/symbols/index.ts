@@ -22,7 +22,10 @@ function firstField(data: KindData): string {
   )
 }
 
-/** Symbols whose size tells an amount, on points or in areas; in classes on wish, and coloured by something else. */
+/**
+ * Symbols whose size tells an amount, on points or in areas; in classes on wish, and coloured by something
+ * else.
+ */
 export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
   label: 'Sized symbols',
   thematic: true,

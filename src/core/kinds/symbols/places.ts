@@ -11,7 +11,10 @@ export type SymbolPlace = { feature: number; x: number; y: number; homeX: number
 
 const remember = keyedMemory<Float64Array, { x: number; y: number }[]>(6)
 
-/** The places of all symbols, the largest first. Pushing apart is reckoned once for each scale: panning moves all alike. */
+/**
+ * The places of all symbols, the largest first. Pushing apart is reckoned once for each scale: panning moves
+ * all alike.
+ */
 export function symbolPlaces(
   plan: SymbolPlan,
   settings: SymbolSettings,

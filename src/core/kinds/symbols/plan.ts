@@ -15,7 +15,10 @@ import type { SymbolSettings } from './spec'
 
 export type Hue = { key: string; label: string; colour: Colour; count: number }
 
-/** `sizes[f]`: millimetres, 0 for a feature without a symbol; `order`: features from the largest symbol to the smallest. */
+/**
+ * `sizes[f]`: millimetres, 0 for a feature without a symbol; `order`: features from the largest symbol to the
+ * smallest.
+ */
 export type SymbolPlan = {
   values: Float64Array
   sizes: Float64Array
@@ -31,7 +34,8 @@ export type SymbolPlan = {
     classification: Classification | null
     values: Float64Array | null
     list: Hue[]
-    /** −1 where it is not known. */ of: Int16Array
+    /** −1 where it is not known. */
+    of: Int16Array
     generated: string[]
   } | null
 }
@@ -64,7 +68,10 @@ export function planSymbols(settings: SymbolSettings, data: KindData): SymbolPla
 
 const remember = keyedMemory<Float64Array, Pick<SymbolPlan, 'sizes' | 'order'>>(10)
 
-/** The sizes of all symbols and their order, reckoned once for each way of sizing them: another colour changes neither. */
+/**
+ * The sizes of all symbols and their order, reckoned once for each way of sizing them: another colour changes
+ * neither.
+ */
 function sized(
   values: Float64Array,
   { shape, scaling, exponent, anchor, leastMm, setAside, inclusive }: SymbolSettings,

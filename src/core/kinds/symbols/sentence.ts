@@ -6,7 +6,10 @@ import { shapeWords } from '../marks/shapes'
 import { lowerFirst, perWords } from '../values'
 import type { SymbolSettings } from './spec'
 
-/** “Size circles for districts by population as it is, 100,000 being 6 mm wide by area, coloured by median household income.” */
+/**
+ * “Size circles for districts by population as it is, 100,000 being 6 mm wide by area, coloured by median
+ * household income.”
+ */
 export function symbolSentence(settings: SymbolSettings, { name, fieldMeta }: KindData): SentencePart[] {
   const { anchor, shape, scaling, graded, colour } = settings
   const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes

@@ -7,7 +7,9 @@ import { sortedKeys } from '@/core/data/sorted-record'
 
 const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
-/** What of a symbol grows with the value: its area, its height, or its height so that its area looks right. */
+/**
+ * What of a symbol grows with the value: its area, its height, or its height so that its area looks right.
+ */
 export const scalings = ['area', 'height', 'perceptual'] as const
 
 /** A second thing that the colour of a symbol tells. */
@@ -49,7 +51,9 @@ export const SymbolSettings = z.object({
   scaling: z.enum(scalings),
   /** The power of the value that heights follow where areas are to look right. */
   exponent: z.number().min(0.3).max(1),
-  /** A value with its size; or the sizes of the least and the largest value, which keeps order but no ratios. */
+  /**
+   * A value with its size; or the sizes of the least and the largest value, which keeps order but no ratios.
+   */
   anchor: z.discriminatedUnion('by', [
     z.object({ by: z.literal('value'), value: z.number().positive(), sizeMm: z.number().min(0.1).max(200) }),
     z.object({
@@ -73,7 +77,8 @@ export const SymbolSettings = z.object({
   missing: z.object({ colour: Hex, label: z.string() }),
   legend: z.object({
     form: z.enum(['nested', 'concentric', 'beside', 'list']),
-    /** Values that the legend shows; empty takes round ones. */ values: z.array(z.number().positive()),
+    /** Values that the legend shows; empty takes round ones. */
+    values: z.array(z.number().positive()),
   }),
 })
 export type SymbolSettings = z.infer<typeof SymbolSettings>

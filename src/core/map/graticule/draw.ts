@@ -13,7 +13,10 @@ const reach = 60
 
 const mostLines = 400
 
-/** Points of one line that are farther from each other than this, in projected metres, lie on different sides of the map. */
+/**
+ * Points of one line that are farther from each other than this, in projected metres, lie on different sides
+ * of the map.
+ */
 const tear = 3e6
 
 /** The part of the globe seen in a window; the whole of it where its edge or a pole may be in sight. */
@@ -124,7 +127,8 @@ function onPaper(
       from[1] + ((to[1] - from[1]) * i) / (count - 1),
     )
     const [x, y] = [px * place.mmPerMetre + place.dx, py * place.mmPerMetre + place.dy]
-    // A little beyond the window, so that pieces run up to its edge; nothing is drawn across a tear of the globe.
+    // A little beyond the window, so that pieces run up to its edge; nothing is drawn across a tear of the
+    // globe.
     const near =
       x > window.x - reach &&
       y > window.y - reach &&
@@ -170,7 +174,10 @@ function edgeCrossings(
   )
 }
 
-/** The nodes of a graticule: its lines, and the degrees inside the edge of the window, off what will lie over the map. */
+/**
+ * The nodes of a graticule: its lines, and the degrees inside the edge of the window, off what will lie over
+ * the map.
+ */
 export function drawGraticule(
   graticule: Graticule,
   projection: Projection,

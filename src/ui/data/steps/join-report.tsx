@@ -14,7 +14,9 @@ type Props = {
   onMend: (name: string, mended: Record<string, string>) => void
 }
 
-/** What a join found: near misses that can be matched by hand, what was, and what stayed over on either side. */
+/**
+ * What a join found: near misses that can be matched by hand, what was, and what stayed over on either side.
+ */
 export function JoinReport({ match, settings, before, other, onMend }: Props) {
   const otherKey = other.dataset.fields.find((f) => f.key === settings.keys[0].otherKey)?.column
   const { mended } = settings

@@ -351,7 +351,10 @@ export function DrawnArea({
 
 const byName = '(none)'
 
-/** Own fields, each with the field of the other dataset that goes into it; equal names go together by themselves. */
+/**
+ * Own fields, each with the field of the other dataset that goes into it; equal names go together by
+ * themselves.
+ */
 export function Matching({
   matched,
   before,

@@ -31,7 +31,9 @@ type Props = {
   onChange: (name: string, value: unknown) => void
 }
 
-/** The form of a step, row by row as its kind describes it. `before` is the dataset as it comes to the step. */
+/**
+ * The form of a step, row by row as its kind describes it. `before` is the dataset as it comes to the step.
+ */
 export function StepForm({
   form,
   settings,

@@ -32,7 +32,10 @@ const outPx = 46
 export const labelWidth = (value: number, decimals: number): number =>
   Math.max(30, formatNumber(value, decimals).length * 7 + 12)
 
-/** A break on the bench: dragged, moved with the arrow keys, typed after Enter or a double click, locked with L, removed with Delete or by dragging it out. */
+/**
+ * A break on the bench: dragged, moved with the arrow keys, typed after Enter or a double click, locked with
+ * L, removed with Delete or by dragging it out.
+ */
 export function BreakHandle({
   index,
   value,

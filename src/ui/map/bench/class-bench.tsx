@@ -49,7 +49,10 @@ type Props = {
   onCompare: () => void
 }
 
-/** The distribution of the values, its classes, and how well they fit. Breaks are dragged, typed, locked, added and removed here. */
+/**
+ * The distribution of the values, its classes, and how well they fit. Breaks are dragged, typed, locked,
+ * added and removed here.
+ */
 export function ClassBench({
   layer,
   prepared,

@@ -12,7 +12,10 @@ import { ColourPicker } from '../../kit/colour-picker'
 import { Popover } from '../../kit/popover'
 import { editLayer } from '../edit-map'
 
-/** Under each class its colour, range and count; classes that will be taken for each other are marked between them. */
+/**
+ * Under each class its colour, range and count; classes that will be taken for each other are marked between
+ * them.
+ */
 export function ClassList({
   layer,
   classes: { result, colours, labels, generated },

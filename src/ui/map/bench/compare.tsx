@@ -27,7 +27,10 @@ type Props = {
 const picture = { width: 212, height: 132 }
 const large = { width: 672, height: 400 }
 
-/** The same map by every method in small pictures, the best fit first; one click adopts it, two can be laid over each other. */
+/**
+ * The same map by every method in small pictures, the best fit first; one click adopts it, two can be laid
+ * over each other.
+ */
 export function Compare({ open, onClose, map, view, window, layer, prepared, classing }: Props) {
   const [laid, setLaid] = useState<MethodId[]>([])
   const [ways, setWays] = useState<Way[]>([])
@@ -110,7 +113,10 @@ export function Compare({ open, onClose, map, view, window, layer, prepared, cla
   )
 }
 
-/** The map as it would be with another method; what lies over the layer, such as names, is left out of a small picture. */
+/**
+ * The map as it would be with another method; what lies over the layer, such as names, is left out of a small
+ * picture.
+ */
 function mapWith(map: MapSpec, layer: Layer, method: MethodId): MapSpec {
   const changed = structuredClone(layer)
   Object.assign(classingOf(changed) ?? {}, { method, unclassed: null })

@@ -27,7 +27,9 @@ type Props = {
   onMark: (feature: number) => void
 }
 
-/** The values over the full width, with breaks to be dragged: as bars, as a rising curve, or as one dot each. */
+/**
+ * The values over the full width, with breaks to be dragged: as bars, as a rising curve, or as one dot each.
+ */
 export function Distribution({
   layer,
   classes: { result, colours, values, shadeOf },

@@ -9,7 +9,10 @@ import { useBenchView } from './view'
 /** While breaks are dragged, figures that take long with many areas wait until they rest. */
 const restMs = 120
 
-/** What is said of a layer's classes; reckoned beside the drawing, so what was said before stays until it is there. */
+/**
+ * What is said of a layer's classes; reckoned beside the drawing, so what was said before stays until it is
+ * there.
+ */
 export function useJudged(layer: Layer): Judgement | null {
   const folio = useDocument()
   const which = useBenchView((state) => state.which)

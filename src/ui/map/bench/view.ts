@@ -7,13 +7,14 @@ export type BenchView = {
   shape: (typeof benchShapes)[number]
   axis: 'linear' | 'log'
   bins: number | null
-  /** What is counted under each class besides its values: the ground, a field, or nothing. */ beside:
-    string | null
+  /** What is counted under each class besides its values: the ground, a field, or nothing. */
+  beside: string | null
 }
 
 type Bench = {
   view: BenchView
-  /** The field that is on the bench, for kinds that put two into classes. */ which: number
+  /** The field that is on the bench, for kinds that put two into classes. */
+  which: number
   set: (change: Partial<BenchView>) => void
   show: (which: number) => void
 }

@@ -13,13 +13,17 @@ import { RampForm } from './ramp-form'
 
 type Props = {
   colouring: Colouring
-  /** As many classes are to be told apart. */ count: number
+  /** As many classes are to be told apart. */
+  count: number
   onChange: (name: string, recipe: (colouring: Draft<Colouring>) => void, merge?: string) => void
 }
 
 const plainly = { reversed: false, trim: [0, 1] as [number, number], ramp: null }
 
-/** The schemes that are published and those of the folio, with what is known of their readers; how much of one is used. */
+/**
+ * The schemes that are published and those of the folio, with what is known of their readers; how much of one
+ * is used.
+ */
 export function SchemePicker({ colouring, count, onChange }: Props) {
   const folio = useDocument()
   const [wanted, setWanted] = useState({ colourBlind: false, grey: false })

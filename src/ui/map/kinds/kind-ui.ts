@@ -14,14 +14,19 @@ export type PickerProps = {
 }
 export type SettingsProps = { layer: Layer; prepared: Prepared }
 
-/** The controls of a map kind: what opens under a word of its sentence, and its settings in the layer stack. */
+/**
+ * The controls of a map kind: what opens under a word of its sentence, and its settings in the layer stack.
+ */
 export type KindUi = { Picker: ComponentType<PickerProps>; Settings: ComponentType<SettingsProps> }
 
 type SettingsOf<K extends KindId> = Extract<Symbology, { kind: K }>['settings']
 /** A named edit of a layer's settings; edits with the same `merge` key become one step of undo. */
 export type Change<S> = (name: string, recipe: (settings: Draft<S>) => void, merge?: string) => void
 
-/** The settings of a layer of one kind, and the way to change them. A layer that has become another kind stays as it is. */
+/**
+ * The settings of a layer of one kind, and the way to change them. A layer that has become another kind stays
+ * as it is.
+ */
 export function editingOf<K extends KindId>(
   kind: K,
   layer: Layer,

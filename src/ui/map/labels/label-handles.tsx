@@ -11,7 +11,10 @@ import { mmPerPx, placeAt, type SizePx } from '../viewing'
 
 type Props = { map: MapSpec; layer: Layer; view: MapView; size: SizePx }
 
-/** The labels of a layer as things to take hold of: dragged to another place, nudged with the arrow keys, put back or taken away. */
+/**
+ * The labels of a layer as things to take hold of: dragged to another place, nudged with the arrow keys, put
+ * back or taken away.
+ */
 export function LabelHandles({ map, layer, view, size }: Props) {
   const { report, view: placedIn } = useLabelReport()
   const [chosen, setChosen] = useState<string | null>(null)

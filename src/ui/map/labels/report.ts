@@ -3,7 +3,10 @@ import { create } from 'zustand'
 import type { LabelReport, LeftOut, PlacedLabel } from '@/core/map/label-map'
 import type { MapView } from '@/core/map/spec'
 
-/** What became of the labels of the map on the desk, as it was drawn last, and the view that they were placed in. */
+/**
+ * What became of the labels of the map on the desk, as it was drawn last, and the view that they were placed
+ * in.
+ */
 export const useLabelReport = create<{ report: LabelReport | null; view: MapView | null }>(() => ({
   report: null,
   view: null,

@@ -42,7 +42,10 @@ function ScaleEnd({
   )
 }
 
-/** What a layer is besides its look: name, group, how it lies over others, which features and at which scales it shows. */
+/**
+ * What a layer is besides its look: name, group, how it lies over others, which features and at which scales
+ * it shows.
+ */
 export function LayerForm({
   layer,
   whole,
@@ -50,9 +53,11 @@ export function LayerForm({
   scale,
 }: {
   layer: Layer
-  /** The dataset without the layer's filter. */ whole: Prepared
+  /** The dataset without the layer's filter. */
+  whole: Prepared
   map: MapSpec
-  /** The scale that the map is looked at. */ scale: number
+  /** The scale that the map is looked at. */
+  scale: number
 }) {
   const set = (name: string, change: Partial<Layer>, merge?: string) =>
     editLayer(layer.id, name, (draft) => void Object.assign(draft, change), merge)

@@ -20,7 +20,9 @@ const useCopied = create<{ style: LayerStyle | null; from: string }>(() => ({ st
 const line =
   'flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-base-200 disabled:opacity-40'
 
-/** Copy a layer's style, take one over, keep it under a name, save the kept ones to a file or bring some in. */
+/**
+ * Copy a layer's style, take one over, keep it under a name, save the kept ones to a file or bring some in.
+ */
 export function Styles({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
   const { styles } = useDocument()
   const copied = useCopied()

@@ -14,7 +14,10 @@ export const LegendSettings = z.object({
   panelId: z.string().nullable(),
   /** Wording that replaces what follows from the map, by line key. */
   words: z.record(z.string(), z.string()).overwrite(sortedKeys),
-  /** What the map proposed when a wording was changed, by line key: another proposal means that the wording may no longer fit. */
+  /**
+   * What the map proposed when a wording was changed, by line key: another proposal means that the wording
+   * may no longer fit.
+   */
   wordsFor: z.record(z.string(), z.string()).overwrite(sortedKeys).default({}),
   hiddenLines: z.array(z.string()),
   /** Lines moved by hand, millimetres from where they would stand, by line key. */

@@ -15,7 +15,8 @@ export type UnitSystem = keyof typeof units
 export type BarLength = { total: number; label: string; parts: number; widthMm: number }
 
 /**
- * The longest round length (1, 2 or 5 times a power of ten of the unit) that fits into `maxWidthMm`. The larger unit
+ * The longest round length (1, 2 or 5 times a power of ten of the unit) that fits into `maxWidthMm`. The
+ * larger unit
  * is used where at least one of it fits.
  */
 export function barLength(maxWidthMm: number, metresPerMm: number, system: UnitSystem): BarLength {
