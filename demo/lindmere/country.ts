@@ -343,7 +343,7 @@ function makeTowns({ mesh, townness }: Land, seeds: number[], names: string[], r
   }
   return spaced.map(({ i, at, people }, rank) =>
     feature(
-      { name: names[i], population: people, rank: rank === 0 ? 1 : rank < 8 ? 2 : rank < 24 ? 3 : 4 },
+      { name: names[i], population: people, rank: 1 + [1, 8, 24].filter((end) => rank >= end).length },
       { type: 'Point', coordinates: toLonLat(at) },
     ),
   )

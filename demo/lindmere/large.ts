@@ -21,8 +21,7 @@ export function largeCountry(areas: number, vertices: number, seed = 7): Topolog
   for (let j = 3; j < side - 3; j++)
     for (let i = 3; i < side - 3 && label < areas; i++) labels[j * side + i] = label++
   // A cell has about six edges of 0.62 spacings; since edges are halved until they are short enough, they end
-  // up
-  // in 1.6 times as many pieces.
+  // up in 1.6 times as many pieces.
   const pieces = vertices / areas / 6 / 1.6
   const rings = regionRings(mesh, labels, labels, {
     inland: 0.12,

@@ -36,12 +36,8 @@ export function libraryRows(land: Land, random: Random, name: () => string): str
       kind === 'Central'
         ? 180_000 * Math.exp(0.5 * normal(random))
         : (kind === 'Branch' ? 14_000 : 2400) * Math.exp(0.8 * normal(random))
-    const hours =
-      kind === 'Central'
-        ? 58 + Math.round(6 * random())
-        : kind === 'Branch'
-          ? 22 + Math.round(16 * random())
-          : 6 + Math.round(10 * random())
+    const [fewest, spread] = { Central: [58, 6], Branch: [22, 16] }[kind] ?? [6, 10]
+    const hours = fewest + Math.round(spread * random())
     return [
       `${name()} Library`,
       kind,

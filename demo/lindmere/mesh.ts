@@ -50,8 +50,7 @@ export type Roughness = { inland: number; coast: number; finestKm: number }
 
 /**
  * The rings of every region of a labelling of the cells (−1: none), roughened by displacing midpoints. An
- * edge is
- * roughened from its own number alone, so that both sides and all levels get the same line.
+ * edge is roughened from its own number alone, so that both sides and all levels get the same line.
  */
 export function regionRings(
   mesh: Mesh,

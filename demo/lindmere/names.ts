@@ -129,11 +129,8 @@ export function nameMaker(random: Random): { place: () => string; word: () => st
   const place = (): string => {
     const chance = random()
     const name = word()
-    return chance < 0.1
-      ? `${pick(random, before)} ${name}`
-      : chance < 0.2
-        ? `${name} ${pick(random, after)}`
-        : name
+    if (chance < 0.1) return `${pick(random, before)} ${name}`
+    return chance < 0.2 ? `${name} ${pick(random, after)}` : name
   }
   return { place, word }
 }

@@ -4,8 +4,8 @@ import type { Random } from './random'
 
 /**
  * Districts as labels of cells. Seeds are dealt out island by island, more of them where people live; each
- * grows over
- * its island at a pace of its own, so that sizes differ widely. Small islands go to the nearest district.
+ * grows over its island at a pace of its own, so that sizes differ widely. Small islands go to the nearest
+ * district.
  */
 export function growDistricts(
   { mesh, island, islands, townness }: Land,

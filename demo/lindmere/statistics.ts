@@ -28,8 +28,7 @@ export type ReturnRow = Record<string, string>
 
 /**
  * One line of the libraries' returns for each district: skewed, clustered in space, with a few extreme
- * values, many
- * districts without a book van, and four that sent in no loans for 2025.
+ * values, many districts without a book van, and four that sent in no loans for 2025.
  */
 export function districtReturns(districts: DistrictFacts[], random: Random): ReturnRow[] {
   const rows = districts.map((district) => returnOf(district, random))
@@ -76,12 +75,9 @@ function returnOf({ code, areaKm2, townness, noise, remote }: DistrictFacts, ran
   row.lib_spending = String(Math.round(members * (38 + 9 * random()) + 5200))
   row.med_hh_income = String(income)
   row.med_hh_income_moe = String(margin)
-  row.main_lending_format =
-    townness > 0.45
-      ? pick(random, ['Digital', 'Mixed', 'Mixed', 'Print'])
-      : remote
-        ? 'Audio'
-        : pick(random, ['Print', 'Print', 'Print', 'Mixed', 'Audio'])
+  if (townness > 0.45) row.main_lending_format = pick(random, ['Digital', 'Mixed', 'Mixed', 'Print'])
+  else if (remote) row.main_lending_format = 'Audio'
+  else row.main_lending_format = pick(random, ['Print', 'Print', 'Print', 'Mixed', 'Audio'])
   row.book_van_stops = String(townness > 0.22 || random() < 0.45 ? 0 : Math.ceil(2 + 14 * random() ** 2))
   return row
 }
@@ -94,8 +90,7 @@ function scaleLoans(row: ReturnRow, perHead: number): void {
 
 /**
  * What happens to codes on their way through many hands: three are written differently, two belong to no
- * district,
- * and two districts have no line at all.
+ * district, and two districts have no line at all.
  */
 export function spoilCodes(rows: ReturnRow[]): ReturnRow[] {
   const spoiled: Record<string, string> = { LM017: 'lm017', LM044: 'LM 044', LM083: 'LM83' }

@@ -7,9 +7,8 @@ const rowsPerStrip = 64
 
 /**
  * A GeoTIFF (TIFF 6.0; OGC 19-008) with one band of 16-bit whole numbers in deflated strips, differences
- * along rows.
- * `west` and `north` are the upper left corner, `cell` the width of a cell, in the coordinates of the system
- * `epsg`.
+ * along rows. `west` and `north` are the upper left corner, `cell` the width of a cell, in the coordinates of
+ * the system `epsg`.
  */
 export function writeHeights(
   values: Int16Array,
@@ -62,14 +61,12 @@ export function writeHeights(
   view.setUint32(4, directory, true)
   strips.forEach((strip, i) => bytes.set(strip, offsets[i]))
   view.setUint16(directory, tags.length, true)
-  const put = (offset: number, type: Tag['type'], value: number) =>
-    type === 12
-      ? view.setFloat64(offset, value, true)
-      : type === 4
-        ? view.setUint32(offset, value, true)
-        : type === 3
-          ? view.setUint16(offset, value, true)
-          : view.setUint8(offset, value)
+  const put = (offset: number, type: Tag['type'], value: number) => {
+    if (type === 12) view.setFloat64(offset, value, true)
+    else if (type === 4) view.setUint32(offset, value, true)
+    else if (type === 3) view.setUint16(offset, value, true)
+    else view.setUint8(offset, value)
+  }
   tags.forEach(({ id, type, values }, i) => {
     const entry = directory + 2 + 12 * i
     const list = typeof values === 'string' ? [...values].map((letter) => letter.charCodeAt(0)) : values

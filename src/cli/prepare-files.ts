@@ -9,8 +9,7 @@ import { plainLayout } from '@/core/data/table-layout'
 
 /**
  * Reads files and carries out steps on the first dataset of the first one. Steps find the others by the name
- * of their
- * file without its ending. `options` say how the first one is read.
+ * of their file without its ending. `options` say how the first one is read.
  * @throws Error naming the first step that could not be carried out
  */
 export async function prepareFiles(

@@ -1,7 +1,6 @@
 /**
  * Cells of a table, column by column: `codes[row]` points into the column's different words, counted from 1;
- * 0 is an
- * empty cell. So a word that stands a million times is held, looked at and understood once.
+ * 0 is an empty cell. So a word that stands a million times is held, looked at and understood once.
  */
 export type WordColumn = { words: string[]; codes: Uint32Array }
 export type Cells = { rows: number; columns: WordColumn[] }

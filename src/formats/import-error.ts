@@ -27,12 +27,10 @@ export class ManyLayersError extends ImportError {
 }
 
 /** What the person is asked for by an error, if anything. */
-export const askedBy = (error: unknown): Asks | null =>
-  error instanceof UnknownSystemError
-    ? { what: 'system' }
-    : error instanceof ManyLayersError
-      ? { what: 'layers', layers: error.layers }
-      : null
+export function askedBy(error: unknown): Asks | null {
+  if (error instanceof UnknownSystemError) return { what: 'system' }
+  return error instanceof ManyLayersError ? { what: 'layers', layers: error.layers } : null
+}
 
 /** One dataset found in a file, with what is to be said of it. */
 export type Imported = { name: string; dataset: Dataset; guessed: Guessed; notes: ShapeNote[] }

@@ -5,8 +5,7 @@ import type { ShapeNote } from '@/core/data/reading'
 
 /**
  * A shape that can be relied on: rings closed, repeated positions dropped, rings that cross themselves
- * untangled.
- * Null where nothing is left.
+ * untangled. Null where nothing is left.
  */
 export function repairShape(shape: Geometry | null, row: number, notes: ShapeNote[]): Geometry | null {
   if (!shape || (shape.type !== 'GeometryCollection' && !shape.coordinates.length)) {

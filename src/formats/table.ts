@@ -8,8 +8,7 @@ import { pointsDataset, vectorDatasets } from './vector'
 
 /**
  * Cells as a table, or as points or shapes where columns hold coordinates or well-known text. The decimal
- * mark, the
- * header and the coordinate columns are found out unless they are said.
+ * mark, the header and the coordinate columns are found out unless they are said.
  * @throws ImportError; UnknownSystemError where coordinates are not degrees
  */
 export function tableDatasets(

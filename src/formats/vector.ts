@@ -16,8 +16,7 @@ const kindOf = (shape: Geometry): keyof typeof kinds | null =>
 
 /**
  * Rows with shapes as datasets in degrees of WGS 84, shapes mended where that is safe. A file that mixes
- * areas, lines
- * and points gives a dataset for each.
+ * areas, lines and points gives a dataset for each.
  * @param crs EPSG code, well-known text or proj4 definition of the coordinates; null takes them for degrees
  * @throws ImportError
  */

@@ -9,8 +9,7 @@ import { openFolio } from './folios'
 
 /**
  * A process that saves one revision after another and says each number once the save has been acknowledged.
- * It is
- * killed in the middle of its work; what it had acknowledged must be there.
+ * It is killed in the middle of its work; what it had acknowledged must be there.
  */
 async function saveUntilKilled(
   folder: string,

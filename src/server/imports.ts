@@ -49,8 +49,7 @@ const shownRows = 6
 
 /**
  * The first rows of a kept table as it would be read with some options; null where that cannot be told from
- * its
- * beginning.
+ * its beginning.
  * @throws Problem 404 where the file is not kept here, 422 where the options do not fit it
  */
 export async function firstRows(

@@ -27,8 +27,7 @@ const betweenTellsMs = 100
 
 /**
  * Carries out the prep steps of all datasets whose rows can be loaded; `problem` says what could not. The
- * stages in
- * between are sent for the dataset `staged` only.
+ * stages in between are sent for the dataset `staged` only.
  */
 async function prepare(
   entries: DatasetEntry[],

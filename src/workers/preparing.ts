@@ -48,8 +48,7 @@ function start(): Work {
 
 /**
  * Has the steps of datasets carried out in a worker; resolves when these, or later ones, are done. While it
- * works
- * only the latest wish waits. `staged` is the dataset whose stages in between are wanted as well.
+ * works only the latest wish waits. `staged` is the dataset whose stages in between are wanted as well.
  */
 export function prepare(entries: DatasetEntry[], staged: string | null = now.staged): Promise<void> {
   const asked = (other: Wish | null) => other?.entries === entries && other.staged === staged

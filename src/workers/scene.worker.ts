@@ -268,8 +268,8 @@ let overlapKnown: { key: string; found: { share: number; factor: number } } | nu
 
 /**
  * How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it;
- * null for
- * layers without symbols. Drawing goes on in between; symbols that lie as before are not looked at again.
+ * null for layers without symbols. Drawing goes on in between; symbols that lie as before are not looked at
+ * again.
  */
 async function overlap(
   map: MapSpec,

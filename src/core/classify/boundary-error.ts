@@ -2,14 +2,11 @@ import { between, type BreakMethod, type Pairs } from './break-method'
 
 /**
  * Minimum boundary error (Cromley 1996): the classes with the least sum of differences between neighbouring
- * areas of
- * the same class, so that the borders between colours lie where the values differ most. Exact: dynamic
- * programming
- * over the different values; the best start of the last class never moves back as its end moves on, because
- * adding a
- * value to a longer class adds at least as many differences as adding it to a shorter one, so each row is
- * found by
- * dividing and conquering, the sum being kept while its ends move. Without neighbours it gives no breaks.
+ * areas of the same class, so that the borders between colours lie where the values differ most. Exact:
+ * dynamic programming over the different values; the best start of the last class never moves back as its end
+ * moves on, because adding a value to a longer class adds at least as many differences as adding it to a
+ * shorter one, so each row is found by dividing and conquering, the sum being kept while its ends move.
+ * Without neighbours it gives no breaks.
  */
 export const boundaryError: BreakMethod = (sorted, classes, { neighbours }) => {
   if (!neighbours) return []

@@ -28,12 +28,9 @@ export type Ground = {
 
 /**
  * Classes of a list of values. `breaks` are the lowest value, the inner breaks and the highest value; class
- * `i`
- * takes values from `breaks[i]` up to but not including `breaks[i + 1]`, the last class its upper end as well
- * (with
- * `inclusive: 'upper'` the other way round). With breaks set by hand the ends may be wider than the data or
- * leave
- * values out; `outside` counts those.
+ * `i` takes values from `breaks[i]` up to but not including `breaks[i + 1]`, the last class its upper end as
+ * well (with `inclusive: 'upper'` the other way round). With breaks set by hand the ends may be wider than
+ * the data or leave values out; `outside` counts those.
  */
 export type Classification = {
   method: MethodId
@@ -57,6 +54,9 @@ export type Classification = {
 export const asideOf = (value: number, setAside: SetAside[] | undefined): number =>
   setAside?.findIndex(({ from, to }) => value >= from && value <= to) ?? -1
 
+const classesBelow = (value: number, breaks: number[]): number =>
+  Math.min(breaks.length - 1, value <= breaks[0] ? 0 : breaks.filter((b) => b < value).length)
+
 /** Classifies the finite values of a list that are not set aside. Null when there are none. */
 export function classify(
   values: Float64Array,
@@ -79,11 +79,9 @@ export function classify(
   const fixed = [...(options.locked ?? []), ...(middle === null ? [] : [middle])].filter(
     (b) => b > sorted[0] && b < sorted[sorted.length - 1],
   )
-  const exact = compute
-    ? spread
-      ? fitAround(compute, sorted, classes, context, ascending(fixed.sort((a, b) => a - b)), middle)
-      : []
-    : validManual(options.manualBreaks ?? [])
+  const around = { fixed: ascending(fixed.sort((a, b) => a - b)), middle }
+  const fitted = compute && spread ? fitAround(compute, sorted, { classes, context, ...around }) : []
+  const exact = compute ? fitted : validManual(options.manualBreaks ?? [])
   const rounded = compute && options.rounded ? roundBreaks(sorted, exact) : exact
   // What was fixed stays as it is.
   const inner = rounded.map((b, i) => (fixed.includes(exact[i]) ? exact[i] : b))
@@ -103,18 +101,7 @@ export function classify(
     missing,
     aside,
     inclusive,
-    middle:
-      middle === null
-        ? null
-        : {
-            value: middle,
-            below:
-              middle <= breaks[0]
-                ? 0
-                : middle >= breaks[breaks.length - 1]
-                  ? breaks.length - 1
-                  : breaks.filter((b) => b < middle).length,
-          },
+    middle: middle === null ? null : { value: middle, below: classesBelow(middle, breaks) },
     gvf,
     roundingCost: inner.every((b, i) => b === exact[i])
       ? 0
@@ -197,20 +184,24 @@ export function middleOf(sorted: Float64Array, { at, value }: Midpoint, { nation
   return meanOf(sorted)
 }
 
+type Fitting = {
+  classes: number
+  context: MethodContext
+  /** Breaks that stay where they are, ascending. */
+  fixed: number[]
+  /** The middle of two-sided data, one of those that are fixed. */
+  middle: number | null
+}
+
 /**
  * Breaks by a method in the stretches between those that are fixed. Where the middle of two-sided data is the
- * only
- * one, both sides get as many classes, the upper one the odd one; otherwise classes are spread over the
- * stretches so
- * that the variance fit of the whole is best.
+ * only one, both sides get as many classes, the upper one the odd one; otherwise classes are spread over the
+ * stretches so that the variance fit of the whole is best.
  */
 function fitAround(
   compute: BreakMethod,
   sorted: Float64Array,
-  classes: number,
-  context: MethodContext,
-  fixed: number[],
-  middle: number | null,
+  { classes, context, fixed, middle }: Fitting,
 ): number[] {
   if (!fixed.length) return ascending(within(compute(sorted, classes, context), sorted))
   const limits = [0, ...fixed.map((b) => placeOf(sorted, b)), sorted.length]

@@ -2,8 +2,7 @@ import { between, type BreakMethod } from './break-method'
 
 /**
  * Classes that cover the same ground, as nearly as the areas allow: after Lloyd and Steinke (1977). Areas
- * with equal
- * values stay together. Without areas it gives no breaks.
+ * with equal values stay together. Without areas it gives no breaks.
  */
 export const equalArea: BreakMethod = (sorted, classes, { sizes }) => {
   if (!sizes) return []

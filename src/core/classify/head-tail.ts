@@ -5,10 +5,8 @@ const headShare = 0.4
 
 /**
  * Head/tail breaks for values with many small and few large ones (Jiang 2013): the mean divides them, then
- * the mean of
- * the values above it, and so on while the head stays a minority. The data decide how many classes there are;
- * no more
- * are made than asked for.
+ * the mean of the values above it, and so on while the head stays a minority. The data decide how many
+ * classes there are; no more are made than asked for.
  */
 export const headTail: ValueMethod = (sorted, classes) => {
   const breaks: number[] = []

@@ -9,8 +9,7 @@ export const formatNumber = (value: number, decimals: number): string =>
 
 /**
  * The fewest decimals (0–6) with which all breaks can be told apart and each is shown to within a hundredth
- * of the
- * narrowest class beside it.
+ * of the narrowest class beside it.
  */
 export function decimalsFor(breaks: number[]): number {
   const gaps = breaks

@@ -3,8 +3,7 @@ import { between, type ValueMethod } from './break-method'
 /**
  * Natural breaks: the classes with the least sum of squared deviations from their means, exactly. Dynamic
  * programming after Fisher (1958) and Wang and Song (2011), each row of it in linear time; O(k n) after
- * sorting.
- * Equal values stay together.
+ * sorting. Equal values stay together.
  */
 export const naturalBreaks: ValueMethod = (sorted, classes) => {
   const { values, weights } = distinct(sorted)
@@ -53,10 +52,8 @@ function total(previous: Float64Array, sums: Float64Array, start: number, end: n
 
 /**
  * The best start for `count` ends from `first` on, `step` apart, out of ascending `starts`. The best start
- * never
- * moves back as the end moves on, so the least entry of every row of the table of totals is found in linear
- * time
- * (Aggarwal, Klawe, Moran, Shor and Wilber 1987).
+ * never moves back as the end moves on, so the least entry of every row of the table of totals is found in
+ * linear time (Aggarwal, Klawe, Moran, Shor and Wilber 1987).
  */
 function fillMinima(row: Row, first: number, step: number, count: number, starts: Int32Array): void {
   if (count === 0) return
@@ -115,8 +112,7 @@ function fillBetween(
 
 /**
  * Sums of weights, weighted values and weighted squares before each value, three numbers each, interleaved so
- * that
- * they lie together in memory. Values are taken from the middle one, which keeps the squares small.
+ * that they lie together in memory. Values are taken from the middle one, which keeps the squares small.
  */
 function runningSums(values: Float64Array, weights: Float64Array): Float64Array {
   const m = values.length

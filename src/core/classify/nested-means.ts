@@ -2,8 +2,7 @@ import { meanOf, placeOf, type ValueMethod } from './break-method'
 
 /**
  * The mean divides the values in two, the mean of each part divides it again, and so on (Scripter 1970).
- * Gives two,
- * four or eight classes: the largest of these that is not more than asked for.
+ * Gives two, four or eight classes: the largest of these that is not more than asked for.
  */
 export const nestedMeans: ValueMethod = (sorted, classes) => {
   const depth = Math.floor(Math.log2(Math.max(2, classes)))

@@ -2,10 +2,8 @@ import { placeOf, type BreakMethod } from './break-method'
 
 /**
  * Each limit is the one before times a constant factor: low · (high ∕ low)^(i ∕ n) (Jenks and Coulson 1963).
- * A ratio
- * needs values over zero: where there are others, they and the smallest positive ones share the lowest class,
- * and
- * the progression starts at the smallest positive value.
+ * A ratio needs values over zero: where there are others, they and the smallest positive ones share the
+ * lowest class, and the progression starts at the smallest positive value.
  */
 export const geometric: BreakMethod = (sorted, classes, { low, high }) => {
   const start = low > 0 ? low : sorted[placeOf(sorted, Number.MIN_VALUE)]

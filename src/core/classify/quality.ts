@@ -51,9 +51,8 @@ export const tabularAccuracy = (sorted: Float64Array, counts: number[]): number 
 
 /**
  * Boundary accuracy (Jenks and Caspall 1971), 0 to 1: the differences of values across the borders that
- * separate
- * classes, as a share of what as many of the largest differences come to. NaN where no border separates
- * classes.
+ * separate classes, as a share of what as many of the largest differences come to. NaN where no border
+ * separates classes.
  */
 export function boundaryAccuracy(sorted: Float64Array, classOf: ArrayLike<number>, { a, b }: Pairs): number {
   const differences: number[] = []
@@ -75,10 +74,8 @@ export function boundaryAccuracy(sorted: Float64Array, classOf: ArrayLike<number
 
 /**
  * Moran's I of values over neighbours of equal weight (Moran 1950; Cliff and Ord 1981): near 1 where like
- * lies beside
- * like, near −1 where unlike does. `expected` is what values strewn at random give, `z` how many standard
- * errors lie
- * between, under normality. Null under four values, without neighbours or without spread.
+ * lies beside like, near −1 where unlike does. `expected` is what values strewn at random give, `z` how many
+ * standard errors lie between, under normality. Null under four values, without neighbours or without spread.
  */
 export function moransI(
   values: Float64Array,

@@ -2,8 +2,7 @@ import { between, type ValueMethod } from './break-method'
 
 /**
  * Classes of equal size, as nearly as ties allow: the limit nearest to each share that lies between two
- * different
- * values is taken, so equal values never fall in different classes.
+ * different values is taken, so equal values never fall in different classes.
  */
 export const quantile: ValueMethod = (sorted, classes) => {
   const n = sorted.length

@@ -16,12 +16,9 @@ const occupied = (sorted: Float64Array, inner: number[]): number => {
 
 /**
  * Breaks moved to the roundest numbers that keep the classes: steps of 5, 2 and 1 times powers of ten are
- * tried from
- * coarse to fine, and the first is taken with which no break moves by more than a quarter of the narrower
- * class
- * beside it, breaks stay ascending inside the data, and no class that held values becomes empty. The ends are
- * left
- * alone, so every value still falls in a class.
+ * tried from coarse to fine, and the first is taken with which no break moves by more than a quarter of the
+ * narrower class beside it, breaks stay ascending inside the data, and no class that held values becomes
+ * empty. The ends are left alone, so every value still falls in a class.
  */
 export function roundBreaks(sorted: Float64Array, inner: number[]): number[] {
   if (!inner.length) return inner

@@ -4,10 +4,8 @@ const digits = [1, 2, 2.5, 5]
 
 /**
  * Breaks at multiples of one round number: 1, 2, 2½ or 5 times a power of ten, whichever gives a number of
- * classes
- * nearest to that asked for and not above it. A step that was chosen is taken as it is, as long as the number
- * of
- * classes stays within what can be told apart.
+ * classes nearest to that asked for and not above it. A step that was chosen is taken as it is, as long as
+ * the number of classes stays within what can be told apart.
  */
 export const roundedSteps: BreakMethod = (_, classes, { low, high, step }) => {
   const at = (width: number): number[] => {

@@ -8,8 +8,7 @@ export type Scaling = NonNullable<Classing['unclassed']>
 /**
  * Where each value stands along a continuous scale, 0 to 1: by its size, its square root (with its sign), its
  * logarithm (values that have none stand at the lower end), or its rank (equal values stand together). With a
- * middle,
- * that is at ½ and both sides have the same scale. After Tobler (1973) on maps without classes.
+ * middle, that is at ½ and both sides have the same scale. After Tobler (1973) on maps without classes.
  */
 export function shareAlong(
   sorted: Float64Array,

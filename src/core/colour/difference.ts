@@ -61,6 +61,14 @@ const labOf = (colour: Colour): [number, number, number] => {
   return [l, a, b]
 }
 
+/** Halfway between two hues by the shorter way round, degrees; a grey has none, so the other one counts. */
+function meanHue(h1: number, h2: number, grey: boolean): number {
+  if (grey) return h1 + h2
+  const far = Math.abs(h1 - h2) > 180
+  const turn = h1 + h2 < 360 ? 360 : -360
+  return (h1 + h2 + (far ? turn : 0)) / 2
+}
+
 /** CIEDE2000 of two colours in CIELAB, all weights 1. */
 export function labDifference(
   [l1, a1, b1]: [number, number, number],
@@ -73,16 +81,13 @@ export function labDifference(
   const hue = (x: number, y: number) => (x === 0 && y === 0 ? 0 : (Math.atan2(y, x) / degrees + 360) % 360)
   const [h1, h2] = [hue(x1, b1), hue(x2, b2)]
   const grey = c1 * c2 === 0
-  const turn = grey ? 0 : h2 - h1 > 180 ? h2 - h1 - 360 : h2 - h1 < -180 ? h2 - h1 + 360 : h2 - h1
+  // The shorter way round the circle of hues.
+  const turn = grey ? 0 : h2 - h1 - 360 * Math.sign(h2 - h1) * Number(Math.abs(h2 - h1) > 180)
   const dL = l2 - l1
   const dC = c2 - c1
   const dH = 2 * Math.sqrt(c1 * c2) * Math.sin((turn / 2) * degrees)
   const [l, c] = [(l1 + l2) / 2, (c1 + c2) / 2]
-  const h = grey
-    ? h1 + h2
-    : Math.abs(h1 - h2) <= 180
-      ? (h1 + h2) / 2
-      : (h1 + h2 + (h1 + h2 < 360 ? 360 : -360)) / 2
+  const h = meanHue(h1, h2, grey)
   const t =
     1 -
     0.17 * Math.cos((h - 30) * degrees) +

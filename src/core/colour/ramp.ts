@@ -8,8 +8,7 @@ const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /**
  * A scheme of the cartographer's own. One colour makes a ramp from a pale tint through it to a dark shade,
- * two a ramp
- * from the first to the second, three one with the second in the middle.
+ * two a ramp from the first to the second, three one with the second in the middle.
  */
 export const OwnRamp = z.object({
   id: z.string(),
@@ -45,13 +44,11 @@ function paced({ colours, mixedIn }: OwnRamp): Paced {
   for (let i = 1; i <= samples; i++)
     sums.push(sums[i - 1] + colourDifference(path((i - 1) / samples), path(i / samples)))
   const half = sums[samples / 2]
-  const way = sums.map((sum, i) =>
-    colours.length < 3
-      ? sum / (sums[samples] || 1)
-      : i <= samples / 2
-        ? (0.5 * sum) / (half || 1)
-        : 0.5 + (0.5 * (sum - half)) / (sums[samples] - half || 1),
-  )
+  const way = sums.map((sum, i) => {
+    if (colours.length < 3) return sum / (sums[samples] || 1)
+    if (i <= samples / 2) return (0.5 * sum) / (half || 1)
+    return 0.5 + (0.5 * (sum - half)) / (sums[samples] - half || 1)
+  })
   if (memory.size > 60) memory.clear()
   memory.set(key, { path, way })
   return { path, way }

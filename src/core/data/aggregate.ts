@@ -28,13 +28,13 @@ export type Aggregate = z.infer<typeof Aggregate>
  */
 export function proposeOp(meta: FieldMeta, column: Column): AggregateOp {
   if (column.kind === 'text') return meta.role === 'category' ? 'most frequent' : 'first'
-  return meta.role === 'total' ? 'sum' : meta.role === 'date' || meta.role === 'code' ? 'first' : 'mean'
+  if (meta.role === 'total') return 'sum'
+  return meta.role === 'date' || meta.role === 'code' ? 'first' : 'mean'
 }
 
 /**
  * One value for each of `count` groups; `groups[row]` is the group of a row, −1 for none. Missing values are
- * left
- * out; a group without any value gets a missing one (a count of 0).
+ * left out; a group without any value gets a missing one (a count of 0).
  */
 export function aggregateColumn(
   dataset: Dataset,
@@ -62,10 +62,8 @@ export function aggregateColumn(
       extreme[group] = value
   })
   if (op === 'minimum' || op === 'maximum') return { kind: 'number', values: extreme }
-  return {
-    kind: 'number',
-    values: sum.map((s, g) => (share[g] === 0 ? NaN : op === 'sum' ? s : s / share[g])),
-  }
+  const figure = (s: number, g: number): number => (op === 'sum' ? s : s / share[g])
+  return { kind: 'number', values: sum.map((s, g) => (share[g] === 0 ? NaN : figure(s, g))) }
 }
 
 function countRows(groups: Int32Array, count: number, column: Column | null): number[] {
@@ -117,4 +115,15 @@ export function groupRows(dataset: Dataset, fields: string[]): { groups: Int32Ar
     return group
   })
   return { groups, first: Int32Array.from(first) }
+}
+
+/** What a figure made of a field is called and measures: sums and counts are totals, a mean of totals is not. */
+export function figureMeta(meta: FieldMeta, op: AggregateOp): FieldMeta {
+  const adds = op === 'sum' || op === 'count'
+  const role = meta.role === 'total' ? 'index' : meta.role
+  return {
+    label: `${meta.label}, ${op}`,
+    unit: op === 'count' ? '' : meta.unit,
+    role: adds ? 'total' : role,
+  }
 }

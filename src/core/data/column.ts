@@ -27,14 +27,17 @@ export function textColumn(values: (string | null)[]): Column {
 export const isMissing = (column: Column, row: number): boolean =>
   column.kind === 'number' ? Number.isNaN(column.values[row]) : column.codes[row] === 0
 
-export const textAt = (column: Column, row: number): string | null =>
-  column.kind === 'text'
-    ? column.codes[row]
-      ? column.dictionary[column.codes[row] - 1]
-      : null
-    : Number.isNaN(column.values[row])
-      ? null
-      : String(column.values[row])
+/** What stands in a row, as text; null where it is missing. */
+export function textAt(column: Column, row: number): string | null {
+  if (isMissing(column, row)) return null
+  return column.kind === 'text' ? column.dictionary[column.codes[row] - 1] : String(column.values[row])
+}
+
+/** What stands in a row: a number, a text, or null where it is missing. */
+export function cellOf(column: Column, row: number): string | number | null {
+  if (isMissing(column, row)) return null
+  return column.kind === 'number' ? column.values[row] : textAt(column, row)
+}
 
 /** The numbers of a column; all missing where it holds text. */
 export const numbersOf = (column: Column): Float64Array =>

@@ -6,8 +6,7 @@ export type Field = { key: string; column: Column }
 
 /**
  * A table whose rows may have shapes. Row `i` of every field belongs to feature `i` of the geometry. A
- * dataset with a
- * raster has no shapes and a row for each band.
+ * dataset with a raster has no shapes and a row for each band.
  */
 export type Dataset = { rowCount: number; fields: Field[]; geometry: Geometry; raster?: Raster }
 

@@ -48,8 +48,7 @@ export class FormulaError extends Error {
 
 /**
  * A formula in the expression syntax of mathjs with plain field names, checked: it may compute, compare and
- * choose,
- * and nothing else (no assignment, no functions of its own, no access to objects). `more` are further
+ * choose, and nothing else (no assignment, no functions of its own, no access to objects). `more` are further
  * functions.
  * @throws FormulaError
  */
@@ -128,19 +127,15 @@ export function formulaValues(text: string, dataset: Dataset, more: Record<strin
 
 /**
  * The column that a formula gives: a value is missing where a field it uses is missing, or where nothing
- * finite comes
- * out. True and false become 1 and 0.
+ * finite comes out. True and false become 1 and 0.
  * @throws FormulaError
  */
 export function formulaColumn(text: string, dataset: Dataset): Column {
   const results = formulaValues(text, dataset)
   if (results.some((v) => typeof v === 'string'))
     return textColumn(results.map((v) => (v === null || v === undefined ? null : String(v))))
-  return numberColumn(
-    results.map((v) =>
-      typeof v === 'boolean' ? Number(v) : typeof v === 'number' && Number.isFinite(v) ? v : null,
-    ),
-  )
+  const number = (v: unknown): number | null => (typeof v === 'number' && Number.isFinite(v) ? v : null)
+  return numberColumn(results.map((v) => (typeof v === 'boolean' ? Number(v) : number(v))))
 }
 
 function attempt(work: () => unknown): unknown {

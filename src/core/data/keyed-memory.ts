@@ -1,7 +1,6 @@
 /**
  * What was made from an object, by everything else that it depends on: kept as long as the object lives, the
- * last `most`
- * keys of each.
+ * last `most` keys of each.
  */
 export function keyedMemory<Owner extends object, Made>(
   most: number,

@@ -65,10 +65,8 @@ function remembered(key: string, reckon: () => Omit<Stage, 'id'>): Stage {
 
 /**
  * Carries out the prep steps of all datasets whose contents are at hand, by id. A step that cannot be carried
- * out is
- * passed over and reported; a dataset that would need itself is left without that step. Only what changed is
- * reckoned
- * anew; `tell` hears of each step that is.
+ * out is passed over and reported; a dataset that would need itself is left without that step. Only what
+ * changed is reckoned anew; `tell` hears of each step that is.
  */
 export function carryOutSteps(
   entries: DatasetEntry[],

@@ -1,10 +1,8 @@
 /**
  * Values on a grid: an elevation model or a picture. What is held is reduced to `columns × rows` cells (means
- * of the
- * cells of the file), each band after the other, rows from the top, NaN where the file says that there is
- * nothing.
- * The upper left corner of held cell (i, j), counted in columns and rows, lies at x = t0 + t1·i + t2·j,
- * y = t3 + t4·i + t5·j in the reference system `crs` (a proj4 definition; empty: degrees of WGS 84).
+ * of the cells of the file), each band after the other, rows from the top, NaN where the file says that there
+ * is nothing. The upper left corner of held cell (i, j), counted in columns and rows, lies at x = t0 + t1·i +
+ * t2·j, y = t3 + t4·i + t5·j in the reference system `crs` (a proj4 definition; empty: degrees of WGS 84).
  */
 export type Raster = {
   crs: string

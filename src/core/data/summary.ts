@@ -18,8 +18,7 @@ export const presentSorted = (values: Float64Array): Float64Array =>
 
 /**
  * Summary of the present values. Standard deviation and skewness are the population's (moments about the
- * mean);
- * skewness is m₃ / m₂^1.5.
+ * mean); skewness is m₃ / m₂^1.5.
  */
 export function summarise(values: Float64Array): NumberSummary {
   const sorted = presentSorted(values)

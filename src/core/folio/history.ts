@@ -16,8 +16,7 @@ const depth = 500
 
 /**
  * Makes an edit. Edits in a row with the same `merge` key (dragging a break, typing a word) become one step
- * of undo.
- * An edit that changes nothing leaves the history as it is.
+ * of undo. An edit that changes nothing leaves the history as it is.
  */
 export function edit(
   history: History,

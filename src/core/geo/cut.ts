@@ -65,9 +65,8 @@ export function bufferFeatures(geometry: Geometry, km: number, tell: Tell = sile
 
 /**
  * Fewer vertices, borders still shared: those go first whose triangle with their neighbours is smallest
- * (Visvalingam
- * and Whyatt 1993), until `share` (0 to 1) of the inner vertices are left. Weights are square metres on the
- * ground.
+ * (Visvalingam and Whyatt 1993), until `share` (0 to 1) of the inner vertices are left. Weights are square
+ * metres on the ground.
  */
 export function simplifyShared(geometry: Areas | Lines, share: number): Areas | Lines {
   const projection = workingProjection([geometry])

@@ -39,9 +39,8 @@ function indexOf(areas: Extract<Geometry, { kind: 'areas' }>): Flatbush {
 
 /**
  * Whether a ray to the east crosses the rings an odd number of times. Which way an arc is run along does not
- * matter
- * for that, so both neighbours of a border reckon with the same numbers and a point near it lies in one of
- * them only.
+ * matter for that, so both neighbours of a border reckon with the same numbers and a point near it lies in
+ * one of them only.
  */
 function contains(
   areas: Extract<Geometry, { kind: 'areas' }>,

@@ -42,22 +42,22 @@ function pointsOf(features: GeometryObject[]): Geometry {
   const coords: number[] = []
   const featureStarts = new Uint32Array(features.length + 1)
   features.forEach((feature, i) => {
-    const positions =
-      feature.type === 'Point'
-        ? [feature.coordinates]
-        : feature.type === 'MultiPoint'
-          ? feature.coordinates
-          : []
-    for (const [lon, lat] of positions) coords.push(lon, lat)
+    for (const [lon, lat] of positionsOf(feature)) coords.push(lon, lat)
     featureStarts[i + 1] = coords.length / 2
   })
   return { kind: 'points', coords: Float64Array.from(coords), featureStarts }
 }
 
+function positionsOf(feature: GeometryObject): number[][] {
+  if (feature.type === 'Point') return [feature.coordinates]
+  return feature.type === 'MultiPoint' ? feature.coordinates : []
+}
+
 function linesOf(arcs: Arcs, features: GeometryObject[]): Lines {
-  const lists = features.map((feature) =>
-    feature.type === 'LineString' ? [feature.arcs] : feature.type === 'MultiLineString' ? feature.arcs : [],
-  )
+  const lists = features.map((feature) => {
+    if (feature.type === 'LineString') return [feature.arcs]
+    return feature.type === 'MultiLineString' ? feature.arcs : []
+  })
   return {
     kind: 'lines',
     arcs,
@@ -67,9 +67,10 @@ function linesOf(arcs: Arcs, features: GeometryObject[]): Lines {
 }
 
 function areasOf(arcs: Arcs, features: GeometryObject[]): Areas {
-  const polygons = features.map((feature) =>
-    feature.type === 'Polygon' ? [feature.arcs] : feature.type === 'MultiPolygon' ? feature.arcs : [],
-  )
+  const polygons = features.map((feature) => {
+    if (feature.type === 'Polygon') return [feature.arcs]
+    return feature.type === 'MultiPolygon' ? feature.arcs : []
+  })
   const flat = polygons.flat()
   const areas: Areas = {
     kind: 'areas',

@@ -13,8 +13,8 @@ const small = 0.05
 
 /**
  * Slivers: thin gaps that neighbours enclose between them, and borders that run inside another area.
- * Neighbours whose
- * borders are equal vertex by vertex have neither. Lakes and enclaves are no gaps, being compact or large.
+ * Neighbours whose borders are equal vertex by vertex have neither. Lakes and enclaves are no gaps, being
+ * compact or large.
  */
 export function borderFaults(areas: Areas): BorderFault[] {
   const sides = arcNeighbours(areas)

@@ -5,8 +5,7 @@ const cache = new WeakMap<Projected, Map<number, Projected>>()
 /**
  * Drops vertices that cannot be told apart at an output's resolution: a vertex goes when it lies nearer than
  * `toleranceMetres` to the last one kept. Ends of arcs stay, so shared borders stay shared. The tolerance is
- * taken
- * down to a power of √2, so that zooming a little reuses the last result.
+ * taken down to a power of √2, so that zooming a little reuses the last result.
  */
 export function generalise(projected: Projected, toleranceMetres: number): Projected {
   if (projected.kind === 'none' || projected.kind === 'points' || !(toleranceMetres > 0)) return projected

@@ -6,12 +6,9 @@ export type Arcs = { coords: Float64Array; starts: Uint32Array }
 
 /**
  * Areas with shared topology: a border between two areas is one arc that both refer to. A reference `a ≥ 0`
- * runs
- * along arc `a`; `~a` runs along it backwards. Ring `r` is made of `refs[ringStarts[r]…ringStarts[r + 1]]`,
- * polygon
- * `p` of rings from `polygonStarts[p]` (first the outer one, anticlockwise; then holes, clockwise), feature
- * `f` of
- * polygons from `featureStarts[f]`.
+ * runs along arc `a`; `~a` runs along it backwards. Ring `r` is made of `refs[ringStarts[r]…ringStarts[r +
+ * 1]]`, polygon `p` of rings from `polygonStarts[p]` (first the outer one, anticlockwise; then holes,
+ * clockwise), feature `f` of polygons from `featureStarts[f]`.
  */
 export type Areas = {
   kind: 'areas'
@@ -42,12 +39,11 @@ export const featureCount = (geometry: Geometry): number =>
 /** West, south, east and north in degrees; east may exceed 180 where the data cross the antimeridian. */
 export type Extent = [west: number, south: number, east: number, north: number]
 
-export const coordsOf = (geometry: Geometry): Float64Array =>
-  geometry.kind === 'none'
-    ? new Float64Array(0)
-    : geometry.kind === 'points'
-      ? geometry.coords
-      : geometry.arcs.coords
+/** All coordinates of a geometry, longitude and latitude by turns. */
+export function coordsOf(geometry: Geometry): Float64Array {
+  if (geometry.kind === 'none') return new Float64Array(0)
+  return geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords
+}
 
 /**
  * The smallest extent around all vertices, or null where there are none. Data on both sides of the

@@ -5,10 +5,8 @@ import { ringRange, type Areas, type Geometry, type Lines } from './geometry'
 
 /**
  * Features merged by group: `groups[f]` numbers the group of feature `f` from 0, −1 leaves it out. Borders
- * between
- * areas of a group vanish, all others stay as they are, arc by arc, so that areas add up exactly; segments of
- * lines
- * that meet end to end become one. Points of a group become one feature of several points.
+ * between areas of a group vanish, all others stay as they are, arc by arc, so that areas add up exactly;
+ * segments of lines that meet end to end become one. Points of a group become one feature of several points.
  */
 export function mergeGeometry(geometry: Geometry, groups: Int32Array, count: number): Geometry {
   const members: number[][] = Array.from({ length: count }, () => [])

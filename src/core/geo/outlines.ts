@@ -12,8 +12,7 @@ type Traced = Pick<Rings, 'coords' | 'starts' | 'ends'> & { boxes: Float64Array 
 
 /**
  * The outline of some features on paper, with the subpaths that belong to each. Features that lie wholly
- * outside
- * `window` are left out. Vertices are traced once for each projected geometry; outlines share them.
+ * outside `window` are left out. Vertices are traced once for each projected geometry; outlines share them.
  */
 export function featureOutline(
   projected: Projected,

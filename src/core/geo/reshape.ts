@@ -3,6 +3,7 @@ import type { Polygon, Position } from 'geojson'
 import { createProjection, type Projection } from '@/core/projection/projection'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import {
+  coordsOf,
   arcNeighbours,
   extentOf,
   featureCount,
@@ -100,8 +101,7 @@ export type GridShape = (typeof gridShapes)[number]
 
 /**
  * Cells of one shape and size over an extent, equal in area on the ground: they are laid in an equal-area
- * projection.
- * `sizeKm` is the width across flats of a hexagon, the side of a square or triangle.
+ * projection. `sizeKm` is the width across flats of a hexagon, the side of a square or triangle.
  */
 export function gridOver(
   geometry: Geometry,
@@ -109,12 +109,7 @@ export function gridOver(
   sizeKm: number,
 ): { cells: Areas; projection: Projection } {
   const projection = workingProjection([geometry])
-  const coords =
-    geometry.kind === 'none'
-      ? new Float64Array(0)
-      : geometry.kind === 'points'
-        ? geometry.coords
-        : geometry.arcs.coords
+  const coords = coordsOf(geometry)
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
   for (let i = 0; i < coords.length; i += 2) {
     const [x, y] = projection.project(coords[i], coords[i + 1])

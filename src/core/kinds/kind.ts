@@ -139,9 +139,8 @@ export type FeatureReading = { value: string; detail: string }
 
 /**
  * A map kind: its settings, what each feature gets, its drawing, its legend and its sentence. Settings and
- * plan are
- * the kind's own business; the program only hands them back. A plan depends on settings and rows alone, not
- * on labels.
+ * plan are the kind's own business; the program only hands them back. A plan depends on settings and rows
+ * alone, not on labels.
  */
 export type MapKind<Settings, Plan> = {
   label: string

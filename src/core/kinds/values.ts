@@ -135,12 +135,11 @@ export function headingOf(
 ): string {
   const meta = fieldMeta(settings.field)
   const many = manyWords[settings.numbers.divideBy]
-  if (settings.per === null)
-    return meta.unit && (many || !meta.label.toLowerCase().includes(meta.unit.toLowerCase()))
-      ? `${meta.label} (${many}${meta.unit})`
-      : many
-        ? `${meta.label} (${many.trim()})`
-        : meta.label
+  if (settings.per === null) {
+    const unitSaid = !many && meta.label.toLowerCase().includes(meta.unit.toLowerCase())
+    const unit = meta.unit && !unitSaid ? `${many}${meta.unit}` : many.trim()
+    return unit ? `${meta.label} (${unit})` : meta.label
+  }
   return `${meta.label} per ${unitOf(settings, fieldMeta).split(' per ').at(-1)}`
 }
 

@@ -38,9 +38,8 @@ export function tracksIn(
 
 /**
  * Places along a stretch of a line, those in its middle and on its straightest parts first. Text that would
- * bend is set
- * letter by letter where that is wished, and left straight where the line strays from it by less than a fifth
- * of its size.
+ * bend is set letter by letter where that is wished, and left straight where the line strays from it by less
+ * than a fifth of its size.
  */
 export function alongLine(
   fonts: FontBook,
@@ -48,8 +47,9 @@ export function alongLine(
   settings: LabelSettings,
   sizePt: number,
   line: Track,
-  [from, to]: [number, number],
+  span: [number, number],
 ): Candidate[] {
+  const [from, to] = span
   const block = layOutLabel(fonts, text.replaceAll('\n', ' '), settings, sizePt, null)
   const sizeMm = pointsToMm(sizePt)
   const spacingMm = settings.spacing * sizeMm
@@ -82,10 +82,10 @@ export function alongLine(
     const sides = settings.line.side === 'on' ? [0] : [-1, 1]
     sides.forEach((side, s) => {
       // Where the baseline lies below the line.
-      const base = side === 0 ? block.capMm / 2 : side < 0 ? -0.28 * sizeMm : 0.28 * sizeMm + block.capMm
+      const base = [-0.28 * sizeMm, block.capMm / 2, 0.28 * sizeMm + block.capMm][side + 1]
       if (bent <= 0.2 * sizeMm || !settings.line.curved) {
         if (bent > 1.5 * sizeMm) return
-        const shift = base - block.capMm / 2 + (side < 0 ? -up : side > 0 ? down : (down - up) / 2)
+        const shift = base - block.capMm / 2 + [-up, (down - up) / 2, down][side + 1]
         const [x, y] = [(p.x + q.x) / 2 - shift * sin, (p.y + q.y) / 2 + shift * cos]
         const { boxes } = lettersAlong(
           letters,

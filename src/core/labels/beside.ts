@@ -14,6 +14,12 @@ export type Mark = {
   down: number
 }
 
+/** How the lines of a label stand that lies in this direction of its mark. */
+export function alignedTo(dx: number): 'left' | 'right' | 'middle' {
+  if (Math.abs(dx) <= 0.3) return 'middle'
+  return dx > 0 ? 'left' : 'right'
+}
+
 type Side = [across: -1 | 0 | 1, down: -1 | 0 | 1]
 
 const usual: Record<LabelSettings['point']['first'], Side[]> = {
@@ -71,7 +77,7 @@ function fartherOff(fonts: FontBook, block: Block, settings: LabelSettings, mark
       const box = blockBox(block, x, y)
       const from = [Math.min(box[2], Math.max(box[0], mark.x)), Math.min(box[3], Math.max(box[1], mark.y))]
       const length = Math.hypot(from[0] - mark.x, from[1] - mark.y) || 1
-      const align = dx > 0.3 ? 'left' : dx < -0.3 ? 'right' : 'middle'
+      const align = alignedTo(dx)
       return {
         boxes: [box],
         x,
@@ -93,9 +99,8 @@ const alignments: Record<number, Setting['align']> = { [-1]: 'right', 0: 'middle
 
 /**
  * The eight usual places beside a symbol, the best first: beside it at its height, then above, then below,
- * the side
- * that is read first before the other (after Imhof 1975). On the symbol where that is wanted and the text has
- * room.
+ * the side that is read first before the other (after Imhof 1975). On the symbol where that is wanted and the
+ * text has room.
  */
 export function besideMark(fonts: FontBook, block: Block, settings: LabelSettings, mark: Mark): Candidate[] {
   const { gapMm, within, first } = settings.point

@@ -55,10 +55,8 @@ function roomAt(
 
 /**
  * Places for the name of an area: inside it in one line or two, near the place farthest from its borders;
- * curved along
- * it where it is long; beyond its borders; outside with a line to it, where `isOpen` says that no area of the
- * layer is.
- * They are made as they are asked for: most names are done with the first.
+ * curved along it where it is long; beyond its borders; outside with a line to it, where `isOpen` says that
+ * no area of the layer is. They are made as they are asked for: most names are done with the first.
  */
 export function* insideArea(
   fonts: FontBook,
@@ -242,8 +240,8 @@ function* outsideArea(
 
 /** How far it is from a place inside a box to its edge in a direction. */
 function edge(box: Box, x: number, y: number, dx: number, dy: number): number {
-  const across = dx > 0 ? (box[2] - x) / dx : dx < 0 ? (box[0] - x) / dx : Infinity
-  const down = dy > 0 ? (box[3] - y) / dy : dy < 0 ? (box[1] - y) / dy : Infinity
+  const across = dx === 0 ? Infinity : (box[dx > 0 ? 2 : 0] - x) / dx
+  const down = dy === 0 ? Infinity : (box[dy > 0 ? 3 : 1] - y) / dy
   return Math.min(across, down)
 }
 

@@ -45,8 +45,8 @@ export function cased(text: string, capitals: LabelSettings['capitals']): { text
   if (capitals === 'capitals') return [{ text: text.toUpperCase(), share: 1 }]
   const parts: { text: string; share: number }[] = []
   for (const letter of text) {
-    const share =
-      letter !== letter.toUpperCase() ? smallCapital : letter === ' ' ? (parts.at(-1)?.share ?? 1) : 1
+    const asBefore = letter === ' ' ? parts.at(-1)?.share : undefined
+    const share = letter === letter.toUpperCase() ? (asBefore ?? 1) : smallCapital
     const last = parts.at(-1)
     if (last?.share === share) last.text += letter.toUpperCase()
     else parts.push({ text: letter.toUpperCase(), share })
@@ -134,8 +134,9 @@ export function blockNodes(
   settings: LabelSettings,
   x: number,
   y: number,
-  { align, rotationDeg }: Setting,
+  setting: Setting,
 ): Text[] {
+  const { align, rotationDeg } = setting
   const angle = (rotationDeg * Math.PI) / 180
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
   return block.lines.flatMap((line, i) => {

@@ -46,10 +46,8 @@ function firstOf(candidates: Candidates, fits: (candidate: Candidate) => boolean
 
 /**
  * Takes labels in their order and puts each on its best free place: inside the window, clear of marks and of
- * labels
- * that stand. A label without one may move a single other label to another free place of it. The same labels
- * give the
- * same places.
+ * labels that stand. A label without one may move a single other label to another free place of it. The same
+ * labels give the same places.
  */
 export function placeLabels(
   jobs: Job[],

@@ -5,10 +5,8 @@ const longEnough = 1.9
 
 /**
  * A gently bent line along the middle of a long area, from left to right: the main axis of its border (the
- * first
- * principal component), with a parabola through the middles of the chords across it, laid where the area is
- * at least
- * `roomMm` wide. Null for areas that are not long.
+ * first principal component), with a parabola through the middles of the chords across it, laid where the
+ * area is at least `roomMm` wide. Null for areas that are not long.
  */
 export function spineOf(rings: Float64Array[], roomMm: number): Track | null {
   const ring = rings.reduce((a, b) => (Math.abs(areaOf(b)) > Math.abs(areaOf(a)) ? b : a), rings[0])

@@ -1,7 +1,6 @@
 /**
  * Middles of boxes in a row, as near as can be (least squares) to where they should stand without touching:
- * the
- * widths are taken out, what is then out of order is pooled, and the widths are put back.
+ * the widths are taken out, what is then out of order is pooled, and the widths are put back.
  */
 export function spreadOut(wanted: number[], widths: number[], gap: number): number[] {
   const before: number[] = []

@@ -82,8 +82,8 @@ export function lettersOf(
 
 /**
  * Letters along a track from a way on, each turned with it; `baseMm` is how far the baseline lies below the
- * track.
- * The boxes are those of the single letters; `sharpest` is the largest turn between two letters, in radians.
+ * track. The boxes are those of the single letters; `sharpest` is the largest turn between two letters, in
+ * radians.
  */
 export function lettersAlong(
   letters: { text: string; style: TextStyle; widthMm: number }[],

@@ -1,20 +1,17 @@
 import { decimalsFor } from '@/core/classify/labels'
 import { plainFormat, writeNumber } from '@/core/classify/number-format'
-import { numbersOf, textAt } from '@/core/data/column'
+import { isMissing, numbersOf, textAt } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { FormulaError, formulaValues } from '@/core/data/formula'
 import { keyedMemory } from '@/core/data/keyed-memory'
 import type { LabelSettings } from './spec'
 
 /** A number as labels write it: thousands apart, no more than two decimals. */
-export const writeValue = (value: unknown): string =>
-  typeof value === 'number'
-    ? writeNumber(value, plainFormat(), Math.min(2, decimalsFor([Number(value.toFixed(2))])))
-    : typeof value === 'boolean'
-      ? value
-        ? 'yes'
-        : 'no'
-      : String(value ?? '')
+export function writeValue(value: unknown): string {
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (typeof value !== 'number') return String(value ?? '')
+  return writeNumber(value, plainFormat(), Math.min(2, decimalsFor([Number(value.toFixed(2))])))
+}
 
 /** Functions that formulas of labels have besides the usual ones. */
 export const labelFunctions = {
@@ -38,15 +35,10 @@ export const labelWords = (text: LabelSettings['text'], dataset: Dataset): Words
 function reckon(text: LabelSettings['text'], dataset: Dataset): Words {
   if (text.by === 'field') {
     const column = fieldOf(dataset, text.field)
-    const words = Array.from({ length: dataset.rowCount }, (_, row) =>
-      column
-        ? column.kind === 'number'
-          ? Number.isNaN(column.values[row])
-            ? null
-            : writeValue(column.values[row])
-          : textAt(column, row)
-        : null,
-    )
+    const words = Array.from({ length: dataset.rowCount }, (_, row) => {
+      if (!column || isMissing(column, row)) return null
+      return column.kind === 'number' ? writeValue(column.values[row]) : textAt(column, row)
+    })
     return { words, problem: column ? null : `The field “${text.field}” is gone. Choose another one.` }
   }
   try {

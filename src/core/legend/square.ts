@@ -9,8 +9,7 @@ type At = (across: number, up: number) => [number, number]
 
 /**
  * The classes of two fields as a field of colours with an arrow along either side. Turned by an eighth, low
- * on both
- * stands at the foot and neither field is the first. Rows may have different numbers of cells.
+ * on both stands at the foot and neither field is the first. Rows may have different numbers of cells.
  */
 export function squareFigure(
   { figure, across, up }: NonNullable<LegendBlock['square']>,

@@ -111,7 +111,8 @@ function errorLines(
       window.y + Math.floor(i / columns) * cell,
     )
     const found = place && indicatrixAt(projection, ...place)
-    return found ? (equalArea ? found.angularDeg : 100 * (found.areaScale / scale - 1)) : NaN
+    if (!found) return NaN
+    return equalArea ? found.angularDeg : 100 * (found.areaScale / scale - 1)
   })
   const known = values.filter(Number.isFinite)
   if (!known.length) return []

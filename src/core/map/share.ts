@@ -39,10 +39,8 @@ export function takeScheme(layer: Layer, from: Layer): void {
 
 /**
  * Keeps layers with one scheme alike after an edit: what was changed in one of them is taken over by the
- * others, and
- * the list of what is reckoned together follows the layers. A scheme that one layer alone is left with is its
- * own
- * again. `after` is changed in place.
+ * others, and the list of what is reckoned together follows the layers. A scheme that one layer alone is left
+ * with is its own again. `after` is changed in place.
  */
 export function keepInStep(before: Maps, after: Maps): void {
   const groups = new Map<string, Layer[]>()

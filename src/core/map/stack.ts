@@ -14,8 +14,7 @@ function tidy(stack: Stack): void {
 
 /**
  * Puts a layer where another one stands, above it when it comes from below; it joins the group of that one.
- * The stack is
- * changed in place.
+ * The stack is changed in place.
  */
 export function moveOnto(stack: Stack, id: string, targetId: string): void {
   const from = stack.layers.findIndex((layer) => layer.id === id)

@@ -31,8 +31,7 @@ export function styleRefused({ symbology }: LayerStyle, prepared: Prepared): str
 
 /**
  * What a layer becomes in a style: fields that its dataset has under the same names are taken over, for
- * others the kind
- * proposes some, and labels keep what they say where the new field is not there.
+ * others the kind proposes some, and labels keep what they say where the new field is not there.
  */
 export function withStyle(layer: Layer, style: LayerStyle, prepared: Prepared): Layer {
   const data = kindData(prepared)

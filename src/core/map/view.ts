@@ -11,8 +11,7 @@ import { kindOf } from '@/core/kinds/registry'
 
 /**
  * From projected metres to paper for a view in a window. The scale is true on the ground at the window's
- * centre,
- * measured sideways: a millimetre there is `scaleDenominator` millimetres of geodesic.
+ * centre, measured sideways: a millimetre there is `scaleDenominator` millimetres of geodesic.
  */
 export function paperTransform(projection: Projection, view: MapView, window: PaperWindow): PaperTransform {
   const mmPerMetre = (1000 * groundPerProjected(projection, view.centre)) / view.scaleDenominator

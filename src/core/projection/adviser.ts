@@ -16,6 +16,21 @@ type Shape = {
   extent: Extent
 }
 
+function kindOfExtent(degrees: number, width: number, height: number): Shape['kind'] {
+  if (degrees > 200 || height > 120) return 'world'
+  return width > 80 || height > 80 ? 'hemisphere' : 'region'
+}
+
+function directionOf(width: number, height: number): Shape['direction'] {
+  if (width > 1.15 * height) return 'east–west'
+  return height > 1.15 * width ? 'north–south' : 'equal'
+}
+
+function zoneOf(latitude: number): Shape['zone'] {
+  if (Math.abs(latitude) >= 70) return 'pole'
+  return Math.abs(latitude) < 15 ? 'equator' : 'middle'
+}
+
 /** The size, direction and latitude of an extent; standard parallels lie a sixth of its height inside it. */
 function shapeOf([west, south, east, north]: Extent): Shape {
   const centre: [number, number] = [round(centreLongitude(west, east)), round((south + north) / 2)]
@@ -23,15 +38,9 @@ function shapeOf([west, south, east, north]: Extent): Shape {
   const width = (east - west) * Math.cos((centre[1] * Math.PI) / 180)
   const touchesEquator = south < 15 && north > -15 && Math.abs(centre[1]) < 15
   return {
-    kind: east - west > 200 || height > 120 ? 'world' : width > 80 || height > 80 ? 'hemisphere' : 'region',
-    direction: width > 1.15 * height ? 'east–west' : height > 1.15 * width ? 'north–south' : 'equal',
-    zone: touchesEquator
-      ? 'equator'
-      : Math.abs(centre[1]) >= 70 || Math.abs(centre[1]) < 15
-        ? Math.abs(centre[1]) >= 70
-          ? 'pole'
-          : 'equator'
-        : 'middle',
+    kind: kindOfExtent(east - west, width, height),
+    direction: directionOf(width, height),
+    zone: touchesEquator ? 'equator' : zoneOf(centre[1]),
     centre,
     parallels: [round(south + height / 6), round(north - height / 6)],
     extent: [west, south, east, north],
@@ -41,10 +50,9 @@ function shapeOf([west, south, east, north]: Extent): Shape {
 /**
  * One to three projections for an extent and what must stay true, the best first, each with the reason: after
  * Snyder's guideline (1987, chapter 7). The world on a pseudocylindrical, a hemisphere on an azimuthal
- * projection;
- * smaller regions on a cylinder along the equator, on a cone where they stretch east to west in middle
- * latitudes, on
- * a cylinder along the meridian where they stretch north to south and shapes matter, on a plane otherwise.
+ * projection; smaller regions on a cylinder along the equator, on a cone where they stretch east to west in
+ * middle latitudes, on a cylinder along the meridian where they stretch north to south and shapes matter, on
+ * a plane otherwise.
  */
 export function advise(extent: Extent, aim: Aim): Advice[] {
   const shape = shapeOf(extent)
@@ -62,12 +70,13 @@ export function advise(extent: Extent, aim: Aim): Advice[] {
   }
   const cone = direction === 'east–west' && zone === 'middle'
   const band = direction === 'east–west' && zone === 'equator'
-  const where =
-    kind === 'world'
-      ? 'The world'
-      : kind === 'hemisphere'
-        ? 'Half of the globe'
-        : `A region that stretches ${direction === 'equal' ? 'alike in all directions' : `more ${direction}`}${zone === 'equator' ? ' near the equator' : zone === 'pole' ? ' near a pole' : ''}`
+  const stretches = direction === 'equal' ? 'alike in all directions' : `more ${direction}`
+  const near = { equator: ' near the equator', pole: ' near a pole', middle: '' }[zone]
+  const where = {
+    world: 'The world',
+    hemisphere: 'Half of the globe',
+    region: `A region that stretches ${stretches}${near}`,
+  }[kind]
   const say = (spec: ProjectionSpec, why: string): Advice => ({ spec, why: `${where}: ${why}` })
   const plane = (id: ProjectionSpec['id'], why: string): Advice => say(make(id), why)
 

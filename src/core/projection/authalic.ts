@@ -13,8 +13,7 @@ export const authalicRadius = equatorialRadius * Math.sqrt(qPole / 2)
 
 /**
  * Authalic latitude, in radians: putting it in place of the geodetic latitude into an equal-area projection
- * of the
- * sphere gives one of the ellipsoid (Snyder 1987, equations 3-11 and 3-12).
+ * of the sphere gives one of the ellipsoid (Snyder 1987, equations 3-11 and 3-12).
  */
 export function authalicLatitude(geodetic: number): number {
   const ratio = q(Math.sin(geodetic)) / qPole

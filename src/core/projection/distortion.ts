@@ -6,10 +6,8 @@ const degrees = 180 / Math.PI
 
 /**
  * Tissot's indicatrix at a place (Snyder 1987, chapter 4): what a metre to the east and one to the north
- * become on the
- * map (x to the right, y downwards), the half axes `a` ≥ `b` of the ellipse that a circle of radius 1
- * becomes, the scale
- * of areas, and the largest error of an angle in degrees.
+ * become on the map (x to the right, y downwards), the half axes `a` ≥ `b` of the ellipse that a circle of
+ * radius 1 becomes, the scale of areas, and the largest error of an angle in degrees.
  */
 export type Indicatrix = {
   east: [number, number]

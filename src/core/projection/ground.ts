@@ -10,8 +10,7 @@ export function geodesicMetres(a: [number, number], b: [number, number]): number
 
 /**
  * Ground metres in one projected metre, measured sideways at a point of the projection: the geodesic between
- * two
- * points 500 projected metres to either side, divided by their distance.
+ * two points 500 projected metres to either side, divided by their distance.
  */
 export function groundPerProjected(projection: Projection, [lon, lat]: [number, number]): number {
   const [x, y] = projection.project(lon, lat)

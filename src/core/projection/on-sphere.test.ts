@@ -50,7 +50,13 @@ describe('every projection of the catalogue', () => {
     spec(
       id,
       [10, projections[id].turnsToCentre ? 40 : 0],
-      projections[id].parallels === 2 ? [35, 50] : projections[id].parallels === 1 ? [30, 0] : [0, 0],
+      (
+        [
+          [0, 0],
+          [30, 0],
+          [35, 50],
+        ] as [number, number][]
+      )[projections[id].parallels],
     )
 
   for (const id of projectionIds)

@@ -11,9 +11,8 @@ import { latitudes, type Latitudes } from './latitudes'
 
 /**
  * Longitude and latitude in degrees to and from projected metres; x grows to the east, y downwards, as on
- * paper. Places
- * beyond the horizon of the projection have no coordinates (NaN).
- * `sphere` is the same projection for d3-geo's clipping pipeline; it expects authalic latitudes.
+ * paper. Places beyond the horizon of the projection have no coordinates (NaN). `sphere` is the same
+ * projection for d3-geo's clipping pipeline; it expects authalic latitudes.
  */
 export type Projection = {
   spec: ProjectionSpec
@@ -129,5 +128,6 @@ function edgeOf(sphere: GeoProjection): number[][] {
 const clipped = (sphere: GeoProjection, horizonDeg: number): GeoProjection =>
   horizonDeg < 180 ? sphere.clipAngle(horizonDeg) : sphere
 
+/** An angle within one turn too many or too few, brought back to −π to π. */
 const wrap = (lambda: number): number =>
-  lambda > Math.PI ? lambda - 2 * Math.PI : lambda < -Math.PI ? lambda + 2 * Math.PI : lambda
+  Math.abs(lambda) > Math.PI ? lambda - 2 * Math.PI * Math.sign(lambda) : lambda

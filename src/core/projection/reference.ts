@@ -87,9 +87,8 @@ const degrees = 180 / Math.PI
 
 /**
  * A definition as a formula for d3: longitudes in radians from the middle meridian, latitudes of the
- * ellipsoid, to metres
- * with y to the north. Units other than the metre are turned into it, degrees at the length that they have on
- * the equator.
+ * ellipsoid, to metres with y to the north. Units other than the metre are turned into it, degrees at the
+ * length that they have on the equator.
  * @throws Error where proj4 cannot read the definition.
  */
 export function referenceFormula(definition: string): {
@@ -113,7 +112,7 @@ export function referenceFormula(definition: string): {
     name === 'longlat'
       ? metresPerDegree
       : (said('to_meter') ?? units[/\+units=([\w-]+)/.exec(definition)?.[1] ?? 'm'] ?? 1)
-  const wrapped = (lon: number): number => (lon > 180 ? lon - 360 : lon < -180 ? lon + 360 : lon)
+  const wrapped = (lon: number): number => (Math.abs(lon) > 180 ? lon - 360 * Math.sign(lon) : lon)
   // Cylinders across the poles have no place for the far side of the globe.
   const across = ['tmerc', 'etmerc', 'utm'].includes(name)
   const forward = (lambda: number, phi: number): [number, number] => {

@@ -25,8 +25,7 @@ export type Group = {
 /**
  * An outline that is filled and stroked. `features` tells which subpaths of a `rings` outline belong to which
  * feature, so that a writer of an editable format can make one object of each: feature `i` owns the subpaths
- * from
- * `offsets[i]` up to `offsets[i + 1]`.
+ * from `offsets[i]` up to `offsets[i + 1]`.
  */
 export type Path = {
   type: 'path'
@@ -39,10 +38,8 @@ export type Path = {
 
 /**
  * One line of text with its glyphs already placed; (x, y) is the left end of the baseline, before rotation.
- * With
- * `letters` each glyph stands by itself, its baseline's left end on paper and its turn given in the order of
- * the runs;
- * (x, y) and the rotation are then zero.
+ * With `letters` each glyph stands by itself, its baseline's left end on paper and its turn given in the
+ * order of the runs; (x, y) and the rotation are then zero.
  */
 export type Text = {
   type: 'text'

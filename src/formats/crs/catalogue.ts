@@ -70,8 +70,7 @@ const size = ([w, s, e, n]: Extent): number => (e - w) * (n - s)
 
 /**
  * Systems whose code, name or area of use hold every word that is looked for; those whose area of use holds
- * the data
- * come first, the smallest area of use before larger ones.
+ * the data come first, the smallest area of use before larger ones.
  */
 export function findReferenceSystems(words: string, extent: Extent | null, limit = 30): ReferenceSystem[] {
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean)

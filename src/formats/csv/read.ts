@@ -11,12 +11,8 @@ import { decodeText, nameFromFile } from '../text'
  * @throws ImportError
  */
 export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOptions): Imported[] {
-  const encoding = options.encoding ?? guessEncoding(bytes)
-  const text = options.encoding
-    ? decodeAs(bytes, options.encoding)
-    : encoding === null
-      ? decodeText(bytes)
-      : decodeAs(bytes, encoding)
+  const encoding = options.encoding || guessEncoding(bytes)
+  const text = encoding === null ? decodeText(bytes) : decodeAs(bytes, encoding)
   if (text.includes('\u0000')) throw new ImportError(`${fileName} is not a text file.`)
   const cells = collectCells()
   let [read, width, said] = [0, 0, '']

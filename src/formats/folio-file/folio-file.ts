@@ -117,16 +117,11 @@ function storedDataset({ rowCount, fields, geometry, raster }: Dataset): z.infer
 }
 
 function datasetFromStored({ rowCount, fields, geometry, raster }: z.infer<typeof StoredDataset>): Dataset {
-  const arrays = Object.entries(geometry).map(([key, value]) => [
-    key,
-    typeof value === 'string'
-      ? value
-      : /coords/i.test(key)
-        ? Float64Array.from(value)
-        : key === 'refs'
-          ? Int32Array.from(value)
-          : Uint32Array.from(value),
-  ])
+  const arrays = Object.entries(geometry).map(([key, value]) => {
+    if (typeof value === 'string') return [key, value]
+    if (/coords/i.test(key)) return [key, Float64Array.from(value)]
+    return [key, key === 'refs' ? Int32Array.from(value) : Uint32Array.from(value)]
+  })
   const dataset: Dataset = {
     rowCount,
     fields: fields.map((field) => ({ key: field.key, column: columnFromStored(field) })),

@@ -23,8 +23,7 @@ const Member = z.object({
 
 /**
  * Reads a GeoJSON feature collection, feature or geometry (RFC 7946), or one feature a line (RFC 8142).
- * Shared borders
- * become shared arcs. An older file may name its reference system.
+ * Shared borders become shared arcs. An older file may name its reference system.
  * @throws ImportError
  */
 export function readGeojson(bytes: Uint8Array, fileName: string, options: ReadOptions): Imported[] {

@@ -14,9 +14,8 @@ const mostBands = 8
 
 /**
  * Reads an elevation model or picture window by window into a grid of means that is small enough for a
- * browser;
- * figures of each band are those of all cells read. Values marked as empty, and cells under a clear mask, are
- * missing.
+ * browser; figures of each band are those of all cells read. Values marked as empty, and cells under a clear
+ * mask, are missing.
  * @throws ImportError; UnknownSystemError where the file does not say its reference system
  */
 export async function readGeotiff(
@@ -170,7 +169,8 @@ async function reduce(
   const asRgb = photometric !== undefined && photometric > 2 && photometric !== 32844
   const stored = image.getSamplesPerPixel()
   const clear = !asRgb && image.getBitsPerSample() === 8 && (stored === 4 || stored === 2) ? stored - 1 : -1
-  const bands = asRgb ? 3 : clear >= 0 ? stored - 1 : stored
+  const inColour = clear >= 0 ? stored - 1 : stored
+  const bands = asRgb ? 3 : inColour
   if (bands > mostBands)
     throw new ImportError(`${fileName} has ${bands} bands; up to ${mostBands} can be brought in.`)
   const empty = image.getGDALNoData()

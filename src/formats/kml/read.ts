@@ -41,18 +41,13 @@ function datasetsOf(features: Feature[], fileName: string): Imported[] {
 /** Shapes of one sort in a placemark become one of several parts; each sort gives a row of its own. */
 function together(shapes: Geometry[]): Geometry[] {
   return (['Polygon', 'LineString', 'Point'] as const).flatMap((type): Geometry[] => {
-    const parts = shapes.flatMap((shape) =>
-      shape.type === type
-        ? [shape.coordinates]
-        : shape.type === `Multi${type}`
-          ? (shape as unknown as { coordinates: never[] }).coordinates
-          : [],
-    )
-    return parts.length > 1
-      ? [{ type: `Multi${type}`, coordinates: parts } as Geometry]
-      : parts.length
-        ? [{ type, coordinates: parts[0] } as Geometry]
-        : []
+    const parts = shapes.flatMap((shape): unknown[] => {
+      if (!('coordinates' in shape)) return []
+      if (shape.type === type) return [shape.coordinates]
+      return shape.type === `Multi${type}` ? shape.coordinates : []
+    })
+    if (parts.length > 1) return [{ type: `Multi${type}`, coordinates: parts } as Geometry]
+    return parts.length ? [{ type, coordinates: parts[0] } as Geometry] : []
   })
 }
 

@@ -5,13 +5,17 @@ import type { Geometry } from '@/core/geo/geometry'
 
 /**
  * The stored and sent form of a dataset: "KEENPACK", the length of a JSON header (4 bytes, little-endian),
- * the header,
- * then every array of numbers, each starting at a multiple of 8. Reading makes views, not copies.
+ * the header, then every array of numbers, each starting at a multiple of 8. Reading makes views, not copies.
  */
 const magic = 'KEENPACK'
 
 type ArrayType = 'f64' | 'f32' | 'u32' | 'i32'
 type Slot = { type: ArrayType; offset: number; length: number }
+function slotType(array: Numbers): ArrayType {
+  if (array instanceof Float64Array) return 'f64'
+  if (array instanceof Float32Array) return 'f32'
+  return array instanceof Uint32Array ? 'u32' : 'i32'
+}
 type ColumnHead =
   | { key: string; kind: 'number'; values: Slot }
   | { key: string; kind: 'text'; dictionary: string[]; codes: Slot }
@@ -29,15 +33,7 @@ export function packDataset({ rowCount, fields, geometry, raster }: Dataset): Ui
   const arrays: Numbers[] = []
   let offset = 0
   const slot = (array: Numbers): Slot => {
-    const type =
-      array instanceof Float64Array
-        ? 'f64'
-        : array instanceof Float32Array
-          ? 'f32'
-          : array instanceof Uint32Array
-            ? 'u32'
-            : 'i32'
-    const made: Slot = { type, offset, length: array.length }
+    const made: Slot = { type: slotType(array), offset, length: array.length }
     arrays.push(array)
     offset = align(offset + array.byteLength)
     return made

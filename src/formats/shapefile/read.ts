@@ -60,14 +60,9 @@ const bufferOf = (bytes: Uint8Array): ArrayBuffer => bytes.slice().buffer
 
 /** Dates become text as they are written; text loses the blanks that fill its field up. */
 function tidyProperties(properties: Record<string, unknown>): Record<string, unknown> {
-  return Object.fromEntries(
-    Object.entries(properties).map(([key, value]) => [
-      key,
-      value instanceof Date
-        ? value.toISOString().slice(0, 10)
-        : typeof value === 'string'
-          ? value.replace(/\0/g, '').trimEnd() || null
-          : value,
-    ]),
-  )
+  const tidy = (value: unknown): unknown => {
+    if (value instanceof Date) return value.toISOString().slice(0, 10)
+    return typeof value === 'string' ? value.replace(/\0/g, '').trimEnd() || null : value
+  }
+  return Object.fromEntries(Object.entries(properties).map(([key, value]) => [key, tidy(value)]))
 }

@@ -10,8 +10,7 @@ const StepsFile = z.object({
 
 /**
  * Steps with the datasets that they draw on called otherwise: by the names of their files in a saved list, by
- * their
- * ids in a folio. What `rename` does not know stays as it is, and the step will say so.
+ * their ids in a folio. What `rename` does not know stays as it is, and the step will say so.
  */
 export const withDatasets = (
   steps: PrepStep[],

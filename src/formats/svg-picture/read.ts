@@ -14,6 +14,32 @@ const times = ([a, b, c, d, e, f]: Matrix, [g, h, i, j, k, l]: Matrix): Matrix =
   b * k + d * l + f,
 ]
 
+const radians = (deg: number): number => (deg * Math.PI) / 180
+
+function turned(deg: number): Matrix {
+  const [cos, sin] = [Math.cos(radians(deg)), Math.sin(radians(deg))]
+  return [cos, sin, -sin, cos, 0, 0]
+}
+
+/** One function of a `transform` attribute with its numbers. */
+function transformStep(name: string, n: number[]): Matrix {
+  switch (name) {
+    case 'matrix':
+      return n as Matrix
+    case 'translate':
+      return [1, 0, 0, 1, n[0], n[1] ?? 0]
+    case 'scale':
+      return [n[0], 0, 0, n[1] ?? n[0], 0, 0]
+    case 'rotate':
+      if (n.length === 1) return turned(n[0])
+      return times(times([1, 0, 0, 1, n[1], n[2]], turned(n[0])), [1, 0, 0, 1, -n[1], -n[2]])
+    case 'skewX':
+      return [1, 0, Math.tan(radians(n[0])), 1, 0, 0]
+    default:
+      return [1, Math.tan(radians(n[0])), 0, 1, 0, 0]
+  }
+}
+
 /** The `transform` attribute as one matrix (SVG 1.1, section 7.6). */
 export function matrixOf(text: string): Matrix {
   let matrix: Matrix = [1, 0, 0, 1, 0, 0]
@@ -22,29 +48,7 @@ export function matrixOf(text: string): Matrix {
       .split(/[\s,]+/)
       .filter(Boolean)
       .map(Number)
-    const turn = (deg: number): Matrix => [
-      Math.cos((deg * Math.PI) / 180),
-      Math.sin((deg * Math.PI) / 180),
-      -Math.sin((deg * Math.PI) / 180),
-      Math.cos((deg * Math.PI) / 180),
-      0,
-      0,
-    ]
-    const step: Matrix =
-      name === 'matrix'
-        ? (n as Matrix)
-        : name === 'translate'
-          ? [1, 0, 0, 1, n[0], n[1] ?? 0]
-          : name === 'scale'
-            ? [n[0], 0, 0, n[1] ?? n[0], 0, 0]
-            : name === 'rotate'
-              ? n.length > 1
-                ? times(times([1, 0, 0, 1, n[1], n[2]], turn(n[0])), [1, 0, 0, 1, -n[1], -n[2]])
-                : turn(n[0])
-              : name === 'skewX'
-                ? [1, 0, Math.tan((n[0] * Math.PI) / 180), 1, 0, 0]
-                : [1, Math.tan((n[0] * Math.PI) / 180), 0, 1, 0, 0]
-    matrix = times(matrix, step)
+    matrix = times(matrix, transformStep(name, n))
   }
   return matrix
 }
@@ -100,8 +104,7 @@ const passed = new Set([
 
 /**
  * Reads an SVG picture as one silhouette: all its filled shapes together, brought to a height of 1. Colours
- * are those of
- * the symbols; lines without a fill, text and images are passed over.
+ * are those of the symbols; lines without a fill, text and images are passed over.
  * @throws ImportError saying what is wrong with it.
  */
 export function readPicture(text: string, fileName: string): Picture {

@@ -5,7 +5,8 @@ import type { Geometry } from 'geojson'
 import sqlite3 from 'sqlite3'
 import { Geometry as WellKnown } from 'wkx'
 import { referenceSystem } from '../crs/catalogue'
-import { cellOf, namedFields, placedShapes, type WriteRequest } from './rows'
+import { cellOf } from '@/core/data/column'
+import { namedFields, placedShapes, type WriteRequest } from './rows'
 
 const kinds = { areas: 'MULTIPOLYGON', lines: 'MULTILINESTRING', points: 'MULTIPOINT', none: '' } as const
 const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`

@@ -2,7 +2,8 @@ import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
 import { topology } from 'topojson-server'
 import { serialize } from 'flatgeobuf/lib/mjs/geojson.js'
-import { cellOf, featureCollection, namedFields, type WriteRequest } from './rows'
+import { cellOf } from '@/core/data/column'
+import { featureCollection, namedFields, type WriteRequest } from './rows'
 
 const text = (words: string): Uint8Array => new TextEncoder().encode(words)
 

@@ -1,5 +1,5 @@
 import type { Feature, FeatureCollection, Geometry } from 'geojson'
-import { isMissing, textAt, type Column } from '@/core/data/column'
+import { cellOf } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import type { FieldMeta } from '@/core/data/field-meta'
 import { shapeOf } from '@/core/geo/shapes'
@@ -30,8 +30,6 @@ export function namedFields({ dataset, fieldMeta, fieldNames }: WriteRequest): W
   })
 }
 
-export const cellOf = (column: Column, row: number): string | number | null =>
-  isMissing(column, row) ? null : column.kind === 'number' ? column.values[row] : textAt(column, row)
 
 /** Every shape in the chosen reference system. */
 export function placedShapes({ dataset, crs }: WriteRequest): {

@@ -2,7 +2,8 @@ import { zipSync } from 'fflate'
 import type { Geometry, Position } from 'geojson'
 import { wellKnownText } from '../crs/catalogue'
 import { wgs84 } from './geopackage'
-import { cellOf, namedFields, placedShapes, type WritableField, type WriteRequest } from './rows'
+import { cellOf } from '@/core/data/column'
+import { namedFields, placedShapes, type WritableField, type WriteRequest } from './rows'
 
 /** A zip archive with .shp, .shx, .dbf, .prj and .cpg (Shapefile Technical Description, 1998; dBASE III). */
 export function writeShapefile(request: WriteRequest): Uint8Array {
@@ -118,9 +119,7 @@ function writeDbf(fields: WritableField[], rowCount: number): Uint8Array {
   const columns = fields.map(({ column }, i) => {
     const cells = Array.from({ length: rowCount }, (_, row) => {
       const cell = cellOf(column, row)
-      return encoder
-        .encode(cell === null ? '' : typeof cell === 'number' ? numberText(cell) : cell)
-        .subarray(0, 254)
+      return encoder.encode(typeof cell === 'number' ? numberText(cell) : (cell ?? '')).subarray(0, 254)
     })
     return {
       name: names[i],

@@ -7,8 +7,7 @@ import { unzip } from '../zip/unzip'
 
 /**
  * Reads one sheet of a workbook: the one chosen, else the one with the most cells. Formulas are never carried
- * out;
- * their last results stand for them.
+ * out; their last results stand for them.
  * @throws ImportError
  */
 export async function readXlsx(

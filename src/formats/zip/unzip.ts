@@ -8,8 +8,7 @@ const maxFiles = 2000
 
 /**
  * The files of an archive by their names without folders, so that a path leads nowhere. Sizes are checked
- * before
- * anything is unpacked.
+ * before anything is unpacked.
  * @throws ImportError
  */
 export function unzip(

@@ -3,10 +3,9 @@ import type { Surface } from './surface'
 
 /**
  * Shapes already handed to the canvas, so that another colour, other classes or another view of the same
- * vertices
- * cost no tracing. `features` keeps one path for each feature by its first vertex, `lines` one for each list
- * of
- * subpaths. Both lie near the origin, without scale or shift: canvases reckon in single precision.
+ * vertices cost no tracing. `features` keeps one path for each feature by its first vertex, `lines` one for
+ * each list of subpaths. Both lie near the origin, without scale or shift: canvases reckon in single
+ * precision.
  */
 export type PathCache = {
   features: WeakMap<Float64Array, Map<number, Path2D>>

@@ -10,8 +10,7 @@ type Size = { widthPx: number; heightPx: number }
 
 /**
  * Draws the first page of a PDF with poppler at a size in pixels. Asked for a resolution instead, poppler
- * rounds the
- * page up to whole pixels, and everything on it would lie a pixel lower.
+ * rounds the page up to whole pixels, and everything on it would lie a pixel lower.
  */
 export function drawPdf(pdf: Uint8Array, { widthPx, heightPx }: Size): Promise<Pixels> {
   const folder = mkdtempSync(path.join(tmpdir(), 'keen-pdf-'))

@@ -80,8 +80,7 @@ function curved(fonts: FontBook, text: string, style: TextStyle): Node {
 
 /**
  * Small scenes, 40 mm square, that every renderer must draw alike. Baselines lie a little off whole pixels:
- * poppler
- * takes glyphs down to the pixel they begin in, which is a matter of chance exactly on a limit.
+ * poppler takes glyphs down to the pixel they begin in, which is a matter of chance exactly on a limit.
  */
 export function conformanceScenes(fonts: FontBook): Record<string, Scene> {
   const sans = { font: conformanceFonts[0], sizeMm: 5, letterSpacingMm: 0 }

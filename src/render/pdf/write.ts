@@ -14,9 +14,8 @@ export type PdfOptions = {
 
 /**
  * Writes scenes as the pages of one PDF 1.7 document: vector paths, real text in embedded subsets of its
- * fonts, one
- * optional-content layer for each group that is marked as a layer, transparency groups for opacity and
- * blending.
+ * fonts, one optional-content layer for each group that is marked as a layer, transparency groups for opacity
+ * and blending.
  */
 export function writePdf(scenes: Scene[], options: PdfOptions): Promise<Uint8Array> {
   const document = new PDFDocument({

@@ -78,7 +78,8 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
   }, [row])
 
   const step = (by: number) => {
-    const at = row === null ? (by > 0 ? -1 : rows.length) : rows.indexOf(row)
+    const outside = by > 0 ? -1 : rows.length
+    const at = row === null ? outside : rows.indexOf(row)
     const next = rows[Math.max(0, Math.min(rows.length - 1, at + by))]
     if (next !== undefined) onRow(next)
   }
@@ -174,11 +175,11 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
         className={`absolute top-0 truncate border-r border-base-300 px-2.5 leading-[26px] ${column.kind === 'number' ? 'text-right' : ''} ${missing ? 'text-muted italic' : ''}`}
         style={place}
       >
-        {missing
-          ? 'missing'
-          : column.kind === 'number'
-            ? formatCell(column.values[index], fieldMeta(key).role, decimals(key), key in layout.decimals)
-            : textAt(column, index)}
+        {missing && 'missing'}
+        {!missing && column.kind === 'text' && textAt(column, index)}
+        {!missing &&
+          column.kind === 'number' &&
+          formatCell(column.values[index], fieldMeta(key).role, decimals(key), key in layout.decimals)}
         {changed(index, key) && (
           <span
             title="Set by hand"
@@ -197,11 +198,7 @@ export function DataTable({ prepared, field, onField, row, onRow }: Props) {
         <h2 className="truncate font-semibold">{entry.name}</h2>
         <span className="text-xs whitespace-nowrap text-muted">
           {dataset.rowCount.toLocaleString('en-GB')}{' '}
-          {dataset.raster
-            ? shapeWords.raster[dataset.rowCount === 1 ? 0 : 1]
-            : dataset.rowCount === 1
-              ? 'row'
-              : 'rows'}
+          {(dataset.raster ? shapeWords.raster : ['row', 'rows'])[dataset.rowCount === 1 ? 0 : 1]}
           {dataset.geometry.kind !== 'none' && `, ${shapeWords[formOf(dataset)][1]}`}
           {words.trim() && `, ${rows.length.toLocaleString('en-GB')} found`}
         </span>

@@ -100,7 +100,7 @@ function Figures({
   if (!s.count) return <p className="mt-2 text-xs text-muted">All values are missing.</p>
   const bins = histogram(values, 28)
   const top = Math.max(...bins.map((bin) => bin.count))
-  const digits = s.max - s.min >= 100 ? 0 : s.max - s.min >= 1 ? 1 : 3
+  const digits = [0, 1].find((d) => s.max - s.min >= 10 ** (2 - 2 * d)) ?? 3
   const f = (v: number) => formatNumber(v, digits)
   const figures: [string, string][] = [
     ['values', formatNumber(s.count, 0)],

@@ -264,6 +264,9 @@ type CardProps = {
   onOpen: () => void
 }
 
+const matchWords = ({ matched, unmatched }: NonNullable<ReturnType<typeof joinMatch>>, mended: number): string =>
+  `${matched} matched, ${unmatched.length} not${mended ? `, ${mended} mended by hand` : ''}`
+
 function StepCard({ step, index, entry, before, report, all, open, onOpen }: CardProps) {
   const kind = stepKindOf(step.type)
   const Icon = icons[step.type]
@@ -276,6 +279,7 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
     report?.problem ??
     (match?.unmatched.length ? `${match.matched} matched, ${match.unmatched.length} not` : null)
   const mended = step.type === 'join' ? Object.keys(step.settings.mended).length : 0
+  const edge = warning || report?.remark ? 'border-caution' : 'border-line'
   const change = (words: string, recipe: (step: PrepStep) => void, merge?: string) =>
     editSteps(
       entry.id,
@@ -294,7 +298,7 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
     )
   return (
     <li
-      className={`rounded border px-2.5 py-1.5 ${report?.problem ? 'border-error' : warning || report?.remark ? 'border-caution' : 'border-line'} ${step.on ? '' : 'opacity-60'}`}
+      className={`rounded border px-2.5 py-1.5 ${report?.problem ? 'border-error' : edge} ${step.on ? '' : 'opacity-60'}`}
     >
       <div className="flex items-center justify-between">
         <button
@@ -366,11 +370,8 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
           ) : (
             <CheckIcon size={13} className="shrink-0 text-good" />
           )}
-          {match
-            ? `${match.matched} matched, ${match.unmatched.length} not${mended ? `, ${mended} mended by hand` : ''}`
-            : step.on
-              ? `${(report?.rows ?? 0).toLocaleString('en-GB')} rows`
-              : 'switched off'}
+          {match && matchWords(match, mended)}
+          {!match && (step.on ? `${(report?.rows ?? 0).toLocaleString('en-GB')} rows` : 'switched off')}
         </button>
       )}
       {report?.remark && (

@@ -9,6 +9,7 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
   const extent = extentOf(placesOf(dataset))
   if (!extent) return null
   const points = dataset.geometry.kind === 'points'
+  const outlinePt = dataset.rowCount > 1000 ? 0.12 : 0.5
   return makeMap({
     id: `preview-${entry.id}`,
     name: entry.name,
@@ -36,7 +37,7 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
                 fill: points ? '#5c5c5c' : '#cfcfcf',
                 stroke: {
                   colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff',
-                  widthPt: dataset.geometry.kind === 'lines' ? 1 : dataset.rowCount > 1000 ? 0.12 : 0.5,
+                  widthPt: dataset.geometry.kind === 'lines' ? 1 : outlinePt,
                   dashed: false,
                 },
                 casing: null,

@@ -91,7 +91,7 @@ export function Scatter({ prepared, field }: { prepared: Prepared; field: string
 
 const words = (r: number): string => {
   const size = Math.abs(r)
-  return size < 0.1
-    ? 'the two hardly go together'
-    : `${size < 0.3 ? 'weakly' : size < 0.6 ? 'fairly' : 'closely'}, high values go with ${r > 0 ? 'high' : 'low'} ones`
+  if (size < 0.1) return 'the two hardly go together'
+  const how = ['weakly', 'fairly', 'closely'][[0.3, 0.6].filter((limit) => size >= limit).length]
+  return `${how}, high values go with ${r > 0 ? 'high' : 'low'} ones`
 }

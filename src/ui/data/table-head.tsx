@@ -31,6 +31,11 @@ export type HeadProps = {
 
 const columnType = 'application/x-keen-column'
 
+function sortedWord(sorted: SortBy | null): 'ascending' | 'descending' | 'none' {
+  if (!sorted) return 'none'
+  return sorted.down ? 'descending' : 'ascending'
+}
+
 /**
  * The head of a column: a click sorts by it, Shift adds it to the sorting; it is dragged to another place and
  * made wider at its edge.
@@ -48,7 +53,7 @@ export function TableHead(props: HeadProps) {
   return (
     <div
       role="columnheader"
-      aria-sort={sorted ? (sorted.down ? 'descending' : 'ascending') : 'none'}
+      aria-sort={sortedWord(sorted)}
       className={`group absolute top-0 h-full border-r border-line ${chosen ? 'bg-tint' : 'bg-base-100'} ${over ? 'border-l-2 border-l-primary' : ''}`}
       style={{ left, width }}
       onDragOver={(event) => {

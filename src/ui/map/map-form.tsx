@@ -111,8 +111,11 @@ export function MapForm({ map, all }: { map: MapSpec; all: Map<string, Prepared>
   )
 }
 
-const tinted = ({ sea, land }: MapSpec): string =>
-  sea && land ? 'both tinted' : sea ? 'sea tinted' : land ? 'land tinted' : 'not tinted'
+function tinted({ sea, land }: MapSpec): string {
+  if (sea && land) return 'both tinted'
+  const tint = sea ? 'sea' : 'land'
+  return sea || land ? `${tint} tinted` : 'not tinted'
+}
 
 const words = (graticule: Graticule | null): string =>
   graticule

@@ -10,6 +10,7 @@ import {
   entryOf,
   projectionIds,
   projections,
+  type CatalogueEntry,
   type ProjectionId,
   type ProjectionSpec,
   type Property,
@@ -237,12 +238,7 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
         </Row>
         {view !== 'none' && (
           <p className="px-1 text-xs text-muted">
-            {view === 'ellipses'
-              ? 'Every ellipse is a circle of one size on the ground.'
-              : entry.property === 'equal-area'
-                ? 'Lines of equal error of angles, in degrees.'
-                : 'Lines of equal error of areas against the middle, in per cent.'}{' '}
-            On the desk only, never in print.
+            {distortionWords(view, entry)} On the desk only, never in print.
           </p>
         )}
       </div>
@@ -265,12 +261,7 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
                     spec={{
                       id,
                       centre: projections[id].turnsToCentre ? [10, 40] : [0, 0],
-                      parallels:
-                        projections[id].parallels === 2
-                          ? [20, 50]
-                          : projections[id].parallels
-                            ? [30, 0]
-                            : [0, 0],
+                      parallels: sampleParallels[projections[id].parallels],
                     }}
                   />
                   {projections[id].label}
@@ -309,4 +300,17 @@ function Picture({ spec }: { spec: ProjectionSpec }) {
       <path d={path} fill="none" stroke="currentColor" strokeWidth={0.4} />
     </svg>
   )
+}
+
+/** Standard parallels of the small pictures, by how many a projection has. */
+const sampleParallels: [number, number][] = [
+  [0, 0],
+  [30, 0],
+  [20, 50],
+]
+
+function distortionWords(view: 'ellipses' | 'lines', { property }: CatalogueEntry): string {
+  if (view === 'ellipses') return 'Every ellipse is a circle of one size on the ground.'
+  if (property === 'equal-area') return 'Lines of equal error of angles, in degrees.'
+  return 'Lines of equal error of areas against the middle, in per cent.'
 }

@@ -3,8 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 
 /**
  * Runs `draw` for the latest `wanted` only: while one drawing is under way, later wishes replace each other
- * and the
- * last of them is drawn next. `late` turns true when a drawing takes longer than half a second.
+ * and the last of them is drawn next. `late` turns true when a drawing takes longer than half a second.
  */
 export function useDrawing<W, R>(
   wanted: W | null,

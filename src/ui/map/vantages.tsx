@@ -115,29 +115,20 @@ function NewVantage({
   const chosen = map.layers.find(({ id }) => id === layerId)
   const prepared = chosen ? shownOf(chosen, all) : null
   const keys = prepared && from === 'features' ? rowKeys(prepared) : []
-  const found =
-    from === 'view'
-      ? null
-      : from === 'degrees'
-        ? { extent: degrees, problem: extentProblem(degrees) }
-        : prepared
-          ? featuresExtent(prepared, from === 'features' ? { row, where } : null)
-          : { extent: null, problem: 'Choose a layer.' }
+  const wanted = from === 'view' ? null : wantedExtent()
+  function wantedExtent(): { extent: Extent | null; problem: string | null } {
+    if (from === 'degrees') return { extent: degrees, problem: extentProblem(degrees) }
+    if (!prepared) return { extent: null, problem: 'Choose a layer.' }
+    return featuresExtent(prepared, from === 'features' ? { row, where } : null)
+  }
+  const byLayer = from === 'features' && row ? row : (chosen?.name ?? '')
   const proposed =
-    from === 'view'
-      ? `View ${map.vantages.length + 1}`
-      : from === 'degrees'
-        ? `Extent ${map.vantages.length + 1}`
-        : from === 'features' && row
-          ? row
-          : (chosen?.name ?? '')
+    { view: `View ${map.vantages.length + 1}`, degrees: `Extent ${map.vantages.length + 1}` }[
+      from as string
+    ] ?? byLayer
   const keep = () => {
-    const of: Vantage['of'] | null =
-      from === 'view'
-        ? view && { by: 'view', view }
-        : found?.extent
-          ? { by: 'extent', extent: found.extent }
-          : null
+    const byExtent = wanted?.extent ? ({ by: 'extent', extent: wanted.extent } as const) : null
+    const of: Vantage['of'] | null = from === 'view' ? view && { by: 'view', view } : byExtent
     if (!of) return
     const vantage: Vantage = { id: nanoid(8), name: name.trim() || proposed, of }
     editMap(
@@ -244,7 +235,7 @@ function NewVantage({
           </Row>
         </>
       )}
-      {found?.problem && <p className="text-xs text-error">{found.problem}</p>}
+      {wanted?.problem && <p className="text-xs text-error">{wanted.problem}</p>}
       <div className="flex items-center gap-2">
         <input
           aria-label="Name of the new vantage"
@@ -255,7 +246,7 @@ function NewVantage({
         />
         <Button
           look="primary"
-          disabled={from === 'view' ? !view : !found?.extent || found.problem !== null}
+          disabled={from === 'view' ? !view : !wanted?.extent || wanted.problem !== null}
           onClick={keep}
         >
           Keep

@@ -81,11 +81,7 @@ function Checks({ sheet }: { sheet: Sheet }) {
     <>
       <ColumnHead title="Checks">
         <span className="text-xs text-muted">
-          {lines
-            ? open
-              ? `${open} to look at, ${lines.length - open} passed`
-              : `${lines.length} passed`
-            : 'looking…'}
+          {lines ? `${open ? `${open} to look at, ` : ''}${lines.length - open} passed` : 'looking…'}
         </span>
       </ColumnHead>
       <ul className="min-h-0 flex-1 overflow-y-auto">

@@ -163,7 +163,7 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
         return
       }
       if (!selected || event.ctrlKey || event.metaKey || inside) return
-      const step = event.altKey ? 0.1 : event.shiftKey ? 10 : 1
+      const step = nudgeMm(event)
       const arrows: Record<string, [number, number]> = {
         ArrowLeft: [-step, 0],
         ArrowRight: [step, 0],
@@ -308,6 +308,11 @@ const contains = (box: PartBox, { x, y }: { x: number; y: number }): boolean =>
 const partAbove = (sheet: Sheet, selected: Part, hit: Part | null): boolean =>
   hit !== null &&
   sheet.parts.findIndex((p) => p.id === hit.id) > sheet.parts.findIndex((p) => p.id === selected.id)
+
+function nudgeMm({ altKey, shiftKey }: { altKey: boolean; shiftKey: boolean }): number {
+  if (altKey) return 0.1
+  return shiftKey ? 10 : 1
+}
 
 /** Places are kept to a hundredth of a millimetre. */
 const tidy = (mm: number): number => Math.round(mm * 100) / 100

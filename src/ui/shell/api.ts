@@ -25,7 +25,7 @@ export async function api<T>(
   try {
     response = await fetch(path, {
       method,
-      body: body === undefined ? undefined : raw ? body : JSON.stringify(body),
+      body: raw || body === undefined ? body : JSON.stringify(body),
       headers: body === undefined || raw ? {} : { 'content-type': 'application/json' },
     })
   } catch {

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { areaOfPoints } from '@/core/geo/points-in-areas'
-import { Aggregate, aggregateColumn } from '../aggregate'
+import { Aggregate, aggregateColumn, figureMeta } from '../aggregate'
 import { fieldOf } from '../dataset'
 import { proposeMeta, type FieldMeta } from '../field-meta'
 import { keyFrom } from './derive'
@@ -54,16 +54,7 @@ export const countPoints: StepKind<CountPointsSettings> = {
       const meta = column
         ? (other.made.get(figure.field) ?? proposeMeta(figure.field, column))
         : { label: figure.field, unit: '', role: 'total' as const }
-      add(`${figure.field}_${figure.op.replace(' ', '_')}`, figure, {
-        label: `${meta.label}, ${figure.op}`,
-        unit: figure.op === 'count' ? '' : meta.unit,
-        role:
-          figure.op === 'sum' || figure.op === 'count'
-            ? 'total'
-            : meta.role === 'total'
-              ? 'index'
-              : meta.role,
-      })
+      add(`${figure.field}_${figure.op.replace(' ', '_')}`, figure, figureMeta(meta, figure.op))
     }
     return { ...from, dataset: { ...from.dataset, fields }, origins, made }
   },

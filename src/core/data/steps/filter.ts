@@ -93,11 +93,8 @@ function byConditions({ conditions, match }: FilterSettings, dataset: Dataset): 
     const numeric =
       column.kind === 'number' &&
       ['is', 'is not', 'is at least', 'is under', 'lies between'].includes(condition.test)
-    for (const v of numeric
-      ? condition.test === 'lies between'
-        ? [condition.value, condition.upTo]
-        : [condition.value]
-      : [])
+    const typed = condition.test === 'lies between' ? [condition.value, condition.upTo] : [condition.value]
+    for (const v of numeric ? typed : [])
       if (v.trim() === '' || Number.isNaN(Number(v))) throw new StepProblem(`‘${v}’ is not a number.`)
     return (row: number) => holds(column, row, condition)
   })

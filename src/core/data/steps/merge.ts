@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { mergeGeometry } from '@/core/geo/merge'
-import { Aggregate, aggregateColumn, groupRows, proposeOp } from '../aggregate'
+import { Aggregate, aggregateColumn, figureMeta, groupRows, proposeOp } from '../aggregate'
 import { takeRows } from '../column'
 import type { Dataset } from '../dataset'
 import { proposeMeta, type FieldMeta } from '../field-meta'
@@ -26,8 +26,7 @@ export const proposeFigures = (from: Preparing, by: string[]): Aggregate[] =>
 
 /**
  * One row for each group of equal values of `by`, with its figures. A sum, minimum, maximum or first value
- * keeps the
- * field's key, name and role; another figure makes a field of its own.
+ * keeps the field's key, name and role; another figure makes a field of its own.
  */
 export function gathered(
   from: Preparing,
@@ -59,11 +58,7 @@ export function gathered(
     else {
       const meta = metaOf(from, figure.field, from.dataset)
       origins.set(key, { datasetId: from.datasetId, key })
-      made.set(key, {
-        label: `${meta.label}, ${figure.op}`,
-        unit: figure.op === 'count' ? '' : meta.unit,
-        role: figure.op === 'count' ? 'total' : meta.role === 'total' ? 'index' : meta.role,
-      })
+      made.set(key, figureMeta(meta, figure.op))
     }
   }
   return {

@@ -23,10 +23,8 @@ export type GeometryKind = Dataset['geometry']['kind']
 
 /**
  * One row of a step's form, as plain data: which setting it changes, what it is called, what can be chosen.
- * `of` names
- * the control whose dataset the fields are of; without it they are the step's own. `when` shows the row only
- * where
- * another setting has a value.
+ * `of` names the control whose dataset the fields are of; without it they are the step's own. `when` shows
+ * the row only where another setting has a value.
  */
 export type StepControl = { name: string; label: string; when?: { name: string; is: string[] } } & (
   | { control: 'dataset'; geometry: GeometryKind[] | 'any' }
@@ -51,8 +49,7 @@ export type StepControl = { name: string; label: string; when?: { name: string; 
 
 /**
  * A kind of prep step: its settings, its form, and what it does. `apply` gives a new dataset and leaves the
- * old one
- * as it was.
+ * old one as it was.
  */
 export type StepKind<Settings> = {
   label: string

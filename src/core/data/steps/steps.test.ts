@@ -6,7 +6,7 @@ import { featureAt } from '@/core/geo/feature-at'
 import { groundAreas, groundLengths } from '@/core/geo/measure'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { workingProjection } from '@/core/geo/reshape'
-import { numberColumn, numbersOf, textAt, textColumn } from '../column'
+import { numberColumn, cellOf, numbersOf, textColumn } from '../column'
 import { fieldOf, type Dataset } from '../dataset'
 import { plainSource, type DatasetEntry } from '../entry'
 import { prepareDatasets, type Prepared } from '../prepare'
@@ -84,17 +84,8 @@ function after(
   return prepared
 }
 const column = (prepared: Prepared, key: string) => {
-  const found = fieldOf(prepared.dataset, key)
-  return (
-    found &&
-    Array.from({ length: prepared.dataset.rowCount }, (_, row) =>
-      found.kind === 'number'
-        ? Number.isNaN(found.values[row])
-          ? null
-          : found.values[row]
-        : textAt(found, row),
-    )
-  )
+  const field = fieldOf(prepared.dataset, key)
+  return field && Array.from({ length: prepared.dataset.rowCount }, (_, row) => cellOf(field, row))
 }
 const problemOf = (prepared: Prepared) => prepared.reports.at(-1)?.problem
 

@@ -6,8 +6,8 @@ type Grid = readonly (readonly Colour[])[]
 
 /**
  * Published fields of colours for two variables of three classes each, rows from the lowest. Hues after
- * Trumbo (1981)
- * and Brewer (1994): one variable to each side, both together darkest; the sets are Stevens's (2015).
+ * Trumbo (1981) and Brewer (1994): one variable to each side, both together darkest; the sets are Stevens's
+ * (2015).
  */
 export const squares = {
   'orchid and pool': {
@@ -71,8 +71,7 @@ const faintest = 0.15
 
 /**
  * Value by alpha (Roth, Woodruff and Johnson 2010): colours by the first field, fading into the ground where
- * the
- * second one is low. The blend is what opacity over a flat ground would give.
+ * the second one is low. The blend is what opacity over a flat ground would give.
  */
 export const fadingColours = (
   colouring: Colouring,
@@ -91,8 +90,7 @@ const unsure: Colour = '#dcdcdc'
 
 /**
  * A palette that suppresses values as they become uncertain (Correll, Moritz and Heer 2018): with every row
- * upwards
- * half as many colours, nearer to grey; the last row has one.
+ * upwards half as many colours, nearer to grey; the last row has one.
  */
 export const suppressingColours = (colouring: Colouring, rows: number): Colour[][] =>
   Array.from({ length: rows }, (_, r) => {

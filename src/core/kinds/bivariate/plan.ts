@@ -17,9 +17,8 @@ export type Side = {
 
 /**
  * `cellOf[f]`: the cell of feature `f`, counted row by row from the lowest; −1 one of the two is missing, −2
- * one lies
- * outside breaks set by hand, −3 − i the i-th class set aside (those of the first field, then those of the
- * second).
+ * one lies outside breaks set by hand, −3 − i the i-th class set aside (those of the first field, then those
+ * of the second).
  */
 export type BivariatePlan = {
   sides: [Side, Side]
@@ -49,12 +48,7 @@ export function planBivariate(settings: BivariateSettings, { dataset }: KindData
       : settings.across,
   )
   const columns = across.classification?.counts.length ?? 1
-  const cells =
-    settings.form === 'square'
-      ? squareColours(settings.square, columns, rows)
-      : settings.form === 'fading'
-        ? fadingColours(settings.colouring, settings.ground, columns, rows)
-        : suppressingColours(settings.colouring, rows)
+  const cells = cellColours(settings, columns, rows)
   const starts = cells.map((_, r) => cells.slice(0, r).reduce((sum, row) => sum + row.length, 0))
   let missingCount = 0
   const cellOf = Int16Array.from(across.values, (first, f) => {
@@ -81,3 +75,10 @@ export function planBivariate(settings: BivariateSettings, { dataset }: KindData
 
 /** Classes of the first row of a palette that halves them with every row. */
 export const columnsFor = (rows: number): number => Math.max(2, 2 ** (rows - 1))
+
+/** Colours of all pairs of classes, a row for each class of the second field, the lowest first. */
+function cellColours(settings: BivariateSettings, columns: number, rows: number): Colour[][] {
+  if (settings.form === 'square') return squareColours(settings.square, columns, rows)
+  if (settings.form === 'fading') return fadingColours(settings.colouring, settings.ground, columns, rows)
+  return suppressingColours(settings.colouring, rows)
+}

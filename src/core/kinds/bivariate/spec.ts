@@ -17,9 +17,8 @@ export type Variable = z.infer<typeof Variable>
 
 /**
  * How two fields are coloured together: each by a side of a field of colours, the first by colour and the
- * second by
- * how strongly it shows, or the first by colour and the second, as an error, by how much of it is told at
- * all.
+ * second by how strongly it shows, or the first by colour and the second, as an error, by how much of it is
+ * told at all.
  */
 export const forms = ['square', 'fading', 'suppressing'] as const
 

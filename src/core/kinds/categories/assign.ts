@@ -1,11 +1,8 @@
 /**
  * A colour for each category so that no two that touch have the same one, where there are enough colours:
- * after
- * Brélaz (1979), the category with the most colours already around it next, then the one that touches most;
- * each
- * takes, of the colours not around it, the one used least so far, which keeps the map balanced. Where all
- * colours are
- * around it already, it takes the one used least.
+ * after Brélaz (1979), the category with the most colours already around it next, then the one that touches
+ * most; each takes, of the colours not around it, the one used least so far, which keeps the map balanced.
+ * Where all colours are around it already, it takes the one used least.
  */
 export function colourApart(touching: ReadonlySet<number>[], colours: number): number[] {
   const given = touching.map(() => -1)

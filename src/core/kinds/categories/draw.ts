@@ -10,6 +10,9 @@ import type { Category, CategoryPlan } from './plan'
 import type { CategorySettings } from './spec'
 
 /** Flat, or lines of the colour on white that read well down to a few millimetres. */
+/** How wide the strokes of a hatch are, or its dots, mm. */
+const hatchWidthMm = { lines: 0.35, crossed: 0.28, dots: 0.65 }
+
 export const categoryPaint = ({
   colour,
   hatchDeg,
@@ -23,7 +26,7 @@ export const categoryPaint = ({
         background: '#ffffff',
         angleDeg: hatchDeg,
         spacingMm: pattern === 'lines' ? 1 : 1.3,
-        widthMm: pattern === 'dots' ? 0.65 : pattern === 'crossed' ? 0.28 : 0.35,
+        widthMm: hatchWidthMm[pattern],
         ...(pattern !== 'lines' && { form: pattern }),
       }
 

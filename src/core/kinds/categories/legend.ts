@@ -15,22 +15,20 @@ export function categoryLegend(
     settings.outline.widthPt > 0 && settings.outline.colour.toLowerCase() !== '#ffffff'
       ? stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt))
       : null
-  const swatch = (category: Category): LegendItem['swatch'] =>
-    dataset.geometry.kind === 'lines'
-      ? { shape: 'line', fill: null, stroke: stroke(category.colour, pointsToMm(settings.lineWidthPt)) }
-      : dataset.geometry.kind === 'points'
-        ? {
-            shape: 'symbol',
-            symbol: category.shape,
-            sizeMm: settings.dot.sizeMm,
-            fill: solid(category.colour),
-            stroke: edge,
-          }
-        : {
-            shape: 'box',
-            fill: categoryPaint(category),
-            stroke: edge ?? (category.hatchDeg === null ? null : stroke('#9a9a9a', 0.1)),
-          }
+  const swatch = (category: Category): LegendItem['swatch'] => {
+    if (dataset.geometry.kind === 'lines')
+      return { shape: 'line', fill: null, stroke: stroke(category.colour, pointsToMm(settings.lineWidthPt)) }
+    if (dataset.geometry.kind === 'points')
+      return {
+        shape: 'symbol',
+        symbol: category.shape,
+        sizeMm: settings.dot.sizeMm,
+        fill: solid(category.colour),
+        stroke: edge,
+      }
+    const hatchEdge = category.hatchDeg === null ? null : stroke('#9a9a9a', 0.1)
+    return { shape: 'box', fill: categoryPaint(category), stroke: edge ?? hatchEdge }
+  }
   const items = plan.categories.map((category): LegendItem => ({
     key: `category-${category.key}`,
     label: category.label,

@@ -76,18 +76,15 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
   })
   const generated = scale
     ? Array.from({ length: shades }, (_, i) => `shade ${i + 1}`)
-    : classification
-      ? classLabels(breaks, decimals, settings.labelPattern, settings.numbers)
-      : []
+    : (classification && classLabels(breaks, decimals, settings.labelPattern, settings.numbers)) || []
+  const colours = scale
+    ? Array.from({ length: shades }, (_, i) => shadeOf(settings, (i + 0.5) / shades))
+    : (classification && coloursOf(settings, classification)) || []
   return {
     values,
     classOf,
     classification,
-    colours: scale
-      ? Array.from({ length: shades }, (_, i) => shadeOf(settings, (i + 0.5) / shades))
-      : classification
-        ? coloursOf(settings, classification)
-        : [],
+    colours,
     labels: inOwnWords(generated, scale ? {} : settings.classWords),
     generated,
     scale,

@@ -11,9 +11,8 @@ type Point = [number, number]
 
 /**
  * A flow from one point on paper to another: a quadratic curve whose middle bends to the right by a share of
- * its
- * length, written as a cubic one. It ends where its arrow head begins; `head` is the head's triangle, null
- * without.
+ * its length, written as a cubic one. It ends where its arrow head begins; `head` is the head's triangle,
+ * null without.
  */
 export function flowShape(
   from: Point,

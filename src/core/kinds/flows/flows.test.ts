@@ -37,7 +37,11 @@ const data: KindData = {
   dataset: table,
   name: 'Loans between towns',
   fieldMeta: (label) => ({ label, unit: '', role: 'total' }),
-  datasetOf: (id) => (id === 'towns' ? towns : id === 'flows' ? table : null),
+  datasetOf: (id) =>
+    new Map([
+      ['towns', towns],
+      ['flows', table],
+    ]).get(id) ?? null,
   datasetIds: ['flows', 'towns'],
 }
 const by = (change: Partial<FlowSettings> = {}): FlowSettings => ({

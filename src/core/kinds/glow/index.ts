@@ -35,10 +35,9 @@ export const glow: MapKind<GlowSettings, GlowPlan> = {
     const values = column && numbersOf(column)
     const present = values ? values.filter((value) => value > 0) : null
     const mean = present?.length ? present.reduce((a, b) => a + b, 0) / present.length : 1
+    const weight = (value: number): number => (value > 0 ? value / mean : 0)
     return {
-      weights: Float64Array.from({ length: dataset.rowCount }, (_, f) =>
-        values ? (values[f] > 0 ? values[f] / mean : 0) : 1,
-      ),
+      weights: Float64Array.from({ length: dataset.rowCount }, (_, f) => (values ? weight(values[f]) : 1)),
     }
   },
   marks: () => [],

@@ -3,8 +3,7 @@ import type { Colour } from '@/core/scene/paint'
 
 /**
  * The light of points on a grid: each adds its weight times (1 − (d ∕ r)²)² at distance d within its radius
- * r, a round
- * hill without a rim.
+ * r, a round hill without a rim.
  * @param points x and y in cells, and the weight
  */
 export function lightOf(
@@ -34,8 +33,7 @@ export function lightOf(
 
 /**
  * Light as colours: a share of 1 − e^(−strength · light) shows, so that any amount of it stays below 1; faint
- * light
- * has the edge's colour and is clear, strong light the core's.
+ * light has the edge's colour and is clear, strong light the core's.
  */
 export function coloursOf(
   light: Float32Array,

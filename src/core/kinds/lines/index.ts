@@ -149,14 +149,12 @@ export const lines: MapKind<LineSettings, LinePlan> = {
   },
   read(plan, settings, { fieldMeta }, feature) {
     const { width, colour } = settings
-    const [amount] = width ? [plan.widths[feature]] : [null]
+    const amount = width ? `${plan.widths[feature].toFixed(2)} mm wide` : ''
     return {
       value:
         colour && plan.values
           ? `${writeNumber(plan.values[feature], colour.numbers, 2)} ${unitOf(colour, fieldMeta)}`.trim()
-          : amount === null
-            ? ''
-            : `${amount.toFixed(2)} mm wide`,
+          : amount,
       detail: plan.labels[plan.classOf[feature]] ?? '',
     }
   },

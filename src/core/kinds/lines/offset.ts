@@ -1,8 +1,7 @@
 /**
  * A line moved sideways: every corner lies on the bisector of its two legs, so that the distance to both is
- * the same.
- * Sharp corners are cut at four times the distance. Positive distances lie to the right on paper, where y
- * runs down.
+ * the same. Sharp corners are cut at four times the distance. Positive distances lie to the right on paper,
+ * where y runs down.
  * @param line x, y, x, y… in the unit of the distance
  */
 export function moveSideways(line: number[], distance: number): number[] {

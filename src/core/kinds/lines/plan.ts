@@ -50,13 +50,10 @@ export function planLines(settings: LineSettings, { dataset }: KindData): LinePl
           colour.numbers,
         )
       : []
-  const classOf = Int16Array.from({ length: dataset.rowCount }, (_, f) =>
-    values && colour
-      ? Number.isFinite(values[f])
-        ? classIndex(breaks, values[f], colour.inclusive)
-        : -1
-      : 0,
-  )
+  const classOf = Int16Array.from({ length: dataset.rowCount }, (_, f) => {
+    if (!values || !colour) return 0
+    return Number.isFinite(values[f]) ? classIndex(breaks, values[f], colour.inclusive) : -1
+  })
   const range = amounts && rangeOf(amounts)
   const marks =
     range && width

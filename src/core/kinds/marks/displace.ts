@@ -9,10 +9,9 @@ const roundsFor = (count: number): number =>
 
 /**
  * Pushes discs apart until they no longer touch, each staying as near to its place as the others let it: in
- * every round
- * discs that overlap go apart by half of what they overlap, the smaller one farther, and all are drawn back a
- * little,
- * less from round to round (a dynamic relaxation as in Dorling 1996). The same discs give the same places.
+ * every round discs that overlap go apart by half of what they overlap, the smaller one farther, and all are
+ * drawn back a little, less from round to round (a dynamic relaxation as in Dorling 1996). The same discs
+ * give the same places.
  */
 export function pushApart(discs: Pushed[], gapMm: number): { x: number; y: number }[] {
   const at = discs.map(({ x, y }, i) => ({

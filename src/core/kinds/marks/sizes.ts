@@ -39,8 +39,10 @@ export const legendMarks = (
   range: { least: number; largest: number } | null,
   sizeOf: (value: number) => number,
   most?: number,
-): number[] =>
-  typed.length ? [...typed].sort((a, b) => b - a) : range ? roundMarks(range, sizeOf, most) : []
+): number[] => {
+  if (typed.length) return [...typed].sort((a, b) => b - a)
+  return range ? roundMarks(range, sizeOf, most) : []
+}
 
 /**
  * A round value and a size for it with which the largest mark is about `largestMm` large, sizes following a

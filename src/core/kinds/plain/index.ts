@@ -15,8 +15,7 @@ export const plain: MapKind<PlainSettings, null> = {
   settings: PlainSettings,
   accepts: ({ dataset }) => dataset.geometry.kind !== 'none',
   initial: ({ dataset }) => ({
-    fill:
-      dataset.geometry.kind === 'areas' ? '#e9e6df' : dataset.geometry.kind === 'points' ? '#1b1b1b' : null,
+    fill: { areas: '#e9e6df', points: '#1b1b1b', lines: null, none: null }[dataset.geometry.kind],
     stroke: { colour: '#7a7a7a', widthPt: dataset.geometry.kind === 'points' ? 0 : 0.5, dashed: false },
     casing: null,
     dotPt: 3,

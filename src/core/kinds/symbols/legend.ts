@@ -44,12 +44,7 @@ export function symbolLegend(
         stroke: settings.negative.hollow ? stroke(settings.negative.fill, 0.25) : line,
       },
     })
-  const colourHeading =
-    settings.colour.by === 'value'
-      ? headingOf(settings.colour, fieldMeta)
-      : settings.colour.by === 'category'
-        ? fieldMeta(settings.colour.field).label
-        : ''
+  const colourHeading = headingOfColour(settings.colour, fieldMeta)
   return {
     heading: headingOf(settings, fieldMeta),
     items,
@@ -64,4 +59,9 @@ export function symbolLegend(
       marks,
     },
   }
+}
+
+function headingOfColour(colour: SymbolSettings['colour'], fieldMeta: KindData['fieldMeta']): string {
+  if (colour.by === 'value') return headingOf(colour, fieldMeta)
+  return colour.by === 'category' ? fieldMeta(colour.field).label : ''
 }

@@ -8,15 +8,16 @@ export const powerOf = ({
   scaling,
   exponent,
   shape,
-}: Pick<SymbolSettings, 'scaling' | 'exponent' | 'shape'>): number =>
-  shape === 'bar' || scaling === 'height' ? 1 : scaling === 'area' ? 0.5 : exponent
+}: Pick<SymbolSettings, 'scaling' | 'exponent' | 'shape'>): number => {
+  if (shape === 'bar' || scaling === 'height') return 1
+  return scaling === 'area' ? 0.5 : exponent
+}
 
 /**
  * The size of a symbol for a value, in millimetres: the width of a circle, square, diamond or triangle, the
- * height of
- * a drop or bar. With an anchor of one value sizes are proportional: size = sizeMm · (value ∕ anchor)^power,
- * with a
- * power of ½ for true areas. Between two ends they are interpolated in the same power. Zero has no symbol.
+ * height of a drop or bar. With an anchor of one value sizes are proportional: size = sizeMm · (value ∕
+ * anchor)^power, with a power of ½ for true areas. Between two ends they are interpolated in the same power.
+ * Zero has no symbol.
  */
 export function sizeScale(
   settings: Pick<SymbolSettings, 'scaling' | 'exponent' | 'shape' | 'anchor' | 'leastMm'>,

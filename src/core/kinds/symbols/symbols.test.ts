@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { numberColumn, textColumn } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
+import type { FieldMeta } from '@/core/data/field-meta'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import { createProjection } from '@/core/projection/projection'
 import { outlineBox } from '@/core/scene/outline'
@@ -27,13 +28,17 @@ const dataset: Dataset = {
     { key: 'type', column: textColumn(['branch', 'central', 'branch', 'branch', 'van', null]) },
   ],
 }
+const roles = new Map<string, FieldMeta['role']>([
+  ['rate', 'rate'],
+  ['type', 'category'],
+])
 const data: KindData = {
   dataset,
   name: 'Libraries',
   fieldMeta: (key) => ({
     label: key,
     unit: '',
-    role: key === 'rate' ? 'rate' : key === 'type' ? 'category' : 'total',
+    role: roles.get(key) ?? 'total',
   }),
   datasetOf: () => null,
   datasetIds: [],

@@ -148,7 +148,8 @@ export function degreesText(along: GraticuleLine['along'], degrees: number): str
   const minutes = Math.round((size - Math.floor(size + 1e-9)) * 60)
   const number = `${Math.floor(size + 1e-9)}°${minutes ? ` ${minutes}′` : ''}`
   if (size < 1e-9 || (along === 'meridian' && Math.abs(size - 180) < 1e-9)) return number
-  return `${number} ${along === 'meridian' ? (degrees > 0 ? 'E' : 'W') : degrees > 0 ? 'N' : 'S'}`
+  const [positive, negative] = along === 'meridian' ? ['E', 'W'] : ['N', 'S']
+  return `${number} ${degrees > 0 ? positive : negative}`
 }
 
 /** Where a line crosses the straight edge of a window: meridians its top and foot, parallels its sides. */

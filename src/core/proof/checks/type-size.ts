@@ -1,7 +1,14 @@
+import type { Part } from '@/core/sheet/registry'
 import type { Check } from '../check'
 
 /** Smaller type is hard to read in print. */
 const smallestPt = 5.5
+
+function sizesOf(part: Part): number[] {
+  if (part.type === 'panel') return []
+  if (part.type === 'legend') return [part.settings.heading.sizePt, part.settings.label.sizePt]
+  return [part.settings.style.sizePt]
+}
 
 export const typeSize: Check = {
   id: 'type-size',
@@ -23,13 +30,7 @@ export const typeSize: Check = {
             target: { desk: 'map', mapId: shown.id, layerId: layer.id },
           }
       }
-      const sizes =
-        part.type === 'legend'
-          ? [part.settings.heading.sizePt, part.settings.label.sizePt]
-          : part.type === 'panel'
-            ? []
-            : [part.settings.style.sizePt]
-      const small = sizes.find((size) => size < smallestPt)
+      const small = sizesOf(part).find((size) => size < smallestPt)
       if (small !== undefined)
         return {
           ok: false,

@@ -341,8 +341,8 @@ export function DrawnArea({
   return (
     <Row label={label}>
       <Button className="flex-1" disabled={done !== null} onClick={() => begin(onChange)}>
-        <SquareDashedMousePointer size={14} />{' '}
-        {done ? 'drawing…' : corners ? 'Draw it anew' : 'Draw it on the map'}
+        <SquareDashedMousePointer size={14} /> {done && 'drawing…'}
+        {!done && (corners ? 'Draw it anew' : 'Draw it on the map')}
       </Button>
       {corners > 0 && <Remove label="Without the drawn area" onClick={() => onChange([])} />}
     </Row>

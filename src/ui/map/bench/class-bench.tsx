@@ -354,11 +354,9 @@ function ViewSwitch({ positive, bins }: { positive: boolean; bins: number }) {
 /** What rounding would cost is told before it is done. */
 function RoundButton({ layer, classing, cost }: { layer: Layer; classing: Classing; cost: number }) {
   const manual = classing.method === 'manual'
-  const words = manual
-    ? 'Breaks set by hand stay as they are.'
-    : Math.abs(cost) < 0.0005
-      ? 'Rounding costs nothing of the fit.'
-      : `Rounding ${classing.rounded ? 'took' : 'would take'} ${cost.toFixed(3)} of the fit.`
+  const taken = `Rounding ${classing.rounded ? 'took' : 'would take'} ${cost.toFixed(3)} of the fit.`
+  const said = Math.abs(cost) < 0.0005 ? 'Rounding costs nothing of the fit.' : taken
+  const words = manual ? 'Breaks set by hand stay as they are.' : said
   return (
     <Button
       aria-pressed={classing.rounded}
@@ -429,13 +427,7 @@ function Warnings({ classing, classes, values }: { classing: Classing; classes: 
         <p className="text-xs text-muted">Rounding took {result.roundingCost.toFixed(3)} of the fit.</p>
       )}
       {result.counts.length < result.asked && (
-        <p className="text-xs text-caution">
-          {classing.method === 'nested-means'
-            ? 'Nested means give two, four or eight classes.'
-            : classing.method === 'head-tail'
-              ? `The values give ${result.counts.length} classes by this method.`
-              : `There are only ${result.counts.length} different limits between the values, so there are fewer classes than asked for.`}
-        </p>
+        <p className="text-xs text-caution">{fewerWords(classing.method, result.counts.length)}</p>
       )}
       {result.middle && (result.middle.below === 0 || result.middle.below === result.counts.length) && (
         <p className="text-xs text-caution">All values lie on one side of the middle.</p>
@@ -468,3 +460,10 @@ function Warnings({ classing, classes, values }: { classing: Classing; classes: 
 }
 
 const upperFirst = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
+
+/** Why there are fewer classes than were asked for. */
+function fewerWords(method: Classing['method'], count: number): string {
+  if (method === 'nested-means') return 'Nested means give two, four or eight classes.'
+  if (method === 'head-tail') return `The values give ${count} classes by this method.`
+  return `There are only ${count} different limits between the values, so there are fewer classes than asked for.`
+}

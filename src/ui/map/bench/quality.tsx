@@ -62,12 +62,11 @@ export function QualityFigures({ result, judged }: { result: Classification; jud
   )
 }
 
-export const fitWords = (gvf: number): string =>
-  gvf >= 0.9
-    ? 'The classes hold together well.'
-    : gvf >= 0.75
-      ? 'The classes are fair; some hold quite different values.'
-      : 'The classes hold very different values.'
+export function fitWords(gvf: number): string {
+  if (gvf >= 0.9) return 'The classes hold together well.'
+  if (gvf >= 0.75) return 'The classes are fair; some hold quite different values.'
+  return 'The classes hold very different values.'
+}
 
 function moranWords({ i, expected, z }: { i: number; expected: number; z: number }): string {
   const sure = `${Math.abs(z).toFixed(1)} standard errors from what chance gives (${expected.toFixed(2)})`

@@ -200,12 +200,11 @@ function Settings({ layer, prepared }: SettingsProps) {
   )
 }
 
-const fillOf = (own: Own | undefined): string =>
-  own?.hatchDeg === undefined || own.hatchDeg === null
-    ? ''
-    : own.pattern === 'lines'
-      ? String(own.hatchDeg)
-      : `${own.pattern} ${own.hatchDeg}`
+function fillOf(own: Own | undefined): string {
+  if (own?.hatchDeg === undefined || own.hatchDeg === null) return ''
+  return own.pattern === 'lines' ? String(own.hatchDeg) : `${own.pattern} ${own.hatchDeg}`
+}
+
 function ownFill(fill: string): Partial<Own> {
   const [, pattern = 'lines', deg = ''] = /^(crossed|dots)? ?(-?\d*)$/.exec(fill) ?? []
   return { hatchDeg: deg === '' ? null : Number(deg), pattern: pattern as Own['pattern'] }

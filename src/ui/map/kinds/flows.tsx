@@ -3,6 +3,7 @@ import { planOf } from '@/core/map/compose-map'
 import { methodIds, methods } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
 import { Classing } from '@/core/classify/spec'
+import type { FlowSettings } from '@/core/kinds/flows/spec'
 import type { FlowPlan } from '@/core/kinds/flows/plan'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
@@ -125,16 +126,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
             : []),
         ]}
         onPick={(by) => {
-          change(
-            'Colour of flows',
-            (d) =>
-              void (d.colour =
-                by === 'nothing'
-                  ? { by, fill: '#2b5d73' }
-                  : by === 'direction'
-                    ? { by, east: '#b5533c', west: '#2b5d73' }
-                    : { by, field: region?.key ?? '', colours: {} }),
-          )
+          change('Colour of flows', (d) => void (d.colour = colourBy(by, region?.key ?? '')))
           close()
         }}
       />
@@ -316,3 +308,8 @@ function Settings({ layer, prepared }: SettingsProps) {
 }
 
 export const flowsUi: KindUi = { Picker, Settings }
+
+function colourBy(by: FlowSettings['colour']['by'], field: string): FlowSettings['colour'] {
+  if (by === 'nothing') return { by, fill: '#2b5d73' }
+  return by === 'direction' ? { by, east: '#b5533c', west: '#2b5d73' } : { by, field, colours: {} }
+}

@@ -171,16 +171,7 @@ function SizeForm({
           { value: 'ends', label: 'Smallest, largest' },
         ]}
         onChange={(by) =>
-          change(
-            'How sizes are given',
-            (d) =>
-              void (d.anchor =
-                by === 'value'
-                  ? plan.range
-                    ? proposedAnchor(powerOf(d), plan.range, 9)
-                    : { by: 'value', value: 1, sizeMm: 9 }
-                  : { by: 'ends', smallestMm: 1, largestMm: 9 }),
-          )
+          change('How sizes are given', (d) => void (d.anchor = anchorBy(by, plan, powerOf(d))))
         }
       />
       {anchor.by === 'value' ? (
@@ -503,3 +494,12 @@ function Settings({ layer, prepared }: SettingsProps) {
 }
 
 export const symbolsUi: KindUi = { Picker, Settings }
+
+function anchorBy(
+  by: SymbolSettings['anchor']['by'],
+  { range }: SymbolPlan,
+  power: number,
+): SymbolSettings['anchor'] {
+  if (by === 'ends') return { by, smallestMm: 1, largestMm: 9 }
+  return range ? proposedAnchor(power, range, 9) : { by, value: 1, sizeMm: 9 }
+}

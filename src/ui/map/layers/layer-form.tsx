@@ -63,23 +63,19 @@ export function LayerForm({
     editLayer(layer.id, name, (draft) => void Object.assign(draft, change), merge)
   const count = shown(layer, whole).dataset.rowCount
   const group = (value: string) =>
-    editMap(
-      map.id,
-      value === 'new' ? 'Group layers' : value ? 'Into a group' : 'Out of the group',
-      (draft) => {
-        const id = value === 'new' ? nanoid(8) : value || null
-        if (id && value === 'new')
-          draft.groups.push({
-            id,
-            name: `Group ${draft.groups.length + 1}`,
-            visible: true,
-            opacity: 1,
-            blend: 'normal',
-            folded: false,
-          })
-        putIntoGroup(draft as never, layer.id, id)
-      },
-    )
+    editMap(map.id, { new: 'Group layers', '': 'Out of the group' }[value] ?? 'Into a group', (draft) => {
+      const id = value === 'new' ? nanoid(8) : value || null
+      if (id && value === 'new')
+        draft.groups.push({
+          id,
+          name: `Group ${draft.groups.length + 1}`,
+          visible: true,
+          opacity: 1,
+          blend: 'normal',
+          folded: false,
+        })
+      putIntoGroup(draft as never, layer.id, id)
+    })
   return (
     <>
       <Section title="Layer">

@@ -16,15 +16,14 @@ export type BarLength = { total: number; label: string; parts: number; widthMm: 
 
 /**
  * The longest round length (1, 2 or 5 times a power of ten of the unit) that fits into `maxWidthMm`. The
- * larger unit
- * is used where at least one of it fits.
+ * larger unit is used where at least one of it fits.
  */
 export function barLength(maxWidthMm: number, metresPerMm: number, system: UnitSystem): BarLength {
   const room = maxWidthMm * metresPerMm
   const unit = units[system].find(({ metres }) => room >= metres) ?? units[system][units[system].length - 1]
   const inUnit = room / unit.metres
   const power = 10 ** Math.floor(Math.log10(inUnit) + 1e-12)
-  const digit = inUnit >= 5 * power ? 5 : inUnit >= 2 * power ? 2 : 1
+  const digit = [5, 2].find((d) => inUnit >= d * power) ?? 1
   const total = Number((digit * power).toPrecision(1))
   return {
     total,
