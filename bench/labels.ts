@@ -3,8 +3,9 @@ import { placeLabels, type Job } from '@/core/labels/place'
 import { besideMark, type Mark } from '@/core/labels/beside'
 import { layOutLabel } from '@/core/labels/lettering'
 import { plainLabels } from '@/core/labels/spec'
-import { measureLine, pointsToMm, type FontBook } from '@/core/scene/text'
+import { measureLine, type FontBook } from '@/core/scene/text'
 import { fontBookOf } from '@/render/font-files'
+import { pointsToMm } from '@/core/scene/units'
 import { median, type Ratio } from './measure'
 
 const [width, height, count] = [400, 280, 1000]
@@ -64,14 +65,14 @@ export function labelRatios(): Ratio[] {
   let pairs = 0
   const measured = (): void => {
     const sizeMm = pointsToMm(settings.sizePt)
-    const found = marks.map(({ x, y }, i): [number, number, number, number] => {
+    const places = marks.map(({ x, y }, i): [number, number, number, number] => {
       const { widthMm } = measureLine(fonts, name(i, run), { font: face[0], sizeMm, letterSpacingMm: 0 })
       return [x, y - sizeMm / 2, x + widthMm, y + sizeMm / 2]
     })
-    const index = new Flatbush(found.length)
-    for (const box of found) index.add(...box)
+    const index = new Flatbush(places.length)
+    for (const box of places) index.add(...box)
     index.finish()
-    pairs = found.reduce((sum, box) => sum + index.search(...box).length, 0)
+    pairs = places.reduce((sum, box) => sum + index.search(...box).length, 0)
   }
   let placed = 0
   const placing = (): void => {
@@ -79,7 +80,12 @@ export function labelRatios(): Ratio[] {
       fixed: false,
       ownMark: i,
       candidates: () =>
-        besideMark(fonts, layOutLabel(fonts, name(i, run), settings, settings.sizePt), settings, mark),
+        besideMark(
+          fonts,
+          layOutLabel(fonts, name(i, run), settings, { sizePt: settings.sizePt }),
+          settings,
+          mark,
+        ),
     }))
     placed = placeLabels(jobs, boxes, { x: 0, y: 0, width, height }).filter(
       ({ candidate }) => candidate,

@@ -47,9 +47,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
   const entry = async (
     id: string,
     name: string,
-    file: string,
-    credit: string,
-    fields: Record<string, FieldMeta> = {},
+    { file, credit, fields = {} }: { file: string; credit: string; fields?: Record<string, FieldMeta> },
   ): Promise<DatasetEntry> => {
     const { format, datasets } = await readFile(
       typeof files[file] === 'string' ? Buffer.from(files[file]) : files[file],
@@ -78,29 +76,33 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
       link: '',
     }
   }
-  const districts = await entry('districts', 'Districts', 'districts.topojson', surveyCredit)
-  const returns = await entry(
-    'returns',
-    'District returns',
-    'district-returns.csv',
-    returnsCredit,
-    returnFields,
-  )
+  const districts = await entry('districts', 'Districts', {
+    file: 'districts.topojson',
+    credit: surveyCredit,
+  })
+  const returns = await entry('returns', 'District returns', {
+    file: 'district-returns.csv',
+    credit: returnsCredit,
+    fields: returnFields,
+  })
   const datasets = [
     districts,
     returns,
-    await entry('provinces', 'Provinces', 'provinces.geojson', surveyCredit),
-    await entry('towns', 'Towns', 'towns.geojson', surveyCredit),
-    await entry('lakes', 'Lakes', 'lakes.geojson', surveyCredit),
-    await entry('rivers', 'Rivers', 'rivers.geojson', surveyCredit),
-    await entry('sea', 'Sea', 'sea.geojson', surveyCredit),
-    await entry('libraries', 'Libraries', 'libraries.csv', returnsCredit),
-    await entry('relief', 'Relief', 'relief.tif', surveyCredit),
-    await entry('routes', 'Book-van routes', 'book-van-routes.geojson', returnsCredit),
-    await entry('readers', 'Readers', 'readers.csv', returnsCredit),
-    await entry('between', 'Loans between districts', 'loans-between-districts.csv', returnsCredit),
-    await entry('by-province', 'Returns by province', 'districts.topojson', surveyCredit),
-    await entry('change', 'Districts since 2015', 'districts.topojson', surveyCredit),
+    await entry('provinces', 'Provinces', { file: 'provinces.geojson', credit: surveyCredit }),
+    await entry('towns', 'Towns', { file: 'towns.geojson', credit: surveyCredit }),
+    await entry('lakes', 'Lakes', { file: 'lakes.geojson', credit: surveyCredit }),
+    await entry('rivers', 'Rivers', { file: 'rivers.geojson', credit: surveyCredit }),
+    await entry('sea', 'Sea', { file: 'sea.geojson', credit: surveyCredit }),
+    await entry('libraries', 'Libraries', { file: 'libraries.csv', credit: returnsCredit }),
+    await entry('relief', 'Relief', { file: 'relief.tif', credit: surveyCredit }),
+    await entry('routes', 'Book-van routes', { file: 'book-van-routes.geojson', credit: returnsCredit }),
+    await entry('readers', 'Readers', { file: 'readers.csv', credit: returnsCredit }),
+    await entry('between', 'Loans between districts', {
+      file: 'loans-between-districts.csv',
+      credit: returnsCredit,
+    }),
+    await entry('by-province', 'Returns by province', { file: 'districts.topojson', credit: surveyCredit }),
+    await entry('change', 'Districts since 2015', { file: 'districts.topojson', credit: surveyCredit }),
   ]
   const joinReturns: PrepStep = {
     type: 'join',

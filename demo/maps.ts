@@ -61,9 +61,11 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     id: string,
     name: string,
     datasetId: string,
-    kind: Symbology['kind'],
-    change: (initial: never) => unknown,
-    more: Partial<Layer> = {},
+    {
+      kind,
+      change,
+      more = {},
+    }: { kind: Symbology['kind']; change: (initial: never) => unknown; more?: Partial<Layer> },
   ): Layer => {
     const data = prepared.get(datasetId)
     if (!data) throw new Error(`There is no dataset ${datasetId}.`)
@@ -83,26 +85,28 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     datasetId: string,
     change: (initial: ChoroplethSettings) => Partial<ChoroplethSettings>,
   ): Layer =>
-    layer(id, name, datasetId, 'choropleth', (initial: ChoroplethSettings) => ({
-      ...initial,
-      missing: noReturn(true),
-      ...change(initial),
-    }))
+    layer(id, name, datasetId, {
+      kind: 'choropleth',
+      change: (initial: ChoroplethSettings) => ({
+        ...initial,
+        missing: noReturn(true),
+        ...change(initial),
+      }),
+    })
   const plain = (
     id: string,
     name: string,
     datasetId: string,
-    fill: string | null,
-    colour: string,
-    widthPt: number,
-    more: Partial<Layer> = {},
+    {
+      fill,
+      colour,
+      widthPt,
+      more = {},
+    }: { fill: string | null; colour: string; widthPt: number; more?: Partial<Layer> },
   ): Layer =>
-    layer(
-      id,
-      name,
-      datasetId,
-      'plain',
-      () => ({
+    layer(id, name, datasetId, {
+      kind: 'plain',
+      change: () => ({
         fill,
         stroke: { colour, widthPt, dashed: false },
         casing: null,
@@ -110,14 +114,11 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         dotShape: 'circle',
       }),
       more,
-    )
+    })
   const map = (
     id: string,
     name: string,
-    n: number,
-    thematic: Layer,
-    top: Layer[] = [],
-    between: Layer[] = [],
+    { n, thematic, top = [], between = [] }: { n: number; thematic: Layer; top?: Layer[]; between?: Layer[] },
   ): MapSpec => {
     const key = (base: string) => (n === 1 ? base : `${base}-${n}`)
     return makeMap({
@@ -127,43 +128,53 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       background: water,
       layers: [
         ...top,
-        plain(key('province-borders'), 'Province borders', 'provinces', null, '#4d5b60', 0.55, {
-          labels: n === 1 || n > 8 ? null : provinceNames(n === 5 || n === 6 || n === 8 ? 5.5 : 7),
+        plain(key('province-borders'), 'Province borders', 'provinces', {
+          fill: null,
+          colour: '#4d5b60',
+          widthPt: 0.55,
+          more: {
+            labels: n === 1 || n > 8 ? null : provinceNames(n === 5 || n === 6 || n === 8 ? 5.5 : 7),
+          },
         }),
-        plain(key('lakes'), 'Lakes', 'lakes', water, '#7f9aa6', 0.35),
+        plain(key('lakes'), 'Lakes', 'lakes', { fill: water, colour: '#7f9aa6', widthPt: 0.35 }),
         ...between,
         thematic,
-        plain(key('sea'), 'Sea', 'sea', water, water, 0),
+        plain(key('sea'), 'Sea', 'sea', { fill: water, colour: water, widthPt: 0 }),
       ],
     })
   }
 
-  const towns = layer('towns', 'Towns', 'towns', 'plain', () => presetOf('town'), {
-    filter: 'population >= 25000',
-    labels: plainLabels('name', 'points', { rankField: 'population' }),
+  const towns = layer('towns', 'Towns', 'towns', {
+    kind: 'plain',
+    change: () => presetOf('town'),
+    more: {
+      filter: 'population >= 25000',
+      labels: plainLabels('name', 'points', { rankField: 'population' }),
+    },
   })
-  const loans = map(
-    'loans',
-    'Loans per resident',
-    1,
-    choropleth('loans-per-resident', 'Loans per resident', 'districts', () => ({
+  const loans = map('loans', 'Loans per resident', {
+    n: 1,
+    thematic: choropleth('loans-per-resident', 'Loans per resident', 'districts', () => ({
       field: 'lib_loans_2025',
       per: 'population',
       scheme: 'meadow',
     })),
-    [towns],
-    [
-      plain('rivers', 'Rivers', 'rivers', null, '#8fb0bf', 0.5, {
-        labels: plainLabels('name', 'lines', { ...waterNames(5.5), rankField: 'order' }),
+    top: [towns],
+    between: [
+      plain('rivers', 'Rivers', 'rivers', {
+        fill: null,
+        colour: '#8fb0bf',
+        widthPt: 0.5,
+        more: {
+          labels: plainLabels('name', 'lines', { ...waterNames(5.5), rankField: 'order' }),
+        },
       }),
     ],
-  )
+  })
   const changeField = prepared.get('change')?.dataset.fields.at(-1)?.key ?? ''
-  const change = map(
-    'change',
-    'Change in loans',
-    2,
-    choropleth('change-in-loans', 'Change in loans', 'change', ({ numbers }) => ({
+  const change = map('change', 'Change in loans', {
+    n: 2,
+    thematic: choropleth('change-in-loans', 'Change in loans', 'change', ({ numbers }) => ({
       field: changeField,
       method: 'quantile',
       classes: 6,
@@ -171,12 +182,10 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       scheme: 'ochre and violet',
       numbers: { ...numbers, after: ' %' },
     })),
-  )
-  const income = map(
-    'income',
-    'Household income',
-    3,
-    choropleth('median-income', 'Median household income', 'districts', ({ numbers }) => ({
+  })
+  const income = map('income', 'Household income', {
+    n: 3,
+    thematic: choropleth('median-income', 'Median household income', 'districts', ({ numbers }) => ({
       field: 'med_hh_income',
       per: null,
       method: 'natural-breaks',
@@ -186,23 +195,24 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       uncertainty: { field: 'med_hh_income_moe', measure: 'margin', over: 12, show: 'hatch' },
       numbers: { ...numbers, divideBy: 1000, decimals: 0 },
     })),
-  )
-  const both = map(
-    'both',
-    'Loans and income',
-    4,
-    layer('loans-and-income', 'Loans and income', 'districts', 'bivariate', (initial: BivariateSettings) => ({
-      ...initial,
-      across: { ...initial.across, field: 'lib_loans_2025', per: 'population' },
-      up: {
-        ...initial.up,
-        field: 'med_hh_income',
-        per: null,
-        numbers: { ...initial.up.numbers, divideBy: 1000, decimals: 0 },
-      },
-      missing: noReturn(true),
-    })),
-  )
+  })
+  const both = map('both', 'Loans and income', {
+    n: 4,
+    thematic: layer('loans-and-income', 'Loans and income', 'districts', {
+      kind: 'bivariate',
+      change: (initial: BivariateSettings) => ({
+        ...initial,
+        across: { ...initial.across, field: 'lib_loans_2025', per: 'population' },
+        up: {
+          ...initial.up,
+          field: 'med_hh_income',
+          per: null,
+          numbers: { ...initial.up.numbers, divideBy: 1000, decimals: 0 },
+        },
+        missing: noReturn(true),
+      }),
+    }),
+  })
   // Two years with one scheme: a change in either is one in both.
   const years = [2015, 2025]
   const share: Share = {
@@ -216,11 +226,9 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     })),
   }
   const pair = years.map((year, i) =>
-    map(
-      `loans-${year}`,
-      `Loans in ${year}`,
-      5 + i,
-      choropleth(`loans-${year}`, `Loans in ${year}`, 'districts', () => ({
+    map(`loans-${year}`, `Loans in ${year}`, {
+      n: 5 + i,
+      thematic: choropleth(`loans-${year}`, `Loans in ${year}`, 'districts', () => ({
         field: `lib_loans_${year}`,
         per: 'population',
         method: 'quantile',
@@ -228,20 +236,15 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         scheme: 'inlet',
         share,
       })),
-    ),
+    }),
   )
   const ground = (n: number, more: Partial<Layer> = {}) =>
-    plain(`ground-${n}`, 'Districts', 'districts', '#f3efe4', '#d9d3c2', 0.3, more)
-  const amounts = map(
-    'amounts',
-    'Loans in all',
-    7,
-    layer(
-      'loans-in-all',
-      'Loans in all',
-      'districts',
-      'symbols',
-      (initial: SymbolSettings) => ({
+    plain(`ground-${n}`, 'Districts', 'districts', { fill: '#f3efe4', colour: '#d9d3c2', widthPt: 0.3, more })
+  const amounts = map('amounts', 'Loans in all', {
+    n: 7,
+    thematic: layer('loans-in-all', 'Loans in all', 'districts', {
+      kind: 'symbols',
+      change: (initial: SymbolSettings) => ({
         ...initial,
         field: 'lib_loans_2025',
         anchor: { by: 'value', value: 200_000, sizeMm: 7 },
@@ -257,7 +260,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         },
         opacity: 0.85,
       }),
-      {
+      more: {
         labels: plainLabels('name', 'areas', {
           sizePt: 6.5,
           rankField: 'lib_loans_2025',
@@ -265,21 +268,16 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
           point: { first: 'right', gapMm: 0.3, within: true, far: false },
         }),
       },
-    ),
-  )
+    }),
+  })
   amounts.layers.splice(-1, 0, ground(7))
   // Nothing lies over the circles.
   amounts.layers.sort((a, b) => Number(b.id === 'loans-in-all') - Number(a.id === 'loans-in-all'))
-  const formats = map(
-    'formats',
-    'Lending formats',
-    8,
-    layer(
-      'main-lending-format',
-      'Main lending format',
-      'districts',
-      'categories',
-      (initial: CategorySettings) => ({
+  const formats = map('formats', 'Lending formats', {
+    n: 8,
+    thematic: layer('main-lending-format', 'Main lending format', 'districts', {
+      kind: 'categories',
+      change: (initial: CategorySettings) => ({
         ...initial,
         field: 'main_lending_format',
         set: 'linen',
@@ -288,31 +286,35 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         },
         missing: noReturn(false),
       }),
-    ),
-    [
-      layer('libraries', 'Libraries', 'libraries', 'categories', (initial: CategorySettings) => ({
-        ...initial,
-        field: 'type',
-        set: 'orchard',
-        dot: { shape: 'circle', sizeMm: 1.5, varied: true },
-        outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 },
-      })),
+    }),
+    top: [
+      layer('libraries', 'Libraries', 'libraries', {
+        kind: 'categories',
+        change: (initial: CategorySettings) => ({
+          ...initial,
+          field: 'type',
+          set: 'orchard',
+          dot: { shape: 'circle', sizeMm: 1.5, varied: true },
+          outline: { ...initial.outline, colour: '#ffffff', widthPt: 0.35 },
+        }),
+      }),
     ],
-  )
-  const between = map(
-    'between',
-    'Loans between districts',
-    9,
-    layer('loans-between', 'Loans between districts', 'between', 'flows', (initial: FlowSettings) => ({
-      ...initial,
-      anchor: { value: 1000, widthMm: 2.6 },
-      leastMm: 0.18,
-      threshold: 40,
-      bend: 0.14,
-      opacity: 0.8,
-      colour: { by: 'direction', east: '#b5533c', west: '#2b5d73' },
-    })),
-  )
+  })
+  const between = map('between', 'Loans between districts', {
+    n: 9,
+    thematic: layer('loans-between', 'Loans between districts', 'between', {
+      kind: 'flows',
+      change: (initial: FlowSettings) => ({
+        ...initial,
+        anchor: { value: 1000, widthMm: 2.6 },
+        leastMm: 0.18,
+        threshold: 40,
+        bend: 0.14,
+        opacity: 0.8,
+        colour: { by: 'direction', east: '#b5533c', west: '#2b5d73' },
+      }),
+    }),
+  })
   between.layers.splice(
     -1,
     0,
@@ -328,16 +330,11 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   )
   between.layers.sort((a, b) => Number(b.id === 'loans-between') - Number(a.id === 'loans-between'))
   const bars = ['#c7d3d4', '#8fb0bf', '#4f86a0', '#1f4e6b']
-  const decades = map(
-    'decades',
-    'Fifteen years by province',
-    10,
-    layer(
-      'fifteen-years',
-      'Fifteen years',
-      'by-province',
-      'charts',
-      (initial: ChartSettings) => ({
+  const decades = map('decades', 'Fifteen years by province', {
+    n: 10,
+    thematic: layer('fifteen-years', 'Fifteen years', 'by-province', {
+      kind: 'charts',
+      change: (initial: ChartSettings) => ({
         ...initial,
         form: 'bars',
         parts: [2010, 2015, 2020, 2025].map((year, i) => ({ field: `lib_loans_${year}`, colour: bars[i] })),
@@ -346,35 +343,30 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         outline: { colour: '#ffffff', widthPt: 0.25 },
         numbers: { ...initial.numbers, divideBy: 1_000_000 },
       }),
-      {
+      more: {
         labels: plainLabels('province', 'areas', {
           sizePt: 7,
           weight: 600,
           point: { first: 'below', gapMm: 0.5, within: false, far: false },
         }),
       },
-    ),
-  )
+    }),
+  })
   decades.layers.splice(-1, 0, ground(10))
   decades.layers.sort((a, b) => Number(b.id === 'fifteen-years') - Number(a.id === 'fifteen-years'))
   const routeLength = prepared.get('routes')?.dataset.fields.at(-1)?.key ?? ''
-  const rounds = map(
-    'rounds',
-    'Book-van rounds',
-    11,
-    layer(
-      'van-rounds',
-      'Book-van rounds',
-      'routes',
-      'lines',
-      (initial: LineSettings) => ({
+  const rounds = map('rounds', 'Book-van rounds', {
+    n: 11,
+    thematic: layer('van-rounds', 'Book-van rounds', 'routes', {
+      kind: 'lines',
+      change: (initial: LineSettings) => ({
         ...initial,
         width: null,
         plainWidthMm: 0.8,
         casing: { colour: '#ffffff', widthMm: 0.3 },
         colour: { ...colourBy(routeLength), classes: 3 },
       }),
-      {
+      more: {
         labels: plainLabels('route', 'lines', {
           sizePt: 6.5,
           weight: 600,
@@ -383,8 +375,8 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
           line: { side: 'above', curved: true, repeatMm: 90 },
         }),
       },
-    ),
-  )
+    }),
+  })
   rounds.layers.splice(-1, 0, ground(11))
   const night = '#0f151d'
   const readers = makeMap({
@@ -393,28 +385,33 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     projection,
     background: night,
     layers: [
-      layer('night-towns', 'Towns', 'towns', 'plain', () => ({ ...presetOf('town'), dotPt: 0 }), {
-        filter: 'population >= 25000',
-        labels: plainLabels('name', 'points', {
-          sizePt: 6.5,
-          weight: 600,
-          colour: '#f4f6f8',
-          halo: { colour: night, widthPt: 1.8 },
-          rankField: 'population',
-          point: { first: 'above', gapMm: 1.2, within: false, far: false },
-        }),
+      layer('night-towns', 'Towns', 'towns', {
+        kind: 'plain',
+        change: () => ({ ...presetOf('town'), dotPt: 0 }),
+        more: {
+          filter: 'population >= 25000',
+          labels: plainLabels('name', 'points', {
+            sizePt: 6.5,
+            weight: 600,
+            colour: '#f4f6f8',
+            halo: { colour: night, widthPt: 1.8 },
+            rankField: 'population',
+            point: { first: 'above', gapMm: 1.2, within: false, far: false },
+          }),
+        },
       }),
-      layer(
-        'readers',
-        'Readers',
-        'readers',
-        'glow',
-        (initial: GlowSettings) => ({ ...initial, radiusMm: 1.1, strength: 0.12, field: 'books' }),
-        { blend: 'screen' },
-      ),
-      plain('night-provinces', 'Province borders', 'provinces', null, '#3a4654', 0.4),
-      plain('night-lakes', 'Lakes', 'lakes', night, night, 0),
-      plain('night-land', 'Land', 'districts', '#1d2630', '#1d2630', 0.2),
+      layer('readers', 'Readers', 'readers', {
+        kind: 'glow',
+        change: (initial: GlowSettings) => ({ ...initial, radiusMm: 1.1, strength: 0.12, field: 'books' }),
+        more: { blend: 'screen' },
+      }),
+      plain('night-provinces', 'Province borders', 'provinces', {
+        fill: null,
+        colour: '#3a4654',
+        widthPt: 0.4,
+      }),
+      plain('night-lakes', 'Lakes', 'lakes', { fill: night, colour: night, widthPt: 0 }),
+      plain('night-land', 'Land', 'districts', { fill: '#1d2630', colour: '#1d2630', widthPt: 0.2 }),
     ],
   })
   const near = { closest: null, farthest: 9_000_000 }
@@ -430,62 +427,80 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       { id: 'waters', name: 'Waters', visible: true, opacity: 1, blend: 'normal', folded: false },
     ],
     layers: [
-      layer('seats', 'Large towns', 'towns', 'plain', () => presetOf('seat'), {
-        groupId: 'places',
-        filter: 'population >= 100000',
-        labels: plainLabels('name', 'points', {
-          sizePt: 8,
-          sizeBy: { field: 'population', steps: [{ atLeast: 200_000, sizePt: 10 }] },
-          weight: 600,
-          rankField: 'population',
-          importance: 5,
-          point: { first: 'right', gapMm: 0.6, within: false, far: true },
-        }),
+      layer('seats', 'Large towns', 'towns', {
+        kind: 'plain',
+        change: () => presetOf('seat'),
+        more: {
+          groupId: 'places',
+          filter: 'population >= 100000',
+          labels: plainLabels('name', 'points', {
+            sizePt: 8,
+            sizeBy: { field: 'population', steps: [{ atLeast: 200_000, sizePt: 10 }] },
+            weight: 600,
+            rankField: 'population',
+            importance: 5,
+            point: { first: 'right', gapMm: 0.6, within: false, far: true },
+          }),
+        },
       }),
-      layer('other-towns', 'Towns', 'towns', 'plain', () => presetOf('town'), {
-        groupId: 'places',
-        scales: near,
-        filter: 'population < 100000',
-        labels: plainLabels('name', 'points', { sizePt: 6.5, rankField: 'population', importance: 4 }),
+      layer('other-towns', 'Towns', 'towns', {
+        kind: 'plain',
+        change: () => presetOf('town'),
+        more: {
+          groupId: 'places',
+          scales: near,
+          filter: 'population < 100000',
+          labels: plainLabels('name', 'points', { sizePt: 6.5, rankField: 'population', importance: 4 }),
+        },
       }),
-      plain('provinces-of-lindmere', 'Provinces', 'provinces', null, '#8d8577', 0.5, {
-        labels: provinceNames(8, {
-          capitals: 'capitals',
-          spacing: 0.22,
-          colour: '#8a7a5c',
-          weight: 600,
-          importance: 5,
-          area: { form: 'as fits', beyond: false, outside: false },
-          halo: { colour: '#f3efe4', widthPt: 0.8 },
-        }),
+      plain('provinces-of-lindmere', 'Provinces', 'provinces', {
+        fill: null,
+        colour: '#8d8577',
+        widthPt: 0.5,
+        more: {
+          labels: provinceNames(8, {
+            capitals: 'capitals',
+            spacing: 0.22,
+            colour: '#8a7a5c',
+            weight: 600,
+            importance: 5,
+            area: { form: 'as fits', beyond: false, outside: false },
+            halo: { colour: '#f3efe4', widthPt: 0.8 },
+          }),
+        },
       }),
-      layer('lakes-of-lindmere', 'Lakes', 'lakes', 'plain', () => presetOf('lake'), {
-        groupId: 'waters',
-        scales: near,
-        labels: plainLabels('name', 'areas', {
-          ...waterNames(6),
-          importance: 3,
-          halo: { colour: '#f3efe4', widthPt: 0.9 },
-        }),
+      layer('lakes-of-lindmere', 'Lakes', 'lakes', {
+        kind: 'plain',
+        change: () => presetOf('lake'),
+        more: {
+          groupId: 'waters',
+          scales: near,
+          labels: plainLabels('name', 'areas', {
+            ...waterNames(6),
+            importance: 3,
+            halo: { colour: '#f3efe4', widthPt: 0.9 },
+          }),
+        },
       }),
-      layer('rivers-of-lindmere', 'Rivers', 'rivers', 'plain', () => presetOf('river'), {
-        groupId: 'waters',
-        scales: near,
-        labels: plainLabels('name', 'lines', {
-          ...waterNames(6),
-          rankField: 'order',
-          halo: { colour: '#f3efe4', widthPt: 0.9 },
-          line: { side: 'above', curved: true, repeatMm: 120 },
-        }),
+      layer('rivers-of-lindmere', 'Rivers', 'rivers', {
+        kind: 'plain',
+        change: () => presetOf('river'),
+        more: {
+          groupId: 'waters',
+          scales: near,
+          labels: plainLabels('name', 'lines', {
+            ...waterNames(6),
+            rankField: 'order',
+            halo: { colour: '#f3efe4', widthPt: 0.9 },
+            line: { side: 'above', curved: true, repeatMm: 120 },
+          }),
+        },
       }),
-      layer(
-        'relief',
-        'Relief',
-        'relief',
-        'raster',
-        (initial: RasterSettings) => ({ ...initial, look: 'greys', reversed: true }),
-        { opacity: 0.3, blend: 'multiply', inLegend: false },
-      ),
+      layer('relief', 'Relief', 'relief', {
+        kind: 'raster',
+        change: (initial: RasterSettings) => ({ ...initial, look: 'greys', reversed: true }),
+        more: { opacity: 0.3, blend: 'multiply', inLegend: false },
+      }),
     ],
   })
   return [

@@ -25,18 +25,22 @@ const small = (colour = '#4a4a4a') => typeStyle('source-sans-3', 7, { colour })
 const part = <T extends Part['type']>(
   type: T,
   id: string,
-  name: string,
-  box: Part['box'],
-  settings: Extract<Part, { type: T }>['settings'],
+  {
+    name,
+    box,
+    settings,
+  }: { name: string; box: Part['box']; settings: Extract<Part, { type: T }>['settings'] },
 ): Part => ({ id, type, name, box, hidden: false, locked: false, settings }) as Part
 const text = (
   id: string,
   name: string,
-  box: Part['box'],
-  words: string,
-  style: ReturnType<typeof typeStyle>,
-  align: 'left' | 'right' = 'left',
-): Part => part('text', id, name, box, { text: words, style, align, leading: 1.25 })
+  {
+    box,
+    words,
+    style,
+    align = 'left',
+  }: { box: Part['box']; words: string; style: ReturnType<typeof typeStyle>; align?: 'left' | 'right' },
+): Part => part('text', id, { name, box, settings: { text: words, style, align, leading: 1.25 } })
 const centre = (x: number, y: number): [number, number] => toLonLat([x, y])
 const a4 = {
   page: { widthMm: 297, heightMm: 210 },
@@ -44,12 +48,10 @@ const a4 = {
   background: '#ffffff',
 }
 const legendOf = (box: Part['box'], more: Partial<LegendSettings>): Part =>
-  part(
-    'legend',
-    'legend',
-    'Legend',
+  part('legend', 'legend', {
+    name: 'Legend',
     box,
-    LegendSettings.parse({
+    settings: LegendSettings.parse({
       panelId: 'main',
       words: {},
       hiddenLines: [],
@@ -63,7 +65,7 @@ const legendOf = (box: Part['box'], more: Partial<LegendSettings>): Part =>
       paddingMm: 0,
       ...more,
     }),
-  )
+  })
 
 /** The sheets of the demo folio. */
 export const demoSheets = (): Sheet[] => [
@@ -204,78 +206,69 @@ function page({
     name,
     ...a4,
     parts: [
-      part(
-        'panel',
-        'main',
-        'Main panel',
-        { x: 12, y: 33, width: 273, height: 159 },
-        {
+      part('panel', 'main', {
+        name: 'Main panel',
+        box: { x: 12, y: 33, width: 273, height: 159 },
+        settings: {
           mapId,
           view: near
             ? { centre: centre(near.x, near.y), scaleDenominator: near.scale }
             : { centre: centre(-88, 74), scaleDenominator: 3_200_000 },
           frame: { colour: '#8a979c', widthPt: 0 },
         },
-      ),
+      }),
       ...(near
         ? []
         : [
-            part(
-              'panel',
-              'outer',
-              'Outer isles',
-              { x: 17, y: 147, width: 46, height: 40 },
-              {
+            part('panel', 'outer', {
+              name: 'Outer isles',
+              box: { x: 17, y: 147, width: 46, height: 40 },
+              settings: {
                 mapId,
                 view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 },
                 frame: { colour: '#8a979c', widthPt: 0.5 },
               },
-            ),
+            }),
           ]),
       legendOf(
         { x: 17, y: 39, width: 56, height: 44 },
         { ...(legendTitle && { words: { [`${legendKey}/heading`]: legendTitle } }), ...legend },
       ),
-      part(
-        'scale-bar',
-        'bar',
-        'Scale bar',
-        { x: 225, y: 181, width: 44, height: 6 },
-        { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
-      ),
-      text(
-        'title',
-        'Title',
-        { x: 12, y: 11, width: 200, height: 12 },
-        title,
-        typeStyle('source-serif-4', 25, { weight: 600 }),
-      ),
-      text(
-        'subtitle',
-        'Subtitle',
-        { x: 12, y: 23.5, width: 220, height: 5 },
-        subtitle,
-        typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
-      ),
+      part('scale-bar', 'bar', {
+        name: 'Scale bar',
+        box: { x: 225, y: 181, width: 44, height: 6 },
+        settings: { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
+      }),
+      text('title', 'Title', {
+        box: { x: 12, y: 11, width: 200, height: 12 },
+        words: title,
+        style: typeStyle('source-serif-4', 25, { weight: 600 }),
+      }),
+      text('subtitle', 'Subtitle', {
+        box: { x: 12, y: 23.5, width: 220, height: 5 },
+        words: subtitle,
+        style: typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
+      }),
       ...(near
         ? []
         : [
-            text(
-              'inset-name',
-              'Inset name',
-              { x: 19, y: 182, width: 42, height: 4 },
-              'Outer isles, same scale',
-              typeStyle('source-sans-3', 7, { italic: true }),
-            ),
+            text('inset-name', 'Inset name', {
+              box: { x: 19, y: 182, width: 42, height: 4 },
+              words: 'Outer isles, same scale',
+              style: typeStyle('source-sans-3', 7, { italic: true }),
+            }),
           ]),
-      text(
-        'source',
-        'Source note',
-        { x: 12, y: 194.5, width: 225, height: 4 },
-        `Source: {{credits}}. ${method}. {{projection}}.`,
-        small(),
-      ),
-      text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
+      text('source', 'Source note', {
+        box: { x: 12, y: 194.5, width: 225, height: 4 },
+        words: `Source: {{credits}}. ${method}. {{projection}}.`,
+        style: small(),
+      }),
+      text('drawn', 'Date', {
+        box: { x: 225, y: 194.5, width: 60, height: 4 },
+        words: '{{scale}}',
+        style: small(),
+        align: 'right',
+      }),
     ],
   }
 }
@@ -287,46 +280,41 @@ function orientation(): Sheet {
     name: 'Lindmere, A4',
     ...a4,
     parts: [
-      part(
-        'panel',
-        'main',
-        'Main panel',
-        { x: 12, y: 30, width: 273, height: 160 },
-        {
+      part('panel', 'main', {
+        name: 'Main panel',
+        box: { x: 12, y: 30, width: 273, height: 160 },
+        settings: {
           mapId: 'orientation',
           view: { centre: centre(-8, 40), scaleDenominator: 2_250_000 },
           frame: { colour: '#8a979c', widthPt: 0.6 },
         },
-      ),
-      part(
-        'scale-bar',
-        'bar',
-        'Scale bar',
-        { x: 225, y: 178, width: 44, height: 6 },
-        { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
-      ),
-      text(
-        'title',
-        'Title',
-        { x: 12, y: 11, width: 200, height: 12 },
-        'Lindmere',
-        typeStyle('source-serif-4', 25, { weight: 600 }),
-      ),
-      text(
-        'subtitle',
-        'Subtitle',
-        { x: 12, y: 22.5, width: 220, height: 5 },
-        'Provinces, towns and waters',
-        typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
-      ),
-      text(
-        'source',
-        'Source note',
-        { x: 12, y: 194.5, width: 225, height: 4 },
-        'Source: {{credits}}. {{projection}}.',
-        small(),
-      ),
-      text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
+      }),
+      part('scale-bar', 'bar', {
+        name: 'Scale bar',
+        box: { x: 225, y: 178, width: 44, height: 6 },
+        settings: { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
+      }),
+      text('title', 'Title', {
+        box: { x: 12, y: 11, width: 200, height: 12 },
+        words: 'Lindmere',
+        style: typeStyle('source-serif-4', 25, { weight: 600 }),
+      }),
+      text('subtitle', 'Subtitle', {
+        box: { x: 12, y: 22.5, width: 220, height: 5 },
+        words: 'Provinces, towns and waters',
+        style: typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
+      }),
+      text('source', 'Source note', {
+        box: { x: 12, y: 194.5, width: 225, height: 4 },
+        words: 'Source: {{credits}}. {{projection}}.',
+        style: small(),
+      }),
+      text('drawn', 'Date', {
+        box: { x: 225, y: 194.5, width: 60, height: 4 },
+        words: '{{scale}}',
+        style: small(),
+        align: 'right',
+      }),
     ],
   }
 }
@@ -334,25 +322,21 @@ function orientation(): Sheet {
 /** Two years beside each other with one scheme of classes, and one legend for both. */
 function years(): Sheet {
   const panel = (id: string, name: string, mapId: string, x: number): Part =>
-    part(
-      'panel',
-      id,
+    part('panel', id, {
       name,
-      { x, y: 42, width: 134, height: 122 },
-      {
+      box: { x, y: 42, width: 134, height: 122 },
+      settings: {
         mapId,
         view: { centre: centre(-45, 20), scaleDenominator: 6_000_000 },
         frame: { colour: '#8a979c', widthPt: 0 },
       },
-    )
+    })
   const year = (id: string, words: string, x: number): Part =>
-    text(
-      id,
-      `Year ${words}`,
-      { x, y: 34, width: 60, height: 6 },
+    text(id, `Year ${words}`, {
+      box: { x, y: 34, width: 60, height: 6 },
       words,
-      typeStyle('source-serif-4', 15, { weight: 600 }),
-    )
+      style: typeStyle('source-serif-4', 15, { weight: 600 }),
+    })
   return {
     id: 'years-a4',
     name: 'Two years, A4',
@@ -370,37 +354,35 @@ function years(): Sheet {
           words: { 'loans-2015/heading': 'Loans per resident, both years' },
         },
       ),
-      part(
-        'scale-bar',
-        'bar',
-        'Scale bar',
-        { x: 225, y: 176, width: 44, height: 6 },
-        { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
-      ),
-      text(
-        'title',
-        'Title',
-        { x: 12, y: 11, width: 200, height: 12 },
-        'Ten years of lending',
-        typeStyle('source-serif-4', 25, { weight: 600 }),
-      ),
-      text(
-        'subtitle',
-        'Subtitle',
-        { x: 12, y: 23.5, width: 250, height: 5 },
-        'Library loans per resident of 2025 in the districts of Lindmere: every fifth of all values of both years has one colour',
-        typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
-      ),
+      part('scale-bar', 'bar', {
+        name: 'Scale bar',
+        box: { x: 225, y: 176, width: 44, height: 6 },
+        settings: { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
+      }),
+      text('title', 'Title', {
+        box: { x: 12, y: 11, width: 200, height: 12 },
+        words: 'Ten years of lending',
+        style: typeStyle('source-serif-4', 25, { weight: 600 }),
+      }),
+      text('subtitle', 'Subtitle', {
+        box: { x: 12, y: 23.5, width: 250, height: 5 },
+        words:
+          'Library loans per resident of 2025 in the districts of Lindmere: every fifth of all values of both years has one colour',
+        style: typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
+      }),
       year('y2015', '2015', 12),
       year('y2025', '2025', 151),
-      text(
-        'source',
-        'Source note',
-        { x: 12, y: 194.5, width: 225, height: 4 },
-        'Source: {{credits}}. Quantiles over both years, rounded. {{projection}}.',
-        small(),
-      ),
-      text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(), 'right'),
+      text('source', 'Source note', {
+        box: { x: 12, y: 194.5, width: 225, height: 4 },
+        words: 'Source: {{credits}}. Quantiles over both years, rounded. {{projection}}.',
+        style: small(),
+      }),
+      text('drawn', 'Date', {
+        box: { x: 225, y: 194.5, width: 60, height: 4 },
+        words: '{{scale}}',
+        style: small(),
+        align: 'right',
+      }),
     ],
   }
 }
@@ -414,17 +396,15 @@ function night(): Sheet {
     ...a4,
     background: '#0f151d',
     parts: [
-      part(
-        'panel',
-        'main',
-        'Main panel',
-        { x: 12, y: 33, width: 273, height: 159 },
-        {
+      part('panel', 'main', {
+        name: 'Main panel',
+        box: { x: 12, y: 33, width: 273, height: 159 },
+        settings: {
           mapId: 'readers',
           view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 },
           frame: { colour: '#3a4654', widthPt: 0 },
         },
-      ),
+      }),
       legendOf(
         { x: 17, y: 39, width: 56, height: 14 },
         {
@@ -435,40 +415,37 @@ function night(): Sheet {
           lowFirst: false,
         },
       ),
-      part(
-        'scale-bar',
-        'bar',
-        'Scale bar',
-        { x: 225, y: 181, width: 44, height: 6 },
-        {
+      part('scale-bar', 'bar', {
+        name: 'Scale bar',
+        box: { x: 225, y: 181, width: 44, height: 6 },
+        settings: {
           panelId: 'main',
           units: 'metric',
           look: 'line',
           style: typeStyle('source-sans-3', 7, { colour: ink }),
         },
-      ),
-      text(
-        'title',
-        'Title',
-        { x: 12, y: 11, width: 200, height: 12 },
-        'Reading lights',
-        typeStyle('source-serif-4', 25, { weight: 600, colour: '#f3efe4' }),
-      ),
-      text(
-        'subtitle',
-        'Subtitle',
-        { x: 12, y: 23.5, width: 220, height: 5 },
-        'Twelve thousand readers of Lindmere where they live, as bright as they read',
-        typeStyle('source-sans-3', 10.5, { colour: ink }),
-      ),
-      text(
-        'source',
-        'Source note',
-        { x: 12, y: 194.5, width: 225, height: 4 },
-        'Source: {{credits}}. {{projection}}.',
-        small(ink),
-      ),
-      text('drawn', 'Date', { x: 225, y: 194.5, width: 60, height: 4 }, '{{scale}}', small(ink), 'right'),
+      }),
+      text('title', 'Title', {
+        box: { x: 12, y: 11, width: 200, height: 12 },
+        words: 'Reading lights',
+        style: typeStyle('source-serif-4', 25, { weight: 600, colour: '#f3efe4' }),
+      }),
+      text('subtitle', 'Subtitle', {
+        box: { x: 12, y: 23.5, width: 220, height: 5 },
+        words: 'Twelve thousand readers of Lindmere where they live, as bright as they read',
+        style: typeStyle('source-sans-3', 10.5, { colour: ink }),
+      }),
+      text('source', 'Source note', {
+        box: { x: 12, y: 194.5, width: 225, height: 4 },
+        words: 'Source: {{credits}}. {{projection}}.',
+        style: small(ink),
+      }),
+      text('drawn', 'Date', {
+        box: { x: 225, y: 194.5, width: 60, height: 4 },
+        words: '{{scale}}',
+        style: small(ink),
+        align: 'right',
+      }),
     ],
   }
 }

@@ -33,7 +33,10 @@ test('categories are grouped, merged and filled with lines; the map can show flo
   await page.getByRole('button', { name: /^Loans between districts/ }).click()
   await expect(
     page.getByText(
-      /^Draw flows of loans from loans between districts as lines, 1,000 being 2.6 mm wide, leaving out those under 40, coloured by direction/,
+      new RegExp(
+        '^Draw flows of loans from loans between districts as lines, 1,000 being 2.6 mm wide, ' +
+          'leaving out those under 40, coloured by direction',
+      ),
     ),
   ).toBeVisible()
   await page.getByRole('button', { name: 'by direction', exact: true }).click()

@@ -90,7 +90,7 @@ export function lindmereFiles(seed = lindmereSeed): Record<string, string | Uint
       ),
     ),
     'subject-tree.csv': csvRows(['subject_group', 'subject', 'loans'], subjectRows(more)),
-    'parishes.zip': parishes(land, labels, districts, population, more),
+    'parishes.zip': parishes(land, labels, { districts, population, random: more }),
     'relief.tif': reliefTiff(land, geometryFromShapes(districtFeatures.map(({ geometry }) => geometry))),
     'sea.geojson': geojson([
       feature(
@@ -140,9 +140,11 @@ function parishOf({ mesh }: Land, labels: Int32Array): Int32Array {
 function parishes(
   land: Land,
   labels: Int32Array,
-  districts: { label: number; code: string }[],
-  population: Map<string, number>,
-  random: Random,
+  {
+    districts,
+    population,
+    random,
+  }: { districts: { label: number; code: string }[]; population: Map<string, number>; random: Random },
 ): Uint8Array {
   const own = parishOf(land, labels)
   const cells = [...own.keys()].filter((cell) => own[cell] === cell)

@@ -33,25 +33,25 @@ export function makeLand(seed: number, spacingKm = 6.2): Land {
   const mesh = makeMesh(scatter(random, spacingKm))
   const isLand = mesh.sites.map((site) => height(site, noise) > 0)
   const island = new Int32Array(mesh.sites.length).fill(-1)
-  const found: number[][] = []
+  const islands: number[][] = []
   mesh.sites.forEach((_, cell) => {
     if (!isLand[cell] || island[cell] >= 0) return
     const members = [cell]
-    island[cell] = found.length
+    island[cell] = islands.length
     for (let i = 0; i < members.length; i++)
       for (const other of mesh.neighbours[members[i]])
         if (isLand[other] && island[other] < 0) {
-          island[other] = found.length
+          island[other] = islands.length
           members.push(other)
         }
-    found.push(members)
+    islands.push(members)
   })
-  const order = found.map((_, i) => i).sort((a, b) => found[b].length - found[a].length || a - b)
+  const order = islands.map((_, i) => i).sort((a, b) => islands[b].length - islands[a].length || a - b)
   const rank = new Map(order.map((old, now) => [old, now]))
   return {
     mesh,
     island: island.map((i) => (i < 0 ? -1 : (rank.get(i) ?? -1))),
-    islands: order.map((i) => found[i]),
+    islands: order.map((i) => islands[i]),
     townness,
     noise,
   }
@@ -78,23 +78,27 @@ export function height([x, y]: Km, noise: (x: number, y: number) => number): num
     noise(x / scale, y / scale) +
     0.5 * noise((2 * x) / scale + 9, (2 * y) / scale) +
     0.25 * noise((4 * x) / scale, (4 * y) / scale + 5)
-  const blob = (cx: number, cy: number, rx: number, ry: number, turn = 0): number => {
+  const blob = (
+    cx: number,
+    cy: number,
+    { rx, ry, turn = 0 }: { rx: number; ry: number; turn?: number },
+  ): number => {
     const [c, s] = [Math.cos(turn), Math.sin(turn)]
     const [u, v] = [(x - cx) * c + (y - cy) * s, -(x - cx) * s + (y - cy) * c]
     return 1 - Math.hypot(u / rx, v / ry)
   }
   const main = Math.max(
-    blob(-20, 10, 170, 118, 0.12),
-    blob(60, -30, 96, 78, -0.5),
-    blob(-110, -20, 88, 76),
-    blob(-30, 70, 70, 62),
+    blob(-20, 10, { rx: 170, ry: 118, turn: 0.12 }),
+    blob(60, -30, { rx: 96, ry: 78, turn: -0.5 }),
+    blob(-110, -20, { rx: 88, ry: 76 }),
+    blob(-30, 70, { rx: 70, ry: 62 }),
   )
-  const long = blob(248, 204, 112, 25, 1.14)
+  const long = blob(248, 204, { rx: 112, ry: 25, turn: 1.14 })
   const remote = Math.max(
-    blob(-246, -262, 26, 17, 0.6),
-    blob(-276, -296, 15, 19, 0.3),
-    blob(-212, -286, 9, 8),
-    blob(-252, -312, 7, 6),
+    blob(-246, -262, { rx: 26, ry: 17, turn: 0.6 }),
+    blob(-276, -296, { rx: 15, ry: 19, turn: 0.3 }),
+    blob(-212, -286, { rx: 9, ry: 8 }),
+    blob(-252, -312, { rx: 7, ry: 6 }),
   )
   const scattered = [
     [-226, 70, 17],
@@ -109,7 +113,7 @@ export function height([x, y]: Km, noise: (x: number, y: number) => number): num
     [14, 176, 7],
     [158, -92, 7],
   ] as const
-  const small = Math.max(...scattered.map(([cx, cy, r]) => blob(cx, cy, r, r * 0.75, cx)))
+  const small = Math.max(...scattered.map(([cx, cy, r]) => blob(cx, cy, { rx: r, ry: r * 0.75, turn: cx })))
   return Math.max(
     main + 0.2 * fractal(70),
     long + 0.2 * fractal(44),

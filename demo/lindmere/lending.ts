@@ -90,7 +90,12 @@ export function roadFeatures(towns: Town[], islandOf: (at: Km) => number): Featu
     properties: { road: `R${i + 1}`, class: a < 8 && b < 24 ? 'main' : 'country' },
     geometry: {
       type: 'LineString',
-      coordinates: roughen(towns[a].at, towns[b].at, 0.12, 2.5, 500_000 + i, 1).map(toLonLat),
+      coordinates: roughen(towns[a].at, towns[b].at, {
+        amount: 0.12,
+        finestKm: 2.5,
+        id: 500_000 + i,
+        node: 1,
+      }).map(toLonLat),
     },
   }))
 }
@@ -110,7 +115,14 @@ export function routeFeatures(towns: Town[], random: Random, names: string[]): F
       .slice(0, 6)
     const line = stops
       .flatMap((stop, i) =>
-        i === 0 ? [stop.at] : roughen(stops[i - 1].at, stop.at, 0.16, 1.6, 600_000 + r * 100 + i, 1).slice(1),
+        i === 0
+          ? [stop.at]
+          : roughen(stops[i - 1].at, stop.at, {
+              amount: 0.16,
+              finestKm: 1.6,
+              id: 600_000 + r * 100 + i,
+              node: 1,
+            }).slice(1),
       )
       .map(toLonLat)
     const pieces: Feature<LineString>[] = []

@@ -62,17 +62,15 @@ export function regionRings(
   mesh.edges.forEach(({ a, b, left, right }, id) => {
     if (labels[left] === labels[right]) return
     const coast = coastLabels[left] < 0 || coastLabels[right] < 0
-    const line = roughen(
-      mesh.vertices[a],
-      mesh.vertices[b],
-      coast ? rough.coast : rough.inland,
-      rough.finestKm,
+    const line = roughen(mesh.vertices[a], mesh.vertices[b], {
+      amount: coast ? rough.coast : rough.inland,
+      finestKm: rough.finestKm,
       id,
-      1,
-    )
+      node: 1,
+    })
     const from = [a, b, ...(isLeft(mesh, a, b, left) ? [left, right] : [right, left])]
-    put(next, labels[from[2]], from[0], from[1], line)
-    put(next, labels[from[3]], from[1], from[0], [...line].reverse())
+    put(next, labels[from[2]], { from: from[0], to: from[1], line })
+    put(next, labels[from[3]], { from: from[1], to: from[0], line: [...line].reverse() })
   })
   const regions = new Map<number, Km[][]>()
   for (const [label, steps] of next) {
@@ -103,9 +101,7 @@ function isLeft({ vertices, sites }: Mesh, a: number, b: number, cell: number): 
 function put(
   next: Map<number, Map<number, { to: number; line: Km[] }>>,
   label: number,
-  from: number,
-  to: number,
-  line: Km[],
+  { from, to, line }: { from: number; to: number; line: Km[] },
 ): void {
   const steps = next.get(label) ?? new Map<number, { to: number; line: Km[] }>()
   next.set(label, steps)
@@ -113,15 +109,19 @@ function put(
 }
 
 /** The line from `a` to `b` with its midpoint displaced, again and again until its pieces are short. */
-export function roughen(a: Km, b: Km, amount: number, finestKm: number, id: number, node: number): Km[] {
+export function roughen(
+  a: Km,
+  b: Km,
+  { amount, finestKm, id, node }: { amount: number; finestKm: number; id: number; node: number },
+): Km[] {
   const [dx, dy] = [b[0] - a[0], b[1] - a[1]]
   if (Math.hypot(dx, dy) <= finestKm || node > 4096) return [a, b]
   const side = (hash(id, node) * 2 - 1) * amount
   const along = 0.5 + (hash(id + 7919, node) - 0.5) * 0.2
   const middle: Km = [a[0] + dx * along - dy * side, a[1] + dy * along + dx * side]
   return [
-    ...roughen(a, middle, amount, finestKm, id, 2 * node).slice(0, -1),
-    ...roughen(middle, b, amount, finestKm, id, 2 * node + 1),
+    ...roughen(a, middle, { amount, finestKm, id, node: 2 * node }).slice(0, -1),
+    ...roughen(middle, b, { amount, finestKm, id, node: 2 * node + 1 }),
   ]
 }
 

@@ -18,16 +18,14 @@ export function growDistricts(
   const total = weights.reduce((a, b) => a + b, 0)
   const shares = weights.map((w) => Math.max(1, Math.floor((count * w) / total)))
   shares[0] += count - shares.reduce((a, b) => a + b, 0)
-  const seeds = large.flatMap((cells, i) => spread(cells, shares[i], appeal, mesh.sites, random))
+  const seeds = large.flatMap((cells, i) => spread(cells, shares[i], { appeal, sites: mesh.sites, random }))
   const labels = new Int32Array(mesh.sites.length).fill(-1)
-  grow(
-    mesh.neighbours,
-    (cell) => island[cell] >= 0,
+  grow(mesh.neighbours, (cell) => island[cell] >= 0, {
     labels,
     seeds,
-    seeds.map(() => 0.6 + random() * 1.3),
+    pace: seeds.map(() => 0.6 + random() * 1.3),
     random,
-  )
+  })
   for (const cells of islands) {
     if (labels[cells[0]] >= 0) continue
     const home = nearestSeed(
@@ -43,9 +41,7 @@ export function growDistricts(
 function spread(
   cells: number[],
   count: number,
-  appeal: (cell: number) => number,
-  sites: Km[],
-  random: Random,
+  { appeal, sites, random }: { appeal: (cell: number) => number; sites: Km[]; random: Random },
 ): number[] {
   const chosen: number[] = []
   for (let reach = 1; chosen.length < count; reach *= 0.93) {
@@ -76,10 +72,7 @@ export const nearestSeed = (at: Km, seeds: Km[]): number =>
 export function grow(
   neighbours: number[][],
   allowed: (node: number) => boolean,
-  labels: Int32Array,
-  seeds: number[],
-  pace: number[],
-  random: Random,
+  { labels, seeds, pace, random }: { labels: Int32Array; seeds: number[]; pace: number[]; random: Random },
 ): void {
   const cost = new Float64Array(neighbours.length).fill(Infinity)
   const queue: { node: number; label: number; cost: number }[] = seeds.map((node, label) => ({

@@ -82,7 +82,14 @@ function windings(points: Km[], id: number): Km[] {
   }
   cut.push(points[points.length - 1])
   return cut.flatMap((point, i) =>
-    i === 0 ? [point] : roughen(cut[i - 1], point, 0.14, 1.1, 900_000 + id * 1000 + i, 1).slice(1),
+    i === 0
+      ? [point]
+      : roughen(cut[i - 1], point, {
+          amount: 0.14,
+          finestKm: 1.1,
+          id: 900_000 + id * 1000 + i,
+          node: 1,
+        }).slice(1),
   )
 }
 
@@ -117,10 +124,12 @@ export function makeLakes(land: Land, random: Random, count: number): Lake[] {
       ]
     })
     const ring = corners.flatMap((point, i) =>
-      roughen(point, corners[(i + 1) % corners.length], 0.2, 0.5, 700_000 + lakes.length * 100 + i, 1).slice(
-        0,
-        -1,
-      ),
+      roughen(point, corners[(i + 1) % corners.length], {
+        amount: 0.2,
+        finestKm: 0.5,
+        id: 700_000 + lakes.length * 100 + i,
+        node: 1,
+      }).slice(0, -1),
     )
     lakes.push({ centre, reach, ring })
   }

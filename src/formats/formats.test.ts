@@ -14,8 +14,8 @@ const bytes = (text: string) => new TextEncoder().encode(text)
 const read = async (name: string, text: string): Promise<Dataset> =>
   (await readFile(bytes(text), name)).datasets[0].dataset
 const column = (dataset: Dataset, key: string) => {
-  const found = fieldOf(dataset, key)
-  return found && Array.from({ length: dataset.rowCount }, (_, row) => textAt(found, row))
+  const column = fieldOf(dataset, key)
+  return column && Array.from({ length: dataset.rowCount }, (_, row) => textAt(column, row))
 }
 const says = async (name: string, text: string | Uint8Array): Promise<string> => {
   try {

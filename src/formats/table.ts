@@ -14,9 +14,7 @@ import { pointsDataset, vectorDatasets } from './vector'
 export function tableDatasets(
   cells: Cells,
   name: string,
-  fileName: string,
-  options: ReadOptions,
-  guessed: Guessed,
+  { fileName, options, guessed }: { fileName: string; options: ReadOptions; guessed: Guessed },
 ): Imported[] {
   const header = options.header ?? looksLikeHeader(cells)
   const body = header ? withoutFirst(cells) : cells
@@ -93,15 +91,14 @@ export function tableDatasets(
         )
       }
     })
-    const found = vectorDatasets(
+    const placed = vectorDatasets(
       Array.from(codes, (code, row) => ({ shape: code ? parsed[code - 1] : null, properties: { row } })),
       name,
       fileName,
-      options.crs ?? null,
-      { ...said, crs: options.crs },
+      { crs: options.crs ?? null, guessed: { ...said, crs: options.crs } },
     )
     // Mixed shapes were split; each part takes the fields of its own rows.
-    return found.map((part) => {
+    return placed.map((part) => {
       const own = part.dataset.fields.find((f) => f.key === 'row')?.column
       const rowsOf = own?.kind === 'number' ? own.values : new Float64Array(0)
       return {
@@ -187,16 +184,20 @@ function guessCoordinates(keys: string[], columns: WordColumn[]): [number, numbe
   return x >= 0 && y >= 0 && columns[x].words.length && columns[y].words.length ? [x, y] : null
 }
 
+const figure = String.raw`\d+(?:[.,]\d+)?`
+/** Degrees, then minutes, seconds and the letter of a direction where they are given. */
+const sexagesimal = new RegExp(
+  String.raw`^([+-]?${figure})\s*[°d\s]\s*(?:(${figure})\s*[′'m\s]?\s*)?(?:(${figure})\s*[″"s]?\s*)?([NSEWO])?$`,
+  'i',
+)
+
 /** A coordinate: a number, or degrees, minutes and seconds such as `49° 12′ 30″ N` or `27 15 00 W`. */
 export function degreesOf(cell: string | null): number | null {
   const text = (cell ?? '').trim()
   if (text === '') return null
   const plain = Number(text.replace(',', '.'))
   if (Number.isFinite(plain)) return plain
-  const match =
-    /^([+-]?\d+(?:[.,]\d+)?)\s*[°d\s]\s*(?:(\d+(?:[.,]\d+)?)\s*[′'m\s]?\s*)?(?:(\d+(?:[.,]\d+)?)\s*[″"s]?\s*)?([NSEWO])?$/i.exec(
-      text,
-    )
+  const match = sexagesimal.exec(text)
   if (!match) return null
   const [degrees, minutes, seconds] = [1, 2, 3].map((i) => Number((match[i] ?? '0').replace(',', '.')))
   if (minutes >= 60 || seconds >= 60) return null

@@ -24,8 +24,7 @@ export function vectorDatasets(
   rows: Row[],
   name: string,
   fileName: string,
-  crs: string | null,
-  guessed: Guessed = {},
+  { crs, guessed = {} }: { crs: string | null; guessed?: Guessed },
 ): Imported[] {
   const definition = crs === null ? null : definitionOf(crs)
   const inDegrees = rows.map(({ shape, properties }, row): Row => {
@@ -35,15 +34,18 @@ export function vectorDatasets(
         `${fileName}: feature ${row + 1} is a collection of shapes; split it into its parts first.`,
       )
     if (definition?.toDegrees)
-      return { shape: mapPositions(shape, (x, y) => placeOf(x, y, definition, fileName, row)), properties }
+      return {
+        shape: mapPositions(shape, (x, y) => placeOf(x, y, { definition, fileName, row })),
+        properties,
+      }
     // Degrees stay as they are; a large file is not copied.
-    eachPosition(shape.coordinates, (x, y) => placeOf(x, y, null, fileName, row))
+    eachPosition(shape.coordinates, (x, y) => placeOf(x, y, { definition: null, fileName, row }))
     return { shape, properties }
   })
   const present = new Set(inDegrees.flatMap(({ shape }) => (shape ? [kindOf(shape)] : [])))
-  const found = [...present].filter((kind) => kind !== null)
-  if (found.length <= 1) return [oneKind(inDegrees, name, guessed)]
-  return found.map((kind) =>
+  const kinds = [...present].filter((kind) => kind !== null)
+  if (kinds.length <= 1) return [oneKind(inDegrees, name, guessed)]
+  return kinds.map((kind) =>
     oneKind(
       inDegrees.filter(({ shape }) => shape && kindOf(shape) === kind),
       `${name}, ${kind}`,
@@ -72,7 +74,7 @@ export function pointsDataset(
     if (Number.isNaN(xs[row]) || Number.isNaN(ys[row])) {
       if (notes.length < mostNotes) notes.push({ row, what: 'has no shape', at: null })
     } else {
-      const [lon, lat] = placeOf(xs[row], ys[row], definition, fileName, row)
+      const [lon, lat] = placeOf(xs[row], ys[row], { definition, fileName, row })
       coords[2 * count] = lon
       coords[2 * count + 1] = lat
       count++
@@ -88,9 +90,7 @@ const mostNotes = 1000
 function placeOf(
   x: number,
   y: number,
-  definition: Definition | null,
-  fileName: string,
-  row: number,
+  { definition, fileName, row }: { definition: Definition | null; fileName: string; row: number },
 ): [number, number] {
   const place: [number, number] = definition?.toDegrees ? definition.toDegrees(x, y) : [x, y]
   if (!Number.isFinite(place[0]) || !Number.isFinite(place[1]))

@@ -120,12 +120,12 @@ it('PDF, SVG and PNG of the demo sheet look alike at 150 dpi', async () => {
   const png = await decode(Buffer.from(await render('png')))
   const asPdf = await drawPdf(pdfBytes, png)
   const asSvg = await drawSvg(Buffer.from(await render('svg', { svgText: 'outlines' })).toString(), png)
-  const found = {
+  const differences = {
     pdf: meanDifference(png, asPdf),
     svg: meanDifference(png, asSvg),
     both: meanDifference(asPdf, asSvg),
   }
-  for (const [pair, difference] of Object.entries(found)) expect(difference, pair).toBeLessThan(0.015)
+  for (const [pair, difference] of Object.entries(differences)) expect(difference, pair).toBeLessThan(0.015)
 })
 
 describe('PDF, SVG and bitmap look alike for every map kind', () => {

@@ -39,7 +39,7 @@ export async function renderSheet({
   date,
   progress,
 }: RenderRequest): Promise<Uint8Array> {
-  const { scene, fonts } = sheetScene(folio, sheetId, contents, date, progress)
+  const { scene, fonts } = sheetScene(folio, sheetId, contents, { date, progress })
   progress?.(0.5, `Writing ${format.toUpperCase()}`)
   if (format === 'pdf') return writePdf([scene], { fonts, fontBytes: readFontFile, date })
   if (format === 'svg') return Buffer.from(writeSvg(scene, { fonts, text: svgText, fontBytes: readFontFile }))
@@ -51,8 +51,7 @@ export function sheetScene(
   folio: Folio,
   sheetId: string,
   contents: RenderRequest['contents'],
-  date: Date,
-  progress?: RenderRequest['progress'],
+  { date, progress }: { date: Date; progress?: RenderRequest['progress'] },
 ): { scene: Scene; fonts: FontBook } {
   const sheet = folio.sheets.find((s) => s.id === sheetId)
   if (!sheet) throw new Error(`“${folio.name}” has no sheet “${sheetId}”.`)

@@ -27,7 +27,7 @@ export async function ensureDemo(db: Database): Promise<void> {
 async function drawThumbnail({ folio }: OpenedFolio): Promise<Buffer | null> {
   const [sheet] = folio.sheets
   if (!sheet) return null
-  const { scene, fonts } = sheetScene(folio, sheet.id, loadContent, new Date())
+  const { scene, fonts } = sheetScene(folio, sheet.id, loadContent, { date: new Date() })
   const png = await writePng(scene, fonts, Math.max(40, (640 * 25.4) / sheet.page.widthMm))
   return sharp(png).resize({ width: 640 }).png({ palette: true }).toBuffer()
 }

@@ -71,8 +71,8 @@ describe('the database', () => {
 describe('saving', () => {
   it('counts revisions up and keeps each', async () => {
     const { folio } = await made('One')
-    await saveFolio(db, folio.id, 1, { ...folio, author: 'A' }, 'Author')
-    await saveFolio(db, folio.id, 2, { ...folio, author: 'B' }, 'Author')
+    await saveFolio(db, folio.id, { baseRevision: 1, folio: { ...folio, author: 'A' }, label: 'Author' })
+    await saveFolio(db, folio.id, { baseRevision: 2, folio: { ...folio, author: 'B' }, label: 'Author' })
     expect((await openFolio(db, folio.id)).revision).toBe(3)
     const revisions = await listRevisions(db, folio.id)
     expect(revisions.map((r) => [r.number, r.label])).toEqual([
@@ -85,9 +85,11 @@ describe('saving', () => {
 
   it('against an old revision is refused, overwrites nothing and keeps what was sent, once', async () => {
     const { folio } = await made('Two')
-    await saveFolio(db, folio.id, 1, { ...folio, author: 'first' }, 'x')
+    await saveFolio(db, folio.id, { baseRevision: 1, folio: { ...folio, author: 'first' }, label: 'x' })
     for (let i = 0; i < 2; i++) {
-      const refused = await problem(saveFolio(db, folio.id, 1, { ...folio, author: 'late' }, 'x'))
+      const refused = await problem(
+        saveFolio(db, folio.id, { baseRevision: 1, folio: { ...folio, author: 'late' }, label: 'x' }),
+      )
       expect(refused).toMatchObject({ status: 409, more: { revision: 2 } })
     }
     expect((await openFolio(db, folio.id)).folio.author).toBe('first')
@@ -99,7 +101,9 @@ describe('saving', () => {
   it('by two at once lets exactly one through', async () => {
     const { folio } = await made('Three')
     const results = await Promise.allSettled(
-      ['a', 'b', 'c'].map((author) => saveFolio(db, folio.id, 1, { ...folio, author }, author)),
+      ['a', 'b', 'c'].map((author) =>
+        saveFolio(db, folio.id, { baseRevision: 1, folio: { ...folio, author }, label: author }),
+      ),
     )
     expect(results.filter((r) => r.status === 'fulfilled')).toHaveLength(1)
     expect((await openFolio(db, folio.id)).revision).toBe(2)
@@ -108,7 +112,8 @@ describe('saving', () => {
 
   it('keeps the last two hundred saved versions', async () => {
     const { folio } = await made('Four')
-    for (let n = 1; n <= 205; n++) await saveFolio(db, folio.id, n, { ...folio, author: String(n) }, 'x')
+    for (let n = 1; n <= 205; n++)
+      await saveFolio(db, folio.id, { baseRevision: n, folio: { ...folio, author: String(n) }, label: 'x' })
     const rows = await db.revisions.findAll({ where: { folioId: folio.id }, order: [['number', 'ASC']] })
     expect(rows).toHaveLength(200)
     expect(rows[0].number).toBe(7)

@@ -80,9 +80,7 @@ export async function openFolio(db: Database, id: string): Promise<OpenedFolio> 
 export async function saveFolio(
   db: Database,
   id: string,
-  baseRevision: number,
-  folio: Folio,
-  label: string,
+  { baseRevision, folio, label }: { baseRevision: number; folio: Folio; label: string },
 ): Promise<{ revision: number; savedAt: string }> {
   const document = folioToJson({ ...folio, id })
   const savedAt = new Date()
@@ -104,7 +102,7 @@ export async function saveFolio(
   })
   if (saved) return { revision: baseRevision + 1, savedAt: savedAt.toISOString() }
   const current = await rowOf(db, id)
-  const kept = await keepRefused(db, id, baseRevision, document, savedAt)
+  const kept = await keepRefused(db, id, { base: baseRevision, document, savedAt })
   throw new Problem(
     409,
     'This folio was changed in another window',
@@ -117,9 +115,7 @@ export async function saveFolio(
 async function keepRefused(
   db: Database,
   folioId: string,
-  base: number,
-  document: string,
-  savedAt: Date,
+  { base, document, savedAt }: { base: number; document: string; savedAt: Date },
 ): Promise<number> {
   const last = await db.revisions.findOne({ where: { folioId, kind: 'refused' }, order: [['id', 'DESC']] })
   if (last?.document === document) return last.id
@@ -167,7 +163,7 @@ export async function openRevision(db: Database, id: string, revisionId: number)
 
 export async function renameFolio(db: Database, id: string, name: string): Promise<void> {
   const { folio, revision } = await openFolio(db, id)
-  await saveFolio(db, id, revision, { ...folio, name }, 'Renamed')
+  await saveFolio(db, id, { baseRevision: revision, folio: { ...folio, name }, label: 'Renamed' })
 }
 
 export async function duplicateFolio(db: Database, id: string): Promise<OpenedFolio> {

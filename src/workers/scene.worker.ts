@@ -34,6 +34,7 @@ import type { PartBox } from '@/core/sheet/part'
 import { decodePictures, drawScene } from '@/render/canvas/draw'
 import { createPathCache } from '@/render/canvas/path-cache'
 import { browserSurface } from '@/render/canvas/surface'
+import { mmPerPx } from '@/core/scene/units'
 import { createReceiver, type Parcel } from './parcels'
 
 const fonts = createFontBook()
@@ -41,9 +42,6 @@ const receive = createReceiver()
 const paths = createPathCache()
 let folio: Folio | null = null
 let datasets: Map<string, Prepared> = new Map()
-
-/** CSS pixels are 96 to the inch. */
-const mmPerPx = 25.4 / 96
 
 /** Takes over the folio and its prepared datasets. */
 function setFolio(next: Folio, parcel: Parcel): void {
@@ -64,10 +62,7 @@ async function loadFonts(wanted: TextFont[]): Promise<void> {
 
 async function draw(
   scene: Scene,
-  widthPx: number,
-  heightPx: number,
-  pixelsPerMm: number,
-  offsetPx: [number, number] = [0, 0],
+  { widthPx, heightPx, pixelsPerMm }: { widthPx: number; heightPx: number; pixelsPerMm: number },
 ): Promise<ImageBitmap> {
   const canvas = new OffscreenCanvas(Math.max(1, widthPx), Math.max(1, heightPx))
   const context = canvas.getContext('2d')
@@ -79,7 +74,7 @@ async function draw(
     pictures,
     paths,
     pixelsPerMm,
-    offsetPx,
+    offsetPx: [0, 0],
     widthPx,
     heightPx,
   })
@@ -93,17 +88,22 @@ function distortionOf(
   window: { x: number; y: number; width: number; height: number },
 ) {
   const projection = createProjection(map.projection)
-  return drawDistortion(distortion, projection, paperTransform(projection, view, window), window, fonts)
+  return drawDistortion(distortion, projection, paperTransform(projection, view, window), { window, fonts })
+}
+
+/** `ratio` is how many pixels of the screen a CSS pixel has. */
+type MapWindow = {
+  widthPx: number
+  heightPx: number
+  ratio: number
+  distortion?: DistortionView | 'none'
 }
 
 /** A map as it is seen in a window of CSS pixels, with the distortion of its projection on wish. */
 async function drawMap(
   map: MapSpec,
   view: MapView,
-  widthPx: number,
-  heightPx: number,
-  ratio: number,
-  distortion: DistortionView | 'none' = 'none',
+  { widthPx, heightPx, ratio, distortion = 'none' }: MapWindow,
 ): Promise<{ bitmap: ImageBitmap; labels: LabelReport }> {
   await loadFonts([...mapFonts(map), ...(distortion === 'none' ? [] : distortionFonts)])
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
@@ -123,7 +123,11 @@ async function drawMap(
     author: '',
     children: [group, ...(distortion === 'none' ? [] : [distortionOf(distortion, map, view, window)])],
   }
-  const bitmap = await draw(scene, Math.round(widthPx * ratio), Math.round(heightPx * ratio), ratio / mmPerPx)
+  const bitmap = await draw(scene, {
+    widthPx: Math.round(widthPx * ratio),
+    heightPx: Math.round(heightPx * ratio),
+    pixelsPerMm: ratio / mmPerPx,
+  })
   return transfer({ bitmap, labels }, [bitmap])
 }
 
@@ -153,12 +157,11 @@ async function drawSheet(
   const input = await sheetInput(sheetId, 0.3 / pixelsPerMm)
   if (!input) return null
   const scene = composeSheet(input)
-  const bitmap = await draw(
-    scene,
-    Math.round(scene.widthMm * pixelsPerMm),
-    Math.round(scene.heightMm * pixelsPerMm),
+  const bitmap = await draw(scene, {
+    widthPx: Math.round(scene.widthMm * pixelsPerMm),
+    heightPx: Math.round(scene.heightMm * pixelsPerMm),
     pixelsPerMm,
-  )
+  })
   const context = sheetContext(input)
   const boxes = Object.fromEntries(input.sheet.parts.map((part) => [part.id, effectiveBox(part, context)]))
   return transfer({ bitmap, boxes }, [bitmap])
@@ -214,10 +217,12 @@ function hit(datasetId: string, lon: number, lat: number): number {
 function outlineOf(
   map: MapSpec,
   view: MapView,
-  layerId: string,
-  feature: number,
-  widthPx: number,
-  heightPx: number,
+  {
+    layerId,
+    feature,
+    widthPx,
+    heightPx,
+  }: { layerId: string; feature: number; widthPx: number; heightPx: number },
 ): string {
   const layer = map.layers.find(({ id }) => id === layerId)
   const geometry = layer && shownOf(layer, datasets)?.dataset.geometry
@@ -264,7 +269,7 @@ const wayOfLayer = (layer: Layer, which: number, id: MethodId): Way | null =>
 const judgeLayer = (layer: Layer, which: number): Judgement | null =>
   onLayer(layer, (prepared) => judge(layer, prepared, which))
 
-let overlapKnown: { key: string; found: { share: number; factor: number } } | null = null
+let overlapKnown: { key: string; measured: { share: number; factor: number } } | null = null
 
 /**
  * How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it;
@@ -294,11 +299,11 @@ async function overlap(
     r: Math.max(left + right, up + down) / 2,
   }))
   const key = `${limit} ${discs.length} ${discs.reduce((sum, { x, y, r }, i) => (sum * 31 + x + 3 * y + 7 * r * (i + 1)) % 1e9, 7)}`
-  if (overlapKnown?.key === key) return overlapKnown.found
+  if (overlapKnown?.key === key) return overlapKnown.measured
   const steps = shrinking(discs, limit)
   for (let step = steps.next(); ; step = steps.next()) {
     if (step.done) {
-      overlapKnown = { key, found: step.value }
+      overlapKnown = { key, measured: step.value }
       return step.value
     }
     await new Promise((resolve) => setTimeout(resolve, 0))

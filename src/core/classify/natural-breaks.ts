@@ -21,7 +21,7 @@ export const naturalBreaks: ValueMethod = (sorted, classes) => {
     const row = { previous, current: new Float64Array(m).fill(Infinity), limit: new Int32Array(m), sums }
     // Of the last row only the last entry is needed.
     const first = q === k - 1 ? m - 1 : q
-    fillMinima(row, first, 1, m - first, starts.subarray(q))
+    fillMinima(row, first, { step: 1, count: m - first, starts: starts.subarray(q) })
     limits.push(row.limit)
     previous = row.current
   }
@@ -55,20 +55,22 @@ function total(previous: Float64Array, sums: Float64Array, start: number, end: n
  * never moves back as the end moves on, so the least entry of every row of the table of totals is found in
  * linear time (Aggarwal, Klawe, Moran, Shor and Wilber 1987).
  */
-function fillMinima(row: Row, first: number, step: number, count: number, starts: Int32Array): void {
+function fillMinima(
+  row: Row,
+  first: number,
+  { step, count, starts }: { step: number; count: number; starts: Int32Array },
+): void {
   if (count === 0) return
-  const kept = promisingStarts(row, first, step, count, starts)
-  fillMinima(row, first + step, 2 * step, count >> 1, kept)
-  fillBetween(row, first, step, count, kept)
+  const kept = promisingStarts(row, first, { step, count, starts })
+  fillMinima(row, first + step, { step: 2 * step, count: count >> 1, starts: kept })
+  fillBetween(row, first, { step, count, starts: kept })
 }
 
 /** The starts that can be best for one of the ends: no more of them than there are ends. */
 function promisingStarts(
   { previous, sums }: Row,
   first: number,
-  step: number,
-  count: number,
-  starts: Int32Array,
+  { step, count, starts }: { step: number; count: number; starts: Int32Array },
 ): Int32Array {
   const kept = new Int32Array(Math.min(count, starts.length))
   let n = 0
@@ -87,9 +89,7 @@ function promisingStarts(
 function fillBetween(
   { previous, current, limit, sums }: Row,
   first: number,
-  step: number,
-  count: number,
-  starts: Int32Array,
+  { step, count, starts }: { step: number; count: number; starts: Int32Array },
 ): void {
   let k = 0
   for (let r = 0; r < count; r += 2) {

@@ -26,8 +26,8 @@ function nearestStep(sorted: Float64Array, target: number, after: number): numbe
   for (let d = 0; d < sorted.length; d++) {
     // Of two limits equally near, the one on the target's own side comes first.
     const order = around <= target ? [around + d, around - d] : [around - d, around + d]
-    const found = order.find(steps)
-    if (found !== undefined) return found
+    const steady = order.find(steps)
+    if (steady !== undefined) return steady
   }
   return null
 }

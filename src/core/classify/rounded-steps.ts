@@ -19,8 +19,8 @@ export const roundedSteps: BreakMethod = (_, classes, { low, high, step }) => {
   const widths = [power - 1, power, power + 1, power + 2].flatMap((p) =>
     digits.map((digit) => digit * 10 ** p),
   )
-  const found = widths.map(at).filter((breaks) => breaks.length > 0 && breaks.length < classes)
-  return found.reduce<number[]>((best, breaks) => (breaks.length > best.length ? breaks : best), [])
+  const candidates = widths.map(at).filter((breaks) => breaks.length > 0 && breaks.length < classes)
+  return candidates.reduce<number[]>((best, breaks) => (breaks.length > best.length ? breaks : best), [])
 }
 
 const mostBreaks = 40

@@ -1,14 +1,14 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { scaleTicks, shareAlong } from './scaling'
-import { scalings } from './spec'
+import { shadings } from './spec'
 
 describe('a continuous scale', () => {
   it('runs from 0 at the lowest value to 1 at the highest, and never back', () => {
     fc.assert(
       fc.property(
         fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { minLength: 2, maxLength: 40 }),
-        fc.constantFrom(...scalings),
+        fc.constantFrom(...shadings),
         (list, scaling) => {
           const sorted = Float64Array.from(list).sort()
           const share = shareAlong(sorted, scaling)

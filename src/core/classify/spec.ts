@@ -1,12 +1,11 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { NumberFormat, plainFormat } from './number-format'
 import { methodIds } from './methods'
 
 export const minClasses = 2
 export const maxClasses = 12
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /** A value, or all values from one to another, taken out of the classification into a class of its own. */
 export const SetAside = z.object({
@@ -24,7 +23,7 @@ export const midpointKinds = ['zero', 'mean', 'median', 'national', 'typed'] as 
 export const Midpoint = z.object({ at: z.enum(midpointKinds), value: z.number() })
 export type Midpoint = z.infer<typeof Midpoint>
 
-export const scalings = ['linear', 'square-root', 'logarithmic', 'rank'] as const
+export const shadings = ['linear', 'square-root', 'logarithmic', 'rank'] as const
 export const labelPatterns = ['to', 'dash', 'under', 'over'] as const
 
 /**
@@ -61,7 +60,7 @@ export const classingShape = {
   inclusive: z.enum(['lower', 'upper']).default('lower'),
   setAside: z.array(SetAside).default([]),
   /** No classes at all: each value its own shade, along this scale; null has classes. */
-  unclassed: z.enum(scalings).nullable().default(null),
+  unclassed: z.enum(shadings).nullable().default(null),
   share: Share.nullable().default(null),
   labelPattern: z.enum(labelPatterns).default('to'),
   /**

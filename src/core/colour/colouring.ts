@@ -19,8 +19,10 @@ export type Colouring = z.infer<typeof Colouring>
 export const colouringLabel = ({ scheme, ramp }: Pick<Colouring, 'scheme' | 'ramp'>): string =>
   ramp?.name ?? schemes[scheme].label
 
-export const colouringKind = ({ scheme, ramp }: Pick<Colouring, 'scheme' | 'ramp'>): SchemeKind =>
-  ramp ? (ramp.colours.length === 3 ? 'diverging' : 'sequential') : schemes[scheme].kind
+export function colouringKind({ scheme, ramp }: Pick<Colouring, 'scheme' | 'ramp'>): SchemeKind {
+  if (!ramp) return schemes[scheme].kind
+  return ramp.colours.length === 3 ? 'diverging' : 'sequential'
+}
 
 /** The colour at a share (0 to 1) of a colouring. */
 export function shadeOf({ scheme, ramp, reversed, trim: [from, to] }: Colouring, share: number): Colour {

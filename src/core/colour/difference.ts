@@ -115,15 +115,15 @@ export type Confusion = { index: number; vision: Vision; difference: number }
  */
 export function confusions(colours: Colour[], seen: readonly Vision[] = visionIds): Confusion[] {
   return colours.slice(1).flatMap((colour, index): Confusion[] => {
-    const found = seen
+    const alike = seen
       .map((vision) => ({
         index,
         vision,
         difference: colourDifference(seenAs(colours[index], vision), seenAs(colour, vision)),
       }))
       .filter(({ difference }) => difference < tellingApart)
-    return found.length
-      ? [found.reduce((worst, one) => (one.difference < worst.difference ? one : worst))]
+    return alike.length
+      ? [alike.reduce((worst, one) => (one.difference < worst.difference ? one : worst))]
       : []
   })
 }

@@ -23,10 +23,10 @@ describe('OKLCH', () => {
       '#0000ff': [0.45201, 0.31321, 264.052],
     } as const
     for (const [hex, [l, c, h]] of Object.entries(known)) {
-      const found = toOklch(hex)
-      expect(found.l).toBeCloseTo(l, 4)
-      expect(found.c).toBeCloseTo(c, 4)
-      if (h !== null) expect(found.h).toBeCloseTo(h, 1)
+      const colour = toOklch(hex)
+      expect(colour.l).toBeCloseTo(l, 4)
+      expect(colour.c).toBeCloseTo(c, 4)
+      if (h !== null) expect(colour.h).toBeCloseTo(h, 1)
     }
   })
 
@@ -39,10 +39,10 @@ describe('OKLCH', () => {
   })
 
   it('keeps lightness and hue where a screen cannot show the chroma', () => {
-    const found = toOklch(fromOklch({ l: 0.7, c: 0.4, h: 150 }))
-    expect(found.l).toBeCloseTo(0.7, 2)
-    expect(found.h).toBeCloseTo(150, 0)
-    expect(found.c).toBeLessThan(0.3)
+    const colour = toOklch(fromOklch({ l: 0.7, c: 0.4, h: 150 }))
+    expect(colour.l).toBeCloseTo(0.7, 2)
+    expect(colour.h).toBeCloseTo(150, 0)
+    expect(colour.c).toBeLessThan(0.3)
   })
 })
 
@@ -59,10 +59,10 @@ describe('ramps of chosen colours', () => {
         ramp(['#f4f1e6', '#7a1f3d'], mixedIn),
         ramp(['#ffffcc', '#0b2a6f'], mixedIn),
       ]) {
-        const found = steps(own, 9)
-        const mean = found.reduce((a, b) => a + b, 0) / found.length
+        const differences = steps(own, 9)
+        const mean = differences.reduce((a, b) => a + b, 0) / differences.length
         // A class on either side of the bend at a single colour is nearer than the way between them is long.
-        for (const step of found)
+        for (const step of differences)
           expect(Math.abs(step / mean - 1), own.colours.join()).toBeLessThan(
             own.colours.length === 1 ? 0.25 : 0.12,
           )

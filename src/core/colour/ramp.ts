@@ -1,10 +1,9 @@
 import { lab } from 'd3-color'
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import type { Colour } from '@/core/scene/paint'
 import { colourDifference } from './difference'
 import { fromOklch, toOklch, type Oklch } from './oklch'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /**
  * A scheme of the cartographer's own. One colour makes a ramp from a pale tint through it to a dark shade,

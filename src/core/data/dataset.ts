@@ -17,7 +17,7 @@ export const formOf = ({ geometry, raster }: Dataset): Geometry['kind'] | 'raste
 const edges = new WeakMap<Raster, Geometry>()
 
 /** What decides the extent of a dataset: its shapes, or the edge of its raster. */
-export function placesOf(dataset: Dataset | undefined): Geometry[] {
+export function geometriesOf(dataset: Dataset | undefined): Geometry[] {
   if (!dataset?.raster) return dataset ? [dataset.geometry] : []
   const { edge } = dataset.raster
   const known = edges.get(dataset.raster) ?? {

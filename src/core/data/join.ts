@@ -33,10 +33,10 @@ export function matchKeys(keys: Column, otherKeys: Column, mended: Record<string
   const unmatched: number[] = []
   const rows = Int32Array.from({ length: lengthOf(keys) }, (_, row) => {
     const key = textAt(keys, row)
-    const found = key === null ? undefined : index.get(mended[key] ?? key)
-    if (found === undefined) unmatched.push(row)
-    else used.add(found)
-    return found ?? -1
+    const otherRow = key === null ? undefined : index.get(mended[key] ?? key)
+    if (otherRow === undefined) unmatched.push(row)
+    else used.add(otherRow)
+    return otherRow ?? -1
   })
   const otherUnmatched: number[] = []
   for (let row = 0; row < otherCount; row++) {
@@ -78,10 +78,11 @@ function nearMisses(
   }
   return unmatched.flatMap((row) => {
     const value = textAt(keys, row)
-    const found = value === null ? undefined : candidates.get(loosest(value))
-    if (value === null || found?.length !== 1) return []
-    const otherValue = textAt(otherKeys, found[0]) ?? ''
-    return [{ row, otherRow: found[0], value, otherValue, reason: reasonFor(value, otherValue) }]
+    const alike = value === null ? undefined : candidates.get(loosest(value))
+    if (value === null || alike?.length !== 1) return []
+    const [otherRow] = alike
+    const otherValue = textAt(otherKeys, otherRow) ?? ''
+    return [{ row, otherRow, value, otherValue, reason: reasonFor(value, otherValue) }]
   })
 }
 

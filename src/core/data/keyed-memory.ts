@@ -9,8 +9,8 @@ export function keyedMemory<Owner extends object, Made>(
   return (owner, key, make) => {
     const known = memory.get(owner) ?? new Map<string, Made>()
     memory.set(owner, known)
-    const found = known.get(key)
-    if (found !== undefined) return found
+    const value = known.get(key)
+    if (value !== undefined) return value
     const made = make()
     if (known.size >= most) known.clear()
     known.set(key, made)

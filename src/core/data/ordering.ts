@@ -55,8 +55,8 @@ export function findRows(rows: Uint32Array, { fields }: Dataset, words: string):
   const holds = fields.map(({ column }) => {
     if (column.kind === 'number')
       return (row: number) => !Number.isNaN(column.values[row]) && String(column.values[row]).includes(wanted)
-    const found = column.dictionary.map((word) => word.toLowerCase().includes(wanted))
-    return (row: number) => column.codes[row] > 0 && found[column.codes[row] - 1]
+    const holds = column.dictionary.map((word) => word.toLowerCase().includes(wanted))
+    return (row: number) => column.codes[row] > 0 && holds[column.codes[row] - 1]
   })
   return rows.filter((row) => holds.some((test) => test(row)))
 }

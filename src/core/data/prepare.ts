@@ -102,9 +102,9 @@ export function carryOutSteps(
     }
     under.delete(id)
     chain.result = stage.result
-    const found = { last: stage, chain }
-    done.set(id, found)
-    return found
+    const prepared = { last: stage, chain }
+    done.set(id, prepared)
+    return prepared
   }
   for (const entry of entries) prepare(entry.id)
   return new Map([...done].map(([id, { chain }]) => [id, chain]))
@@ -162,7 +162,12 @@ export function describeChains(entries: DatasetEntry[], chains: Map<string, Chai
         ? [
             [
               entry.id,
-              described(chain.result, chain.reports, entry, entries, datasetOf, [...chains.keys()]),
+              described(chain.result, chain.reports, {
+                entry,
+                entries,
+                datasetOf,
+                datasetIds: [...chains.keys()],
+              }),
             ] as const,
           ]
         : []
@@ -172,15 +177,22 @@ export function describeChains(entries: DatasetEntry[], chains: Map<string, Chai
 
 /** The stages of one dataset, described in the same way. */
 export const describeStages = (entry: DatasetEntry, entries: DatasetEntry[], { stages }: Chain): Prepared[] =>
-  stages.map((stage) => described(stage, [], entry, entries, () => null, []))
+  stages.map((stage) => described(stage, [], { entry, entries, datasetOf: () => null, datasetIds: [] }))
 
 function described(
   result: Preparing,
   reports: StepReport[],
-  entry: DatasetEntry,
-  entries: DatasetEntry[],
-  datasetOf: Prepared['datasetOf'],
-  datasetIds: readonly string[],
+  {
+    entry,
+    entries,
+    datasetOf,
+    datasetIds,
+  }: {
+    entry: DatasetEntry
+    entries: DatasetEntry[]
+    datasetOf: Prepared['datasetOf']
+    datasetIds: readonly string[]
+  },
 ): Prepared {
   const metas = new Map<string, FieldMeta>()
   const fieldMeta = (field: string): FieldMeta => {
@@ -219,24 +231,24 @@ export function rowName(prepared: Prepared, row: number): string {
   return `${row + 1}`
 }
 
-const keys = new WeakMap<Dataset, string[]>()
+const keysOf = new WeakMap<Dataset, string[]>()
 
 /**
  * A key for each row that stays with it when rows come or go: its name or code, numbered where several rows
  * share one.
  */
 export function rowKeys(prepared: Prepared): string[] {
-  const known = keys.get(prepared.dataset)
+  const known = keysOf.get(prepared.dataset)
   if (known) return known
   const used = new Map<string, number>()
-  const found = Array.from({ length: prepared.dataset.rowCount }, (_, row) => {
+  const keys = Array.from({ length: prepared.dataset.rowCount }, (_, row) => {
     const name = rowName(prepared, row)
     const times = (used.get(name) ?? 0) + 1
     used.set(name, times)
     return times > 1 ? `${name} (${times})` : name
   })
-  keys.set(prepared.dataset, found)
-  return found
+  keysOf.set(prepared.dataset, keys)
+  return keys
 }
 
 const namingColumns = ({ dataset, fieldMeta }: Prepared): Column[] =>

@@ -7,8 +7,8 @@ export function paletteOf(
   most = 32,
 ): Colour[] {
   const counts = new Map<Colour, number>()
-  for (const [found] of JSON.stringify([maps, ramps, sheets]).matchAll(/(?<=")#[0-9a-f]{6}(?=")/gi))
-    counts.set(found.toLowerCase(), (counts.get(found.toLowerCase()) ?? 0) + 1)
+  for (const [colour] of JSON.stringify([maps, ramps, sheets]).matchAll(/(?<=")#[0-9a-f]{6}(?=")/gi))
+    counts.set(colour.toLowerCase(), (counts.get(colour.toLowerCase()) ?? 0) + 1)
   return [...counts]
     .sort(([a, one], [b, two]) => two - one || (a < b ? -1 : 1))
     .slice(0, most)

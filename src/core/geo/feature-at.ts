@@ -1,4 +1,5 @@
 import Flatbush from 'flatbush'
+import { emptyBounds, takeIn } from '@/core/scene/bounds'
 import { featureCount, ringRange, type Geometry } from './geometry'
 
 const indexes = new WeakMap<Geometry, Flatbush>()
@@ -17,20 +18,13 @@ function indexOf(areas: Extract<Geometry, { kind: 'areas' }>): Flatbush {
   if (known) return known
   const index = new Flatbush(featureCount(areas))
   for (let f = 0; f < featureCount(areas); f++) {
-    let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
+    const bounds = emptyBounds()
     const [from, to] = ringRange(areas, f)
     for (let k = areas.ringStarts[from]; k < areas.ringStarts[to]; k++) {
       const arc = areas.refs[k] < 0 ? ~areas.refs[k] : areas.refs[k]
-      for (let i = 2 * areas.arcs.starts[arc]; i < 2 * areas.arcs.starts[arc + 1]; i += 2) {
-        const x = areas.arcs.coords[i]
-        const y = areas.arcs.coords[i + 1]
-        if (x < x0) x0 = x
-        if (x > x1) x1 = x
-        if (y < y0) y0 = y
-        if (y > y1) y1 = y
-      }
+      takeIn(bounds, areas.arcs.coords, areas.arcs.starts[arc], areas.arcs.starts[arc + 1])
     }
-    index.add(x0, y0, x1, y1)
+    index.add(...bounds)
   }
   index.finish()
   indexes.set(areas, index)

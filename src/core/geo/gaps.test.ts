@@ -19,13 +19,13 @@ describe('borders that should be shared', () => {
   })
 
   it('leave a thin gap where one neighbour bends away', () => {
-    const found = faults(
+    const gaps = faults(
       polygon([0, 0], [1, 0], [1, 0.4], [1, 0.5], [1, 0.6], [1, 1], [0, 1]),
       polygon([1, 0], [2, 0], [2, 1], [1, 1], [1, 0.6], [1.01, 0.5], [1, 0.4]),
     )
-    expect(found).toMatchObject([{ row: 0, what: 'gap' }])
-    expect(found[0].at[0]).toBeCloseTo(1, 1)
-    expect(found[0].at[1]).toBeCloseTo(0.5, 0)
+    expect(gaps).toMatchObject([{ row: 0, what: 'gap' }])
+    expect(gaps[0].at[0]).toBeCloseTo(1, 1)
+    expect(gaps[0].at[1]).toBeCloseTo(0.5, 0)
   })
 
   it('overlap where one reaches over the other', () => {

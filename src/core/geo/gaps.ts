@@ -67,7 +67,7 @@ const mostLookups = 600_000
  */
 function overlaps(areas: Areas, sides: Int32Array): BorderFault[] {
   const { coords } = areas.arcs
-  const found = new Map<string, BorderFault>()
+  const faults = new Map<string, BorderFault>()
   const alone = new Set<number>()
   for (let arc = 0; arc + 1 < areas.arcs.starts.length; arc++)
     if (sides[2 * arc] >= 0 && sides[2 * arc + 1] < 0) alone.add(arc)
@@ -88,8 +88,8 @@ function overlaps(areas: Areas, sides: Int32Array): BorderFault[] {
         const other = featureAt(areas, coords[2 * v], coords[2 * v + 1])
         if (other < 0 || other === f || onBorder(v, other)) continue
         const key = `${Math.min(f, other)} ${Math.max(f, other)}`
-        if (!found.has(key))
-          found.set(key, {
+        if (!faults.has(key))
+          faults.set(key, {
             row: Math.min(f, other),
             what: 'overlaps',
             at: [coords[2 * v], coords[2 * v + 1]],
@@ -97,7 +97,7 @@ function overlaps(areas: Areas, sides: Int32Array): BorderFault[] {
       }
     }
   }
-  return [...found.values()]
+  return [...faults.values()]
 }
 
 /** Tells whether a vertex is also one of an area's own: such a place lies on its border, not inside it. */

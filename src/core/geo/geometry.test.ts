@@ -138,7 +138,7 @@ describe('finding the area under a place', () => {
 describe('borders', () => {
   it('between areas are drawn once, coasts apart from them, and both together are all', () => {
     const [between, outer, all] = (['between', 'outer', 'all'] as const).map((which) =>
-      segments(borderOutline(areas, which, asIs, everywhere)),
+      segments(borderOutline(areas, which, asIs, { window: everywhere })),
     )
     expect(between).toEqual(['10,0 10,10'])
     expect(outer).toHaveLength(3 + 3 + 4 + 4)
@@ -147,9 +147,9 @@ describe('borders', () => {
   })
 
   it('wholly outside the window are left out', () => {
-    expect(segments(borderOutline(areas, 'outer', asIs, { x: 39, y: 39, width: 5, height: 5 }))).toHaveLength(
-      4,
-    )
+    expect(
+      segments(borderOutline(areas, 'outer', asIs, { window: { x: 39, y: 39, width: 5, height: 5 } })),
+    ).toHaveLength(4)
   })
 })
 
@@ -189,10 +189,10 @@ describe('generalising', () => {
     const thin = generalise(pair, 1)
     if (thin.kind !== 'areas') throw new Error('Areas stay areas.')
     expect(thin.arcs.coords.length).toBeLessThan(pair.arcs.coords.length / 2)
-    expect(segments(borderOutline(thin, 'between', asIs, everywhere)).length).toBeGreaterThan(2)
+    expect(segments(borderOutline(thin, 'between', asIs, { window: everywhere })).length).toBeGreaterThan(2)
     for (const f of [0, 1]) {
       const own = segments(featureOutline(thin, [f], asIs, everywhere).outline)
-      for (const border of segments(borderOutline(thin, 'between', asIs, everywhere)))
+      for (const border of segments(borderOutline(thin, 'between', asIs, { window: everywhere })))
         expect(own).toContain(border)
     }
   })

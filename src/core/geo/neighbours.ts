@@ -7,8 +7,8 @@ const known = new WeakMap<Geometry, { a: Uint32Array; b: Uint32Array }>()
  * no neighbours.
  */
 export function neighbourPairs(geometry: Geometry): { a: Uint32Array; b: Uint32Array } {
-  const found = known.get(geometry)
-  if (found) return found
+  const neighbours = known.get(geometry)
+  if (neighbours) return neighbours
   const pairs = new Map<number, [number, number]>()
   if (geometry.kind === 'areas') {
     const sides = arcNeighbours(geometry)

@@ -1,11 +1,8 @@
+import { emptyBounds, takeIn } from '@/core/scene/bounds'
+import { toMetres, type PaperTransform, type PaperWindow } from './paper'
 import { subpaths, type Outline, type Rings } from '@/core/scene/outline'
 import { arcNeighbours, eachVertex, featureCount, ringRange, type Areas, type Lines } from './geometry'
 import type { Projected } from './projected'
-
-/** Projected metres to paper millimetres: paper = metres × mmPerMetre + shift. */
-export type PaperTransform = { mmPerMetre: number; dx: number; dy: number }
-
-export type PaperWindow = { x: number; y: number; width: number; height: number }
 
 /** Subpaths in projected metres with the box around each unit (a feature, or a border): x0, y0, x1, y1. */
 type Traced = Pick<Rings, 'coords' | 'starts' | 'ends'> & { boxes: Float64Array }
@@ -53,8 +50,7 @@ export function borderOutline(
   areas: Projected,
   which: BorderSide,
   to: PaperTransform,
-  window: PaperWindow,
-  apart: Int32Array | null = null,
+  { window, apart = null }: { window: PaperWindow; apart?: Int32Array | null },
 ): Outline {
   if (areas.kind !== 'areas') throw new TypeError('Only areas have borders.')
   const { coords, starts, ends, boxes } = apart ? traceBorders(areas, which, apart) : bordersOf(areas, which)
@@ -76,15 +72,11 @@ const pick = (starts: Uint32Array, ends: Uint32Array, chosen: number[]) => ({
 /** Whether a unit's box touches the window. */
 function within(
   boxes: Float64Array,
-  { mmPerMetre, dx, dy }: PaperTransform,
+  to: PaperTransform,
   { x, y, width, height }: PaperWindow,
 ): (unit: number) => boolean {
-  const [x0, y0, x1, y1] = [
-    (x - dx) / mmPerMetre,
-    (y - dy) / mmPerMetre,
-    (x + width - dx) / mmPerMetre,
-    (y + height - dy) / mmPerMetre,
-  ]
+  const [x0, y0] = toMetres(to, x, y)
+  const [x1, y1] = toMetres(to, x + width, y + height)
   return (unit) =>
     boxes[4 * unit + 2] >= x0 &&
     boxes[4 * unit + 3] >= y0 &&
@@ -112,7 +104,7 @@ function ringsOf(projected: Areas | Lines): Traced {
   const boxes = new Float64Array(4 * featureCount(projected))
   for (let f = 0; f < featureCount(projected); f++) {
     const [from, end] = ringRange(projected, f)
-    setBox(boxes, f, coords, limits[from], limits[end])
+    boxes.set(takeIn(emptyBounds(), coords, limits[from], limits[end]), 4 * f)
   }
   const traced = { coords: coords.slice(0, n), ...subpaths(limits), boxes }
   rings.set(projected, traced)
@@ -127,22 +119,6 @@ function ringVertices({ refs, arcs }: Areas | Lines): number {
     count += arcs.starts[arc + 1] - arcs.starts[arc]
   }
   return count
-}
-
-/**
- * Turns the box of a unit into the one around the vertices from `from` up to `to`; empty where there are
- * none.
- */
-function setBox(boxes: Float64Array, unit: number, coords: Float64Array, from: number, to: number): void {
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (let v = from; v < to; v++) {
-    const [x, y] = [coords[2 * v], coords[2 * v + 1]]
-    if (x < x0) x0 = x
-    if (x > x1) x1 = x
-    if (y < y0) y0 = y
-    if (y > y1) y1 = y
-  }
-  boxes.set([x0, y0, x1, y1], 4 * unit)
 }
 
 const borders = new WeakMap<Areas, Map<BorderSide, Traced>>()
@@ -168,7 +144,7 @@ function traceBorders(areas: Areas, which: BorderSide, apart: Int32Array | null 
     if (sides[2 * arc] >= 0 && (which === 'all' || between === (which === 'between'))) chosen.push(arc)
   }
   const boxes = new Float64Array(4 * chosen.length)
-  chosen.forEach((arc, i) => setBox(boxes, i, coords, starts[arc], starts[arc + 1]))
+  chosen.forEach((arc, i) => boxes.set(takeIn(emptyBounds(), coords, starts[arc], starts[arc + 1]), 4 * i))
   return { coords, ...pick(starts, starts.subarray(1), chosen), boxes }
 }
 
@@ -178,7 +154,7 @@ const neighbours = new WeakMap<Int32Array, Int32Array>()
 function neighboursOf(areas: Areas): Int32Array {
   const known = neighbours.get(areas.refs)
   if (known) return known
-  const found = arcNeighbours(areas)
-  neighbours.set(areas.refs, found)
-  return found
+  const sides = arcNeighbours(areas)
+  neighbours.set(areas.refs, sides)
+  return sides
 }

@@ -2,6 +2,7 @@ import polylabel from 'polylabel'
 import type { Polygon, Position } from 'geojson'
 import { createProjection, type Projection } from '@/core/projection/projection'
 import { adviseEqualArea } from '@/core/projection/adviser'
+import { emptyBounds, takeIn, type Bounds } from '@/core/scene/bounds'
 import {
   coordsOf,
   arcNeighbours,
@@ -110,31 +111,26 @@ export function gridOver(
 ): { cells: Areas; projection: Projection } {
   const projection = workingProjection([geometry])
   const coords = coordsOf(geometry)
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (let i = 0; i < coords.length; i += 2) {
-    const [x, y] = projection.project(coords[i], coords[i + 1])
-    x0 = Math.min(x0, x)
-    x1 = Math.max(x1, x)
-    y0 = Math.min(y0, y)
-    y1 = Math.max(y1, y)
-  }
+  const bounds = emptyBounds()
+  for (let i = 0; i < coords.length; i += 2) takeIn(bounds, projection.project(coords[i], coords[i + 1]))
+  const [x0, y0, x1, y1] = bounds
   const size = sizeKm * 1000
   const about = ((x1 - x0) * (y1 - y0)) / (size * size)
   if (about > maxCells)
     throw new RangeError(
       `That would be about ${Math.round(about).toLocaleString('en-GB')} cells; choose larger ones (up to ${maxCells.toLocaleString('en-GB')} cells).`,
     )
-  const rings = x1 >= x0 ? cellRings[shape](x0, y0, x1, y1, size) : []
+  const rings = x1 >= x0 ? cellRings[shape](bounds, size) : []
   const corner = new Map<string, Position | null>()
   // One place for each corner, so that neighbours share their edges exactly.
   const place = (x: number, y: number): Position | null => {
     const key = `${Math.round(x * 10)} ${Math.round(y * 10)}`
-    let found = corner.get(key)
-    if (found === undefined) {
-      found = projection.invert(x, y)
-      corner.set(key, found)
+    let position = corner.get(key)
+    if (position === undefined) {
+      position = projection.invert(x, y)
+      corner.set(key, position)
     }
-    return found
+    return position
   }
   const shapes = rings.flatMap((ring): Polygon[] => {
     const positions = ring.map(([x, y]) => place(x, y))
@@ -147,10 +143,10 @@ export function gridOver(
 
 const maxCells = 200_000
 
-type Cells = (x0: number, y0: number, x1: number, y1: number, size: number) => [number, number][][]
+type Cells = (bounds: Bounds, size: number) => [number, number][][]
 
 const cellRings: Record<GridShape, Cells> = {
-  squares(x0, y0, x1, y1, size) {
+  squares([x0, y0, x1, y1], size) {
     const out: [number, number][][] = []
     for (let y = y0; y < y1; y += size)
       for (let x = x0; x < x1; x += size)
@@ -162,7 +158,7 @@ const cellRings: Record<GridShape, Cells> = {
         ])
     return out
   },
-  hexagons(x0, y0, x1, y1, size) {
+  hexagons([x0, y0, x1, y1], size) {
     const out: [number, number][][] = []
     const r = size / Math.sqrt(3)
     // Every other row is pushed by half a width, so that the corners of three cells meet.
@@ -176,7 +172,7 @@ const cellRings: Record<GridShape, Cells> = {
         )
     return out
   },
-  triangles(x0, y0, x1, y1, size) {
+  triangles([x0, y0, x1, y1], size) {
     const out: [number, number][][] = []
     const h = (size * Math.sqrt(3)) / 2
     for (let row = 0, y = y0; y < y1; row++, y = y0 + row * h)

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { rgb } from 'd3-color'
 import { textAt } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
@@ -8,11 +9,9 @@ import { projectGeometry } from '@/core/geo/projected'
 import { fromOklch, toOklch } from '@/core/colour/oklch'
 import { solid, stroke, type Colour, type Paint } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
-import { pointsToMm } from '@/core/scene/text'
 import { featureCount } from '@/core/geo/geometry'
+import { pointsToMm } from '@/core/scene/units'
 import type { DrawContext } from './kind'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /** The lines of shaded areas, and the ground that they are shaded on. Widths are in points. */
 export const areaLookShape = {
@@ -132,7 +131,7 @@ function borders({ outline }: AreaLook, { projected, to, window, dataset }: Draw
   ): Node[] =>
     widthPt > 0
       ? [
-          path(borderOutline(projected, which, to, window, apart), {
+          path(borderOutline(projected, which, to, { window, apart }), {
             strokes: [stroke(colour, pointsToMm(widthPt))],
           }),
         ]

@@ -32,20 +32,20 @@ const keyOf = ({
 
 function known(shown: Shown, dataset: Dataset): Map<string, Classification | null> {
   const values = valuesOf(shown, dataset)
-  const found = memory.get(values) ?? new Map<string, Classification | null>()
-  memory.set(values, found)
-  return found
+  const classifications = memory.get(values) ?? new Map<string, Classification | null>()
+  memory.set(values, classifications)
+  return classifications
 }
 
 /** The classes of a field, reckoned once for each way of making them. */
 export function classified(shown: Shown, options: ClassifyOptions, dataset: Dataset): Classification | null {
-  const found = known(shown, dataset)
+  const classifications = known(shown, dataset)
   const key = keyOf(options)
-  if (!found.has(key)) {
-    if (found.size > 40) found.clear()
-    found.set(key, classify(valuesOf(shown, dataset), options, groundOf(shown, dataset)))
+  if (!classifications.has(key)) {
+    if (classifications.size > 40) classifications.clear()
+    classifications.set(key, classify(valuesOf(shown, dataset), options, groundOf(shown, dataset)))
   }
-  return found.get(key) ?? null
+  return classifications.get(key) ?? null
 }
 
 /**

@@ -1,7 +1,6 @@
 import type { ZodType } from 'zod'
 import type { FieldMeta } from '@/core/data/field-meta'
 import type { Dataset } from '@/core/data/dataset'
-import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
 import type { Projected } from '@/core/geo/projected'
 import type { Classing } from '@/core/classify/spec'
 import type { Classification, Ground } from '@/core/classify/classify'
@@ -10,7 +9,8 @@ import type { Colour, Paint, Stroke } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
 import type { Mark } from '@/core/labels/beside'
-import type { Picture } from './marks/pictures'
+import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
+import type { SymbolPicture } from './marks/pictures'
 import type { Shape as SymbolShape } from './marks/shapes'
 
 /** What a layer's data look like to its kind. */
@@ -82,7 +82,7 @@ export type LegendEntry = {
 export type SizeFigure = {
   shape: SymbolShape
   barWidthMm: number
-  picture?: Picture
+  picture?: SymbolPicture
   form: 'nested' | 'concentric' | 'beside' | 'list'
   fill: Paint
   stroke: Stroke | null

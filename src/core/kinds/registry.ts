@@ -1,4 +1,5 @@
-import { z } from 'zod'
+import type { z } from 'zod'
+import { taggedUnion, type Tagged } from '@/core/registry/tagged-union'
 import { bivariate } from './bivariate'
 import { categories } from './categories'
 import { charts } from './charts'
@@ -32,16 +33,8 @@ export type KindId = keyof typeof kinds
 export const kindIds = Object.keys(kinds) as KindId[]
 
 /** A layer's kind with its settings, as they stand in a folio. */
-export type Symbology = {
-  [K in KindId]: { kind: K; settings: z.infer<(typeof kinds)[K]['settings']> }
-}[KindId]
-
-export const Symbology = z.discriminatedUnion(
-  'kind',
-  kindIds.map((kind) => z.object({ kind: z.literal(kind), settings: kinds[kind].settings })) as unknown as [
-    z.ZodObject<{ kind: z.ZodLiteral<KindId> }>,
-  ],
-) as unknown as z.ZodType<Symbology>
+export type Symbology = Tagged<typeof kinds, 'kind', unknown>
+export const Symbology: z.ZodType<Symbology> = taggedUnion('kind', kinds, {})
 
 /** A kind whose settings and plan are opaque, for code that serves every kind. */
 export type AnyKind = MapKind<unknown, unknown>

@@ -1,4 +1,5 @@
-import { pointsToMm, type FontBook } from '@/core/scene/text'
+import { type FontBook } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
 import type { Candidate } from './candidate'
 import { blockNodes, layOutLabel } from './lettering'
 import type { LabelSettings } from './spec'
@@ -45,19 +46,17 @@ export function alongLine(
   fonts: FontBook,
   text: string,
   settings: LabelSettings,
-  sizePt: number,
-  line: Track,
-  span: [number, number],
+  { sizePt, line, span }: { sizePt: number; line: Track; span: [number, number] },
 ): Candidate[] {
   const [from, to] = span
-  const block = layOutLabel(fonts, text.replaceAll('\n', ' '), settings, sizePt, null)
+  const block = layOutLabel(fonts, text.replaceAll('\n', ' '), settings, { sizePt, widest: null })
   const sizeMm = pointsToMm(sizePt)
   const spacingMm = settings.spacing * sizeMm
-  const { letters, widthMm } = lettersOf(fonts, block.text, settings, sizeMm, spacingMm)
+  const { letters, widthMm } = lettersOf(fonts, block.text, settings, { sizeMm, spacingMm })
   if (to - from < widthMm) return []
   const smooth = smoothed(line, Math.max(0.25, sizeMm / 3), 1.2 * sizeMm)
   const scale = smooth.length / line.length
-  const found: { cost: number; candidate: Candidate }[] = []
+  const places: { cost: number; candidate: Candidate }[] = []
   const tries = Math.min(15, Math.max(1, Math.floor((2 * (to - from - widthMm)) / widthMm) + 1))
   for (let i = 0; i < tries; i++) {
     const start =
@@ -96,11 +95,9 @@ export function alongLine(
             x + (widthMm / 2) * cos,
             y + (widthMm / 2) * sin,
           ]),
-          0,
-          block.capMm / 2,
-          block.capMm,
+          { from: 0, baseMm: block.capMm / 2, capMm: block.capMm },
         )
-        found.push({
+        places.push({
           cost: offCentre + bent / sizeMm + s,
           candidate: {
             boxes,
@@ -109,17 +106,21 @@ export function alongLine(
             preferred: side <= 0 && bent <= 0.2 * sizeMm,
             leader: null,
             nodes: () =>
-              blockNodes(fonts, block, settings, x, y, {
-                align: 'middle',
-                rotationDeg: (angle * 180) / Math.PI,
+              blockNodes(fonts, block, settings, {
+                x,
+                y,
+                setting: {
+                  align: 'middle',
+                  rotationDeg: (angle * 180) / Math.PI,
+                },
               }),
           },
         })
       } else {
-        const set = lettersAlong(letters, spacingMm, track, begin, base, block.capMm)
+        const set = lettersAlong(letters, spacingMm, track, { from: begin, baseMm: base, capMm: block.capMm })
         if (set.sharpest > sharpestTurn) return
         const middle = pointAt(track, begin + widthMm / 2)
-        found.push({
+        places.push({
           cost: offCentre + set.sharpest * 3 + s,
           candidate: {
             boxes: set.boxes,
@@ -133,5 +134,5 @@ export function alongLine(
       }
     })
   }
-  return found.sort((a, b) => a.cost - b.cost).map(({ candidate }) => candidate)
+  return places.sort((a, b) => a.cost - b.cost).map(({ candidate }) => candidate)
 }

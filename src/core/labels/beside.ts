@@ -89,7 +89,7 @@ function fartherOff(fonts: FontBook, block: Block, settings: LabelSettings, mark
           mark.x + ((from[0] - mark.x) * reach) / length,
           mark.y + ((from[1] - mark.y) * reach) / length,
         ],
-        nodes: () => blockNodes(fonts, block, settings, x, y, { align, rotationDeg: 0 }),
+        nodes: () => blockNodes(fonts, block, settings, { x, y, setting: { align, rotationDeg: 0 } }),
       }
     }),
   )
@@ -112,7 +112,7 @@ export function besideMark(fonts: FontBook, block: Block, settings: LabelSetting
       y,
       preferred,
       leader: null,
-      nodes: () => blockNodes(fonts, block, settings, x, y, { align, rotationDeg: 0 }),
+      nodes: () => blockNodes(fonts, block, settings, { x, y, setting: { align, rotationDeg: 0 } }),
     })
   const [middleX, middleY] = [mark.x + (mark.right - mark.left) / 2, mark.y + (mark.down - mark.up) / 2]
   const room = 0.86

@@ -1,12 +1,10 @@
+import { emptyBounds, type Bounds } from '@/core/scene/bounds'
 import type { Text } from '@/core/scene/scene'
-
-/** x0, y0, x1, y1 on paper, mm. */
-export type Box = [x0: number, y0: number, x1: number, y1: number]
 
 /** A place where a label could stand. */
 export type Candidate = {
   /** What it covers: one box, or one for each letter where it is turned or curved. */
-  boxes: Box[]
+  boxes: Bounds[]
   /** The middle of the label. */
   x: number
   y: number
@@ -17,18 +15,16 @@ export type Candidate = {
   nodes: () => Text[]
 }
 
-export const overlaps = (a: Box, b: Box): boolean => a[0] < b[2] && b[0] < a[2] && a[1] < b[3] && b[1] < a[3]
-
 /** The box around some boxes. */
-export const around = (boxes: Box[]): Box =>
-  boxes.reduce<Box>(
+export const around = (boxes: Bounds[]): Bounds =>
+  boxes.reduce<Bounds>(
     ([x0, y0, x1, y1], b) => [Math.min(x0, b[0]), Math.min(y0, b[1]), Math.max(x1, b[2]), Math.max(y1, b[3])],
-    [Infinity, Infinity, -Infinity, -Infinity],
+    emptyBounds(),
   )
 
 /** What lies on the window's edge or outside is no place for a label. */
 export const within = (
-  box: Box,
+  box: Bounds,
   { x, y, width, height }: { x: number; y: number; width: number; height: number },
 ): boolean => box[0] > x && box[1] > y && box[2] < x + width && box[3] < y + height
 
@@ -42,7 +38,7 @@ export function blockBox(
   }: { widthMm: number; heightMm: number; descentMm: number; sizeMm: number },
   x: number,
   y: number,
-): Box {
+): Bounds {
   const air = 0.06 * sizeMm
   return [
     x - widthMm / 2 - air,

@@ -1,12 +1,15 @@
-import { pointsToMm, type FontBook } from '@/core/scene/text'
-import { blockBox, type Box, type Candidate } from './candidate'
+import { type FontBook } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
+import type { Bounds } from '@/core/scene/bounds'
+import { alignedTo } from '@/core/labels/beside'
+import { blockBox, type Candidate } from './candidate'
 import { blockNodes, halvingWidth, layOutLabel, type Block } from './lettering'
 import type { LabelSettings } from './spec'
 import { spineOf } from './spine'
 import { lettersAlong, lettersOf } from './track'
 
 /** An area on paper: its rings as x, y, x, y…, and the place inside it that is farthest from its borders. */
-export type PaperArea = { rings: () => Float64Array[]; x: number; y: number; box: Box }
+export type PaperArea = { rings: () => Float64Array[]; x: number; y: number; box: Bounds }
 
 type Span = [from: number, to: number]
 
@@ -36,10 +39,7 @@ const common = (a: Span[], b: Span[]): Span[] =>
 function roomAt(
   rings: Float64Array[],
   y: number,
-  width: number,
-  height: number,
-  wanted: number,
-  window: Box,
+  { width, height, wanted, window }: { width: number; height: number; wanted: number; window: Bounds },
 ): number | null {
   const levels = [y - height / 2, y - height / 6, y + height / 6, y + height / 2]
   const spans = levels.map((level) => spansAt(rings, level)).reduce(common)
@@ -62,10 +62,12 @@ export function* insideArea(
   fonts: FontBook,
   text: string,
   settings: LabelSettings,
-  sizePt: number,
-  area: PaperArea,
-  window: Box,
-  isOpen: (x: number, y: number) => boolean,
+  {
+    sizePt,
+    area,
+    window,
+    isOpen,
+  }: { sizePt: number; area: PaperArea; window: Bounds; isOpen: (x: number, y: number) => boolean },
 ): Generator<Candidate> {
   const { form, beyond, outside } = settings.area
   const sizeMm = pointsToMm(sizePt)
@@ -73,35 +75,43 @@ export function* insideArea(
   // Areas lower than a letter, or narrower than two, hold no name: nothing has to be measured.
   const hopeless = area.box[3] - area.box[1] < 0.6 * sizeMm || area.box[2] - area.box[0] < sizeMm
   if (hopeless && !beyond && !reachable) return
-  const block = layOutLabel(fonts, text, settings, sizePt)
+  const block = layOutLabel(fonts, text, settings, { sizePt })
   let fitted = false
   if (form !== 'curved')
-    for (const one of straightInside(fonts, block, settings, area, window)) {
+    for (const one of straightInside(fonts, block, settings, { area, window })) {
       fitted = true
       yield one
     }
   const halved = settings.breakAtMm === null ? halvingWidth(fonts, text, settings, sizePt) : null
-  const narrow = halved === null ? block : layOutLabel(fonts, text, settings, sizePt, halved)
+  const narrow = halved === null ? block : layOutLabel(fonts, text, settings, { sizePt, widest: halved })
   if (form !== 'curved' && halved !== null)
-    for (const one of straightInside(fonts, narrow, settings, area, window)) {
+    for (const one of straightInside(fonts, narrow, settings, { area, window })) {
       fitted = true
       yield one
     }
   if (form === 'curved' || (form === 'as fits' && !fitted))
-    yield* curvedInside(fonts, text, settings, block, area)
-  if (beyond) yield blockAt(fonts, narrow, settings, area.x, area.y, false)
-  if (reachable) yield* outsideArea(fonts, narrow, settings, area, isOpen)
+    yield* curvedInside(fonts, text, settings, { block, area })
+  if (beyond) yield blockAt(fonts, narrow, settings, { x: area.x, y: area.y, preferred: false })
+  if (reachable) yield* outsideArea(fonts, narrow, settings, { area, isOpen })
 }
 
 function blockAt(
   fonts: FontBook,
   block: Block,
   settings: LabelSettings,
-  x: number,
-  y: number,
-  preferred: boolean,
-  leader: Candidate['leader'] = null,
-  align: 'left' | 'middle' | 'right' = 'middle',
+  {
+    x,
+    y,
+    preferred,
+    leader = null,
+    align = 'middle',
+  }: {
+    x: number
+    y: number
+    preferred: boolean
+    leader?: Candidate['leader']
+    align?: 'left' | 'middle' | 'right'
+  },
 ): Candidate {
   return {
     boxes: [blockBox(block, x, y)],
@@ -109,7 +119,7 @@ function blockAt(
     y,
     preferred,
     leader,
-    nodes: () => blockNodes(fonts, block, settings, x, y, { align, rotationDeg: 0 }),
+    nodes: () => blockNodes(fonts, block, settings, { x, y, setting: { align, rotationDeg: 0 } }),
   }
 }
 
@@ -117,8 +127,7 @@ function* straightInside(
   fonts: FontBook,
   block: Block,
   settings: LabelSettings,
-  area: PaperArea,
-  window: Box,
+  { area, window }: { area: PaperArea; window: Bounds },
 ): Generator<Candidate> {
   const air = 0.25 * block.sizeMm
   const [width, height] = [block.widthMm + 2 * air, block.heightMm + 2 * air]
@@ -133,8 +142,8 @@ function* straightInside(
       y + height / 2 > Math.min(area.box[3], window[3])
     )
       continue
-    const x = roomAt(area.rings(), y, width, height, wanted, window)
-    if (x !== null) yield blockAt(fonts, block, settings, x, y, true)
+    const x = roomAt(area.rings(), y, { width, height, wanted, window })
+    if (x !== null) yield blockAt(fonts, block, settings, { x, y, preferred: true })
   }
 }
 
@@ -143,28 +152,30 @@ function curvedInside(
   fonts: FontBook,
   text: string,
   settings: LabelSettings,
-  block: Block,
-  area: PaperArea,
+  { block, area }: { block: Block; area: PaperArea },
 ): Candidate[] {
   if (block.widthMm > Math.hypot(area.box[2] - area.box[0], area.box[3] - area.box[1])) return []
   const spine = spineOf(area.rings(), block.capMm * 1.5)
   if (!spine) return []
   const words = text.replaceAll('\n', ' ')
-  const plain = lettersOf(fonts, words, settings, block.sizeMm, settings.spacing * block.sizeMm)
+  const plain = lettersOf(fonts, words, settings, {
+    sizeMm: block.sizeMm,
+    spacingMm: settings.spacing * block.sizeMm,
+  })
   if (plain.widthMm > spine.length * 0.94) return []
   const gaps = Math.max(1, plain.letters.length - 1)
   const wide = (0.66 * spine.length - plain.widthMm) / gaps
   const spacingMm = settings.spacing * block.sizeMm + Math.max(0, Math.min(2 * block.sizeMm, wide))
   return [spacingMm, settings.spacing * block.sizeMm].flatMap((spacing): Candidate[] => {
-    const { letters, widthMm } = lettersOf(fonts, words, settings, block.sizeMm, spacing)
-    const set = lettersAlong(
-      letters,
-      spacing,
-      spine,
-      (spine.length - widthMm) / 2,
-      block.capMm / 2,
-      block.capMm,
-    )
+    const { letters, widthMm } = lettersOf(fonts, words, settings, {
+      sizeMm: block.sizeMm,
+      spacingMm: spacing,
+    })
+    const set = lettersAlong(letters, spacing, spine, {
+      from: (spine.length - widthMm) / 2,
+      baseMm: block.capMm / 2,
+      capMm: block.capMm,
+    })
     return [
       {
         boxes: set.boxes,
@@ -192,7 +203,7 @@ function* endsAround(
 ): Generator<{ x: number; y: number; dx: number; dy: number }> {
   for (const far of distances)
     for (const [dx, dy] of turns) {
-      const reach = Math.min(edge(area.box, area.x, area.y, dx, dy), farthest) + far * sizeMm
+      const reach = Math.min(toEdge(area, dx, dy), farthest) + far * sizeMm
       yield { x: area.x + dx * reach, y: area.y + dy * reach, dx, dy }
     }
 }
@@ -207,8 +218,7 @@ function* outsideArea(
   fonts: FontBook,
   block: Block,
   settings: LabelSettings,
-  area: PaperArea,
-  isOpen: (x: number, y: number) => boolean,
+  { area, isOpen }: { area: PaperArea; isOpen: (x: number, y: number) => boolean },
 ): Generator<Candidate> {
   for (const { x: ex, y: ey, dx, dy } of endsAround(area, block.sizeMm)) {
     if (!isOpen(ex, ey)) continue
@@ -225,28 +235,25 @@ function* outsideArea(
       [x, y],
     ].every(([px, py]) => isOpen(px, py))
     if (free)
-      yield blockAt(
-        fonts,
-        block,
-        settings,
+      yield blockAt(fonts, block, settings, {
         x,
         y,
-        false,
-        leaderFrom(box, area.x, area.y),
-        dx > 0.3 ? 'left' : dx < -0.3 ? 'right' : 'middle',
-      )
+        preferred: false,
+        leader: leaderFrom(box, area.x, area.y),
+        align: alignedTo(dx),
+      })
   }
 }
 
-/** How far it is from a place inside a box to its edge in a direction. */
-function edge(box: Box, x: number, y: number, dx: number, dy: number): number {
+/** How far it is from an area's middle to the edge of its box in a direction. */
+function toEdge({ box, x, y }: PaperArea, dx: number, dy: number): number {
   const across = dx === 0 ? Infinity : (box[dx > 0 ? 2 : 0] - x) / dx
   const down = dy === 0 ? Infinity : (box[dy > 0 ? 3 : 1] - y) / dy
   return Math.min(across, down)
 }
 
 /** A line from the nearest point of a box to a place. */
-export const leaderFrom = (box: Box, x: number, y: number): [number, number, number, number] => [
+export const leaderFrom = (box: Bounds, x: number, y: number): [number, number, number, number] => [
   Math.min(box[2], Math.max(box[0], x)),
   Math.min(box[3], Math.max(box[1], y)),
   x,

@@ -87,26 +87,28 @@ describe('lettering', () => {
       { text: 'I', share: 1 },
       { text: 'SLE', share: smallCapital },
     ])
-    const line = layOutLine(fonts, 'Calder', settings({ capitals: 'small capitals' }), 4)
+    const line = layOutLine(fonts, 'Calder', settings({ capitals: 'small capitals' }), { sizeMm: 4 })
     expect(line.stretches.map(({ style }) => style.sizeMm)).toEqual([4, 4 * smallCapital])
     expect(line.widthMm).toBeCloseTo(line.stretches[0].widthMm + line.stretches[1].widthMm, 9)
   })
 
   it('spaces letters by a share of the size', () => {
-    const wide = layOutLabel(fonts, 'Ellow', settings({ spacing: 0.5 }), 10)
-    const plain = layOutLabel(fonts, 'Ellow', settings(), 10)
+    const wide = layOutLabel(fonts, 'Ellow', settings({ spacing: 0.5 }), { sizePt: 10 })
+    const plain = layOutLabel(fonts, 'Ellow', settings(), { sizePt: 10 })
     expect(wide.widthMm - plain.widthMm).toBeCloseTo(4 * 0.5 * plain.sizeMm, 1)
   })
 
   it('breaks lines at a width and at line feeds', () => {
-    expect(layOutLabel(fonts, 'Long Joranridge', settings({ breakAtMm: 12 }), 7).lines).toHaveLength(2)
-    expect(layOutLabel(fonts, 'Long\nJoranridge', settings(), 7).lines).toHaveLength(2)
+    expect(
+      layOutLabel(fonts, 'Long Joranridge', settings({ breakAtMm: 12 }), { sizePt: 7 }).lines,
+    ).toHaveLength(2)
+    expect(layOutLabel(fonts, 'Long\nJoranridge', settings(), { sizePt: 7 }).lines).toHaveLength(2)
   })
 })
 
 describe('beside a symbol', () => {
   const mark = { feature: 0, x: 50, y: 50, left: 3, up: 3, right: 3, down: 3 }
-  const block = layOutLabel(fonts, 'Ellow', settings(), 7)
+  const block = layOutLabel(fonts, 'Ellow', settings(), { sizePt: 7 })
 
   it('there are eight places clear of it, the side wished for first', () => {
     for (const first of ['right', 'above', 'left', 'below'] as const) {
@@ -150,13 +152,23 @@ const paper: [number, number, number, number] = [0, 0, 200, 100]
 describe('in an area', () => {
   it('is set inside, in its middle where there is room', () => {
     expect(spansAt(rectangle(10, 10, 50, 30).rings(), 20)).toEqual([[10, 50]])
-    const [first] = insideArea(fonts, 'Ellow', settings(), 7, rectangle(10, 10, 50, 30), paper, () => true)
+    const [first] = insideArea(fonts, 'Ellow', settings(), {
+      sizePt: 7,
+      area: rectangle(10, 10, 50, 30),
+      window: paper,
+      isOpen: () => true,
+    })
     expect(first).toMatchObject({ x: 30, y: 20, preferred: true })
   })
 
   it('takes two lines where one is too wide, and lies within the borders', () => {
     const area = rectangle(10, 10, 27, 30)
-    const [first] = insideArea(fonts, 'Grimnatarn Cross', settings(), 8, area, paper, () => true)
+    const [first] = insideArea(fonts, 'Grimnatarn Cross', settings(), {
+      sizePt: 8,
+      area,
+      window: paper,
+      isOpen: () => true,
+    })
     expect(first.preferred).toBe(true)
     const [x0, y0, x1, y1] = first.boxes[0]
     expect(x0 > 10 && x1 < 27 && y0 > 10 && y1 < 30).toBe(true)
@@ -164,15 +176,12 @@ describe('in an area', () => {
   })
 
   it('goes outside with a line to it where there is no room, on open ground first', () => {
-    const [first] = insideArea(
-      fonts,
-      'Skoranquay',
-      settings(),
-      9,
-      rectangle(50, 50, 54, 54),
-      paper,
-      (x) => x < 50,
-    )
+    const [first] = insideArea(fonts, 'Skoranquay', settings(), {
+      sizePt: 9,
+      area: rectangle(50, 50, 54, 54),
+      window: paper,
+      isOpen: (x) => x < 50,
+    })
     expect(first.leader).not.toBeNull()
     expect(first.boxes[0][2]).toBeLessThan(50)
     expect(first.leader?.slice(2)).toEqual([52, 52])
@@ -181,10 +190,7 @@ describe('in an area', () => {
         fonts,
         'Skoranquay',
         settings({ area: { form: 'straight', beyond: false, outside: false } }),
-        9,
-        rectangle(50, 50, 54, 54),
-        paper,
-        () => true,
+        { sizePt: 9, area: rectangle(50, 50, 54, 54), window: paper, isOpen: () => true },
       ),
     ]).toEqual([])
     expect([
@@ -192,10 +198,7 @@ describe('in an area', () => {
         fonts,
         'Skoranquay',
         settings({ area: { form: 'straight', beyond: true, outside: false } }),
-        9,
-        rectangle(50, 50, 54, 54),
-        paper,
-        () => true,
+        { sizePt: 9, area: rectangle(50, 50, 54, 54), window: paper, isOpen: () => true },
       ),
     ]).toMatchObject([{ x: 52, y: 52, preferred: false }])
   })
@@ -216,10 +219,7 @@ describe('in an area', () => {
       fonts,
       'Brenilreach',
       settings({ area: { form: 'curved', beyond: false, outside: false } }),
-      10,
-      area,
-      paper,
-      () => true,
+      { sizePt: 10, area, window: paper, isOpen: () => true },
     )
     const [{ text, letters = [] }] = first.nodes()
     expect(text).toBe('Brenilreach')
@@ -239,7 +239,7 @@ describe('along a line', () => {
       [10, 50, 90, 50],
       [90, 50, 10, 50],
     ]) {
-      const [first] = alongLine(fonts, 'Fridwin', line, 8, trackOf(points), [0, 80])
+      const [first] = alongLine(fonts, 'Fridwin', line, { sizePt: 8, line: trackOf(points), span: [0, 80] })
       const [node] = first.nodes()
       expect(node).toMatchObject({ text: 'Fridwin', rotationDeg: expect.closeTo(0, 5) })
       expect(node.y).toBeLessThan(50)
@@ -257,9 +257,7 @@ describe('along a line', () => {
       fonts,
       'Trystowe',
       settings({ spacing: 0.6, line: { side: 'on', curved: true, repeatMm: null } }),
-      9,
-      track,
-      [0, track.length],
+      { sizePt: 9, line: track, span: [0, track.length] },
     )
     const [{ text, letters = [] }] = first.nodes()
     expect([text, letters.length]).toEqual(['Trystowe', 8])
@@ -270,7 +268,9 @@ describe('along a line', () => {
   })
 
   it('is left out of a line shorter than itself, and repeated on a long one', () => {
-    expect(alongLine(fonts, 'Trystowe', line, 9, trackOf([0, 0, 5, 0]), [0, 5])).toEqual([])
+    expect(
+      alongLine(fonts, 'Trystowe', line, { sizePt: 9, line: trackOf([0, 0, 5, 0]), span: [0, 5] }),
+    ).toEqual([])
     expect(stretches(trackOf([0, 0, 100, 0]), 30)).toHaveLength(3)
     expect(
       tracksIn([-10, 5, 5, 5, 20, 5, 500, 5, 30, 5, 40, 5], { x: 0, y: 0, width: 100, height: 10 }).map(

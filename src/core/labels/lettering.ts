@@ -1,7 +1,6 @@
 import {
   breakLines,
   measureLine,
-  pointsToMm,
   textNode,
   verticalMetrics,
   type FontBook,
@@ -9,6 +8,7 @@ import {
 } from '@/core/scene/text'
 import type { TextFont } from '@/core/scene/fonts'
 import type { Text } from '@/core/scene/scene'
+import { pointsToMm } from '@/core/scene/units'
 import type { LabelSettings } from './spec'
 
 /** Small capitals are capitals of this share of the size: the fonts that ship have none of their own. */
@@ -59,8 +59,7 @@ export function layOutLine(
   fonts: FontBook,
   text: string,
   settings: LabelSettings,
-  sizeMm: number,
-  spacingMm = settings.spacing * sizeMm,
+  { sizeMm, spacingMm = settings.spacing * sizeMm }: { sizeMm: number; spacingMm?: number },
 ): Line {
   let xMm = 0
   const stretches = cased(text, settings.capitals).map(({ text: part, share }, i) => {
@@ -79,13 +78,12 @@ export function layOutLabel(
   fonts: FontBook,
   text: string,
   settings: LabelSettings,
-  sizePt: number,
-  widest: number | null = settings.breakAtMm,
+  { sizePt, widest = settings.breakAtMm }: { sizePt: number; widest?: number | null },
 ): Block {
   const sizeMm = pointsToMm(sizePt)
   const style: TextStyle = { font: labelFont(settings), sizeMm, letterSpacingMm: settings.spacing * sizeMm }
   const broken = widest === null ? text.split('\n') : breakLines(fonts, text, style, widest)
-  const lines = broken.map((line) => layOutLine(fonts, line, settings, sizeMm))
+  const lines = broken.map((line) => layOutLine(fonts, line, settings, { sizeMm }))
   const { capHeightMm, descentMm } = verticalMetrics(fonts, style)
   const stepMm = sizeMm * settings.leading
   return {
@@ -132,9 +130,7 @@ export function blockNodes(
   fonts: FontBook,
   block: Block,
   settings: LabelSettings,
-  x: number,
-  y: number,
-  setting: Setting,
+  { x, y, setting }: { x: number; y: number; setting: Setting },
 ): Text[] {
   const { align, rotationDeg } = setting
   const angle = (rotationDeg * Math.PI) / 180

@@ -1,6 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { overlaps, type Box, type Candidate } from './candidate'
+import type { Bounds } from '@/core/scene/bounds'
+import { overlaps } from '@/core/scene/bounds'
+import { type Candidate } from './candidate'
 import { placeLabels, type Job } from './place'
 
 const at = (x: number, y: number, w = 10, h = 3): Candidate => ({
@@ -22,7 +24,7 @@ describe('placing labels', () => {
   })
 
   it('keeps off marks but the own one, and inside the window', () => {
-    const marks: Box[] = [[8, 8, 12, 12]]
+    const marks: Bounds[] = [[8, 8, 12, 12]]
     expect(placeLabels([job(at(10, 10))], marks, window)[0]).toEqual({
       candidate: null,
       reason: 'in the way',
@@ -59,21 +61,21 @@ describe('placing labels', () => {
           maxLength: 8,
         }),
         (lists, dots) => {
-          const marks = dots.map(([x, y]): Box => [x, y, x + 2, y + 2])
+          const marks = dots.map(([x, y]): Bounds => [x, y, x + 2, y + 2])
           const run = () =>
             placeLabels(
               lists.map((list) => job(...list)),
               marks,
               window,
             )
-          const found = run()
-          const placed = found.flatMap(({ candidate }) => candidate?.boxes ?? [])
+          const labels = run()
+          const placed = labels.flatMap(({ candidate }) => candidate?.boxes ?? [])
           placed.forEach((a, i) => {
             expect(marks.some((mark) => overlaps(a, mark))).toBe(false)
             for (const b of placed.slice(i + 1)) expect(overlaps(a, b)).toBe(false)
           })
           expect(run().map(({ candidate }) => candidate && [candidate.x, candidate.y])).toEqual(
-            found.map(({ candidate }) => candidate && [candidate.x, candidate.y]),
+            labels.map(({ candidate }) => candidate && [candidate.x, candidate.y]),
           )
         },
       ),

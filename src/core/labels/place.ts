@@ -1,6 +1,8 @@
 import Flatbush from 'flatbush'
 import RBush from 'rbush'
-import { around, overlaps, within, type Box, type Candidate } from './candidate'
+import type { Bounds } from '@/core/scene/bounds'
+import { overlaps } from '@/core/scene/bounds'
+import { around, within, type Candidate } from './candidate'
 
 /** A label to be placed. Its candidates, the best first, are asked for one by one and once only. */
 export type Job = {
@@ -51,7 +53,7 @@ function firstOf(candidates: Candidates, fits: (candidate: Candidate) => boolean
  */
 export function placeLabels(
   jobs: Job[],
-  marks: Box[],
+  marks: Bounds[],
   window: { x: number; y: number; width: number; height: number },
 ): Outcome[] {
   const obstacles = marks.length ? new Flatbush(marks.length) : null
@@ -84,13 +86,13 @@ export function placeLabels(
     )
   /** Labels that a candidate would cover, or null where they are more than one. */
   const inTheWay = ({ boxes }: Candidate): number | null | 'many' => {
-    let found: number | null = null
+    let blocker: number | null = null
     for (const [minX, minY, maxX, maxY] of boxes)
       for (const { job } of taken.search({ minX, minY, maxX, maxY })) {
-        if (found !== null && found !== job) return 'many'
-        found = job
+        if (blocker !== null && blocker !== job) return 'many'
+        blocker = job
       }
-    return found
+    return blocker
   }
 
   jobs.forEach((job, j) => {

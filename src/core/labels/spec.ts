@@ -1,8 +1,8 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { fontFamilyIds, type FontFamily } from '@/core/scene/fonts'
 
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 const family = z.enum(fontFamilyIds as [FontFamily, ...FontFamily[]])
 
 export const capitalForms = ['as written', 'capitals', 'small capitals'] as const

@@ -82,13 +82,13 @@ function mainAxis(ring: Float64Array): { x: number; y: number; angle: number } {
 
 /** Where a line across the axis runs inside a ring whose coordinates stand along and across it. */
 function crossings(ring: Float64Array, u: number): [number, number][] {
-  const found: number[] = []
+  const crossings: number[] = []
   for (let i = 0; i + 3 < ring.length; i += 2) {
     const [a, b] = [ring[i], ring[i + 2]]
-    if (a <= u !== b <= u) found.push(ring[i + 1] + ((u - a) / (b - a)) * (ring[i + 3] - ring[i + 1]))
+    if (a <= u !== b <= u) crossings.push(ring[i + 1] + ((u - a) / (b - a)) * (ring[i + 3] - ring[i + 1]))
   }
-  found.sort((a, b) => a - b)
-  return Array.from({ length: found.length >> 1 }, (_, i) => [found[2 * i], found[2 * i + 1]])
+  crossings.sort((a, b) => a - b)
+  return Array.from({ length: crossings.length >> 1 }, (_, i) => [crossings[2 * i], crossings[2 * i + 1]])
 }
 
 /** The parabola nearest to some points by least squares, each weighed by its width. */

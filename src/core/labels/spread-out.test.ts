@@ -11,7 +11,7 @@ it('pushes boxes apart as little as is needed, to both sides alike', () => {
 })
 
 it('keeps their order, and pools what runs into others once it is pushed', () => {
-  const found = spreadOut([40, 44, 70, 75], [30, 30, 30, 30], 0)
-  found.slice(1).forEach((at, i) => expect(at - found[i]).toBeGreaterThanOrEqual(30 - 1e-9))
-  expect(found.reduce((a, b) => a + b, 0)).toBeCloseTo(40 + 44 + 70 + 75, 9)
+  const places = spreadOut([40, 44, 70, 75], [30, 30, 30, 30], 0)
+  places.slice(1).forEach((at, i) => expect(at - places[i]).toBeGreaterThanOrEqual(30 - 1e-9))
+  expect(places.reduce((a, b) => a + b, 0)).toBeCloseTo(40 + 44 + 70 + 75, 9)
 })

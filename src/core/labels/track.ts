@@ -1,6 +1,6 @@
 import { lettersNode, measureLine, textNode, type FontBook, type TextStyle } from '@/core/scene/text'
 import type { Text } from '@/core/scene/scene'
-import type { Box } from './candidate'
+import type { Bounds } from '@/core/scene/bounds'
 import { cased, haloOf, labelFont } from './lettering'
 import type { LabelSettings } from './spec'
 
@@ -64,8 +64,7 @@ export function lettersOf(
   fonts: FontBook,
   text: string,
   settings: LabelSettings,
-  sizeMm: number,
-  spacingMm: number,
+  { sizeMm, spacingMm }: { sizeMm: number; spacingMm: number },
 ): { letters: { text: string; style: TextStyle; widthMm: number }[]; widthMm: number } {
   const letters = cased(text, settings.capitals).flatMap(({ text: part, share }) =>
     Array.from(part, (letter) => {
@@ -89,14 +88,12 @@ export function lettersAlong(
   letters: { text: string; style: TextStyle; widthMm: number }[],
   spacingMm: number,
   track: Track,
-  from: number,
-  baseMm: number,
-  capMm: number,
-): { boxes: Box[]; sharpest: number; nodes: (fonts: FontBook, settings: LabelSettings) => Text[] } {
+  { from, baseMm, capMm }: { from: number; baseMm: number; capMm: number },
+): { boxes: Bounds[]; sharpest: number; nodes: (fonts: FontBook, settings: LabelSettings) => Text[] } {
   let way = from
   let sharpest = 0
   let before: number | null = null
-  const boxes: Box[] = []
+  const boxes: Bounds[] = []
   const places: { x: number; y: number; angle: number }[] = []
   for (const { widthMm } of letters) {
     const { x, y, angle } = pointAt(track, way + widthMm / 2)
@@ -131,7 +128,7 @@ export function lettersAlong(
     return texts.flatMap(({ text, style, at }) => {
       const turned = at.map(({ x, y, angle }) => ({ x, y, rotationDeg: (angle * 180) / Math.PI }))
       return (
-        lettersNode(fonts, text, style, turned, look) ??
+        lettersNode(fonts, text, style, { letters: turned, options: look }) ??
         [...text].map((letter, i) => textNode(fonts, letter, style, { ...turned[i], ...look }))
       )
     })

@@ -21,11 +21,13 @@ export function classFigure(classes: Classes, look: LegendLook, fonts: FontBook)
 
 const limit = (
   line: LegendLine,
-  x: number,
-  y: number,
-  at: 'start' | 'middle',
-  look: LegendLook,
-  fonts: FontBook,
+  {
+    x,
+    y,
+    at,
+    look,
+    fonts,
+  }: { x: number; y: number; at: 'start' | 'middle'; look: LegendLook; fonts: FontBook },
 ): PlacedLine => {
   const { widthMm } = measureLine(fonts, line.text, look.label)
   const left = at === 'middle' ? x - widthMm / 2 : x
@@ -68,7 +70,7 @@ function below({ classes, limits }: Classes, look: LegendLook, fonts: FontBook):
         strokes: [stroke(look.labelColour, 0.12)],
       }),
     )
-    return limit(line, left, y + capHeightMm / 2, 'start', look, fonts)
+    return limit(line, { x: left, y: y + capHeightMm / 2, at: 'start', look, fonts })
   })
   return {
     width: left + Math.max(...words.map(({ width }) => width)),
@@ -91,7 +93,9 @@ function beside({ classes, limits }: Classes, atLimits: boolean, look: LegendLoo
   const first = atLimits ? measureLine(fonts, ordered(limits, look)[0].text, look.label).widthMm / 2 : 0
   const boxes = ordered(classes, look).map((line, i): PlacedLine => {
     const box = { x: first + i * step, y: 0, width: wide, height: look.swatchHeightMm }
-    const words = atLimits ? null : limit(line, box.x + wide / 2, baseline, 'middle', look, fonts)
+    const words = atLimits
+      ? null
+      : limit(line, { x: box.x + wide / 2, y: baseline, at: 'middle', look, fonts })
     return {
       line,
       x: box.x,
@@ -107,14 +111,13 @@ function beside({ classes, limits }: Classes, atLimits: boolean, look: LegendLoo
   })
   const words = atLimits
     ? ordered(limits, look).map((line, i) =>
-        limit(
-          line,
-          first + Math.min(i * step - (i ? look.gapMm / 2 : 0), classes.length * step - look.gapMm),
-          baseline,
-          'middle',
+        limit(line, {
+          x: first + Math.min(i * step - (i ? look.gapMm / 2 : 0), classes.length * step - look.gapMm),
+          y: baseline,
+          at: 'middle',
           look,
           fonts,
-        ),
+        }),
       )
     : []
   const right = Math.max(...[...boxes, ...words].map(({ x, width }) => x + width))
@@ -170,7 +173,7 @@ function underBars(
     // Limits that are too near each other for their words stand in two rows.
     const row = x(at[i]) - width / 2 > ends[0] + 0.2 * look.label.sizeMm || ends[0] <= ends[1] ? 0 : 1
     ends[row] = x(at[i]) + width / 2
-    return limit(one, x(at[i]), baseline + row * look.label.sizeMm * 1.1, 'middle', look, fonts)
+    return limit(one, { x: x(at[i]), y: baseline + row * look.label.sizeMm * 1.1, at: 'middle', look, fonts })
   })
   const rows = words.some(({ y }) => y > baseline) ? 2 : 1
   return {

@@ -68,36 +68,36 @@ const block: LegendBlock = {
 }
 const drawn = (change: Partial<LegendLook>, blocks = [block]) =>
   drawLegend(blocks, { ...look, ...change }, fonts, 60)
-const at = (found: ReturnType<typeof drawn>, key: string) => {
-  const one = found.placed.find(({ line }) => line.key === `l/${key}`)
+const at = (legend: ReturnType<typeof drawn>, key: string) => {
+  const one = legend.placed.find(({ line }) => line.key === `l/${key}`)
   if (!one) throw new Error(`${key} is not there.`)
   return one
 }
-const words = (found: ReturnType<typeof drawn>) =>
-  [...walk(found.nodes)].flatMap((node) => (node.type === 'text' ? [node.text] : []))
+const words = (legend: ReturnType<typeof drawn>) =>
+  [...walk(legend.nodes)].flatMap((node) => (node.type === 'text' ? [node.text] : []))
 
 describe('the forms of a legend', () => {
   it('stand classes below each other, and what is no class a little apart', () => {
-    const found = drawn({})
-    expect(at(found, 'class-1').y - at(found, 'class-0').y).toBeCloseTo(5, 6)
-    expect(at(found, 'missing').y - at(found, 'class-2').y).toBeGreaterThan(6)
-    expect(words(found)).toEqual(['Loans', 'under 2', '2 to 5', '5 and over', 'no return'])
+    const legend = drawn({})
+    expect(at(legend, 'class-1').y - at(legend, 'class-0').y).toBeCloseTo(5, 6)
+    expect(at(legend, 'missing').y - at(legend, 'class-2').y).toBeGreaterThan(6)
+    expect(words(legend)).toEqual(['Loans', 'under 2', '2 to 5', '5 and over', 'no return'])
   })
 
   it('name the limits between classes, each at its border', () => {
-    const found = drawn({ labelsAt: 'limits' })
-    expect(words(found)).toEqual(['Loans', '1', '2', '5', '9', 'no return'])
-    const top = at(found, 'class-0').y
+    const legend = drawn({ labelsAt: 'limits' })
+    expect(words(legend)).toEqual(['Loans', '1', '2', '5', '9', 'no return'])
+    const top = at(legend, 'class-0').y
     ;[0, 1, 2, 3].forEach((i) =>
-      expect(at(found, `limit-${i}`).y - at(found, 'limit-0').y).toBeCloseTo(i * 5.0, 1),
+      expect(at(legend, `limit-${i}`).y - at(legend, 'limit-0').y).toBeCloseTo(i * 5.0, 1),
     )
-    expect(at(found, 'class-1').y - top).toBeCloseTo(at(found, 'limit-1').y - at(found, 'limit-0').y, 1)
+    expect(at(legend, 'class-1').y - top).toBeCloseTo(at(legend, 'limit-1').y - at(legend, 'limit-0').y, 1)
   })
 
   it('lie beside each other without words that run into each other', () => {
     for (const labelsAt of ['classes', 'limits'] as const) {
-      const found = drawn({ form: 'lying', labelsAt, swatchWidthMm: 3 })
-      const row = found.placed.filter(
+      const legend = drawn({ form: 'lying', labelsAt, swatchWidthMm: 3 })
+      const row = legend.placed.filter(
         ({ line }) => line.role === (labelsAt === 'limits' ? 'limit' : 'item') && line.key !== 'l/missing',
       )
       row.slice(1).forEach((one, i) => expect(one.x).toBeGreaterThanOrEqual(row[i].x + row[i].width - 1e-6))
@@ -106,36 +106,36 @@ describe('the forms of a legend', () => {
   })
 
   it('run the other way when high stands first', () => {
-    const found = drawn({ form: 'lying', lowFirst: false })
-    expect(at(found, 'class-2').x).toBeLessThan(at(found, 'class-0').x)
+    const legend = drawn({ form: 'lying', lowFirst: false })
+    expect(at(legend, 'class-2').x).toBeLessThan(at(legend, 'class-0').x)
     expect(at(drawn({ lowFirst: false }), 'class-2').y).toBeLessThan(
       at(drawn({ lowFirst: false }), 'class-0').y,
     )
   })
 
   it('set classes under the bars of their values on one scale', () => {
-    const found = drawn({ form: 'histogram' })
-    const [low, mid] = [at(found, 'class-0'), at(found, 'class-1')]
+    const legend = drawn({ form: 'histogram' })
+    const [low, mid] = [at(legend, 'class-0'), at(legend, 'class-1')]
     // Classes from 1 to 2 and from 2 to 5: the second is three times as wide.
     expect(mid.width / low.width).toBeCloseTo(3, 6)
-    const bars = [...walk(found.nodes)].filter((node) => node.type === 'group' && node.id === 'bars')
+    const bars = [...walk(legend.nodes)].filter((node) => node.type === 'group' && node.id === 'bars')
     expect(bars).toHaveLength(1)
   })
 
   it('have a note below all entries, broken to the width', () => {
-    const found = drawn({
+    const legend = drawn({
       note: 'Loans of books, tapes and files together; four districts sent in no return for this year',
     })
-    expect(words(found).length).toBeGreaterThan(6)
-    expect(found.placed.at(-1)).toMatchObject({ line: { key: 'note', role: 'note' } })
-    expect(found.placed.at(-1)?.y).toBeGreaterThan(at(found, 'missing').y + at(found, 'missing').height)
-    expect(found.height).toBeGreaterThan(drawn({}).height)
+    expect(words(legend).length).toBeGreaterThan(6)
+    expect(legend.placed.at(-1)).toMatchObject({ line: { key: 'note', role: 'note' } })
+    expect(legend.placed.at(-1)?.y).toBeGreaterThan(at(legend, 'missing').y + at(legend, 'missing').height)
+    expect(legend.height).toBeGreaterThan(drawn({}).height)
   })
 
   it('stand in columns', () => {
-    const found = drawn({ columns: 2 })
-    expect(at(found, 'class-2').y).toBeCloseTo(at(found, 'class-0').y, 6)
-    expect(at(found, 'class-2').x).toBeGreaterThan(at(found, 'class-0').x + at(found, 'class-0').width)
+    const legend = drawn({ columns: 2 })
+    expect(at(legend, 'class-2').y).toBeCloseTo(at(legend, 'class-0').y, 6)
+    expect(at(legend, 'class-2').x).toBeGreaterThan(at(legend, 'class-0').x + at(legend, 'class-0').width)
   })
 
   it('let a single line be moved, and leave the others where they are', () => {
@@ -168,17 +168,17 @@ describe('the forms of a legend', () => {
       },
     }
     for (const turned of [true, false]) {
-      const found = drawn({}, [
+      const legend = drawn({}, [
         {
           ...square,
           square: square.square && { ...square.square, figure: { ...square.square.figure, turned } },
         },
       ])
-      expect(words(found)).toEqual(['more loans for every resident of the land', 'more income'])
-      const cells = [...walk(found.nodes)].filter((node) => node.type === 'path' && node.fill)
+      expect(words(legend)).toEqual(['more loans for every resident of the land', 'more income'])
+      const cells = [...walk(legend.nodes)].filter((node) => node.type === 'path' && node.fill)
       expect(cells).toHaveLength(4)
-      expect(found.width).toBeGreaterThan(13)
-      expect(found.placed.every(({ y }) => y >= -4 && y <= found.height)).toBe(true)
+      expect(legend.width).toBeGreaterThan(13)
+      expect(legend.placed.every(({ y }) => y >= -4 && y <= legend.height)).toBe(true)
     }
   })
 
@@ -190,10 +190,10 @@ describe('the forms of a legend', () => {
           figure: { shape, barWidthMm: 2, form, fill: solid('#aa0000'), stroke: null, marks },
           lines: marks.map(({ label, sizeMm }, i) => ({ line: line(`size-${i}`, label, 'size'), sizeMm })),
         }
-        const found = drawn({}, [
+        const legend = drawn({}, [
           { ...block, heading: null, items: [], limits: [], distribution: null, sizes },
         ])
-        const boxes = [...walk(found.nodes)].flatMap((node) =>
+        const boxes = [...walk(legend.nodes)].flatMap((node) =>
           node.type === 'path' && node.fill ? [outlineBox(node.outline)] : [],
         )
         const measured = boxes.map(
@@ -204,7 +204,7 @@ describe('the forms of a legend', () => {
         measured.forEach((mm, i) =>
           expect(Math.abs(mm - marks[i].sizeMm), `${shape} ${form}`).toBeLessThan(0.01),
         )
-        const rows = found.placed.filter(({ line }) => line.role === 'size')
+        const rows = legend.placed.filter(({ line }) => line.role === 'size')
         rows
           .slice(1)
           .forEach((one, i) =>

@@ -63,8 +63,7 @@ export function drawLegend(
         { key: 'note', text: look.note, proposed: look.note, role: 'note', item: null },
         look.label,
         look.labelColour,
-        fonts,
-        maxWidthMm,
+        { fonts, maxWidthMm },
       ),
     )
   }
@@ -87,14 +86,13 @@ export function drawLegend(
 }
 
 const headingLines = (line: LegendLine, look: LegendLook, fonts: FontBook, maxWidthMm: number): Laid =>
-  brokenLines(line, look.heading, look.headingColour, fonts, maxWidthMm)
+  brokenLines(line, look.heading, look.headingColour, { fonts, maxWidthMm })
 
 function brokenLines(
   line: LegendLine,
   style: TextStyle,
   colour: Colour,
-  fonts: FontBook,
-  maxWidthMm: number,
+  { fonts, maxWidthMm }: { fonts: FontBook; maxWidthMm: number },
 ): Laid {
   const { ascentMm } = verticalMetrics(fonts, style)
   const nodes = breakLines(fonts, line.text, style, maxWidthMm).map((words, i) =>

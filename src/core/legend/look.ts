@@ -97,13 +97,11 @@ export function swatchIn(
     const { left, up, right, down } = symbolReach(symbol, sizeMm, sizeMm / 3)
     return [
       path(
-        symbolOutline(
-          symbol,
-          x + w / 2 + (left - right) / 2,
-          y + h / 2 + (up - down) / 2,
+        symbolOutline(symbol, x + w / 2 + (left - right) / 2, {
+          y: y + h / 2 + (up - down) / 2,
           sizeMm,
-          sizeMm / 3,
-        ),
+          barWidthMm: sizeMm / 3,
+        }),
         { fill, strokes },
       ),
     ]

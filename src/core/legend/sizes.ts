@@ -34,7 +34,7 @@ const symbol = (
   y: number,
   sizeMm: number,
 ): Node =>
-  path(symbolOutline(shape, x, y, sizeMm, barWidthMm, picture), {
+  path(symbolOutline(shape, x, { y, sizeMm, barWidthMm, picture }), {
     fill,
     fillRule: fillRuleOf(shape, picture),
     strokes: line ? [line] : [],

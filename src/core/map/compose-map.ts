@@ -1,5 +1,5 @@
 import { generalise } from '@/core/geo/generalise'
-import { featureOutline, type PaperTransform, type PaperWindow } from '@/core/geo/outlines'
+import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
 import type { Classes } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
@@ -9,6 +9,7 @@ import { polygon, rectangle } from '@/core/scene/outline'
 import { solid, stroke } from '@/core/scene/paint'
 import { group, path, type Group, type Node } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
+import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
 import { drawGraticule } from './graticule/draw'
 import { labelMap, type LabelledLayer, type LabelReport } from './label-map'
 import { shownOf } from './shown'
@@ -46,7 +47,7 @@ export function composeLabelledMap(input: MapInput): ComposedMap {
   const ready = [...map.layers]
     .reverse()
     .flatMap((layer) => (isDrawn(layer, map, view) ? readyLayer(layer, input, projection, to) : []))
-  const graticule = map.graticule && drawGraticule(map.graticule, projection, to, window, fonts, keepOff)
+  const graticule = map.graticule && drawGraticule(map.graticule, projection, to, { window, fonts, keepOff })
   const net = (nodes: Node[], name: string): Node[] =>
     nodes.length ? [group(`${idPrefix}${name}`, nodes, { name, layer: true })] : []
   const { groups, report } = labelMap({

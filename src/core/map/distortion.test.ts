@@ -15,13 +15,10 @@ const drawn = (
   centre: [number, number] = [0, 0],
 ) => {
   const projection = createProjection({ id, centre, parallels: [0, 0] })
-  return drawDistortion(
-    look,
-    projection,
-    paperTransform(projection, { centre, scaleDenominator }, window),
+  return drawDistortion(look, projection, paperTransform(projection, { centre, scaleDenominator }, window), {
     window,
     fonts,
-  )
+  })
 }
 
 describe('the distortion view', () => {

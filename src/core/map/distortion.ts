@@ -1,5 +1,4 @@
 import { contours } from 'd3-contour'
-import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
 import { entryOf } from '@/core/projection/catalogue'
 import { indicatrixAt } from '@/core/projection/distortion'
 import type { Projection } from '@/core/projection/projection'
@@ -7,6 +6,8 @@ import { polygon, polyline } from '@/core/scene/outline'
 import { solid, stroke, withOpacity } from '@/core/scene/paint'
 import { group, path, type Group, type Node } from '@/core/scene/scene'
 import { textNode, type FontBook, type TextFont } from '@/core/scene/text'
+import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
+import { toMetres } from '@/core/geo/paper'
 
 /** Tissot's ellipses, or lines of equal error. */
 export type DistortionView = 'ellipses' | 'lines'
@@ -20,8 +21,7 @@ export function drawDistortion(
   view: DistortionView,
   projection: Projection,
   to: PaperTransform,
-  window: PaperWindow,
-  fonts: FontBook,
+  { window, fonts }: { window: PaperWindow; fonts: FontBook },
 ): Group {
   return group(
     'Distortion',
@@ -31,7 +31,7 @@ export function drawDistortion(
 }
 
 const placeOf = (projection: Projection, to: PaperTransform, x: number, y: number) =>
-  projection.invert((x - to.dx) / to.mmPerMetre, (y - to.dy) / to.mmPerMetre)
+  projection.invert(...toMetres(to, x, y))
 
 /** The scale of lengths at the middle of the window, against which others are held. */
 function middleScale(
@@ -58,9 +58,9 @@ function ellipses(projection: Projection, to: PaperTransform, window: PaperWindo
         window.y + ((j + 0.5) * window.height) / rows,
       ]
       const place = placeOf(projection, to, x, y)
-      const found = place && indicatrixAt(projection, ...place)
-      if (!found || found.a / scale > 8) continue
-      const { east, north } = found
+      const ellipse = place && indicatrixAt(projection, ...place)
+      if (!ellipse || ellipse.a / scale > 8) continue
+      const { east, north } = ellipse
       const r = radiusMm / scale
       const ring = Array.from({ length: 48 }, (_, k) => (k * Math.PI) / 24).flatMap((t) => [
         x + r * (Math.cos(t) * east[0] + Math.sin(t) * north[0]),
@@ -110,9 +110,9 @@ function errorLines(
       window.x + (i % columns) * cell,
       window.y + Math.floor(i / columns) * cell,
     )
-    const found = place && indicatrixAt(projection, ...place)
-    if (!found) return NaN
-    return equalArea ? found.angularDeg : 100 * (found.areaScale / scale - 1)
+    const ellipse = place && indicatrixAt(projection, ...place)
+    if (!ellipse) return NaN
+    return equalArea ? ellipse.angularDeg : 100 * (ellipse.areaScale / scale - 1)
   })
   const known = values.filter(Number.isFinite)
   if (!known.length) return []

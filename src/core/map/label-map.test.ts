@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { overlaps } from '@/core/scene/bounds'
 import { openDemo } from '../../../demo/open'
-import { overlaps } from '@/core/labels/candidate'
 import { plainLabels } from '@/core/labels/spec'
 import { walk, type Group, type Path, type Text } from '@/core/scene/scene'
 import { mapFonts } from '@/core/sheet/parts/panel'
@@ -58,7 +58,7 @@ describe('labels of the demo maps', () => {
       })
       expect(labels.problems).toEqual([])
       if (!labels.placed.length) continue
-      const preferred = labels.placed.filter((label) => label.preferred).length
+      const preferred = labels.placed.filter((placed) => placed.preferred).length
       shares[map.name] =
         `${labels.placed.length} placed, ${labels.left.length} left out, ${Math.round((100 * preferred) / labels.placed.length)} % preferred`
       best += preferred
@@ -116,11 +116,10 @@ describe('labels', () => {
   it('stay where they were put by hand, with a line to what they name when far, and go back', () => {
     const [label] = compose(towns()).labels.placed.filter(({ layerId }) => layerId === 'towns')
     const moved = compose(towns(() => ({ moved: { [label.key]: [-33, 48.2] } })))
-    const found = moved.labels.placed.find(({ key, layerId }) => key === label.key && layerId === 'towns')
-    expect(found?.moved).toBe(true)
-    expect(Math.hypot((found?.at[0] ?? 0) - label.at[0], (found?.at[1] ?? 0) - label.at[1])).toBeGreaterThan(
-      10,
-    )
+    const placed = moved.labels.placed.find(({ key, layerId }) => key === label.key && layerId === 'towns')
+    expect(placed?.moved).toBe(true)
+    const [x, y] = placed?.at ?? label.at
+    expect(Math.hypot(x - label.at[0], y - label.at[1])).toBeGreaterThan(10)
     const names = moved.group.children.find(
       (node): node is Group => node.type === 'group' && node.name === 'Towns, labels',
     )

@@ -1,11 +1,11 @@
 import { rowKeys, rowName, type Prepared } from '@/core/data/prepare'
 import { featureCount } from '@/core/geo/geometry'
-import { featureOutline, type PaperTransform, type PaperWindow } from '@/core/geo/outlines'
+import { featureOutline } from '@/core/geo/outlines'
 import type { Projected } from '@/core/geo/projected'
 import { placesOf } from '@/core/kinds/marks/places'
 import { alongLine, stretches, tracksIn } from '@/core/labels/along'
 import { besideMark, type Mark } from '@/core/labels/beside'
-import { blockBox, type Box, type Candidate } from '@/core/labels/candidate'
+import { blockBox, type Candidate } from '@/core/labels/candidate'
 import { insideArea, leaderFrom, spansAt, type PaperArea } from '@/core/labels/inside'
 import { blockNodes, layOutLabel } from '@/core/labels/lettering'
 import { placeLabels, type Job } from '@/core/labels/place'
@@ -17,6 +17,9 @@ import { outlineBox, polyline } from '@/core/scene/outline'
 import { stroke } from '@/core/scene/paint'
 import { group, path, type Group } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
+import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
+import type { Bounds } from '@/core/scene/bounds'
+import { windowBounds, toPaper } from '@/core/geo/paper'
 import type { Layer } from './spec'
 
 /** A layer as it is drawn, with the marks that its kind sets on paper. */
@@ -33,7 +36,7 @@ export type PlacedLabel = {
   key: string
   text: string
   /** What it covers: one box, or one for each letter. */
-  boxes: Box[]
+  boxes: Bounds[]
   /** The middle of the text on paper, mm. */
   at: [x: number, y: number]
   moved: boolean
@@ -76,7 +79,12 @@ export function labelMap(input: Input): { groups: Group[]; report: LabelReport }
   const { layers, window } = input
   const report: LabelReport = { placed: [], left: [], problems: [] }
   if (!layers.some(({ layer }) => layer.labels)) return { groups: [], report }
-  const marks: Box[] = (input.keepOff ?? []).map(({ x, y, width, height }) => [x, y, x + width, y + height])
+  const marks: Bounds[] = (input.keepOff ?? []).map(({ x, y, width, height }) => [
+    x,
+    y,
+    x + width,
+    y + height,
+  ])
   const markOf = new Map<Mark, number>()
   const marksOf = new Map(
     layers.map((one) => [one, one.layer.keepClear || one.layer.labels ? one.marks() : []]),
@@ -89,14 +97,12 @@ export function labelMap(input: Input): { groups: Group[]; report: LabelReport }
       }
   const jobs = layers.flatMap((one, i) =>
     one.layer.labels
-      ? jobsOf(
-          { ...one, marks: marksOf.get(one) ?? [] },
-          one.layer.labels,
-          layers.length - i,
+      ? jobsOf({ ...one, marks: marksOf.get(one) ?? [] }, one.layer.labels, {
+          place: layers.length - i,
           input,
           markOf,
           report,
-        )
+        })
       : [],
   )
   jobs.sort((a, b) => b.order[0] - a.order[0] || a.order[1] - b.order[1] || a.order[2] - b.order[2])
@@ -137,10 +143,12 @@ export function labelMap(input: Input): { groups: Group[]; report: LabelReport }
 function jobsOf(
   { layer, prepared, projected, marks }: Omit<LabelledLayer, 'marks'> & { marks: Mark[] },
   settings: LabelSettings,
-  place: number,
-  input: Input,
-  markOf: Map<Mark, number>,
-  report: LabelReport,
+  {
+    place,
+    input,
+    markOf,
+    report,
+  }: { place: number; input: Input; markOf: Map<Mark, number>; report: LabelReport },
 ): Wanted[] {
   const { fonts, window, to, projection } = input
   const { dataset } = prepared
@@ -149,7 +157,7 @@ function jobsOf(
   const sizeOf = labelSizes(settings, dataset)
   const keys = rowKeys(prepared)
   const without = new Set(settings.without)
-  const windowBox: Box = [window.x, window.y, window.x + window.width, window.y + window.height]
+  const windowBox = windowBounds(window)
   const placesFor = placer(projected, marks, prepared, input)
   return rankedRows(settings, dataset).flatMap((row, rank): Wanted[] => {
     const text = words[row]
@@ -167,13 +175,15 @@ function jobsOf(
     const moved = settings.moved[keys[row]]
     if (moved && projected.kind !== 'lines') {
       const [px, py] = projection.project(...moved)
-      const [x, y] = [px * to.mmPerMetre + to.dx, py * to.mmPerMetre + to.dy]
+      const [x, y] = toPaper(to, px, py)
       if (!(x > windowBox[0] && x < windowBox[2] && y > windowBox[1] && y < windowBox[3])) return []
       return [
         {
           ...base,
           fixed: true,
-          candidates: () => [movedTo(fonts, text, settings, sizeOf(row), x, y, placesFor.anchor(row))],
+          candidates: () => [
+            movedTo(fonts, text, settings, { sizePt: sizeOf(row), x, y, anchor: placesFor.anchor(row) }),
+          ],
         },
       ]
     }
@@ -182,17 +192,19 @@ function jobsOf(
         base,
         placesFor
           .tracks(row)
-          .flatMap((track) => alongLine(fonts, text, settings, sizeOf(row), track, [0, track.length])),
+          .flatMap((track) =>
+            alongLine(fonts, text, settings, { sizePt: sizeOf(row), line: track, span: [0, track.length] }),
+          ),
         moved,
-        projection,
-        to,
+        { projection, to },
       )
     if (projected.kind === 'lines')
       return placesFor.tracks(row).flatMap((track, t) =>
         stretches(track, settings.line.repeatMm).map((stretch, s): Wanted => ({
           ...base,
           unseen: t > 0 || s > 0,
-          candidates: () => alongLine(fonts, text, settings, sizeOf(row), track, stretch),
+          candidates: () =>
+            alongLine(fonts, text, settings, { sizePt: sizeOf(row), line: track, span: stretch }),
         })),
       )
     const own = placesFor.marks(row)
@@ -200,7 +212,8 @@ function jobsOf(
       return own.map((mark) => ({
         ...base,
         ownMark: markOf.get(mark) ?? -1,
-        candidates: () => besideMark(fonts, layOutLabel(fonts, text, settings, sizeOf(row)), settings, mark),
+        candidates: () =>
+          besideMark(fonts, layOutLabel(fonts, text, settings, { sizePt: sizeOf(row) }), settings, mark),
       }))
     const area = placesFor.area(row)
     return area
@@ -213,7 +226,12 @@ function jobsOf(
               area.x > windowBox[2] ||
               area.y > windowBox[3],
             candidates: () =>
-              insideArea(fonts, text, settings, sizeOf(row), area, windowBox, placesFor.isOpen),
+              insideArea(fonts, text, settings, {
+                sizePt: sizeOf(row),
+                area,
+                window: windowBox,
+                isOpen: placesFor.isOpen,
+              }),
           },
         ]
       : []
@@ -225,12 +243,10 @@ function alongNear(
   base: Omit<Wanted, 'candidates'>,
   candidates: Candidate[],
   [lon, lat]: [number, number],
-  projection: Projection,
-  to: PaperTransform,
+  { projection, to }: { projection: Projection; to: PaperTransform },
 ): Wanted[] {
-  const [px, py] = projection.project(lon, lat)
-  const far = ({ x, y }: Candidate): number =>
-    Math.hypot(x - px * to.mmPerMetre - to.dx, y - py * to.mmPerMetre - to.dy)
+  const [px, py] = toPaper(to, ...projection.project(lon, lat))
+  const far = ({ x, y }: Candidate): number => Math.hypot(x - px, y - py)
   const [nearest] = [...candidates].sort((a, b) => far(a) - far(b))
   return nearest ? [{ ...base, fixed: true, candidates: () => [nearest] }] : []
 }
@@ -243,12 +259,14 @@ function movedTo(
   fonts: FontBook,
   text: string,
   settings: LabelSettings,
-  sizePt: number,
-  x: number,
-  y: number,
-  anchor: { x: number; y: number; reach: number } | null,
+  {
+    sizePt,
+    x,
+    y,
+    anchor,
+  }: { sizePt: number; x: number; y: number; anchor: { x: number; y: number; reach: number } | null },
 ): Candidate {
-  const block = layOutLabel(fonts, text, settings, sizePt)
+  const block = layOutLabel(fonts, text, settings, { sizePt })
   const box = blockBox(block, x, y)
   const leader = anchor && leaderFrom(box, anchor.x, anchor.y)
   const far =
@@ -261,7 +279,7 @@ function movedTo(
     y,
     preferred: true,
     leader: far ? leader : null,
-    nodes: () => blockNodes(fonts, block, settings, x, y, { align: 'middle', rotationDeg: 0 }),
+    nodes: () => blockNodes(fonts, block, settings, { x, y, setting: { align: 'middle', rotationDeg: 0 } }),
   }
 }
 

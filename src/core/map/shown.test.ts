@@ -5,9 +5,9 @@ import { filterProblem, shown } from './shown'
 
 const { datasets } = openDemo()
 const preparedOf = (id: string) => {
-  const found = datasets.get(id)
-  if (!found) throw new Error(`There is no dataset ${id}.`)
-  return found
+  const dataset = datasets.get(id)
+  if (!dataset) throw new Error(`There is no dataset ${id}.`)
+  return dataset
 }
 
 describe('the filter of a layer', () => {

@@ -1,12 +1,11 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { kindIds, Symbology, type KindId } from '@/core/kinds/registry'
 import { LabelSettings } from '@/core/labels/spec'
 import { ProjectionSpec } from '@/core/projection/catalogue'
 import { blendModes } from '@/core/scene/paint'
 import { Graticule } from './graticule/spec'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 export const Layer = z.object({
   id: z.string(),

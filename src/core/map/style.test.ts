@@ -6,9 +6,9 @@ import { styleOf, styleRefused, withStyle } from './style'
 
 const { folio, datasets } = openDemo()
 const preparedOf = (id: string) => {
-  const found = datasets.get(id)
-  if (!found) throw new Error(`There is no dataset ${id}.`)
-  return found
+  const dataset = datasets.get(id)
+  if (!dataset) throw new Error(`There is no dataset ${id}.`)
+  return dataset
 }
 const layerOf = (mapId: string, id: string): Layer => {
   const layer = folio.maps.find((map) => map.id === mapId)?.layers.find((one) => one.id === id)

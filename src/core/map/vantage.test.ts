@@ -6,9 +6,9 @@ import { paperTransform } from './view'
 
 const { folio, datasets } = openDemo()
 const preparedOf = (id: string) => {
-  const found = datasets.get(id)
-  if (!found) throw new Error(`There is no dataset ${id}.`)
-  return found
+  const dataset = datasets.get(id)
+  if (!dataset) throw new Error(`There is no dataset ${id}.`)
+  return dataset
 }
 
 describe('vantages', () => {

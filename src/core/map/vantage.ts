@@ -1,7 +1,7 @@
 import type { Geometry } from '@/core/geo/geometry'
 import { extentOf } from '@/core/geo/geometry'
 import { takeFeatures } from '@/core/geo/shapes'
-import { placesOf } from '@/core/data/dataset'
+import { geometriesOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { createProjection } from '@/core/projection/projection'
 import type { MapSpec, MapView, Vantage } from './spec'
@@ -43,6 +43,6 @@ export const vantageView = (
 
 /** The extent of some rows of a dataset, or of all; null where nothing has a place. */
 export function extentOfRows({ dataset }: Prepared, rows: Int32Array | null): Extent | null {
-  const geometries = rows && !dataset.raster ? [takeFeatures(dataset.geometry, rows)] : placesOf(dataset)
+  const geometries = rows && !dataset.raster ? [takeFeatures(dataset.geometry, rows)] : geometriesOf(dataset)
   return extentOf(geometries) as Extent | null
 }

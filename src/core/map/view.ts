@@ -1,9 +1,11 @@
 import { projectGeometry } from '@/core/geo/projected'
-import { placesOf } from '@/core/data/dataset'
+import { geometriesOf } from '@/core/data/dataset'
 import { coordsOf, type Geometry } from '@/core/geo/geometry'
-import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
 import { geodesicMetres, groundPerProjected } from '@/core/projection/ground'
 import { createProjection, type Projection } from '@/core/projection/projection'
+import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
+import { toMetres } from '@/core/geo/paper'
+import { emptyBounds, takeIn, isEmpty } from '@/core/scene/bounds'
 import { shownOf } from './shown'
 import type { MapSpec, MapView } from './spec'
 import type { Prepared } from '@/core/data/prepare'
@@ -30,7 +32,7 @@ export function unproject(
   x: number,
   y: number,
 ): [number, number] | null {
-  return projection.invert((x - to.dx) / to.mmPerMetre, (y - to.dy) / to.mmPerMetre)
+  return projection.invert(...toMetres(to, x, y))
 }
 
 /**
@@ -52,17 +54,10 @@ export function fitView(
   window: { width: number; height: number },
   margin = 0.04,
 ): MapView | null {
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (const geometry of geometries) {
-    const coords = coordsOf(projectGeometry(geometry, projection))
-    for (let i = 0; i < coords.length; i += 2) {
-      if (coords[i] < x0) x0 = coords[i]
-      if (coords[i] > x1) x1 = coords[i]
-      if (coords[i + 1] < y0) y0 = coords[i + 1]
-      if (coords[i + 1] > y1) y1 = coords[i + 1]
-    }
-  }
-  if (!(x1 >= x0)) return null
+  const bounds = emptyBounds()
+  for (const geometry of geometries) takeIn(bounds, coordsOf(projectGeometry(geometry, projection)))
+  if (isEmpty(bounds)) return null
+  const [x0, y0, x1, y1] = bounds
   const centre = projection.invert((x0 + x1) / 2, (y0 + y1) / 2)
   if (!centre) return null
   const inner = 1 - 2 * margin
@@ -89,12 +84,12 @@ export function leadingGeometries(map: MapSpec, datasets: Map<string, Prepared>)
 }
 
 function placesShown(layer: MapSpec['layers'][number], datasets: Map<string, Prepared>): Geometry[] {
-  const own = placesOf(shownOf(layer, datasets)?.dataset).filter(({ kind }) => kind !== 'none')
+  const own = geometriesOf(shownOf(layer, datasets)?.dataset).filter(({ kind }) => kind !== 'none')
   return own.length
     ? own
     : kindOf(layer.symbology.kind)
         .needs(layer.symbology.settings)
-        .flatMap((id) => placesOf(datasets.get(id)?.dataset))
+        .flatMap((id) => geometriesOf(datasets.get(id)?.dataset))
 }
 
 export const fitMap = (

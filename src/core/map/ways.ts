@@ -30,12 +30,12 @@ const parts = (
 
 /** One method on a layer's values, or those of all layers that share its scheme. */
 export function wayOf(layer: Layer, prepared: Prepared, which: number, id: MethodId): Way | null {
-  const found = parts(layer, prepared, which)
-  if (!found) return null
-  const { values, ground } = found.classes.pool ?? found.classes
-  const result = classify(values, { ...found.classing, method: id }, ground)
+  const sorted = parts(layer, prepared, which)
+  if (!sorted) return null
+  const { values, ground } = sorted.classes.pool ?? sorted.classes
+  const result = classify(values, { ...sorted.classing, method: id }, ground)
   if (!result || result.counts.length < 2) return null
-  const { tabular, smallest } = qualityOf(values, result, found.classing.setAside, {
+  const { tabular, smallest } = qualityOf(values, result, sorted.classing.setAside, {
     sizes: null,
     neighbours: null,
   })
@@ -55,9 +55,9 @@ export const waysOf = (layer: Layer, prepared: Prepared, which = 0): Way[] =>
 export type Judgement = { quality: Quality; roundingCost: number }
 
 export function judge(layer: Layer, prepared: Prepared, which = 0): Judgement | null {
-  const found = parts(layer, prepared, which)
-  if (!found) return null
-  const { classes, classing } = found
+  const sorted = parts(layer, prepared, which)
+  if (!sorted) return null
+  const { classes, classing } = sorted
   const { values, ground } = classes.pool ?? classes
   const rounds = !classing.rounded && classing.method !== 'manual'
   return {
@@ -70,11 +70,11 @@ export function judge(layer: Layer, prepared: Prepared, which = 0): Judgement | 
 
 /** Takes over the classes of a method that were reckoned elsewhere, for a layer with a scheme of its own. */
 export function takeWay(layer: Layer, prepared: Prepared, which: number, { id, result }: Way): void {
-  const found = parts(layer, prepared, which)
-  if (found && !found.classes.pool)
+  const sorted = parts(layer, prepared, which)
+  if (sorted && !sorted.classes.pool)
     takeClassified(
-      found.classing as Classing & Shown,
-      { ...found.classing, method: id },
+      sorted.classing as Classing & Shown,
+      { ...sorted.classing, method: id },
       prepared.dataset,
       result,
     )

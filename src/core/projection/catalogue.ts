@@ -87,8 +87,7 @@ const entry = (
   label: string,
   family: Family,
   property: Property,
-  raw: CatalogueEntry['raw'],
-  more: Partial<CatalogueEntry> = {},
+  { raw, more = {} }: { raw: CatalogueEntry['raw']; more?: Partial<CatalogueEntry> },
 ): CatalogueEntry => ({
   label,
   family,
@@ -107,74 +106,61 @@ const plain =
 
 /** Every projection, one line each; numbers of sections are those of Snyder (1987). */
 export const projections: Record<ProjectionId, CatalogueEntry> = {
-  'albers-equal-area': entry('Albers equal-area', 'conic', 'equal-area', ([a, b]) =>
-    geoConicEqualAreaRaw(a, b),
-  ),
-  'lambert-azimuthal-equal-area': entry(
-    'Lambert azimuthal equal-area',
-    'azimuthal',
-    'equal-area',
-    plain(geoAzimuthalEqualAreaRaw),
-  ),
-  'cylindrical-equal-area': entry(
-    'Cylindrical equal-area',
-    'cylindrical',
-    'equal-area',
-    ([a]) => cylindricalEqualAreaRaw(a),
-    { parallels: 1 },
-  ),
-  'equal-earth': entry('Equal Earth', 'pseudocylindrical', 'equal-area', plain(geoEqualEarthRaw)),
-  mollweide: entry('Mollweide', 'pseudocylindrical', 'equal-area', plain(geoMollweideRaw)),
-  sinusoidal: entry('Sinusoidal', 'pseudocylindrical', 'equal-area', plain(geoSinusoidalRaw)),
-  'eckert-4': entry('Eckert IV', 'pseudocylindrical', 'equal-area', plain(geoEckert4Raw)),
-  'lambert-conformal-conic': entry('Lambert conformal conic', 'conic', 'conformal', ([a, b]) =>
-    geoConicConformalRaw(a, b),
-  ),
-  mercator: entry(
-    'Mercator',
-    'cylindrical',
-    'conformal',
-    plain(withinLatitude(geoMercatorRaw as unknown as GeoRawProjection, 85.0511)),
-  ),
-  'transverse-mercator': entry(
-    'Transverse Mercator',
-    'cylindrical',
-    'conformal',
-    plain(transverseMercatorRaw()),
-    { horizonDeg: 80 },
-  ),
-  stereographic: entry(
-    'Stereographic',
-    'azimuthal',
-    'conformal',
-    plain(doubled(geoStereographicRaw as unknown as GeoRawProjection)),
-    { horizonDeg: 142 },
-  ),
-  'equidistant-conic': entry('Equidistant conic', 'conic', 'equidistant', ([a, b]) =>
-    geoConicEquidistantRaw(a, b),
-  ),
-  'azimuthal-equidistant': entry(
-    'Azimuthal equidistant',
-    'azimuthal',
-    'equidistant',
-    plain(geoAzimuthalEquidistantRaw),
-  ),
-  'equidistant-cylindrical': entry(
-    'Equidistant cylindrical',
-    'cylindrical',
-    'equidistant',
-    ([a]) => equidistantCylindricalRaw(a),
-    { parallels: 1 },
-  ),
-  robinson: entry('Robinson', 'pseudocylindrical', 'compromise', plain(geoRobinsonRaw)),
-  'natural-earth': entry('Natural Earth', 'pseudocylindrical', 'compromise', plain(geoNaturalEarth1Raw)),
-  'winkel-tripel': entry('Winkel tripel', 'other', 'compromise', plain(geoWinkel3Raw)),
-  miller: entry('Miller cylindrical', 'cylindrical', 'compromise', plain(geoMillerRaw)),
-  polyconic: entry('Polyconic', 'other', 'compromise', plain(geoPolyconicRaw)),
-  orthographic: entry('Orthographic', 'azimuthal', 'compromise', plain(geoOrthographicRaw), {
-    horizonDeg: 89.9,
+  'albers-equal-area': entry('Albers equal-area', 'conic', 'equal-area', {
+    raw: ([a, b]) => geoConicEqualAreaRaw(a, b),
   }),
-  gnomonic: entry('Gnomonic', 'azimuthal', 'compromise', plain(geoGnomonicRaw), { horizonDeg: 60 }),
+  'lambert-azimuthal-equal-area': entry('Lambert azimuthal equal-area', 'azimuthal', 'equal-area', {
+    raw: plain(geoAzimuthalEqualAreaRaw),
+  }),
+  'cylindrical-equal-area': entry('Cylindrical equal-area', 'cylindrical', 'equal-area', {
+    raw: ([a]) => cylindricalEqualAreaRaw(a),
+    more: { parallels: 1 },
+  }),
+  'equal-earth': entry('Equal Earth', 'pseudocylindrical', 'equal-area', { raw: plain(geoEqualEarthRaw) }),
+  mollweide: entry('Mollweide', 'pseudocylindrical', 'equal-area', { raw: plain(geoMollweideRaw) }),
+  sinusoidal: entry('Sinusoidal', 'pseudocylindrical', 'equal-area', { raw: plain(geoSinusoidalRaw) }),
+  'eckert-4': entry('Eckert IV', 'pseudocylindrical', 'equal-area', { raw: plain(geoEckert4Raw) }),
+  'lambert-conformal-conic': entry('Lambert conformal conic', 'conic', 'conformal', {
+    raw: ([a, b]) => geoConicConformalRaw(a, b),
+  }),
+  mercator: entry('Mercator', 'cylindrical', 'conformal', {
+    raw: plain(withinLatitude(geoMercatorRaw as unknown as GeoRawProjection, 85.0511)),
+  }),
+  'transverse-mercator': entry('Transverse Mercator', 'cylindrical', 'conformal', {
+    raw: plain(transverseMercatorRaw()),
+    more: { horizonDeg: 80 },
+  }),
+  stereographic: entry('Stereographic', 'azimuthal', 'conformal', {
+    raw: plain(doubled(geoStereographicRaw as unknown as GeoRawProjection)),
+    more: { horizonDeg: 142 },
+  }),
+  'equidistant-conic': entry('Equidistant conic', 'conic', 'equidistant', {
+    raw: ([a, b]) => geoConicEquidistantRaw(a, b),
+  }),
+  'azimuthal-equidistant': entry('Azimuthal equidistant', 'azimuthal', 'equidistant', {
+    raw: plain(geoAzimuthalEquidistantRaw),
+  }),
+  'equidistant-cylindrical': entry('Equidistant cylindrical', 'cylindrical', 'equidistant', {
+    raw: ([a]) => equidistantCylindricalRaw(a),
+    more: { parallels: 1 },
+  }),
+  robinson: entry('Robinson', 'pseudocylindrical', 'compromise', { raw: plain(geoRobinsonRaw) }),
+  'natural-earth': entry('Natural Earth', 'pseudocylindrical', 'compromise', {
+    raw: plain(geoNaturalEarth1Raw),
+  }),
+  'winkel-tripel': entry('Winkel tripel', 'other', 'compromise', { raw: plain(geoWinkel3Raw) }),
+  miller: entry('Miller cylindrical', 'cylindrical', 'compromise', { raw: plain(geoMillerRaw) }),
+  polyconic: entry('Polyconic', 'other', 'compromise', { raw: plain(geoPolyconicRaw) }),
+  orthographic: entry('Orthographic', 'azimuthal', 'compromise', {
+    raw: plain(geoOrthographicRaw),
+    more: {
+      horizonDeg: 89.9,
+    },
+  }),
+  gnomonic: entry('Gnomonic', 'azimuthal', 'compromise', {
+    raw: plain(geoGnomonicRaw),
+    more: { horizonDeg: 60 },
+  }),
 }
 
 /** Lambert's cylindrical equal-area projection, true along the parallels ±`parallel` (section 10). */
@@ -239,11 +225,14 @@ export function entryOf({ id, system }: ProjectionSpec): CatalogueEntry {
   const known = systems.get(system.proj4)
   if (known && known.label === system.name) return known
   const { raw, family, property, horizonDeg } = referenceFormula(system.proj4)
-  const made: CatalogueEntry = entry(system.name, family, property, () => raw, {
-    turnsToCentre: false,
-    parallels: 0,
-    horizonDeg,
-    ellipsoidal: true,
+  const made: CatalogueEntry = entry(system.name, family, property, {
+    raw: () => raw,
+    more: {
+      turnsToCentre: false,
+      parallels: 0,
+      horizonDeg,
+      ellipsoidal: true,
+    },
   })
   systems.set(system.proj4, made)
   return made

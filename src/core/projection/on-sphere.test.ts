@@ -31,9 +31,9 @@ const examples: Example[] = [
 describe('worked examples of Snyder (1987), appendix A', () => {
   for (const [of, lon, lat, radius, x, y] of examples)
     it(`${projections[of.id].label}`, () => {
-      const found = onSphere(of, lon, lat, radius)
-      expect(found.x).toBeCloseTo(x, 6)
-      expect(found.y).toBeCloseTo(y, 6)
+      const place = onSphere(of, lon, lat, radius)
+      expect(place.x).toBeCloseTo(x, 6)
+      expect(place.y).toBeCloseTo(y, 6)
     })
 })
 

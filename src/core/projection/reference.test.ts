@@ -71,13 +71,13 @@ describe('a turned map', () => {
 
 describe('the indicatrix of Tissot', () => {
   const at = (id: ProjectionSpec['id'], lon: number, lat: number, more: Partial<ProjectionSpec> = {}) => {
-    const found = indicatrixAt(
+    const ellipse = indicatrixAt(
       createProjection({ id, centre: [0, 0], parallels: [29.5, 45.5], ...more }),
       lon,
       lat,
     )
-    if (!found) throw new Error('There is one here.')
-    return found
+    if (!ellipse) throw new Error('There is one here.')
+    return ellipse
   }
   it('is a circle where angles are true, and of one area where areas are', () => {
     for (const [lon, lat] of [

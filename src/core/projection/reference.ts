@@ -102,8 +102,8 @@ export function referenceFormula(definition: string): {
   const converter = proj4(definition)
   const name = /\+proj=(\w+)/.exec(definition)?.[1] ?? ''
   const said = (key: string): number | null => {
-    const found = new RegExp(`\\+${key}=(-?[\\d.]+)`).exec(definition)
-    return found ? Number(found[1]) : null
+    const value = new RegExp(`\\+${key}=(-?[\\d.]+)`).exec(definition)
+    return value ? Number(value[1]) : null
   }
   const zone = said('zone')
   const lon0 = zone === null ? (said('lon_0') ?? said('lonc') ?? 0) : 6 * zone - 183

@@ -40,9 +40,9 @@ const shading = (draft: Folio) => {
   return layer.symbology.settings
 }
 const part = (draft: Folio, name: string) => {
-  const found = draft.sheets[0].parts.find((p) => p.name === name)
-  if (!found) throw new Error(`The demo has a part ${name}.`)
-  return found
+  const part = draft.sheets[0].parts.find((p) => p.name === name)
+  if (!part) throw new Error(`The demo has a part ${name}.`)
+  return part
 }
 
 describe('the proof', () => {

@@ -1,3 +1,4 @@
+import { emptyBounds, isEmpty, takeIn } from './bounds'
 /** Coordinates × `scale` + (`dx`, `dy`) lie in the space of the node that is drawn. */
 export type Place = { scale: number; dx: number; dy: number }
 
@@ -75,18 +76,11 @@ export function outlineBox(outline: Outline): Box | null {
   if (outline.kind === 'circle')
     return { x: outline.x - outline.r, y: outline.y - outline.r, width: 2 * outline.r, height: 2 * outline.r }
   const { coords } = outline
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-  const take = (from: number, to: number) => {
-    for (let i = 2 * from; i < 2 * to; i += 2) {
-      if (coords[i] < x0) x0 = coords[i]
-      if (coords[i] > x1) x1 = coords[i]
-      if (coords[i + 1] < y0) y0 = coords[i + 1]
-      if (coords[i + 1] > y1) y1 = coords[i + 1]
-    }
-  }
-  if (outline.kind === 'curves') take(0, coords.length / 2)
-  else outline.starts.forEach((start, ring) => take(start, outline.ends[ring]))
-  if (x1 < x0) return null
+  const bounds = emptyBounds()
+  if (outline.kind === 'curves') takeIn(bounds, coords)
+  else outline.starts.forEach((start, ring) => takeIn(bounds, coords, start, outline.ends[ring]))
+  if (isEmpty(bounds)) return null
+  const [x0, y0, x1, y1] = bounds
   const { scale, dx, dy } = outline.kind === 'rings' ? outline.place : onPaper
   return { x: x0 * scale + dx, y: y0 * scale + dy, width: (x1 - x0) * scale, height: (y1 - y0) * scale }
 }

@@ -1,6 +1,14 @@
 import type { BlendMode, Colour, Paint, Stroke } from './paint'
 import type { Box, Outline } from './outline'
-import type { GlyphRun, TextFont } from './text'
+import type { TextFont } from './fonts'
+
+/** Glyphs of one font file in a line: `xMm` is the left end from the start of the line. */
+export type GlyphRun = {
+  file: string
+  text: string
+  xMm: number
+  glyphs: { id: number; xMm: number; yMm: number }[]
+}
 
 /** Affine transform [a, b, c, d, e, f]: x' = a·x + c·y + e, y' = b·x + d·y + f. */
 export type Transform = [number, number, number, number, number, number]

@@ -1,15 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { fontBookOf } from '@/render/font-files'
+import { pointsToMm } from '@/core/scene/units'
 import { fontFamilyIds, type TextFont } from './fonts'
-import {
-  breakLines,
-  lettersNode,
-  measureLine,
-  pointsToMm,
-  textNode,
-  traceGlyphs,
-  verticalMetrics,
-} from './text'
+import { breakLines, lettersNode, measureLine, textNode, traceGlyphs, verticalMetrics } from './text'
 
 const sans: TextFont = { family: 'source-sans-3', weight: 400, italic: false }
 const book = fontBookOf([sans])
@@ -18,15 +11,15 @@ const style = { font: sans, sizeMm: pointsToMm(10), letterSpacingMm: 0 }
 describe('letters that stand by themselves', () => {
   const at = (n: number) => Array.from({ length: n }, (_, i) => ({ x: 10 * i, y: 5, rotationDeg: i * 90 }))
   it('are one text with a glyph for each letter, without ligatures', () => {
-    const node = lettersNode(book, 'fi ő', style, at(4), { colour: '#000000' })
+    const node = lettersNode(book, 'fi ő', style, { letters: at(4), options: { colour: '#000000' } })
     expect(node?.text).toBe('fi ő')
     expect(node?.runs.flatMap(({ glyphs }) => glyphs)).toHaveLength(4)
   })
   it('are none where letters and places do not correspond', () => {
-    expect(lettersNode(book, 'abc', style, at(2), { colour: '#000000' })).toBeNull()
+    expect(lettersNode(book, 'abc', style, { letters: at(2), options: { colour: '#000000' } })).toBeNull()
   })
   it('are traced each in its place and turned', () => {
-    const node = lettersNode(book, 'll', style, at(2), { colour: '#000000' })
+    const node = lettersNode(book, 'll', style, { letters: at(2), options: { colour: '#000000' } })
     if (!node) throw new Error('There is one.')
     const points: [number, number][] = []
     traceGlyphs(book, node, {

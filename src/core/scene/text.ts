@@ -2,17 +2,9 @@ import * as fontkit from 'fontkit'
 import type { Font } from 'fontkit'
 import { faceFiles, type TextFont } from './fonts'
 import type { Colour } from './paint'
-import type { Text } from './scene'
+import type { GlyphRun, Text } from './scene'
 
 export type { TextFont } from './fonts'
-
-/** Glyphs of one font file in a line: `xMm` is the left end from the start of the line. */
-export type GlyphRun = {
-  file: string
-  text: string
-  xMm: number
-  glyphs: { id: number; xMm: number; yMm: number }[]
-}
 
 export type TextStyle = { font: TextFont; sizeMm: number; letterSpacingMm: number }
 
@@ -20,9 +12,6 @@ export type LineMeasure = { widthMm: number; runs: GlyphRun[] }
 
 /** Opened font files by name. Files are read by whoever owns the book; the core only looks them up. */
 export type FontBook = { fonts: Map<string, Font>; lines: Map<string, LineMeasure> }
-
-export const pointsToMm = (pt: number): number => (pt * 25.4) / 72
-export const mmToPoints = (mm: number): number => (mm * 72) / 25.4
 
 export const createFontBook = (): FontBook => ({ fonts: new Map(), lines: new Map() })
 
@@ -165,8 +154,10 @@ export function lettersNode(
   book: FontBook,
   text: string,
   style: TextStyle,
-  letters: NonNullable<Text['letters']>,
-  options: Pick<LineOptions, 'colour' | 'halo'>,
+  {
+    letters,
+    options,
+  }: { letters: NonNullable<Text['letters']>; options: Pick<LineOptions, 'colour' | 'halo'> },
 ): Text | null {
   const runs = splitByFile(book, text, style.font).map((part): GlyphRun => ({
     file: part.file,

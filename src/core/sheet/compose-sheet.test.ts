@@ -27,9 +27,9 @@ const inputFor = (own: Sheet, maps = folio.maps) => ({
 const texts = (scene: Scene): string[] =>
   [...walk(scene.children)].filter((node): node is Text => node.type === 'text').map((node) => node.text)
 const partOf = <T extends Part['type']>(type: T): Extract<Part, { type: T }> => {
-  const found = sheet.parts.find((p) => p.type === type)
-  if (!found) throw new Error(`The demo sheet has no ${type}.`)
-  return found as Extract<Part, { type: T }>
+  const part = sheet.parts.find((p) => p.type === type)
+  if (!part) throw new Error(`The demo sheet has no ${type}.`)
+  return part as Extract<Part, { type: T }>
 }
 const withPart = (changed: Part): Sheet => ({
   ...sheet,

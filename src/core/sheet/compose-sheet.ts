@@ -58,7 +58,7 @@ export function sheetContext({
 }: SheetInput): SheetContext {
   const panels = sheet.parts.filter((part) => part.type === 'panel')
   const panel = (id: string | null) => panels.find((p) => p.id === id) ?? panels[0] ?? null
-  const values = fillInValues(sheet, maps, datasets, folioName, date)
+  const values = fillInValues(sheet, maps, datasets, { folio: folioName, date })
   const context: SheetContext = {
     maps,
     datasets,
@@ -83,8 +83,7 @@ function fillInValues(
   sheet: Sheet,
   maps: MapSpec[],
   datasets: Map<string, Prepared>,
-  folio: string,
-  date: Date,
+  { folio, date }: { folio: string; date: Date },
 ): FillIns {
   const panels = sheet.parts.filter((part) => part.type === 'panel' && !part.hidden)
   const shown = panels.flatMap((part) =>

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { taggedUnion, type Tagged } from '@/core/registry/tagged-union'
 import type { PartType } from './part'
 import { legend } from './parts/legend'
 import { panel } from './parts/panel'
@@ -16,35 +17,20 @@ const types = {
 export type PartTypeId = keyof typeof types
 export const partTypeIds = Object.keys(types) as PartTypeId[]
 
-type Common = {
-  id: string
-  name: string
-  box: { x: number; y: number; width: number; height: number }
-  hidden: boolean
-  locked: boolean
+const Millimetres = z.number().min(-10_000).max(10_000)
+
+/** What all parts have: `box` is their place on the page, mm from its top left corner. */
+const common = {
+  id: z.string(),
+  name: z.string(),
+  box: z.object({ x: Millimetres, y: Millimetres, width: Millimetres, height: Millimetres }),
+  hidden: z.boolean(),
+  locked: z.boolean(),
 }
 
 /** A part as it stands in a folio: what all parts have, and its own settings. */
-export type Part = {
-  [T in PartTypeId]: Common & { type: T; settings: z.infer<(typeof types)[T]['settings']> }
-}[PartTypeId]
-
-const Millimetres = z.number().min(-10_000).max(10_000)
-
-export const Part = z.discriminatedUnion(
-  'type',
-  partTypeIds.map((type) =>
-    z.object({
-      id: z.string(),
-      type: z.literal(type),
-      name: z.string(),
-      box: z.object({ x: Millimetres, y: Millimetres, width: Millimetres, height: Millimetres }),
-      hidden: z.boolean(),
-      locked: z.boolean(),
-      settings: types[type].settings,
-    }),
-  ) as unknown as [z.ZodObject<{ type: z.ZodLiteral<PartTypeId> }>],
-) as unknown as z.ZodType<Part>
+export type Part = Tagged<typeof types, 'type', z.infer<z.ZodObject<typeof common>>>
+export const Part: z.ZodType<Part> = taggedUnion('type', types, common)
 
 export type AnyPartType = PartType<unknown>
 

@@ -44,13 +44,17 @@ describe('snapping while moving', () => {
 
 describe('pulling a handle', () => {
   it('moves only its own edges', () => {
-    expect(resizeBox(other, { x: 1, y: 0 }, 7.75, 50, { x: [], y: [] }, 1).box).toEqual({
+    expect(
+      resizeBox(other, { x: 1, y: 0 }, { dx: 7.75, dy: 50, targets: { x: [], y: [] }, tolerance: 1 }).box,
+    ).toEqual({
       x: 100,
       y: 60,
       width: 47.75,
       height: 20,
     })
-    expect(resizeBox(other, { x: -1, y: -1 }, -10, -5, { x: [], y: [] }, 1).box).toEqual({
+    expect(
+      resizeBox(other, { x: -1, y: -1 }, { dx: -10, dy: -5, targets: { x: [], y: [] }, tolerance: 1 }).box,
+    ).toEqual({
       x: 90,
       y: 55,
       width: 50,
@@ -59,8 +63,13 @@ describe('pulling a handle', () => {
   })
 
   it('snaps the edge that moves and never turns a part inside out', () => {
-    expect(resizeBox(other, { x: 1, y: 0 }, 8.2, 0, { x: [148.5], y: [] }, 1).box.width).toBe(48.5)
-    expect(resizeBox(other, { x: -1, y: 0 }, 300, 0, { x: [], y: [] }, 1).box).toEqual({
+    expect(
+      resizeBox(other, { x: 1, y: 0 }, { dx: 8.2, dy: 0, targets: { x: [148.5], y: [] }, tolerance: 1 }).box
+        .width,
+    ).toBe(48.5)
+    expect(
+      resizeBox(other, { x: -1, y: 0 }, { dx: 300, dy: 0, targets: { x: [], y: [] }, tolerance: 1 }).box,
+    ).toEqual({
       x: 136,
       y: 60,
       width: 4,

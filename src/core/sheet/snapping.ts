@@ -75,19 +75,11 @@ const smallest = 4
 export function resizeBox(
   box: PartBox,
   handle: Handle,
-  dx: number,
-  dy: number,
-  targets: SnapTargets,
-  tolerance: number,
+  { dx, dy, targets, tolerance }: { dx: number; dy: number; targets: SnapTargets; tolerance: number },
 ): { box: PartBox; lines: SnapLine[] } {
   const lines: SnapLine[] = []
-  const pull = (
-    axis: 'x' | 'y',
-    start: number,
-    size: number,
-    side: -1 | 0 | 1,
-    by: number,
-  ): [number, number] => {
+  const pull = (axis: 'x' | 'y', [start, size]: [number, number], by: number): [number, number] => {
+    const side = handle[axis]
     if (side === 0) return [start, size]
     const edge = (side === 1 ? start + size : start) + by
     const snap = nearestShift([edge], targets[axis], tolerance)
@@ -97,7 +89,7 @@ export function resizeBox(
       ? [start, Math.max(smallest, moved - start)]
       : [Math.min(moved, start + size - smallest), Math.max(smallest, start + size - moved)]
   }
-  const [x, width] = pull('x', box.x, box.width, handle.x, dx)
-  const [y, height] = pull('y', box.y, box.height, handle.y, dy)
+  const [x, width] = pull('x', [box.x, box.width], dx)
+  const [y, height] = pull('y', [box.y, box.height], dy)
   return { box: { x, y, width, height }, lines }
 }

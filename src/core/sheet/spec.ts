@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { Part } from './registry'
 
 /** A page design. Parts are listed from the bottom of the pile to its top; lengths are millimetres. */
@@ -12,7 +13,7 @@ export const Sheet = z.object({
     bottom: z.number().min(0),
     left: z.number().min(0),
   }),
-  background: z.string().regex(/^#[0-9a-f]{6}$/i),
+  background: Hex,
   parts: z.array(Part),
 })
 export type Sheet = z.infer<typeof Sheet>

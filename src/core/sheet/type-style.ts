@@ -1,6 +1,8 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { fontFamilyIds, type FontFamily } from '@/core/scene/fonts'
-import { pointsToMm, type TextStyle } from '@/core/scene/text'
+import { type TextStyle } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
 
 /** How a piece of lettering on a sheet is set. Sizes are in points. */
 export const TypeStyle = z.object({
@@ -9,7 +11,7 @@ export const TypeStyle = z.object({
   italic: z.boolean(),
   sizePt: z.number().min(2).max(400),
   letterSpacingPt: z.number().min(-5).max(50),
-  colour: z.string().regex(/^#[0-9a-f]{6}$/i),
+  colour: Hex,
 })
 export type TypeStyle = z.infer<typeof TypeStyle>
 

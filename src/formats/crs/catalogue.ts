@@ -74,7 +74,7 @@ const size = ([w, s, e, n]: Extent): number => (e - w) * (n - s)
  */
 export function findReferenceSystems(words: string, extent: Extent | null, limit = 30): ReferenceSystem[] {
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = referenceSystems().filter(({ code, name, area }) => {
+  const matches = referenceSystems().filter(({ code, name, area }) => {
     const text = `${code} ${name} ${area}`.toLowerCase()
     return wanted.every((word) => text.includes(word))
   })
@@ -82,7 +82,7 @@ export function findReferenceSystems(words: string, extent: Extent | null, limit
     if (wanted.length === 1 && system.code === `EPSG:${wanted[0]}`) return -2
     return extent && system.areaOfUse && holds(system.areaOfUse, extent) ? size(system.areaOfUse) / 1e6 : 1
   }
-  return found
+  return matches
     .map((system) => ({ system, rank: rank(system) }))
     .sort((a, b) => a.rank - b.rank)
     .slice(0, limit)

@@ -42,9 +42,13 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
   } as ParseConfig<string[]>)
   if (read < 2) throw new ImportError(`${fileName} has no rows under its header.`)
   const delimiter = ([',', ';', '\t', '|'] as const).find((mark) => mark === said)
-  return tableDatasets(cells.done(), nameFromFile(fileName), fileName, options, {
-    delimiter,
-    encoding: encoding ?? 'utf-8',
+  return tableDatasets(cells.done(), nameFromFile(fileName), {
+    fileName,
+    options,
+    guessed: {
+      delimiter,
+      encoding: encoding ?? 'utf-8',
+    },
   })
 }
 

@@ -22,5 +22,5 @@ export async function readFlatgeobuf(
   }
   if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
   const crs = options.crs ?? (code ? `EPSG:${code}` : null)
-  return vectorDatasets(rows, nameFromFile(fileName), fileName, crs, { crs: crs ?? undefined })
+  return vectorDatasets(rows, nameFromFile(fileName), fileName, { crs, guessed: { crs: crs ?? undefined } })
 }

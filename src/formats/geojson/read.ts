@@ -54,7 +54,7 @@ export function readGeojson(bytes: Uint8Array, fileName: string, options: ReadOp
   })
   if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
   const crs = options.crs ?? namedSystem(parsed)
-  return vectorDatasets(rows, nameFromFile(fileName), fileName, crs, { crs: crs ?? undefined })
+  return vectorDatasets(rows, nameFromFile(fileName), fileName, { crs, guessed: { crs: crs ?? undefined } })
 }
 
 /** The EPSG code of a “crs” member, as files from before RFC 7946 have it. */

@@ -70,7 +70,7 @@ export async function readGeopackage(
           })),
         ),
       )
-    const found: Imported[] = []
+    const datasets: Imported[] = []
     for (const table of layers ? tables.filter(({ table_name }) => layers.includes(table_name)) : tables) {
       const column = shapes.find(({ table_name }) => table_name === table.table_name)?.column_name
       const records = await db.all<Record<string, unknown>>(`SELECT * FROM ${quoted(table.table_name)}`)
@@ -85,23 +85,22 @@ export async function readGeopackage(
         )
         return { shape: column ? shapeFrom(record[column], fileName) : null, properties }
       })
-      found.push(
-        ...vectorDatasets(
-          rows,
-          nameFromFile(table.table_name),
-          fileName,
-          options.crs ?? (table.srs_id && table.srs_id > 0 ? `EPSG:${table.srs_id}` : null),
-          { crs: options.crs ?? (table.srs_id && table.srs_id > 0 ? `EPSG:${table.srs_id}` : undefined) },
-        ),
+      datasets.push(
+        ...vectorDatasets(rows, nameFromFile(table.table_name), fileName, {
+          crs: options.crs ?? (table.srs_id && table.srs_id > 0 ? `EPSG:${table.srs_id}` : null),
+          guessed: {
+            crs: options.crs ?? (table.srs_id && table.srs_id > 0 ? `EPSG:${table.srs_id}` : undefined),
+          },
+        }),
       )
     }
-    if (!found.length)
+    if (!datasets.length)
       throw new ImportError(
         layers
           ? `${fileName} has no layer ${layers.join(', ')}. It has: ${tables.map(({ table_name }) => table_name).join(', ')}.`
           : `${fileName} holds no features and no tables.`,
       )
-    return found
+    return datasets
   } catch (error) {
     if (error instanceof ImportError) throw error
     throw new ImportError(`${fileName} cannot be read as a GeoPackage: ${(error as Error).message}.`)

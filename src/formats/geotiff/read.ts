@@ -34,7 +34,7 @@ export async function readGeotiff(
     const held = heldSize(...size)
     const image = size[0] * size[1] > wholeCells ? await overview(tiff, first, held.columns) : first
     const { columns, rows, every } = image === first ? held : heldSize(image.getWidth(), image.getHeight())
-    const grid = await reduce(image, columns, rows, every, fileName)
+    const grid = await reduce(image, columns, rows, { every, fileName })
     // Cells of the held grid are so many cells of the file wide.
     const [wide, high] = [(size[0] / image.getWidth()) * every, (size[1] / image.getHeight()) * every]
     const raster: Raster = {
@@ -159,8 +159,7 @@ async function reduce(
   image: GeoTIFFImage,
   columns: number,
   rows: number,
-  every: number,
-  fileName: string,
+  { every, fileName }: { every: number; fileName: string },
 ): Promise<{ values: Float32Array; figures: Figures[] }> {
   const [width, height] = [image.getWidth(), image.getHeight()]
   const photometric = (await image.getFileDirectory().loadValue('PhotometricInterpretation')) as

@@ -35,7 +35,7 @@ function datasetsOf(features: Feature[], fileName: string): Imported[] {
     return parts.map((shape) => ({ shape, properties: plain }))
   })
   if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
-  return vectorDatasets(rows, nameFromFile(fileName), fileName, null)
+  return vectorDatasets(rows, nameFromFile(fileName), fileName, { crs: null })
 }
 
 /** Shapes of one sort in a placemark become one of several parts; each sort gives a row of its own. */

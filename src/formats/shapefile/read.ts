@@ -15,8 +15,8 @@ const encodings: [RegExp, string][] = [
 ]
 
 const encodingOf = (cpg: string): string => {
-  const found = encodings.find(([pattern]) => pattern.test(cpg.trim()))
-  return found ? cpg.trim().replace(...found) : 'utf-8'
+  const encoding = encodings.find(([pattern]) => pattern.test(cpg.trim()))
+  return encoding ? cpg.trim().replace(...encoding) : 'utf-8'
 }
 
 /**
@@ -35,7 +35,7 @@ export async function readShapefile(
   if (!stems.length) throw new ImportError(`${fileName} holds no shapefile (.shp).`)
   const part = (stem: string, extension: string): Uint8Array | undefined =>
     [...files].find(([name]) => name.toLowerCase() === `${stem}.${extension}`.toLowerCase())?.[1]
-  const found: Imported[] = []
+  const datasets: Imported[] = []
   for (const stem of stems) {
     const [shp, dbf, prj, cpg] = ['shp', 'dbf', 'prj', 'cpg'].map((extension) => part(stem, extension))
     const encoding = options.encoding ?? encodingOf(cpg ? new TextDecoder().decode(cpg) : 'windows-1252')
@@ -51,9 +51,11 @@ export async function readShapefile(
       throw new ImportError(`${stem}.shp in ${fileName} is damaged: ${(error as Error).message}.`)
     }
     const crs = options.crs ?? (prj ? new TextDecoder().decode(prj) : null)
-    found.push(...vectorDatasets(rows, nameFromFile(stem), fileName, crs, { encoding, crs: options.crs }))
+    datasets.push(
+      ...vectorDatasets(rows, nameFromFile(stem), fileName, { crs, guessed: { encoding, crs: options.crs } }),
+    )
   }
-  return found
+  return datasets
 }
 
 const bufferOf = (bytes: Uint8Array): ArrayBuffer => bytes.slice().buffer

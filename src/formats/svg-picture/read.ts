@@ -1,6 +1,6 @@
 import { DOMParser, type Element as XmlElement, type Node as XmlNode } from '@xmldom/xmldom'
 import { SVGPathData } from 'svg-pathdata'
-import { normalised, pathData, type Picture } from '@/core/kinds/marks/pictures'
+import { normalised, pathData, type SymbolPicture } from '@/core/kinds/marks/pictures'
 import { ImportError } from '../import-error'
 
 type Matrix = [a: number, b: number, c: number, d: number, e: number, f: number]
@@ -107,7 +107,7 @@ const passed = new Set([
  * are those of the symbols; lines without a fill, text and images are passed over.
  * @throws ImportError saying what is wrong with it.
  */
-export function readPicture(text: string, fileName: string): Picture {
+export function readPicture(text: string, fileName: string): SymbolPicture {
   const root = rootOf(text)
   if (root?.localName !== 'svg') throw new ImportError(`${fileName} is no SVG picture.`)
   const parts: string[] = []

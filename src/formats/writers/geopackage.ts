@@ -40,18 +40,12 @@ export async function writeGeopackage(request: WriteRequest): Promise<Uint8Array
     await run(
       'CREATE TABLE gpkg_geometry_columns (table_name TEXT NOT NULL, column_name TEXT NOT NULL, geometry_type_name TEXT NOT NULL, srs_id INTEGER NOT NULL, z TINYINT NOT NULL, m TINYINT NOT NULL, CONSTRAINT pk_geom_cols PRIMARY KEY (table_name, column_name))',
     )
-    const system = (id: number, title: string, organisation: string, code: number, wkt: string) =>
-      run('INSERT INTO gpkg_spatial_ref_sys VALUES (?, ?, ?, ?, ?, NULL)', [
-        title,
-        id,
-        organisation,
-        code,
-        wkt,
-      ])
-    await system(-1, 'Undefined cartesian', 'NONE', -1, 'undefined')
-    await system(0, 'Undefined geographic', 'NONE', 0, 'undefined')
-    await system(4326, 'WGS 84', 'EPSG', 4326, wgs84)
-    if (srs !== 4326) await system(srs, referenceSystem(`EPSG:${srs}`)?.name ?? '', 'EPSG', srs, 'undefined')
+    const system = (id: number, title: string, organisation: string, wkt: string) =>
+      run('INSERT INTO gpkg_spatial_ref_sys VALUES (?, ?, ?, ?, ?, NULL)', [title, id, organisation, id, wkt])
+    await system(-1, 'Undefined cartesian', 'NONE', 'undefined')
+    await system(0, 'Undefined geographic', 'NONE', 'undefined')
+    await system(4326, 'WGS 84', 'EPSG', wgs84)
+    if (srs !== 4326) await system(srs, referenceSystem(`EPSG:${srs}`)?.name ?? '', 'EPSG', 'undefined')
     const table = name || 'data'
     const spatial = dataset.geometry.kind !== 'none'
     const columns = fields.map(

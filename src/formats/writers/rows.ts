@@ -1,5 +1,5 @@
 import type { Feature, FeatureCollection, Geometry } from 'geojson'
-import { cellOf } from '@/core/data/column'
+import { cellOf, type Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import type { FieldMeta } from '@/core/data/field-meta'
 import { shapeOf } from '@/core/geo/shapes'
@@ -29,7 +29,6 @@ export function namedFields({ dataset, fieldMeta, fieldNames }: WriteRequest): W
     return { name, column }
   })
 }
-
 
 /** Every shape in the chosen reference system. */
 export function placedShapes({ dataset, crs }: WriteRequest): {

@@ -53,9 +53,11 @@ export async function readXlsx(
   return tableDatasets(
     collected.done(),
     sheets.length > 1 ? `${nameFromFile(fileName)}, ${sheet.name}` : nameFromFile(fileName),
-    fileName,
-    options,
-    { sheet: sheet.name, range: options.range, sheets: sheets.map(({ name }) => name) },
+    {
+      fileName,
+      options,
+      guessed: { sheet: sheet.name, range: options.range, sheets: sheets.map(({ name }) => name) },
+    },
   )
 }
 

@@ -70,9 +70,12 @@ function curved(fonts: FontBook, text: string, style: TextStyle): Node {
       rotationDeg: (angle * 180) / Math.PI + 90,
     }
   })
-  const node = lettersNode(fonts, text, style, letters, {
-    colour: '#1b1b1b',
-    halo: { colour: '#f0d9a0', widthMm: 0.4 },
+  const node = lettersNode(fonts, text, style, {
+    letters,
+    options: {
+      colour: '#1b1b1b',
+      halo: { colour: '#f0d9a0', widthMm: 0.4 },
+    },
   })
   if (!node) throw new Error('Glyphs and letters correspond here.')
   return node

@@ -1,3 +1,4 @@
+import type { FontBook } from '@/core/scene/text'
 import { channels, type BlendMode, type Colour, type Stop, type Stroke } from '@/core/scene/paint'
 import { outlineBox, trace, type Box, type Outline, type OutlineSink } from '@/core/scene/outline'
 import {
@@ -13,13 +14,22 @@ import {
 import { featuresFor, traceGlyphs } from '@/core/scene/text'
 import { hatchCap, hatchLines } from '../hatch'
 import { short } from '../numbers'
-import type { LayerOrder, PdfOptions } from './write'
 
 export type PdfRef = {
   data: Record<string, unknown>
   write(chunk: Uint8Array | string): void
   end(chunk?: Uint8Array | string): void
 }
+
+export type PdfOptions = {
+  fonts: FontBook
+  fontBytes: (file: string) => Uint8Array
+  /** Written as the document's creation date; given from outside so that the same input gives the same file. */
+  date: Date
+}
+
+/** A layer followed by an array of the layers inside it, as the optional-content order of PDF wants it. */
+export type LayerOrder = (PdfRef | LayerOrder)[]
 
 type EmbeddedFont = {
   ref(): PdfRef

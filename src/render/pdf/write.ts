@@ -1,16 +1,7 @@
 import PDFDocument from 'pdfkit'
 import type { Scene } from '@/core/scene/scene'
-import { mmToPoints, type FontBook } from '@/core/scene/text'
-import { PageWriter, type PdfInternals } from './page'
-
-export type PdfOptions = {
-  fonts: FontBook
-  fontBytes: (file: string) => Uint8Array
-  /**
-   * Written as the document's creation date; given from outside so that the same input gives the same file.
-   */
-  date: Date
-}
+import { mmToPoints } from '@/core/scene/units'
+import { PageWriter, type LayerOrder, type PdfInternals, type PdfOptions, type PdfRef } from './page'
 
 /**
  * Writes scenes as the pages of one PDF 1.7 document: vector paths, real text in embedded subsets of its
@@ -52,11 +43,8 @@ export function writePdf(scenes: Scene[], options: PdfOptions): Promise<Uint8Arr
   })
 }
 
-/** A layer followed by an array of the layers inside it, as the optional-content order of PDF wants it. */
-export type LayerOrder = (import('./page').PdfRef | LayerOrder)[]
-
 function declareLayers(document: PdfInternals, order: LayerOrder): void {
-  const all = order.flat(Infinity as 1) as import('./page').PdfRef[]
+  const all = order.flat(Infinity as 1) as PdfRef[]
   if (!all.length) return
   document._root.data.OCProperties = {
     OCGs: all,

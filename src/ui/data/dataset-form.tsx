@@ -23,8 +23,8 @@ export function DatasetForm({ prepared: { entry, dataset } }: { prepared: Prepar
   const folio = useDocument()
   const change = (name: string, recipe: (entry: DatasetEntry) => void) =>
     editFolio(name, (draft) => {
-      const found = draft.datasets.find((d) => d.id === entry.id)
-      if (found) recipe(found as DatasetEntry)
+      const dataset = draft.datasets.find((d) => d.id === entry.id)
+      if (dataset) recipe(dataset as DatasetEntry)
     })
   const used =
     folio.maps.some(

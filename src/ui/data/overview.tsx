@@ -6,10 +6,11 @@ import { featureAt } from '@/core/geo/feature-at'
 import { takeFeatures } from '@/core/geo/shapes'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import { fitMap, fitView } from '@/core/map/view'
+import { mmPerPx } from '@/core/scene/units'
 import { createProjection } from '@/core/projection/projection'
 import { Button, IconButton } from '../kit/controls'
 import { MapWindow } from '../map/map-window'
-import { mmPerPx, placeAt, type SizePx } from '../map/viewing'
+import { placeAt, type SizePx } from '../map/viewing'
 import { DataTable } from './data-table'
 import { useDrawingArea, withPlacesBetween } from './drawing'
 import { previewMap } from './preview-map'
@@ -83,8 +84,8 @@ export function Overview({ prepared, field, onField, looked, onRow }: Props) {
             onSize={onSize}
             onPick={([lon, lat]) => {
               if (drawing) return
-              const found = featureAt(prepared.dataset.geometry, lon, lat)
-              onRow(found < 0 ? null : found)
+              const row = featureAt(prepared.dataset.geometry, lon, lat)
+              onRow(row < 0 ? null : row)
             }}
             mark={row === null ? null : { layerId: 'preview', feature: row }}
           >
@@ -112,7 +113,7 @@ function AreaDrawing({ map, view, size }: { map: MapSpec; view: MapView; size: S
   const [pointer, setPointer] = useState<{ x: number; y: number } | null>(null)
   const finish = (all: { x: number; y: number }[]) => {
     if (all.length < 3) return
-    done?.(withPlacesBetween(all, (x, y) => placeAt(map, view, size, x, y)))
+    done?.(withPlacesBetween(all, (x, y) => placeAt(map, view, size, { xPx: x, yPx: y })))
     end()
   }
   useEffect(() => {

@@ -264,8 +264,10 @@ type CardProps = {
   onOpen: () => void
 }
 
-const matchWords = ({ matched, unmatched }: NonNullable<ReturnType<typeof joinMatch>>, mended: number): string =>
-  `${matched} matched, ${unmatched.length} not${mended ? `, ${mended} mended by hand` : ''}`
+const matchWords = (
+  { matched, unmatched }: NonNullable<ReturnType<typeof joinMatch>>,
+  mended: number,
+): string => `${matched} matched, ${unmatched.length} not${mended ? `, ${mended} mended by hand` : ''}`
 
 function StepCard({ step, index, entry, before, report, all, open, onOpen }: CardProps) {
   const kind = stepKindOf(step.type)
@@ -285,8 +287,8 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
       entry.id,
       words,
       (steps) => {
-        const found = steps.find((s) => s.id === step.id)
-        if (found) recipe(found)
+        const changed = steps.find((s) => s.id === step.id)
+        if (changed) recipe(changed)
       },
       merge,
     )

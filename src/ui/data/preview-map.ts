@@ -1,12 +1,12 @@
 import type { Prepared } from '@/core/data/prepare'
-import { placesOf } from '@/core/data/dataset'
+import { geometriesOf } from '@/core/data/dataset'
 import { extentOf } from '@/core/geo/geometry'
 import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
 
 /** A plain map of one dataset for the Data desk; null for a table. */
 export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
-  const extent = extentOf(placesOf(dataset))
+  const extent = extentOf(geometriesOf(dataset))
   if (!extent) return null
   const points = dataset.geometry.kind === 'points'
   const outlinePt = dataset.rowCount > 1000 ? 0.12 : 0.5

@@ -62,11 +62,11 @@ export function SourceForm({
       const results = await load((share, doing) => setBusy({ share, doing, abort }), abort.signal)
       const result = results[source.part] ?? results[0]
       editFolio(name, (draft) => {
-        const found = draft.datasets.find((d) => d.id === entry.id)
-        if (!found) return
-        found.source = sourceOf(result) as typeof found.source
-        found.geometry = result.geometry
-        found.fields = keep(found.fields, result)
+        const dataset = draft.datasets.find((d) => d.id === entry.id)
+        if (!dataset) return
+        dataset.source = sourceOf(result) as typeof dataset.source
+        dataset.geometry = result.geometry
+        dataset.fields = keep(dataset.fields, result)
       })
       return result
     } catch (error) {
@@ -278,7 +278,7 @@ function FirstRows({ uploadId, options, part }: { uploadId: string; options: Rea
   useEffect(() => {
     const mine = ++latest.current
     void api<Rows | null>('POST', `/api/imports/${uploadId}/first-rows?part=${part}`, options).then(
-      (found) => mine === latest.current && setRows(found),
+      (firstRows) => mine === latest.current && setRows(firstRows),
       () => mine === latest.current && setRows(null),
     )
   }, [uploadId, options, part])

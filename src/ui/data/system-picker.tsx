@@ -17,7 +17,7 @@ export function SystemPicker({
   onPick: (code: string, system: SystemCard) => void
 }) {
   const [words, setWords] = useState('')
-  const [found, setFound] = useState<SystemCard[]>([])
+  const [systems, setFound] = useState<SystemCard[]>([])
   const [problem, setProblem] = useState('')
   useEffect(() => {
     let here = true
@@ -62,7 +62,7 @@ export function SystemPicker({
             onChange={(event) => setWords(event.target.value)}
           />
           <ul className="mt-1 max-h-64 overflow-y-auto">
-            {found.map((system) => (
+            {systems.map((system) => (
               <li key={system.code}>
                 <button
                   type="button"
@@ -80,7 +80,7 @@ export function SystemPicker({
                 </button>
               </li>
             ))}
-            {!found.length && (
+            {!systems.length && (
               <li className="px-2 py-1 text-xs text-muted">{problem || 'Nothing of that name.'}</li>
             )}
           </ul>

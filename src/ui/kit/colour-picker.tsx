@@ -2,6 +2,7 @@
 import { Pipette } from 'lucide-react'
 import { createContext, useContext, useState } from 'react'
 import { HexColorInput, HexColorPicker } from 'react-colorful'
+import { isHex } from '@/core/scene/hex'
 import { fromCmyk, fromOklch, toCmyk, toOklch } from '@/core/colour/oklch'
 import { IconButton, Segments } from './controls'
 import { NumberField } from './number-field'
@@ -15,7 +16,6 @@ const entries: { value: Entry; label: string }[] = [
   { value: 'oklch', label: 'OKLCH' },
   { value: 'cmyk', label: 'CMYK' },
 ]
-const isHex = (text: string): boolean => /^#[0-9a-f]{6}$/i.test(text)
 
 type Dropper = { open: () => Promise<{ sRGBHex: string }> }
 const dropperOf = (): (new () => Dropper) | undefined =>

@@ -4,9 +4,9 @@ import { newLayer } from './edit-map'
 
 const { datasets } = openDemo()
 const prepared = (id: string) => {
-  const found = datasets.get(id)
-  if (!found) throw new Error(`The demo has no ${id}.`)
-  return found
+  const dataset = datasets.get(id)
+  if (!dataset) throw new Error(`The demo has no ${id}.`)
+  return dataset
 }
 const kind = (id: string, plainly = false) => newLayer(prepared(id), plainly).symbology.kind
 

@@ -1,7 +1,7 @@
 'use client'
 import type { Draft } from 'immer'
 import { nanoid } from 'nanoid'
-import { placesOf } from '@/core/data/dataset'
+import { geometriesOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/geometry'
 import { kindIds, kindOf, type KindId, type Symbology } from '@/core/kinds/registry'
@@ -61,7 +61,7 @@ export function newLayer(prepared: Prepared, plainly = false): Layer {
 
 /** A map of a dataset in an equal-area projection that suits its extent. */
 export function newMap(prepared: Prepared, layer: Layer): MapSpec {
-  const extent = extentOf(placesOf(prepared.dataset))
+  const extent = extentOf(geometriesOf(prepared.dataset))
   return makeMap({
     id: nanoid(8),
     name: layer.name,

@@ -14,6 +14,7 @@ import { vantageView } from '@/core/map/vantage'
 import { fitMap, groundMetresPerMm } from '@/core/map/view'
 import { entryOf } from '@/core/projection/catalogue'
 import { createProjection } from '@/core/projection/projection'
+import { mmPerPx } from '@/core/scene/units'
 import { barLength } from '@/core/sheet/parts/scale-bar/length'
 import { Button, IconButton } from '../kit/controls'
 import { usePrepared } from '../shell/contents'
@@ -31,7 +32,7 @@ import { MapWindow } from './map-window'
 import { MapList } from './map-list'
 import { MapSentence } from './sentence'
 import { Vantages } from './vantages'
-import { mmPerPx, panned, zoomed, type SizePx } from './viewing'
+import { panned, zoomed, type SizePx } from './viewing'
 
 export function MapDesk() {
   const folio = useDocument()
@@ -121,9 +122,9 @@ function Stage({
     (window: SizePx) => {
       // The strip with scale and buttons at the foot stays clear of the map.
       const clear = { width: window.width, height: Math.max(120, window.height - footPx) }
-      const found = fitMap(map, all, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
-      if (!found) return
-      fitted.current = panned(map, found, clear, 0, -footPx / 2)
+      const whole = fitMap(map, all, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
+      if (!whole) return
+      fitted.current = panned(map, whole, { size: clear, dxPx: 0, dyPx: -footPx / 2 })
       setView(map.id, fitted.current)
     },
     [map, all, setView],
@@ -131,8 +132,9 @@ function Stage({
   const goTo = (vantage: Vantage) => {
     if (!size) return
     const clear = { width: size.width, height: Math.max(120, size.height - footPx) }
-    const found = vantageView(vantage, map, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
-    if (found) onView(vantage.of.by === 'view' ? found : panned(map, found, clear, 0, -footPx / 2))
+    const kept = vantageView(vantage, map, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
+    if (kept)
+      onView(vantage.of.by === 'view' ? kept : panned(map, kept, { size: clear, dxPx: 0, dyPx: -footPx / 2 }))
   }
   const latestFit = useRef(fit)
   latestFit.current = fit
@@ -157,10 +159,7 @@ function Stage({
     [layer, prepared, which],
   )
   const classing = layer ? classingOf(layer, which) : null
-  const mark = useCallback(
-    (found: number) => setPointed(found >= 0 ? { feature: found, x: 0, y: 0 } : null),
-    [],
-  )
+  const mark = useCallback((feature: number) => setPointed(feature >= 0 ? { feature, x: 0, y: 0 } : null), [])
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -184,9 +183,9 @@ function Stage({
           onView={onView}
           onSize={onSize}
           onPoint={(place, at) => {
-            const found =
+            const feature =
               place && prepared && layer?.visible ? featureAt(prepared.dataset.geometry, ...place) : -1
-            setPointed(found >= 0 ? { feature: found, ...at } : null)
+            setPointed(feature >= 0 ? { feature, ...at } : null)
           }}
           onLabels={onLabels}
           showsDistortion
@@ -197,10 +196,13 @@ function Stage({
             <>
               <ScaleNote map={map} view={view} />
               <div data-over-map className="floating absolute right-3 bottom-3 flex p-0.5">
-                <IconButton label="Further away" onClick={() => onView(zoomed(map, view, size, 1 / 1.5))}>
+                <IconButton
+                  label="Further away"
+                  onClick={() => onView(zoomed(map, view, { size, factor: 1 / 1.5 }))}
+                >
                   <Minus size={16} />
                 </IconButton>
-                <IconButton label="Closer" onClick={() => onView(zoomed(map, view, size, 1.5))}>
+                <IconButton label="Closer" onClick={() => onView(zoomed(map, view, { size, factor: 1.5 }))}>
                   <Plus size={16} />
                 </IconButton>
                 <IconButton label="Fit the map" onClick={() => fit(size)}>

@@ -70,17 +70,18 @@ export function MapWindow({
     if (size && size.width > 0) onSize(size)
   }, [size, onSize])
 
-  // `drawn` is among the dependencies because the data behind the map may have changed.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
   const wanted = useMemo(
     (): Wanted | null =>
       view && size?.width && size.height ? { map, view, size, ratio: window.devicePixelRatio || 1 } : null,
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the data behind the map may have changed
     [map, view, size, drawn, distortion],
   )
   const draw = useCallback(
     async ({ map, view, size, ratio }: Wanted) => {
       await sendFolio(folio)
-      return { view, ...(await scenes().drawMap(map, view, size.width, size.height, ratio, distortion)) }
+      const { width: widthPx, height: heightPx } = size
+      const drawing = await scenes().drawMap(map, view, { widthPx, heightPx, ratio, distortion })
+      return { view, ...drawing }
     },
     [folio, distortion],
   )
@@ -111,7 +112,14 @@ export function MapWindow({
     const onWheel = (event: WheelEvent) => {
       event.preventDefault()
       const { x, y } = local(event)
-      onView(zoomed(map, view, size, Math.exp(-event.deltaY * (event.deltaMode ? 0.05 : 0.0018)), x, y))
+      onView(
+        zoomed(map, view, {
+          size,
+          factor: Math.exp(-event.deltaY * (event.deltaMode ? 0.05 : 0.0018)),
+          xPx: x,
+          yPx: y,
+        }),
+      )
     }
     element.addEventListener('wheel', onWheel, { passive: false })
     return () => element.removeEventListener('wheel', onWheel)
@@ -138,15 +146,16 @@ export function MapWindow({
           if (!last.current.moved && Math.hypot(dx, dy) < 4) return
           if (!dragging) setDragging(true)
           onPoint?.(null, at)
-          onView(panned(map, view, size, dx, dy))
+          onView(panned(map, view, { size, dxPx: dx, dyPx: dy }))
           last.current = { ...at, moved: true }
-        } else if (view && size && onGround(event)) onPoint?.(placeAt(map, view, size, at.x, at.y), at)
+        } else if (view && size && onGround(event))
+          onPoint?.(placeAt(map, view, size, { xPx: at.x, yPx: at.y }), at)
         else onPoint?.(null, at)
       }}
       onPointerUp={(event) => {
         const place =
           view && size && last.current && !last.current.moved
-            ? placeAt(map, view, size, local(event).x, local(event).y)
+            ? placeAt(map, view, size, { xPx: local(event).x, yPx: local(event).y })
             : null
         if (place) onPick?.(place)
         last.current = null
@@ -166,9 +175,10 @@ export function MapWindow({
           ArrowUp: [0, step],
           ArrowDown: [0, -step],
         }
-        if (event.key in arrows) onView(panned(map, view, size, ...arrows[event.key]))
-        else if (event.key === '+' || event.key === '=') onView(zoomed(map, view, size, 1.4))
-        else if (event.key === '-') onView(zoomed(map, view, size, 1 / 1.4))
+        const arrow = arrows[event.key]
+        if (arrow) onView(panned(map, view, { size, dxPx: arrow[0], dyPx: arrow[1] }))
+        else if (event.key === '+' || event.key === '=') onView(zoomed(map, view, { size, factor: 1.4 }))
+        else if (event.key === '-') onView(zoomed(map, view, { size, factor: 1 / 1.4 }))
         else return
         event.preventDefault()
       }}
@@ -220,14 +230,12 @@ function useOutline(mark: { layerId: string; feature: number } | null, wanted: W
     else
       void sendFolio(folio)
         .then(() =>
-          scenes().outlineOf(
-            wanted.map,
-            wanted.view,
+          scenes().outlineOf(wanted.map, wanted.view, {
             layerId,
             feature,
-            wanted.size.width,
-            wanted.size.height,
-          ),
+            widthPx: wanted.size.width,
+            heightPx: wanted.size.height,
+          }),
         )
         .then((path) => here && setOutline(path))
     return () => void (here = false)

@@ -1,7 +1,7 @@
 'use client'
 import { geoGraticule10, geoPath, geoProjection } from 'd3-geo'
 import { useMemo, useState } from 'react'
-import { placesOf } from '@/core/data/dataset'
+import { geometriesOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { extentOf, type Extent } from '@/core/geo/geometry'
 import type { MapSpec } from '@/core/map/spec'
@@ -37,7 +37,7 @@ export const mapExtent = (map: MapSpec, all: Map<string, Prepared>): Extent | nu
   extentOf(
     map.layers.flatMap(({ datasetId }) => {
       const prepared = all.get(datasetId)
-      return prepared ? placesOf(prepared.dataset) : []
+      return prepared ? geometriesOf(prepared.dataset) : []
     }),
   )
 

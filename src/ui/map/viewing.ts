@@ -1,9 +1,9 @@
 import { paperTransform, unproject } from '@/core/map/view'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import { createProjection } from '@/core/projection/projection'
+import { mmPerPx } from '@/core/scene/units'
 
 /** CSS pixels are 96 to the inch. */
-export const mmPerPx = 25.4 / 96
 
 export type SizePx = { width: number; height: number }
 
@@ -19,16 +19,19 @@ export function placeAt(
   map: MapSpec,
   view: MapView,
   size: SizePx,
-  xPx: number,
-  yPx: number,
+  { xPx, yPx }: { xPx: number; yPx: number },
 ): [number, number] | null {
   const projection = createProjection(map.projection)
   return unproject(projection, paperTransform(projection, view, windowMm(size)), xPx * mmPerPx, yPx * mmPerPx)
 }
 
 /** The view after dragging by some pixels. */
-export function panned(map: MapSpec, view: MapView, size: SizePx, dxPx: number, dyPx: number): MapView {
-  const centre = placeAt(map, view, size, size.width / 2 - dxPx, size.height / 2 - dyPx)
+export function panned(
+  map: MapSpec,
+  view: MapView,
+  { size, dxPx, dyPx }: { size: SizePx; dxPx: number; dyPx: number },
+): MapView {
+  const centre = placeAt(map, view, size, { xPx: size.width / 2 - dxPx, yPx: size.height / 2 - dyPx })
   return centre ? { ...view, centre } : view
 }
 
@@ -39,21 +42,20 @@ const farthest = 2e8
 export function zoomed(
   map: MapSpec,
   view: MapView,
-  size: SizePx,
-  factor: number,
-  xPx = size.width / 2,
-  yPx = size.height / 2,
+  {
+    size,
+    factor,
+    xPx = size.width / 2,
+    yPx = size.height / 2,
+  }: { size: SizePx; factor: number; xPx?: number; yPx?: number },
 ): MapView {
   const scaleDenominator = Math.min(farthest, Math.max(closest, view.scaleDenominator / factor))
   const real = view.scaleDenominator / scaleDenominator
   const keep = 1 - 1 / real
-  const centre = placeAt(
-    map,
-    view,
-    size,
-    size.width / 2 + (xPx - size.width / 2) * keep,
-    size.height / 2 + (yPx - size.height / 2) * keep,
-  )
+  const centre = placeAt(map, view, size, {
+    xPx: size.width / 2 + (xPx - size.width / 2) * keep,
+    yPx: size.height / 2 + (yPx - size.height / 2) * keep,
+  })
   return centre ? { centre, scaleDenominator } : view
 }
 

@@ -3,6 +3,7 @@ import { AlertTriangle, ArrowRight, CheckCircle2 } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { ProofLine } from '@/core/proof/registry'
 import type { Sheet } from '@/core/sheet/spec'
+import { pxPerMm } from '@/core/scene/units'
 import { scenes, sendFolio } from '@/workers/client'
 import { Button, ColumnHead, IconButton, Segments, Select } from '../kit/controls'
 import { useSize } from '../kit/use-size'
@@ -66,7 +67,7 @@ function Checks({ sheet }: { sheet: Sheet }) {
     let here = true
     void sendFolio(folio)
       .then(() => scenes().proof(sheet.id))
-      .then((found) => here && setLines(found))
+      .then((checks) => here && setLines(checks))
     return () => void (here = false)
   }, [folio, drawn, sheet.id])
   const open = lines?.filter((line) => !line.ok).length ?? 0
@@ -107,8 +108,6 @@ function Checks({ sheet }: { sheet: Sheet }) {
     </>
   )
 }
-
-const pxPerMm = 96 / 25.4
 
 function ProofPage({ sheet }: { sheet: Sheet }) {
   const folio = useDocument()

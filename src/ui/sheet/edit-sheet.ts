@@ -21,8 +21,7 @@ export function editSheet(
 }
 
 export function editPart(
-  sheetId: string,
-  partId: string,
+  { sheetId, partId }: { sheetId: string; partId: string },
   name: string,
   recipe: (part: Draft<Part>) => void,
   merge?: string,

@@ -19,9 +19,11 @@ const part = <T extends PartTypeId>(
 const words = (
   name: string,
   box: Box,
-  text: string,
-  style: ReturnType<typeof typeStyle>,
-  align: 'left' | 'right' = 'left',
+  {
+    text,
+    style,
+    align = 'left',
+  }: { text: string; style: ReturnType<typeof typeStyle>; align?: 'left' | 'right' },
 ): Part => part('text', name, box, { text, style, align, leading: 1.25 })
 
 export function newPanel(map: MapSpec, datasets: Map<string, Prepared>, box: Box): Part {
@@ -98,8 +100,7 @@ export function newPart(
       return words(
         'Text',
         { x: inner.x, y: inner.y, width: Math.min(80, inner.width), height: 6 },
-        'Text',
-        typeStyle('source-sans-3', 10),
+        { text: 'Text', style: typeStyle('source-sans-3', 10) },
       )
   }
 }
@@ -119,16 +120,17 @@ export function newSheet(map: MapSpec | undefined, datasets: Map<string, Prepare
     words(
       'Title',
       { x: margins.left, y: 11, width, height: 12 },
-      map?.name ?? name,
-      typeStyle('source-serif-4', 24, { weight: 600 }),
+      { text: map?.name ?? name, style: typeStyle('source-serif-4', 24, { weight: 600 }) },
     ),
   )
   parts.push(
     words(
       'Source note',
       { x: margins.left, y: 194.5, width, height: 4 },
-      'Source: {{credits}}. {{projection}}, {{scale}}.',
-      typeStyle('source-sans-3', 7, { colour: '#4a4a4a' }),
+      {
+        text: 'Source: {{credits}}. {{projection}}, {{scale}}.',
+        style: typeStyle('source-sans-3', 7, { colour: '#4a4a4a' }),
+      },
     ),
   )
   return { id: nanoid(8), name, page, margins, background: '#ffffff', parts }

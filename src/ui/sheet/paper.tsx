@@ -4,6 +4,7 @@ import type { PartBox } from '@/core/sheet/part'
 import { partTypeOf } from '@/core/sheet/registry'
 import { resizeBox, snapMove, snapTargets, type Handle, type SnapLine } from '@/core/sheet/snapping'
 import type { Part, Sheet } from '@/core/sheet/spec'
+import { pxPerMm } from '@/core/scene/units'
 import { scenes, sendFolio } from '@/workers/client'
 import { useSize } from '../kit/use-size'
 import { useDrawing } from '../map/use-drawing'
@@ -14,10 +15,9 @@ import { InsidePart } from './inside/inside-part'
 import { toggleHidden, toggleLocked } from './pile'
 import { Ruler } from './ruler'
 import { Selection } from './selection'
-import type { Zoom } from './sheet-desk'
+import type { Zoom } from './zoom'
 import { isTyping } from '../shell/typing'
 
-const pxPerMm = 96 / 25.4
 const snapPx = 6
 
 type Drag = {
@@ -126,14 +126,13 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
     const targets = snap && !event.altKey ? snapTargets(sheet, others) : { x: [], y: [] }
     const tolerance = snapPx / scale
     const moved = now.handle
-      ? resizeBox(now.box, now.handle, dx, dy, targets, tolerance)
+      ? resizeBox(now.box, now.handle, { dx, dy, targets, tolerance })
       : snapMove({ ...now.box, x: now.box.x + dx, y: now.box.y + dy }, targets, tolerance)
     setLines(moved.lines)
     const box = tidyBox(moved.box)
     const { resize } = partTypeOf(now.part.type)
     editPart(
-      sheet.id,
-      now.part.id,
+      { sheetId: sheet.id, partId: now.part.id },
       now.handle ? `Resize ${now.part.name}` : `Move ${now.part.name}`,
       (p) => {
         p.box.x = box.x
@@ -174,8 +173,7 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
       if (arrow && !(event.target instanceof Element && event.target.closest('aside'))) {
         if (!selected.locked)
           editPart(
-            sheet.id,
-            selected.id,
+            { sheetId: sheet.id, partId: selected.id },
             `Nudge ${selected.name}`,
             (p) => {
               p.box.x = tidy(p.box.x + arrow[0])

@@ -8,15 +8,13 @@ import { partIcons } from './tray'
 
 export const toggleHidden = (sheet: Sheet, part: Part) =>
   editPart(
-    sheet.id,
-    part.id,
+    { sheetId: sheet.id, partId: part.id },
     part.hidden ? `Show ${part.name}` : `Hide ${part.name}`,
     (p) => void (p.hidden = !p.hidden),
   )
 export const toggleLocked = (sheet: Sheet, part: Part) =>
   editPart(
-    sheet.id,
-    part.id,
+    { sheetId: sheet.id, partId: part.id },
     part.locked ? `Unlock ${part.name}` : `Lock ${part.name}`,
     (p) => void (p.locked = !p.locked),
   )

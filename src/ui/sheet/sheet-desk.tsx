@@ -9,13 +9,12 @@ import { isTyping } from '../shell/typing'
 import { addPart } from './edit-sheet'
 import { newPart, newSheet } from './new-sheet'
 import { Paper } from './paper'
+import type { Zoom } from './zoom'
 import { PageForm } from './page-form'
 import { PartForm } from './parts/part-form'
 import { Pile } from './pile'
 import { SheetThumbnail } from './sheet-thumbnail'
 import { Tray } from './tray'
-
-export type Zoom = number | 'fit'
 
 /** Compose pages: strip of sheets, the paper, the settings of what is selected, and the pile. */
 export function SheetDesk() {

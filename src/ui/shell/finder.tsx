@@ -45,7 +45,7 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
       ]),
     ]
   }, [folio])
-  const found = all
+  const matches = all
     .filter(({ label, kind }) => `${label} ${kind}`.toLowerCase().includes(words.trim().toLowerCase()))
     .slice(0, 12)
   const take = (item: Found | undefined) => {
@@ -66,15 +66,15 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
           setAt(0)
         }}
         onKeyDown={(event) => {
-          if (event.key === 'ArrowDown') setAt((i) => Math.min(found.length - 1, i + 1))
+          if (event.key === 'ArrowDown') setAt((i) => Math.min(matches.length - 1, i + 1))
           else if (event.key === 'ArrowUp') setAt((i) => Math.max(0, i - 1))
-          else if (event.key === 'Enter') take(found[at])
+          else if (event.key === 'Enter') take(matches[at])
           else return
           event.preventDefault()
         }}
       />
       <ul className="mt-2">
-        {found.map((item, i) => (
+        {matches.map((item, i) => (
           <li key={`${item.kind} ${item.label}`}>
             <button
               type="button"
@@ -87,7 +87,7 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
             </button>
           </li>
         ))}
-        {!found.length && <li className="px-2 py-1 text-muted">Nothing is called that.</li>}
+        {!matches.length && <li className="px-2 py-1 text-muted">Nothing is called that.</li>}
       </ul>
     </Dialog>
   )

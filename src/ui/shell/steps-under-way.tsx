@@ -31,8 +31,8 @@ export function StepsUnderWay() {
   const stop = () => {
     stopPreparing()
     editFolio(`Stop ${label.toLowerCase()}`, (draft) => {
-      const found = draft.datasets.find((d) => d.id === entry.id)?.steps.find((s) => s.id === step.id)
-      if (found) found.on = false
+      const running = draft.datasets.find((d) => d.id === entry.id)?.steps.find((s) => s.id === step.id)
+      if (running) running.on = false
     })
     useFolio.getState().tell(`“${label}” of ${entry.name} was stopped and is switched off.`, true)
   }

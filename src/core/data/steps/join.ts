@@ -80,14 +80,14 @@ export const join: StepKind<JoinSettings> = {
     const ranked = [...others].sort(
       (a, b) => Number(a.dataset.geometry.kind !== 'none') - Number(b.dataset.geometry.kind !== 'none'),
     )
-    const found = ranked
+    const best = ranked
       .map((other) => ({ other, pair: proposeKeys(from.dataset.fields, other.dataset.fields) }))
       .find(({ pair }) => pair)
-    const other = found?.other ?? ranked[0]
+    const other = best?.other ?? ranked[0]
     return {
       datasetId: other?.datasetId ?? '',
       keys: [
-        found?.pair ?? {
+        best?.pair ?? {
           key: from.dataset.fields[0]?.key ?? '',
           otherKey: other?.dataset.fields[0]?.key ?? '',
         },

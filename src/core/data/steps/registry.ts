@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { taggedUnion, type Tagged } from '@/core/registry/tagged-union'
 import { correct } from './correct'
 import { countPoints } from './count-points'
 import { derive } from './derive'
@@ -31,22 +32,16 @@ const kinds = {
 export type StepType = keyof typeof kinds
 export const stepTypes = Object.keys(kinds) as StepType[]
 
-/** A step as it stands in a folio. */
-export type PrepStep = {
-  [T in StepType]: { type: T; id: string; on: boolean; settings: z.infer<(typeof kinds)[T]['settings']> }
-}[StepType]
+const common = { id: z.string(), on: z.boolean() }
 
-export const PrepStep = z.discriminatedUnion(
-  'type',
-  stepTypes.map((type) =>
-    z.object({ type: z.literal(type), id: z.string(), on: z.boolean(), settings: kinds[type].settings }),
-  ) as unknown as [z.ZodObject<{ type: z.ZodLiteral<StepType> }>],
-) as unknown as z.ZodType<PrepStep>
+/** A step as it stands in a folio. */
+export type PrepStep = Tagged<typeof kinds, 'type', z.infer<z.ZodObject<typeof common>>>
+export const PrepStep: z.ZodType<PrepStep> = taggedUnion('type', kinds, common)
 
 /** A kind whose settings are opaque, for code that serves every kind. */
 export type AnyStepKind = StepKind<unknown>
 
-export const stepKindOf = (type: StepType): AnyStepKind => kinds[type] as unknown as AnyStepKind
+export const stepKindOf = (type: StepType): AnyStepKind => kinds[type] as AnyStepKind
 
 /** The datasets a step draws on. */
 export const stepNeeds = (step: PrepStep): string[] => stepKindOf(step.type).needs(step.settings)

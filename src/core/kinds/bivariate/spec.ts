@@ -1,10 +1,9 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { classingShape } from '@/core/classify/spec'
 import { Colouring } from '@/core/colour/colouring'
 import { areaLookShape } from '../area-drawing'
 import { squareIds } from './palettes'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /** A field with the way its values are put into classes. */
 const Variable = z.object({

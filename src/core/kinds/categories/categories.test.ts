@@ -135,9 +135,9 @@ describe('categories', () => {
 
   it('warn when there are more than can be told apart, and group the rare ones', () => {
     const many = board([Array.from({ length: 30 }, (_, i) => `k${i < 20 ? i % 8 : i}`)])
-    const found = cautionOf(by({}, many), many)
-    expect(found?.words).toContain('18 colours')
-    const left = categories.plan(found?.remedies[0].settings as CategorySettings, many)
+    const caution = cautionOf(by({}, many), many)
+    expect(caution?.words).toContain('18 colours')
+    const left = categories.plan(caution?.remedies[0].settings as CategorySettings, many)
     expect(left.categories.length).toBeLessThanOrEqual(13)
     expect(cautionOf(by(), data)).toBeNull()
   })

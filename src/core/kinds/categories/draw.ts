@@ -1,7 +1,8 @@
 import { featureOutline } from '@/core/geo/outlines'
 import { solid, stroke, type Paint } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
-import { pointsToMm } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
+import { isNear } from '@/core/geo/paper'
 import { asidePaint, drawAreas } from '../area-drawing'
 import type { DrawContext } from '../kind'
 import { paperPlaces } from '../marks/places'
@@ -69,19 +70,13 @@ export function drawCategories(plan: CategoryPlan, settings: CategorySettings, c
       : []
   // The commonest first, so that rare ones lie on top.
   return plan.categories.flatMap(({ label, colour, shape }, i) => {
-    const dots = paperPlaces(members[i], context).filter(
-      ({ x, y }) =>
-        x > window.x - sizeMm &&
-        y > window.y - sizeMm &&
-        x < window.x + window.width + sizeMm &&
-        y < window.y + window.height + sizeMm,
-    )
+    const dots = paperPlaces(members[i], context).filter(({ x, y }) => isNear(window, x, y, sizeMm))
     return dots.length
       ? [
           group(
             label,
             dots.map(({ feature, x, y }) =>
-              path(symbolOutline(shape, x, y, sizeMm, sizeMm / 3), {
+              path(symbolOutline(shape, x, { y, sizeMm, barWidthMm: sizeMm / 3 }), {
                 fill: solid(colour),
                 strokes: line,
                 features: { offsets: Uint32Array.of(0, 1), names: [featureName(feature)] },

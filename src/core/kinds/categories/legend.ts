@@ -1,5 +1,5 @@
 import { solid, stroke } from '@/core/scene/paint'
-import { pointsToMm } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
 import { asidePaint } from '../area-drawing'
 import type { KindData, LegendEntry, LegendItem } from '../kind'
 import { categoryPaint } from './draw'

@@ -31,15 +31,15 @@ const otherKey = '\u0000other'
 export function planCategories(settings: CategorySettings, { dataset }: KindData): CategoryPlan {
   const column = fieldOf(dataset, settings.field)
   const texts = Array.from({ length: dataset.rowCount }, (_, row) => (column && textAt(column, row)) || null)
-  const found = new Map<string, number>()
-  for (const text of texts) if (text !== null) found.set(text, (found.get(text) ?? 0) + 1)
+  const present = new Map<string, number>()
+  for (const text of texts) if (text !== null) present.set(text, (present.get(text) ?? 0) + 1)
   // Merging first: what is shown together is counted together.
   const target = (text: string): string => {
     const other = settings.own[text]?.with
-    return other && other !== text && found.has(other) && !settings.own[other]?.with ? other : text
+    return other && other !== text && present.has(other) && !settings.own[other]?.with ? other : text
   }
   const counts = new Map<string, number>()
-  for (const [text, count] of found) counts.set(target(text), (counts.get(target(text)) ?? 0) + count)
+  for (const [text, count] of present) counts.set(target(text), (counts.get(target(text)) ?? 0) + count)
   const few = (key: string): boolean => (counts.get(key) ?? 0) < settings.fewest
   const keys = [...counts.keys()]
     .filter((key) => !few(key))
@@ -65,7 +65,7 @@ export function planCategories(settings: CategorySettings, { dataset }: KindData
     pattern: settings.own[key]?.pattern ?? 'lines',
     shape: shapeFor(i, settings.own[key]?.shape ?? null),
     count: counts.get(key) ?? 0,
-    values: [...found.keys()].filter((text) => target(text) === key),
+    values: [...present.keys()].filter((text) => target(text) === key),
   }))
   if (others.length)
     categories.push({

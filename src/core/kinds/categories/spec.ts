@@ -1,9 +1,8 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { areaLookShape } from '../area-drawing'
 import { plainShapes } from '../marks/shapes'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /** What one category looks like where it was changed by hand. */
 const Own = z.object({

@@ -46,7 +46,7 @@ function areaOf(outline: Outline): number {
   trace(outline, {
     moveTo: (x, y) => void ([x0, y0, sx, sy] = [x, y, x, y]),
     lineTo: to,
-    bezierCurveTo: (x1, y1, x2, y2, x, y) => {
+    bezierCurveTo: (...[x1, y1, x2, y2, x, y]) => {
       const [a, b] = [x0, y0]
       for (let i = 1; i <= 200; i++) {
         const t = i / 200
@@ -75,7 +75,7 @@ describe('pies and rings', () => {
 
   it('have slices with the areas of their parts', () => {
     for (const form of ['pie', 'ring'] as const) {
-      const parts = chartParts(plan({ form }), by({ form, hole: 0.5 }), 0, 50, 50)
+      const parts = chartParts(plan({ form }), by({ form, hole: 0.5 }), 0, { x: 50, y: 50 })
       const areas = parts.map(({ outline }) => areaOf(outline))
       const whole = Math.PI * 25 * (form === 'ring' ? 0.75 : 1)
       expect(areas[0] / whole).toBeCloseTo(0.25, 3)
@@ -84,13 +84,16 @@ describe('pies and rings', () => {
   })
 
   it('that are one part only are whole circles, or whole rings', () => {
-    expect(outlineBox(slice(0, 0, 5, 0, 1))?.width).toBeCloseTo(10, 2)
-    expect(areaOf(slice(0, 0, 5, 0, 1))).toBeCloseTo(Math.PI * 25, 1)
-    expect(areaOf(slice(0, 0, 5, 0, 1, 0.4))).toBeCloseTo(Math.PI * 25 * (1 - 0.16), 1)
+    expect(outlineBox(slice(0, 0, { radius: 5, from: 0, to: 1 }))?.width).toBeCloseTo(10, 2)
+    expect(areaOf(slice(0, 0, { radius: 5, from: 0, to: 1 }))).toBeCloseTo(Math.PI * 25, 1)
+    expect(areaOf(slice(0, 0, { radius: 5, from: 0, to: 1, hole: 0.4 }))).toBeCloseTo(
+      Math.PI * 25 * (1 - 0.16),
+      1,
+    )
   })
 
   it('begin at the top and go clockwise', () => {
-    const box = outlineBox(slice(0, 0, 5, 0, 0.25))
+    const box = outlineBox(slice(0, 0, { radius: 5, from: 0, to: 0.25 }))
     expect(box?.x).toBeCloseTo(0, 6)
     expect(box?.y).toBeCloseTo(-5, 6)
   })
@@ -98,17 +101,18 @@ describe('pies and rings', () => {
 
 describe('bars', () => {
   it('stand beside each other, as high as their values', () => {
-    const parts = chartParts(plan({ form: 'bars' }), by({ form: 'bars', barWidthMm: 2 }), 0, 50, 50).map(
-      ({ outline }) => outlineBox(outline),
-    )
+    const parts = chartParts(plan({ form: 'bars' }), by({ form: 'bars', barWidthMm: 2 }), 0, {
+      x: 50,
+      y: 50,
+    }).map(({ outline }) => outlineBox(outline))
     expect(parts.map((box) => box?.height)).toEqual([2.5, 2.5, 5])
     expect(parts.map((box) => box?.x)).toEqual([47, 49, 51])
     expect(parts.every((box) => box && Math.abs(box.y + box.height - 50) < 1e-9)).toBe(true)
   })
 
   it('stand on each other where they are stacked, as high as their total', () => {
-    const parts = chartParts(plan({ form: 'stack' }), by({ form: 'stack' }), 0, 50, 50).map(({ outline }) =>
-      outlineBox(outline),
+    const parts = chartParts(plan({ form: 'stack' }), by({ form: 'stack' }), 0, { x: 50, y: 50 }).map(
+      ({ outline }) => outlineBox(outline),
     )
     expect(parts.map((box) => box?.y)).toEqual([47.5, 45, 40])
     expect(plan({ form: 'stack' }).sizes[0]).toBe(10)
@@ -138,8 +142,8 @@ describe('their legend', () => {
 
   it('comes with a caution where rates are made slices', () => {
     const rates: KindData = { ...data, fieldMeta: (label) => ({ label, unit: '%', role: 'rate' }) }
-    const found = cautionOf(by(), rates)
-    expect(found?.remedies[0].settings).toMatchObject({ form: 'bars' })
+    const caution = cautionOf(by(), rates)
+    expect(caution?.remedies[0].settings).toMatchObject({ form: 'bars' })
     expect(cautionOf(by({ form: 'bars' }), rates)).toBeNull()
   })
 })

@@ -1,7 +1,8 @@
 import { rectangle, type Outline } from '@/core/scene/outline'
 import { solid, stroke, withOpacity } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
-import { pointsToMm } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
+import { isNear } from '@/core/geo/paper'
 import type { DrawContext } from '../kind'
 import { paperPlaces, roundReach, type Reach } from '../marks/places'
 import { chartSize, isRound, type ChartPlan } from './plan'
@@ -16,8 +17,7 @@ export function chartParts(
   plan: ChartPlan,
   settings: ChartSettings,
   feature: number,
-  x: number,
-  y: number,
+  { x, y }: { x: number; y: number },
 ): { part: number; outline: Outline }[] {
   const size = plan.sizes[feature]
   const parts: { part: number; outline: Outline }[] = []
@@ -30,14 +30,12 @@ export function chartParts(
       const total = plan.totals[feature]
       parts.push({
         part,
-        outline: slice(
-          x,
-          y,
-          size / 2,
-          before / total,
-          (before + value) / total,
-          settings.form === 'ring' ? settings.hole : 0,
-        ),
+        outline: slice(x, y, {
+          radius: size / 2,
+          from: before / total,
+          to: (before + value) / total,
+          hole: settings.form === 'ring' ? settings.hole : 0,
+        }),
       })
     } else {
       const height = chartSize(settings, value)
@@ -68,14 +66,8 @@ export function drawCharts(plan: ChartPlan, settings: ChartSettings, context: Dr
   const wide = settings.form === 'bars' ? settings.barWidthMm * settings.parts.length : settings.barWidthMm
   const charts = paperPlaces(plan.order, context).flatMap(({ feature, x, y }) => {
     const reach = plan.sizes[feature] + wide
-    if (
-      x + reach < window.x ||
-      y + reach < window.y ||
-      x - reach > window.x + window.width ||
-      y - reach > window.y + window.height
-    )
-      return []
-    const parts = chartParts(plan, settings, feature, x, y).map(({ part, outline }) =>
+    if (!isNear(window, x, y, reach)) return []
+    const parts = chartParts(plan, settings, feature, { x, y }).map(({ part, outline }) =>
       path(outline, { fill: solid(withOpacity(settings.parts[part].colour, settings.opacity)), strokes }),
     )
     return [group(featureName(feature), parts)]

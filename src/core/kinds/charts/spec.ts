@@ -1,7 +1,6 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { NumberFormat, plainFormat } from '@/core/classify/number-format'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 export const chartForms = ['pie', 'ring', 'bars', 'stack'] as const
 export type ChartForm = (typeof chartForms)[number]

@@ -1,6 +1,6 @@
 import { solid } from '@/core/scene/paint'
 import { stroke } from '@/core/scene/paint'
-import { pointsToMm } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
 import type { KindData, LegendEntry } from '../kind'
 import { asideOf, classIndex } from '@/core/classify/classify'
 import { histogram } from '@/core/data/summary'

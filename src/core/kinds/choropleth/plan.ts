@@ -52,8 +52,11 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
   const options: ClassifyOptions = settings.unclassed
     ? { ...settings, method: 'equal-interval', classes: 1, locked: [], midpoint: null }
     : settings
-  const found = pool ? classify(pool.values, options, pool.ground) : classified(settings, options, dataset)
-  const classification = found && pool ? countedFor(found, values, settings.setAside) : found
+  const ownOrShared = pool
+    ? classify(pool.values, options, pool.ground)
+    : classified(settings, options, dataset)
+  const classification =
+    ownOrShared && pool ? countedFor(ownOrShared, values, settings.setAside) : ownOrShared
   const scale =
     settings.unclassed && classification
       ? scaleOf(settings, pool ?? { values, ground: groundOf(settings, dataset) })

@@ -1,10 +1,9 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { classingShape } from '@/core/classify/spec'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { areaLookShape } from '../area-drawing'
 import { colouringShape } from '@/core/colour/colouring'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 export const ChoroplethSettings = z.object({
   field: z.string(),

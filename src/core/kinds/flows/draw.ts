@@ -2,6 +2,8 @@ import { projectGeometry } from '@/core/geo/projected'
 import { polygon, type Outline } from '@/core/scene/outline'
 import { solid, stroke, withOpacity } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
+import { placeOnPaper, reaches } from '@/core/geo/paper'
+import { boundsOf } from '@/core/scene/bounds'
 import type { DrawContext } from '../kind'
 import { placesOf } from '../marks/places'
 import type { FlowPlan } from './plan'
@@ -17,9 +19,7 @@ type Point = [number, number]
 export function flowShape(
   from: Point,
   to: Point,
-  widthMm: number,
-  bend: number,
-  arrows: boolean,
+  { widthMm, bend, arrows }: { widthMm: number; bend: number; arrows: boolean },
 ): { line: Outline; head: number[] | null } {
   const [dx, dy] = [to[0] - from[0], to[1] - from[1]]
   // The control point lies twice as far out as the curve's middle. To the right on paper, where y runs down.
@@ -70,21 +70,15 @@ export function drawFlows(
   const at = (f: number): Point | null => {
     const p = projected.featureStarts[f]
     if (p === projected.featureStarts[f + 1]) return null
-    const point: Point = [
-      projected.coords[2 * p] * to.mmPerMetre + to.dx,
-      projected.coords[2 * p + 1] * to.mmPerMetre + to.dy,
-    ]
+    const point: Point = placeOnPaper(to, projected.coords, p)
     return Number.isFinite(point[0]) ? point : null
   }
-  const outside = ([x0, y0]: Point, [x1, y1]: Point, room: number): boolean =>
-    Math.max(x0, x1) < window.x - room ||
-    Math.max(y0, y1) < window.y - room ||
-    Math.min(x0, x1) > window.x + window.width + room ||
-    Math.min(y0, y1) > window.y + window.height + room
+  const outside = (a: Point, b: Point, room: number): boolean =>
+    !reaches(boundsOf([...a, ...b]), window, room)
   const nodes = plan.flows.flatMap(({ row, from, to: target, widthMm, colour }) => {
     const [a, b] = [at(from), at(target)]
     if (!a || !b || outside(a, b, widthMm + settings.bend * Math.hypot(b[0] - a[0], b[1] - a[1]))) return []
-    const { line, head } = flowShape(a, b, widthMm, settings.bend, settings.arrows)
+    const { line, head } = flowShape(a, b, { widthMm, bend: settings.bend, arrows: settings.arrows })
     const ink = withOpacity(colour, settings.opacity)
     const features = { offsets: Uint32Array.of(0, 1), names: [featureName(row)] }
     return [

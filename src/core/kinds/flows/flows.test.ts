@@ -126,9 +126,9 @@ describe('flows', () => {
   })
 
   it('are as wide as their values, the smallest drawn first', () => {
-    const { flows: found } = plan()
-    expect(found.map(({ value }) => value)).toEqual([40, 250, 500, 1000])
-    expect(found.map(({ widthMm }) => widthMm)).toEqual([0.2, 1, 2, 4])
+    const { flows: flows } = plan()
+    expect(flows.map(({ value }) => value)).toEqual([40, 250, 500, 1000])
+    expect(flows.map(({ widthMm }) => widthMm)).toEqual([0.2, 1, 2, 4])
     expect(widthOf(by(), 2000) / widthOf(by(), 1000)).toBe(2)
   })
 
@@ -172,7 +172,7 @@ describe('flows', () => {
 
 describe('the shape of a flow', () => {
   const middle = (from: [number, number], to: [number, number], bend: number): [number, number] => {
-    const { line } = flowShape(from, to, 1, bend, false)
+    const { line } = flowShape(from, to, { widthMm: 1, bend, arrows: false })
     const c = line.kind === 'curves' ? line.coords : new Float64Array(8)
     return [0, 1].map((axis) => (c[axis] + 3 * c[2 + axis] + 3 * c[4 + axis] + c[6 + axis]) / 8) as [
       number,
@@ -189,7 +189,7 @@ describe('the shape of a flow', () => {
   })
 
   it('ends at the place with the tip of its head', () => {
-    const { line, head } = flowShape([0, 0], [30, 0], 2, 0, true)
+    const { line, head } = flowShape([0, 0], [30, 0], { widthMm: 2, bend: 0, arrows: true })
     expect(head?.slice(0, 2)).toEqual([30, 0])
     const c = line.kind === 'curves' ? line.coords : new Float64Array(8)
     expect(c[6]).toBeCloseTo(30 - 3.8, 6)

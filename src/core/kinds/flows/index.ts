@@ -26,8 +26,8 @@ function placesFor(column: string, { dataset, datasetIds, datasetOf }: KindData)
     if (!other || !['areas', 'points'].includes(other.geometry.kind)) continue
     for (const { key, column: names } of other.fields) {
       if (names.kind === 'number') continue
-      const found = countIn(names, other, wanted)
-      if (found > best.found) best = { found, places: { datasetId, key } }
+      const count = countIn(names, other, wanted)
+      if (count > best.found) best = { found: count, places: { datasetId, key } }
     }
   }
   return best.places
@@ -38,9 +38,9 @@ function countIn(
   { rowCount }: Dataset,
   wanted: ReadonlySet<string | null>,
 ): number {
-  let found = 0
-  for (let row = 0; row < rowCount; row++) if (wanted.has(textAt(names, row))) found++
-  return found
+  let count = 0
+  for (let row = 0; row < rowCount; row++) if (wanted.has(textAt(names, row))) count++
+  return count
 }
 
 /** The value that as many flows reach as a map bears. */

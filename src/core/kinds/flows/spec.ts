@@ -1,9 +1,8 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { classingShape } from '@/core/classify/spec'
 import { NumberFormat, plainFormat } from '@/core/classify/number-format'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /**
  * Lines between places, one for each row of a table of origins and destinations. Widths and sizes are in

@@ -1,6 +1,5 @@
 import { z } from 'zod'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
+import { Hex } from '@/core/scene/hex'
 
 /** Points as light on dark ground: round gradients that add up. Sizes are in millimetres. */
 export const GlowSettings = z.object({

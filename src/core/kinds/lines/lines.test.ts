@@ -145,7 +145,7 @@ describe('a line moved sideways', () => {
   })
 
   it('does not run away at a hairpin, and leaves out points that are the same', () => {
-    const found = moveSideways([0, 0, 10, 0, 10, 0, 0, 0.01], 1)
-    for (let i = 0; i < found.length; i += 2) expect(Math.hypot(found[i] - 5, found[i + 1])).toBeLessThan(12)
+    const moved = moveSideways([0, 0, 10, 0, 10, 0, 0, 0.01], 1)
+    for (let i = 0; i < moved.length; i += 2) expect(Math.hypot(moved[i] - 5, moved[i + 1])).toBeLessThan(12)
   })
 })

@@ -1,8 +1,7 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { classingShape } from '@/core/classify/spec'
 import { Colouring } from '@/core/colour/colouring'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /** Lines whose width, colour or both tell a number. Widths and distances are in millimetres. */
 export const LineSettings = z.object({

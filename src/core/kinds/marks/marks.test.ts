@@ -9,7 +9,7 @@ describe('pictures', () => {
   it('that ship are one unit high around their middle, and as large as it is told of them', () => {
     for (const id of pictureIds) {
       const picture = { from: 'set' as const, id }
-      const box = outlineBox(symbolOutline('picture', 10, 20, 8, 1, picture))
+      const box = outlineBox(symbolOutline('picture', 10, { y: 20, sizeMm: 8, barWidthMm: 1, picture }))
       const reach = symbolReach('picture', 8, 1, picture)
       expect(box?.height, id).toBeCloseTo(8, 0)
       expect((box?.x ?? 0) + (box?.width ?? 0) / 2, id).toBeCloseTo(10, 0)
@@ -54,14 +54,14 @@ describe('symbols pushed apart', () => {
     r: 0.6 + (i % 5) * 0.3,
   }))
   it('no longer touch, and stay near their places', () => {
-    const found = pushApart(crowd, 0.1)
+    const apart = pushApart(crowd, 0.1)
     for (let i = 0; i < crowd.length; i++)
       for (let j = i + 1; j < crowd.length; j++)
-        expect(Math.hypot(found[i].x - found[j].x, found[i].y - found[j].y)).toBeGreaterThan(
+        expect(Math.hypot(apart[i].x - apart[j].x, apart[i].y - apart[j].y)).toBeGreaterThan(
           crowd[i].r + crowd[j].r - 0.05,
         )
     const mean =
-      found.reduce((sum, { x, y }, i) => sum + Math.hypot(x - crowd[i].x, y - crowd[i].y), 0) / crowd.length
+      apart.reduce((sum, { x, y }, i) => sum + Math.hypot(x - crowd[i].x, y - crowd[i].y), 0) / crowd.length
     expect(mean).toBeLessThan(4)
   })
   it('stand still where they do not touch, and go apart from one place', () => {

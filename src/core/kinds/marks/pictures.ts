@@ -1,6 +1,7 @@
 import { SVGPathData } from 'svg-pathdata'
 import { z } from 'zod'
 import type { Outline, Verb } from '@/core/scene/outline'
+import { boundsOf } from '@/core/scene/bounds'
 
 /**
  * Pictures that ship, as SVG path data in a square of 24 units; where subpaths overlap, the inner one is a
@@ -57,7 +58,7 @@ function drawable(path: string): boolean {
  * A picture that symbols are made of: one that ships, or the cartographer's own as path data with its middle
  * at 0, 0 and a height of 1.
  */
-export const Picture = z.discriminatedUnion('from', [
+export const SymbolPicture = z.discriminatedUnion('from', [
   z.object({ from: z.literal('set'), id: z.enum(pictureIds as [PictureId, ...PictureId[]]) }),
   z.object({
     from: z.literal('own'),
@@ -66,9 +67,9 @@ export const Picture = z.discriminatedUnion('from', [
     evenOdd: z.boolean(),
   }),
 ])
-export type Picture = z.infer<typeof Picture>
+export type SymbolPicture = z.infer<typeof SymbolPicture>
 
-export const pictureLabel = (picture: Picture): string =>
+export const pictureLabel = (picture: SymbolPicture): string =>
   picture.from === 'set' ? pictureSet[picture.id].label : picture.name
 
 /** An outline with its middle at 0, 0, one unit high and `width` wide. */
@@ -81,7 +82,7 @@ export type UnitOutline = {
 
 const made = new Map<string, UnitOutline>()
 
-export function unitOutline(picture: Picture): UnitOutline {
+export function unitOutline(picture: SymbolPicture): UnitOutline {
   const key = JSON.stringify(picture)
   const known = made.get(key)
   if (known) return known
@@ -126,14 +127,7 @@ export function normalised(d: string, evenOdd: boolean): UnitOutline {
     }
     ;[x, y] = [command.x, command.y]
   }
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (let i = 0; i < coords.length; i += 2)
-    [x0, y0, x1, y1] = [
-      Math.min(x0, coords[i]),
-      Math.min(y0, coords[i + 1]),
-      Math.max(x1, coords[i]),
-      Math.max(y1, coords[i + 1]),
-    ]
+  const [x0, y0, x1, y1] = boundsOf(coords)
   const height = y1 - y0
   if (!(height > 0) || !(x1 > x0)) throw new Error('The picture has no extent.')
   const [cx, cy] = [(x0 + x1) / 2, (y0 + y1) / 2]
@@ -154,7 +148,7 @@ export function pathData({ verbs, coords }: Pick<UnitOutline, 'verbs' | 'coords'
 }
 
 /** A picture of a height with its middle at a place. */
-export function pictureOutline(picture: Picture, x: number, y: number, heightMm: number): Outline {
+export function pictureOutline(picture: SymbolPicture, x: number, y: number, heightMm: number): Outline {
   const { verbs, coords } = unitOutline(picture)
   return { kind: 'curves', verbs, coords: coords.map((value, i) => value * heightMm + (i % 2 ? y : x)) }
 }

@@ -1,5 +1,5 @@
 import { circle, polygon, rectangle, type Outline } from '@/core/scene/outline'
-import { pictureOutline, unitOutline, type Picture } from './pictures'
+import { pictureOutline, unitOutline, type SymbolPicture } from './pictures'
 
 export const shapes = ['circle', 'square', 'diamond', 'triangle', 'drop', 'bar', 'picture'] as const
 /** Shapes that need nothing else to be drawn. */
@@ -7,9 +7,9 @@ export const plainShapes = ['circle', 'square', 'diamond', 'triangle', 'drop', '
 export type PlainShape = (typeof plainShapes)[number]
 export type Shape = (typeof shapes)[number]
 
-export const firstPicture: Picture = { from: 'set', id: 'book' }
+export const firstPicture: SymbolPicture = { from: 'set', id: 'book' }
 
-export const fillRuleOf = (shape: Shape, picture: Picture): 'nonzero' | 'evenodd' =>
+export const fillRuleOf = (shape: Shape, picture: SymbolPicture): 'nonzero' | 'evenodd' =>
   shape === 'picture' ? unitOutline(picture).fillRule : 'nonzero'
 
 export const shapeWords: Record<Shape, string> = {
@@ -43,7 +43,7 @@ export function symbolReach(
   shape: Shape,
   sizeMm: number,
   barWidthMm: number,
-  picture: Picture = firstPicture,
+  picture: SymbolPicture = firstPicture,
 ): { left: number; up: number; right: number; down: number } {
   if (shape === 'picture') {
     const half = (unitOutline(picture).width * sizeMm) / 2
@@ -59,10 +59,12 @@ export function symbolReach(
 export function symbolOutline(
   shape: Shape,
   x: number,
-  y: number,
-  sizeMm: number,
-  barWidthMm: number,
-  picture: Picture = firstPicture,
+  {
+    y,
+    sizeMm,
+    barWidthMm,
+    picture = firstPicture,
+  }: { y: number; sizeMm: number; barWidthMm: number; picture?: SymbolPicture },
 ): Outline {
   if (shape === 'picture') return pictureOutline(picture, x, y, sizeMm)
   const r = sizeMm / 2

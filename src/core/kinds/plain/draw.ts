@@ -1,7 +1,8 @@
 import { borderOutline, featureOutline } from '@/core/geo/outlines'
 import { solid, stroke, type Stroke } from '@/core/scene/paint'
 import { path, type Node } from '@/core/scene/scene'
-import { pointsToMm } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
+import { isNear } from '@/core/geo/paper'
 import type { DrawContext } from '../kind'
 import { paperPlaces } from '../marks/places'
 import { symbolOutline } from '../marks/shapes'
@@ -45,7 +46,7 @@ export function drawPlain(_: null, settings: PlainSettings, context: DrawContext
   if (projected.kind === 'lines')
     return plainStrokes(settings).map((one) => path(outline, { strokes: [one], features }))
   const fill = settings.fill ? [path(outline, { fill: solid(settings.fill), features })] : []
-  return line ? [...fill, path(borderOutline(projected, 'all', to, window), { strokes: [line] })] : fill
+  return line ? [...fill, path(borderOutline(projected, 'all', to, { window }), { strokes: [line] })] : fill
 }
 
 function drawDots(settings: PlainSettings, context: DrawContext): Node[] {
@@ -55,12 +56,8 @@ function drawDots(settings: PlainSettings, context: DrawContext): Node[] {
   const line = plainStroke(settings)
   const style = { fill: settings.fill ? solid(settings.fill) : null, strokes: line ? [line] : [] }
   return paperPlaces(all(dataset.rowCount), context)
-    .filter(
-      ({ x, y }) =>
-        x > window.x - size &&
-        y > window.y - size &&
-        x < window.x + window.width + size &&
-        y < window.y + window.height + size,
+    .filter(({ x, y }) => isNear(window, x, y, size))
+    .map(({ x, y }) =>
+      path(symbolOutline(settings.dotShape, x, { y, sizeMm: size, barWidthMm: size / 3 }), style),
     )
-    .map(({ x, y }) => path(symbolOutline(settings.dotShape, x, y, size, size / 3), style))
 }

@@ -1,4 +1,4 @@
-import { pointsToMm } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
 import type { MapKind } from '../kind'
 import { marksAt } from '../marks/places'
 import { symbolReach } from '../marks/shapes'

@@ -1,5 +1,5 @@
 import { solid } from '@/core/scene/paint'
-import { pointsToMm } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
 import type { KindData, LegendEntry } from '../kind'
 import { plainStroke } from './draw'
 import type { PlainSettings } from './spec'

@@ -1,7 +1,6 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { plainShapes } from '../marks/shapes'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /** Areas, lines or points that give orientation. Sizes and widths are in points. */
 export const PlainSettings = z.object({

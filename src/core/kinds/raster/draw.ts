@@ -1,6 +1,8 @@
 import { gridPlace, rasterAt, type Raster } from '@/core/data/raster'
 import { fromDegrees } from '@/core/projection/reference'
 import type { Node } from '@/core/scene/scene'
+import { emptyBounds, takeIn } from '@/core/scene/bounds'
+import { toPaper } from '@/core/geo/paper'
 import type { DrawContext } from '../kind'
 import type { RasterPlan } from './plan'
 import type { RasterSettings } from './spec'
@@ -97,14 +99,10 @@ function boxOnPaper(
   { edge }: Raster,
   { projection, to, window }: Pick<DrawContext, 'projection' | 'to' | 'window'>,
 ): { x: number; y: number; width: number; height: number } | null {
-  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (let i = 0; i < edge.length; i += 2) {
-    const [x, y] = projection.project(edge[i], edge[i + 1])
-    x0 = Math.min(x0, x * to.mmPerMetre + to.dx)
-    x1 = Math.max(x1, x * to.mmPerMetre + to.dx)
-    y0 = Math.min(y0, y * to.mmPerMetre + to.dy)
-    y1 = Math.max(y1, y * to.mmPerMetre + to.dy)
-  }
+  const bounds = emptyBounds()
+  for (let i = 0; i < edge.length; i += 2)
+    takeIn(bounds, toPaper(to, ...projection.project(edge[i], edge[i + 1])))
+  const [x0, y0, x1, y1] = bounds
   const [x, y] = [Math.max(window.x, x0), Math.max(window.y, y0)]
   const [width, height] = [
     Math.min(window.x + window.width, x1) - x,

@@ -1,7 +1,8 @@
 import { circle, polyline } from '@/core/scene/outline'
 import { solid, stroke, withOpacity, type Colour } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
-import { pointsToMm } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
+import { reaches, isNear } from '@/core/geo/paper'
 import type { DrawContext } from '../kind'
 import { fillRuleOf, symbolOutline, symbolReach } from '../marks/shapes'
 import { symbolPlaces, type SymbolPlace } from './places'
@@ -46,17 +47,11 @@ export function drawSymbols(plan: SymbolPlan, settings: SymbolSettings, context:
   for (const { feature, x, y } of places) {
     const size = plan.sizes[feature]
     const { left, up, right, down } = symbolReach(shape, size, barWidthMm, picture)
-    if (
-      x + right < window.x ||
-      y + down < window.y ||
-      x - left > window.x + window.width ||
-      y - up > window.y + window.height
-    )
-      continue
+    if (!reaches([x - left, y - up, x + right, y + down], window)) continue
     const hollow = plan.values[feature] < 0 && negative.hollow
     const colour = colourAt(plan, settings, feature)
     symbols.push(
-      path(symbolOutline(shape, x, y, size, barWidthMm, picture), {
+      path(symbolOutline(shape, x, { y, sizeMm: size, barWidthMm, picture }), {
         fill: hollow ? null : fillOf(colour),
         fillRule,
         strokes: hollow ? [stroke(colour, Math.max(0.25, strokes[0]?.widthMm ?? 0))] : strokes,
@@ -78,12 +73,9 @@ function leaders(
 ): Node[] {
   const width = pointsToMm(leader.widthPt)
   if (!(width > 0)) return []
-  const near = (v: number, from: number, size: number): boolean => v > from - 20 && v < from + size + 20
   const pushed = places.filter(
     ({ x, y, homeX, homeY }) =>
-      Math.hypot(x - homeX, y - homeY) > leaderFrom &&
-      near(homeX, window.x, window.width) &&
-      near(homeY, window.y, window.height),
+      Math.hypot(x - homeX, y - homeY) > leaderFrom && isNear(window, homeX, homeY, 20),
   )
   if (!pushed.length) return []
   const lines = polyline(...pushed.map(({ x, y, homeX, homeY }) => [homeX, homeY, x, y]))

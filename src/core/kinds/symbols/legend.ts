@@ -1,6 +1,6 @@
 import { writeNumber } from '@/core/classify/number-format'
 import { solid, stroke, withOpacity } from '@/core/scene/paint'
-import { pointsToMm } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
 import type { KindData, LegendEntry } from '../kind'
 import { headingOf } from '../values'
 import type { SymbolPlan } from './plan'

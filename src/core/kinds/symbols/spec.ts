@@ -1,16 +1,15 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { classingShape } from '@/core/classify/spec'
 import { Colouring } from '@/core/colour/colouring'
-import { Picture } from '../marks/pictures'
+import { SymbolPicture } from '../marks/pictures'
 import { firstPicture, shapes } from '../marks/shapes'
 import { sortedKeys } from '@/core/data/sorted-record'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 /**
  * What of a symbol grows with the value: its area, its height, or its height so that its area looks right.
  */
-export const scalings = ['area', 'height', 'perceptual'] as const
+export const sizings = ['area', 'height', 'perceptual'] as const
 
 /** A second thing that the colour of a symbol tells. */
 const ColourBy = z.discriminatedUnion('by', [
@@ -39,7 +38,7 @@ export const SymbolSettings = z.object({
   ...classingShape,
   shape: z.enum(shapes),
   /** What symbols look like where their shape is a picture. */
-  picture: Picture.default(firstPicture),
+  picture: SymbolPicture.default(firstPicture),
   /** Pushed apart until they no longer touch, with a line to each place; null leaves them on their places. */
   displace: z
     .object({
@@ -48,7 +47,7 @@ export const SymbolSettings = z.object({
     })
     .nullable()
     .default(null),
-  scaling: z.enum(scalings),
+  scaling: z.enum(sizings),
   /** The power of the value that heights follow where areas are to look right. */
   exponent: z.number().min(0.3).max(1),
   /**

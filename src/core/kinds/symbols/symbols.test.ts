@@ -115,14 +115,14 @@ describe('symbols', () => {
 
   it('have their area and reach as it is told of them', () => {
     for (const shape of plainShapes.filter((one) => one !== 'bar')) {
-      const box = outlineBox(symbolOutline(shape, 0, 0, 10, 1))
+      const box = outlineBox(symbolOutline(shape, 0, { y: 0, sizeMm: 10, barWidthMm: 1 }))
       const [left, up, right, down] = extents[shape].box.map((share) => share * 10)
       expect(box?.x, shape).toBeCloseTo(-left, 1)
       expect(box?.y, shape).toBeCloseTo(-up, 1)
       expect(box?.width, shape).toBeCloseTo(left + right, 1)
       expect(box?.height, shape).toBeCloseTo(up + down, 1)
     }
-    const bar = outlineBox(symbolOutline('bar', 5, 5, 10, 2))
+    const bar = outlineBox(symbolOutline('bar', 5, { y: 5, sizeMm: 10, barWidthMm: 2 }))
     expect(bar).toEqual({ x: 4, y: -5, width: 2, height: 10 })
   })
 

@@ -1,9 +1,13 @@
-import type { PaperTransform, PaperWindow } from '@/core/geo/outlines'
 import type { Projection } from '@/core/projection/projection'
 import { polyline } from '@/core/scene/outline'
 import { stroke } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
-import { measureLine, pointsToMm, textNode, verticalMetrics, type FontBook } from '@/core/scene/text'
+import { measureLine, textNode, verticalMetrics, type FontBook } from '@/core/scene/text'
+import { pointsToMm } from '@/core/scene/units'
+import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
+import { toMetres, toPaper, isNear, windowBounds } from '@/core/geo/paper'
+import type { Bounds } from '@/core/scene/bounds'
+import { overlaps } from '@/core/scene/bounds'
 import { intervals, type Graticule } from './spec'
 
 /** One line of a graticule on paper, cut to the window: x, y, x, y… for each piece. */
@@ -32,10 +36,7 @@ export function seen(
   const steps = 12
   for (let i = 0; i <= steps; i++)
     for (let j = 0; j <= steps; j++) {
-      const place = projection.invert(
-        (x + (width * i) / steps - to.dx) / to.mmPerMetre,
-        (y + (height * j) / steps - to.dy) / to.mmPerMetre,
-      )
+      const place = projection.invert(...toMetres(to, x + (width * i) / steps, y + (height * j) / steps))
       if (!place) off = true
       else {
         lons.push(((((place[0] - lon0 + 180) % 360) + 360) % 360) - 180)
@@ -85,7 +86,11 @@ export function graticuleLines(
     lines.push({
       along: 'meridian',
       degrees: wrapped(lon),
-      pieces: onPaper([lon, Math.max(south, -cap)], [lon, Math.min(north, cap)], projection, to, window),
+      pieces: stretchOnPaper([lon, Math.max(south, -cap)], [lon, Math.min(north, cap)], {
+        projection,
+        to,
+        window,
+      }),
     })
   }
   for (let i = Math.ceil(south / step - 1e-9); i * step <= north + 1e-9; i++) {
@@ -94,7 +99,7 @@ export function graticuleLines(
     lines.push({
       along: 'parallel',
       degrees: lat,
-      pieces: onPaper([west, lat], [east, lat], projection, to, window),
+      pieces: stretchOnPaper([west, lat], [east, lat], { projection, to, window }),
     })
   }
   return lines.filter(({ pieces }) => pieces.length)
@@ -105,14 +110,13 @@ const wrapped = (lon: number): number => {
   return Math.abs(turned + 180) < 1e-9 ? 180 : turned
 }
 
-function onPaper(
-  from: [number, number],
-  to: [number, number],
-  projection: Projection,
-  place: PaperTransform,
-  window: PaperWindow,
+/** A stretch of a meridian or parallel as pieces on paper, x and y by turns. */
+function stretchOnPaper(
+  [west, south]: [number, number],
+  [east, north]: [number, number],
+  { projection, to, window }: { projection: Projection; to: PaperTransform; window: PaperWindow },
 ): number[][] {
-  const span = Math.max(Math.abs(to[0] - from[0]), Math.abs(to[1] - from[1]))
+  const span = Math.max(Math.abs(east - west), Math.abs(north - south))
   const count = Math.max(2, Math.min(721, Math.ceil(span * 2) + 1))
   const pieces: number[][] = []
   let piece: number[] = []
@@ -123,17 +127,13 @@ function onPaper(
   let [bx, by] = [NaN, NaN]
   for (let i = 0; i < count; i++) {
     const [px, py] = projection.project(
-      from[0] + ((to[0] - from[0]) * i) / (count - 1),
-      from[1] + ((to[1] - from[1]) * i) / (count - 1),
+      west + ((east - west) * i) / (count - 1),
+      south + ((north - south) * i) / (count - 1),
     )
-    const [x, y] = [px * place.mmPerMetre + place.dx, py * place.mmPerMetre + place.dy]
+    const [x, y] = toPaper(to, px, py)
     // A little beyond the window, so that pieces run up to its edge; nothing is drawn across a tear of the
     // globe.
-    const near =
-      x > window.x - reach &&
-      y > window.y - reach &&
-      x < window.x + window.width + reach &&
-      y < window.y + window.height + reach
+    const near = isNear(window, x, y, reach)
     if (!near || Math.hypot(px - bx, py - by) > tear) end()
     if (near) piece.push(x, y)
     ;[bx, by] = [px, py]
@@ -183,17 +183,15 @@ export function drawGraticule(
   graticule: Graticule,
   projection: Projection,
   to: PaperTransform,
-  window: PaperWindow,
-  fonts: FontBook,
-  keepOff: PaperWindow[] = [],
+  { window, fonts, keepOff = [] }: { window: PaperWindow; fonts: FontBook; keepOff?: PaperWindow[] },
 ): { lines: Node[]; labels: Node[] } {
-  const found = graticuleLines(graticule.everyDeg, projection, to, window)
+  const crossing = graticuleLines(graticule.everyDeg, projection, to, window)
   const style = stroke(graticule.colour, pointsToMm(graticule.widthPt), {
     dashMm: graticule.dashed ? [1.2, 0.9] : [],
     cap: 'butt',
   })
   const lines = (['meridian', 'parallel'] as const).flatMap((along) => {
-    const pieces = found.filter((line) => line.along === along).flatMap((line) => line.pieces)
+    const pieces = crossing.filter((line) => line.along === along).flatMap((line) => line.pieces)
     return pieces.length
       ? [
           group(along === 'meridian' ? 'meridians' : 'parallels', [
@@ -211,13 +209,8 @@ export function drawGraticule(
   }
   const { capHeightMm } = verticalMetrics(fonts, type)
   const inset = 0.35 * type.sizeMm + 0.5
-  const taken = keepOff.map(({ x, y, width, height }): [number, number, number, number] => [
-    x,
-    y,
-    x + width,
-    y + height,
-  ])
-  const labels = found.flatMap((line) =>
+  const taken = keepOff.map((box) => windowBounds(box))
+  const labels = crossing.flatMap((line) =>
     edgeCrossings(line, window).flatMap(({ at, side }): Node[] => {
       const text = degreesText(line.along, line.degrees)
       const { widthMm } = measureLine(fonts, text, type)
@@ -231,18 +224,13 @@ export function drawGraticule(
               side === 'start' ? window.x + inset : window.x + window.width - inset - widthMm,
               at + capHeightMm / 2,
             ]
-      const box: [number, number, number, number] = [
-        x - 0.6,
-        y - capHeightMm - 0.6,
-        x + widthMm + 0.6,
-        y + 0.6,
-      ]
+      const box: Bounds = [x - 0.6, y - capHeightMm - 0.6, x + widthMm + 0.6, y + 0.6]
       if (
         box[0] < window.x ||
         box[1] < window.y ||
         box[2] > window.x + window.width ||
         box[3] > window.y + window.height ||
-        taken.some((b) => box[0] < b[2] && b[0] < box[2] && box[1] < b[3] && b[1] < box[3])
+        taken.some((other) => overlaps(box, other))
       )
         return []
       taken.push(box)

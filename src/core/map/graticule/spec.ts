@@ -1,7 +1,6 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { fontFamilyIds, type FontFamily } from '@/core/scene/fonts'
-
-const Hex = z.string().regex(/^#[0-9a-f]{6}$/i)
 
 export const intervals = [30, 20, 15, 10, 5, 2, 1, 0.5, 0.25, 0.1] as const
 

@@ -11,15 +11,15 @@ export const emptyClasses: Check = {
     for (const map of maps)
       for (const layer of map.layers) {
         const prepared = shownOf(layer, datasets)
-        for (const found of prepared && layer.visible ? allClassesOf(layer, prepared) : []) {
-          const at = found.result.counts.indexOf(0)
+        for (const empty of prepared && layer.visible ? allClassesOf(layer, prepared) : []) {
+          const at = empty.result.counts.indexOf(0)
           if (at >= 0)
             return {
               ok: false,
-              detail: `Nothing falls in “${found.labels[at]}” of “${layer.name}”.`,
+              detail: `Nothing falls in “${empty.labels[at]}” of “${layer.name}”.`,
               target: { desk: 'map', mapId: map.id, layerId: layer.id },
             }
-          classes += found.result.counts.length
+          classes += empty.result.counts.length
         }
       }
     return classes ? { ok: true, detail: `${classes} classes`, target: null } : null

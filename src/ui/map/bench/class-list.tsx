@@ -33,7 +33,10 @@ export function ClassList({
 }) {
   const [one, many] = nounsOf(prepared)
   const total = result.counts.reduce((a, b) => a + b, 0)
-  const alike = useMemo(() => new Map(confusions(colours).map((found) => [found.index, found])), [colours])
+  const alike = useMemo(
+    () => new Map(confusions(colours).map((confusion) => [confusion.index, confusion])),
+    [colours],
+  )
   return (
     <ol className="flex min-h-0 flex-1 items-start gap-1 px-4" aria-label="Classes">
       {labels.map((label, i) => {

@@ -41,7 +41,7 @@ export function Compare({ open, onClose, map, view, window, layer, prepared, cla
     if (open)
       void sendFolio(folio)
         .then(() => scenes().waysOf(layer, useBenchView.getState().which))
-        .then((found) => here && setWays(found))
+        .then((ways) => here && setWays(ways))
     return () => void (here = false)
   }, [open, folio, layer])
   const adopt = (id: MethodId) => {
@@ -153,13 +153,11 @@ function MapPicture({
         scaleDenominator:
           view.scaleDenominator * Math.max(whole.width / size.width, whole.height / size.height),
       }
-      const { bitmap } = await scenes().drawMap(
-        mapWith(map, layer, method),
-        shown,
-        size.width,
-        size.height,
-        window.devicePixelRatio || 1,
-      )
+      const { bitmap } = await scenes().drawMap(mapWith(map, layer, method), shown, {
+        widthPx: size.width,
+        heightPx: size.height,
+        ratio: window.devicePixelRatio || 1,
+      })
       if (!here || !canvas.current) return
       canvas.current.width = bitmap.width
       canvas.current.height = bitmap.height

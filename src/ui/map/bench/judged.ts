@@ -22,7 +22,7 @@ export function useJudged(layer: Layer): Judgement | null {
     const timer = setTimeout(() => {
       void sendFolio(folio)
         .then(() => (here ? scenes().judge(layer, which) : null))
-        .then((found) => here && setJudged(found))
+        .then((figures) => here && setJudged(figures))
     }, restMs)
     return () => {
       here = false

@@ -26,8 +26,8 @@ export function SetAsideList({
       layer,
       'Change what is set aside',
       (s) => {
-        const found = s.setAside.find((apart) => apart.id === id)
-        if (found) Object.assign(found, part)
+        const value = s.setAside.find((apart) => apart.id === id)
+        if (value) Object.assign(value, part)
       },
       merge && `${id} ${merge}`,
     )

@@ -1,7 +1,7 @@
 'use client'
 import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
-import { scalings } from '@/core/classify/spec'
+import { shadings } from '@/core/classify/spec'
 import { colouringLabel, coloursFor } from '@/core/colour/colouring'
 import { planOf } from '@/core/map/compose-map'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
@@ -74,7 +74,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
     return (
       <ChoiceList
         value={settings.unclassed}
-        options={scalings.map((value) => ({
+        options={shadings.map((value) => ({
           value,
           label: value === 'rank' ? 'by rank' : value,
           note: scaleNotes[value],

@@ -13,7 +13,7 @@ export function OverlapNote({ layer, onSize }: { layer: Layer; onSize: (factor: 
   const folio = useDocument()
   const map = folio.maps.find(({ layers }) => layers.some(({ id }) => id === layer.id))
   const view = useFolio((state) => (map ? state.views[map.id] : undefined))
-  const [found, setFound] = useState<{ share: number; factor: number } | null>(null)
+  const [overlap, setFound] = useState<{ share: number; factor: number } | null>(null)
   useEffect(() => {
     let here = true
     const timer = setTimeout(() => {
@@ -27,17 +27,17 @@ export function OverlapNote({ layer, onSize }: { layer: Layer; onSize: (factor: 
       clearTimeout(timer)
     }
   }, [folio, map, view, layer.id])
-  if (!found || found.share < 0.01) return null
+  if (!overlap || overlap.share < 0.01) return null
   return (
     <p
-      className={`flex items-center justify-between gap-2 text-xs ${found.factor < 1 ? 'text-caution' : 'text-muted'}`}
+      className={`flex items-center justify-between gap-2 text-xs ${overlap.factor < 1 ? 'text-caution' : 'text-muted'}`}
     >
-      {(100 * found.share).toFixed(0)} % of their area is covered by others at this scale.
-      {found.factor < 1 && (
+      {(100 * overlap.share).toFixed(0)} % of their area is covered by others at this scale.
+      {overlap.factor < 1 && (
         <Button
           className="!h-6 !px-1.5 !text-xs"
           title={`Covers ${limit * 100} % at most`}
-          onClick={() => onSize(found.factor)}
+          onClick={() => onSize(overlap.factor)}
         >
           Smaller
         </Button>

@@ -1,12 +1,18 @@
 'use client'
 import { FileUp } from 'lucide-react'
 import { useRef, useState } from 'react'
-import { pathData, pictureIds, pictureLabel, unitOutline, type Picture } from '@/core/kinds/marks/pictures'
+import {
+  pathData,
+  pictureIds,
+  pictureLabel,
+  unitOutline,
+  type SymbolPicture,
+} from '@/core/kinds/marks/pictures'
 import { readPicture } from '@/formats/svg-picture/read'
 import { Button } from '../../kit/controls'
 
 /** A picture as a small drawing in the colour of the text. */
-export function PictureMark({ picture, size = 22 }: { picture: Picture; size?: number }) {
+export function PictureMark({ picture, size = 22 }: { picture: SymbolPicture; size?: number }) {
   const outline = unitOutline(picture)
   const half = Math.max(1, outline.width) / 2 + 0.04
   return (
@@ -17,7 +23,13 @@ export function PictureMark({ picture, size = 22 }: { picture: Picture; size?: n
 }
 
 /** Pictures that ship, and the cartographer's own from an SVG file. */
-export function PicturePicker({ value, onPick }: { value: Picture; onPick: (picture: Picture) => void }) {
+export function PicturePicker({
+  value,
+  onPick,
+}: {
+  value: SymbolPicture
+  onPick: (picture: SymbolPicture) => void
+}) {
   const picker = useRef<HTMLInputElement>(null)
   const [problem, setProblem] = useState('')
   const bring = async (file: File) => {
@@ -28,8 +40,8 @@ export function PicturePicker({ value, onPick }: { value: Picture; onPick: (pict
       setProblem(error instanceof Error ? error.message : String(error))
     }
   }
-  const offered: Picture[] = [
-    ...pictureIds.map((id): Picture => ({ from: 'set', id })),
+  const offered: SymbolPicture[] = [
+    ...pictureIds.map((id): SymbolPicture => ({ from: 'set', id })),
     ...(value.from === 'own' ? [value] : []),
   ]
   return (

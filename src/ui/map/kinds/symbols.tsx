@@ -280,9 +280,9 @@ function ColourByPicker({
       ]}
       onPick={(key) =>
         change(key ? `Colour by ${prepared.fieldMeta(key).label}` : 'Colour alike', (d) => {
-          const found = fields.find((field) => field.key === key)
-          if (!found) d.colour = { by: 'nothing' }
-          else if (!found.number) d.colour = { by: 'category', field: key, colours: {} }
+          const chosen = fields.find((field) => field.key === key)
+          if (!chosen) d.colour = { by: 'nothing' }
+          else if (!chosen.number) d.colour = { by: 'category', field: key, colours: {} }
           else
             d.colour = {
               by: 'value',

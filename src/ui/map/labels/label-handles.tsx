@@ -3,11 +3,12 @@ import { Trash2, Undo2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { around } from '@/core/labels/candidate'
 import type { PlacedLabel } from '@/core/map/label-map'
+import { mmPerPx } from '@/core/scene/units'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { IconButton } from '../../kit/controls'
 import { editLayer } from '../edit-map'
 import { reportOf, useLabelReport } from './report'
-import { mmPerPx, placeAt, type SizePx } from '../viewing'
+import { placeAt, type SizePx } from '../viewing'
 
 type Props = { map: MapSpec; layer: Layer; view: MapView; size: SizePx }
 
@@ -23,7 +24,7 @@ export function LabelHandles({ map, layer, view, size }: Props) {
   const own = reportOf(report, layer.id).placed
   const move = (label: PlacedLabel, dx: number, dy: number) => {
     const { x, y } = middleOf(label)
-    const place = placeAt(map, view, size, x + dx, y + dy)
+    const place = placeAt(map, view, size, { xPx: x + dx, yPx: y + dy })
     if (place)
       editLayer(
         layer.id,

@@ -16,8 +16,8 @@ export function GroupRow({ map, group, count }: { map: MapSpec; group: LayerGrou
       map.id,
       name,
       (draft) => {
-        const found = draft.groups.find(({ id }) => id === group.id)
-        if (found) recipe(found)
+        const changed = draft.groups.find(({ id }) => id === group.id)
+        if (changed) recipe(changed)
       },
       merge && `${group.id} ${merge}`,
     )

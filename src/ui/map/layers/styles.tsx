@@ -50,11 +50,11 @@ export function Styles({ layer, prepared }: { layer: Layer; prepared: Prepared }
   }
   const bring = async (file: File) => {
     try {
-      const found = readStyles(await file.text(), file.name)
+      const styles = readStyles(await file.text(), file.name)
       editFolio(
-        found.length === 1 ? 'Bring in a style' : `Bring in ${found.length} styles`,
+        styles.length === 1 ? 'Bring in a style' : `Bring in ${styles.length} styles`,
         (draft) =>
-          void draft.styles.push(...(found.map((style) => ({ ...style, id: nanoid(8) })) as never[])),
+          void draft.styles.push(...(styles.map((style) => ({ ...style, id: nanoid(8) })) as never[])),
       )
       setProblem('')
     } catch (error) {

@@ -8,7 +8,7 @@ import { TextField } from '../../kit/text-field'
 import { useDocument, useFolio } from '../../shell/folio-store'
 import { editPart } from '../edit-sheet'
 import { changeWords } from '../parts/legend-form'
-import type { InsideProps } from './inside-part'
+import type { InsideProps } from './inside-props'
 
 /** The lines of a legend, each a field where it stands. */
 export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: InsideProps<'legend'>) {
@@ -18,7 +18,7 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
     let here = true
     void sendFolio(folio)
       .then(() => scenes().legendLines(sheet.id, part.id))
-      .then((found) => here && setLines(found))
+      .then((lines) => here && setLines(lines))
     return () => void (here = false)
   }, [folio, sheet.id, part.id, drawn])
   const { heading, label, moved } = part.settings
@@ -49,8 +49,7 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
               from={moved[line.key] ?? [0, 0]}
               onMove={(to) =>
                 editPart(
-                  sheet.id,
-                  part.id,
+                  { sheetId: sheet.id, partId: part.id },
                   'Move a legend line',
                   (p) => p.type === 'legend' && void (p.settings.moved[line.key] = to),
                   `move ${line.key}`,
@@ -64,14 +63,17 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
               onChange={(text) =>
                 line.key === 'note'
                   ? editPart(
-                      sheet.id,
-                      part.id,
+                      { sheetId: sheet.id, partId: part.id },
                       'Legend note',
                       (p) => p.type === 'legend' && void (p.settings.note = text),
                     )
                   : changeWords(
                       (name, recipe) =>
-                        editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings)),
+                        editPart(
+                          { sheetId: sheet.id, partId: part.id },
+                          name,
+                          (p) => p.type === 'legend' && recipe(p.settings),
+                        ),
                       line.key,
                       line.proposed,
                       text,

@@ -1,24 +1,23 @@
 'use client'
+
+import { pxPerMm } from '@/core/scene/units'
 import { useRef } from 'react'
 import { useDocument, useFolio } from '../../shell/folio-store'
 import { panned, zoomed } from '../../map/viewing'
 import { editPart } from '../edit-sheet'
-import type { InsideProps } from './inside-part'
-
-const cssPxPerMm = 96 / 25.4
+import type { InsideProps } from './inside-props'
 
 /** Pan by dragging, zoom with the wheel or plus and minus, inside a panel. */
 export function InsidePanel({ sheet, part, box, scale, onLeave }: InsideProps<'panel'>) {
   const map = useDocument().maps.find((m) => m.id === part.settings.mapId)
   const last = useRef<{ x: number; y: number } | null>(null)
   if (!map) return null
-  const size = { width: box.width * cssPxPerMm, height: box.height * cssPxPerMm }
-  const zoom = scale / cssPxPerMm
+  const size = { width: box.width * pxPerMm, height: box.height * pxPerMm }
+  const zoom = scale / pxPerMm
   const { view } = part.settings
   const setView = (name: string, next: typeof view) =>
     editPart(
-      sheet.id,
-      part.id,
+      { sheetId: sheet.id, partId: part.id },
       name,
       (p) =>
         p.type === 'panel' &&
@@ -26,13 +25,13 @@ export function InsidePanel({ sheet, part, box, scale, onLeave }: InsideProps<'p
       name,
     )
   const key: Record<string, () => typeof view> = {
-    '+': () => zoomed(map, view, size, 1.1),
-    '=': () => zoomed(map, view, size, 1.1),
-    '-': () => zoomed(map, view, size, 1 / 1.1),
-    ArrowLeft: () => panned(map, view, size, 10, 0),
-    ArrowRight: () => panned(map, view, size, -10, 0),
-    ArrowUp: () => panned(map, view, size, 0, 10),
-    ArrowDown: () => panned(map, view, size, 0, -10),
+    '+': () => zoomed(map, view, { size, factor: 1.1 }),
+    '=': () => zoomed(map, view, { size, factor: 1.1 }),
+    '-': () => zoomed(map, view, { size, factor: 1 / 1.1 }),
+    ArrowLeft: () => panned(map, view, { size, dxPx: 10, dyPx: 0 }),
+    ArrowRight: () => panned(map, view, { size, dxPx: -10, dyPx: 0 }),
+    ArrowUp: () => panned(map, view, { size, dxPx: 0, dyPx: 10 }),
+    ArrowDown: () => panned(map, view, { size, dxPx: 0, dyPx: -10 }),
   }
   return (
     <div
@@ -50,13 +49,11 @@ export function InsidePanel({ sheet, part, box, scale, onLeave }: InsideProps<'p
         if (!last.current) return
         setView(
           'Pan inside',
-          panned(
-            map,
-            view,
+          panned(map, view, {
             size,
-            (event.clientX - last.current.x) / zoom,
-            (event.clientY - last.current.y) / zoom,
-          ),
+            dxPx: (event.clientX - last.current.x) / zoom,
+            dyPx: (event.clientY - last.current.y) / zoom,
+          }),
         )
         last.current = { x: event.clientX, y: event.clientY }
       }}
@@ -68,14 +65,12 @@ export function InsidePanel({ sheet, part, box, scale, onLeave }: InsideProps<'p
         const frame = event.currentTarget.getBoundingClientRect()
         setView(
           'Zoom inside',
-          zoomed(
-            map,
-            view,
+          zoomed(map, view, {
             size,
-            Math.exp(-event.deltaY * 0.0015),
-            (event.clientX - frame.left) / zoom,
-            (event.clientY - frame.top) / zoom,
-          ),
+            factor: Math.exp(-event.deltaY * 0.0015),
+            xPx: (event.clientX - frame.left) / zoom,
+            yPx: (event.clientY - frame.top) / zoom,
+          }),
         )
       }}
       onKeyDown={(event) => {

@@ -1,19 +1,10 @@
 'use client'
 import type { ComponentType } from 'react'
-import type { PartBox } from '@/core/sheet/part'
-import type { Part, PartTypeId, Sheet } from '@/core/sheet/spec'
+import type { Part, PartTypeId } from '@/core/sheet/spec'
 import { InsideLegend } from './inside-legend'
 import { InsidePanel } from './inside-panel'
+import type { InsideProps } from './inside-props'
 import { InsideText } from './inside-text'
-
-export type InsideProps<T extends PartTypeId = PartTypeId> = {
-  sheet: Sheet
-  part: Extract<Part, { type: T }>
-  box: PartBox
-  scale: number
-  onLeave: () => void
-  drawn: unknown
-}
 
 /** What a double click opens inside a part; types without an inside just show their frame. */
 const insides: { [T in PartTypeId]?: ComponentType<InsideProps<T>> } = {

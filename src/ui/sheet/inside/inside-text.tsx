@@ -1,8 +1,9 @@
 'use client'
+
+import { pointsToMm } from '@/core/scene/units'
 import { fontFamilies } from '@/core/scene/fonts'
-import { pointsToMm } from '@/core/scene/text'
 import { editPart } from '../edit-sheet'
-import type { InsideProps } from './inside-part'
+import type { InsideProps } from './inside-props'
 
 /** The words of a text part, typed where they stand. */
 export function InsideText({ sheet, part, scale, onLeave }: InsideProps<'text'>) {
@@ -14,8 +15,7 @@ export function InsideText({ sheet, part, scale, onLeave }: InsideProps<'text'>)
       value={text}
       onChange={(event) =>
         editPart(
-          sheet.id,
-          part.id,
+          { sheetId: sheet.id, partId: part.id },
           'Change text',
           (p) => p.type === 'text' && (p.settings.text = event.target.value),
           'text',

@@ -33,7 +33,12 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
     s.wordsFor[line.key] !== undefined &&
     s.wordsFor[line.key] !== line.proposed
   const change = (name: string, recipe: (settings: LegendPart['settings']) => void, merge?: string) =>
-    editPart(sheet.id, part.id, name, (p) => p.type === 'legend' && recipe(p.settings), merge)
+    editPart(
+      { sheetId: sheet.id, partId: part.id },
+      name,
+      (p) => p.type === 'legend' && recipe(p.settings),
+      merge,
+    )
   return (
     <>
       <Section

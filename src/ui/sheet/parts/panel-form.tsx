@@ -17,7 +17,12 @@ export function PanelForm({ sheet, part }: { sheet: Sheet; part: PanelPart }) {
   const datasets = usePrepared()
   const map = maps.find((m) => m.id === part.settings.mapId)
   const change = (name: string, recipe: (settings: PanelPart['settings']) => void, merge?: string) =>
-    editPart(sheet.id, part.id, name, (p) => p.type === 'panel' && recipe(p.settings), merge)
+    editPart(
+      { sheetId: sheet.id, partId: part.id },
+      name,
+      (p) => p.type === 'panel' && recipe(p.settings),
+      merge,
+    )
   const fit = () => {
     const fitted = map && fitMap(map, datasets, part.box)
     if (fitted)

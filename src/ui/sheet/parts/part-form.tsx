@@ -25,7 +25,12 @@ const forms: { [T in PartTypeId]: ComponentType<FormProps<T>> } = {
 export function PartForm({ sheet, part }: { sheet: Sheet; part: Part }) {
   const Form = forms[part.type] as ComponentType<{ sheet: Sheet; part: Part }>
   const place = (key: 'x' | 'y' | 'width' | 'height', value: number) =>
-    editPart(sheet.id, part.id, 'Place part', (p) => void (p.box[key] = value), `place ${key}`)
+    editPart(
+      { sheetId: sheet.id, partId: part.id },
+      'Place part',
+      (p) => void (p.box[key] = value),
+      `place ${key}`,
+    )
   const { resize } = partTypeOf(part.type)
   return (
     <>
@@ -36,7 +41,9 @@ export function PartForm({ sheet, part }: { sheet: Sheet; part: Part }) {
           <TextField
             label="Name of the part"
             value={part.name}
-            onChange={(name) => editPart(sheet.id, part.id, 'Rename part', (p) => void (p.name = name))}
+            onChange={(name) =>
+              editPart({ sheetId: sheet.id, partId: part.id }, 'Rename part', (p) => void (p.name = name))
+            }
           />
         </Row>
         <Row label="From left, top">

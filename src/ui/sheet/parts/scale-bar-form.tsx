@@ -10,7 +10,12 @@ export function ScaleBarForm({ sheet, part }: { sheet: Sheet; part: BarPart }) {
   const { units, look, style, panelId } = part.settings
   const panels = sheet.parts.filter((p) => p.type === 'panel')
   const change = (name: string, recipe: (settings: BarPart['settings']) => void, merge?: string) =>
-    editPart(sheet.id, part.id, name, (p) => p.type === 'scale-bar' && recipe(p.settings), merge)
+    editPart(
+      { sheetId: sheet.id, partId: part.id },
+      name,
+      (p) => p.type === 'scale-bar' && recipe(p.settings),
+      merge,
+    )
   return (
     <>
       <Section title="Bar">

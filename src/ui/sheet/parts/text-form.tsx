@@ -11,7 +11,12 @@ type TextPart = Extract<Part, { type: 'text' }>
 export function TextForm({ sheet, part }: { sheet: Sheet; part: TextPart }) {
   const { text, style, align, leading } = part.settings
   const change = (name: string, recipe: (settings: TextPart['settings']) => void, merge?: string) =>
-    editPart(sheet.id, part.id, name, (p) => p.type === 'text' && recipe(p.settings), merge)
+    editPart(
+      { sheetId: sheet.id, partId: part.id },
+      name,
+      (p) => p.type === 'text' && recipe(p.settings),
+      merge,
+    )
   return (
     <>
       <Section title="Words">

@@ -16,7 +16,7 @@ const Save = z.object({
 
 export const PUT = route(async (request, { id }) => {
   const { baseRevision, folio, label } = await readJson(request, Save, maxFolioBytes)
-  return Response.json(await saveFolio(await database(), id, baseRevision, checked(folio), label))
+  return Response.json(await saveFolio(await database(), id, { baseRevision, folio: checked(folio), label }))
 })
 
 export const PATCH = route(async (request, { id }) => {
