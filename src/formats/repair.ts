@@ -1,6 +1,6 @@
 import Flatbush from 'flatbush'
-import { union } from 'polyclip-ts'
 import type { Geometry, Position } from 'geojson'
+import { unionOf } from '@/core/geo/polygon-clipping'
 import type { ShapeNote } from '@/core/data/reading'
 
 /**
@@ -22,7 +22,7 @@ export function repairShape(shape: Geometry | null, row: number, notes: ShapeNot
   if (tangled) {
     const at = tangled.map(selfCrossing).find((place) => place !== null) ?? null
     notes.push({ row, what: 'untangled a ring that crosses itself', at })
-    out = union(...(polygons.map((rings) => [rings]) as never as [never])) as Position[][][]
+    out = unionOf(polygons)
   }
   if (!out.length) {
     notes.push({ row, what: 'has no shape', at: null })

@@ -83,6 +83,7 @@ export function parseFormula(
         text.indexOf(part.toString()),
       )
     if (part.type !== 'SymbolNode') return
+    // The library's `MathNode` does not tell its kinds apart by `type`.
     const { name } = part as unknown as { name: string }
     const isFunction = parent?.type === 'FunctionNode' && path === 'fn'
     if (isFunction) {

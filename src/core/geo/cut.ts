@@ -1,14 +1,12 @@
 import buffer from '@turf/buffer'
 import Flatbush from 'flatbush'
-import { intersection, union } from 'polyclip-ts'
 import { presimplify } from 'topojson-simplify'
 import type { Geometry as Shape, MultiPolygon, Position } from 'geojson'
 import { featureCount, type Areas, type Geometry, type Lines } from './geometry'
 import { asTopology } from './merge'
+import { intersectionOf, unionOf } from './polygon-clipping'
 import { workingProjection } from './reshape'
 import { geometryFromShapes, polygonsOf, shapeOf } from './shapes'
-
-type Rings = Position[][][]
 
 /** Hears how much is done, 0 to 1. */
 export type Tell = (share: number) => void
@@ -28,8 +26,7 @@ export function clipAreas(areas: Areas, by: Areas, tell: Tell = silent): (MultiP
     if (!own.length) return null
     const near = new Set(own.flatMap(([outer]) => index.search(...boxOf(outer))))
     if (!near.size) return null
-    const mask = union(...([...near].map((i) => [pieces[i]]) as never as [never]))
-    const left = intersection(own as never, mask as never) as Rings
+    const left = intersectionOf(own, unionOf([...near].map((i) => pieces[i])))
     return left.length ? { type: 'MultiPolygon', coordinates: left } : null
   })
 }
@@ -75,6 +72,7 @@ export function simplifyShared(geometry: Areas | Lines, share: number): Areas | 
     ...topology,
     arcs: topology.arcs.map((arc) => arc.map(([lon, lat]) => projection.project(lon, lat))),
   }
+  // A third number is put on every position, and arcs alone are enough: neither is said by the library's types.
   const weighted = presimplify(projected as never).arcs as unknown as [number, number, number][][]
   const weights = weighted
     .flatMap((arc) => arc.slice(1, -1).map((p) => p[2]))

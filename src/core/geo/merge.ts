@@ -24,6 +24,7 @@ export function mergeGeometry(geometry: Geometry, groups: Int32Array, count: num
     return { kind: 'points', coords: Float64Array.from(coords), featureStarts: starts }
   }
   const topology = asTopology(geometry)
+  // The library's types ask for objects of a topology with properties; it reads their arcs alone.
   const objects = members.map((list): GeometryObject =>
     geometry.kind === 'areas'
       ? (mergeArcs(

@@ -36,6 +36,12 @@ export const kindIds = Object.keys(kinds) as KindId[]
 export type Symbology = Tagged<typeof kinds, 'kind', unknown>
 export const Symbology: z.ZodType<Symbology> = taggedUnion('kind', kinds, {})
 
+/**
+ * Settings that a kind made, with its name. Kinds hand out their settings as unknown; that they are those of
+ * this kind is known here only, from where they come.
+ */
+export const symbologyOf = (kind: KindId, settings: unknown): Symbology => ({ kind, settings }) as Symbology
+
 /** A kind whose settings and plan are opaque, for code that serves every kind. */
 export type AnyKind = MapKind<unknown, unknown>
 

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { kindOf, Symbology } from '@/core/kinds/registry'
+import { kindOf, Symbology, symbologyOf } from '@/core/kinds/registry'
 import { LabelSettings } from '@/core/labels/spec'
 import type { Prepared } from '@/core/data/prepare'
 import { blendModes } from '@/core/scene/paint'
@@ -36,10 +36,10 @@ export function styleRefused({ symbology }: LayerStyle, prepared: Prepared): str
 export function withStyle(layer: Layer, style: LayerStyle, prepared: Prepared): Layer {
   const data = kindData(prepared)
   const kind = kindOf(style.symbology.kind)
-  const symbology = {
-    kind: style.symbology.kind,
-    settings: kind.remap(structuredClone(style.symbology.settings), data),
-  } as Symbology
+  const symbology = symbologyOf(
+    style.symbology.kind,
+    kind.remap(structuredClone(style.symbology.settings), data),
+  )
   const has = (field: string): boolean => prepared.dataset.fields.some(({ key }) => key === field)
   const { labels } = style
   const said =

@@ -83,6 +83,9 @@ export type CatalogueEntry = {
   raw: (parallels: [number, number]) => GeoRawProjection
 }
 
+// The library's types give some formulas as functions without arguments; all take longitude and latitude.
+const formula = (raw: unknown): GeoRawProjection => raw as GeoRawProjection
+
 const entry = (
   label: string,
   family: Family,
@@ -124,14 +127,14 @@ export const projections: Record<ProjectionId, CatalogueEntry> = {
     raw: ([a, b]) => geoConicConformalRaw(a, b),
   }),
   mercator: entry('Mercator', 'cylindrical', 'conformal', {
-    raw: plain(withinLatitude(geoMercatorRaw as unknown as GeoRawProjection, 85.0511)),
+    raw: plain(withinLatitude(formula(geoMercatorRaw), 85.0511)),
   }),
   'transverse-mercator': entry('Transverse Mercator', 'cylindrical', 'conformal', {
     raw: plain(transverseMercatorRaw()),
     more: { horizonDeg: 80 },
   }),
   stereographic: entry('Stereographic', 'azimuthal', 'conformal', {
-    raw: plain(doubled(geoStereographicRaw as unknown as GeoRawProjection)),
+    raw: plain(doubled(formula(geoStereographicRaw))),
     more: { horizonDeg: 142 },
   }),
   'equidistant-conic': entry('Equidistant conic', 'conic', 'equidistant', {

@@ -88,6 +88,7 @@ function checkGeometry(geometry: unknown, index: number, fileName: string): Geom
     throw new ImportError(
       `${fileName}: feature ${index + 1} (${type}) has coordinates that are not complete.`,
     )
+  // Checked above: the depth of `coordinates` is that of `type`.
   return { type, coordinates } as unknown as Geometry
 }
 

@@ -188,6 +188,7 @@ async function reduce(
   for (let top = 0; top < height; top += step) {
     const bottom = Math.min(height, top + step)
     const window = [0, top, width, bottom]
+    // Without interleaving both calls give one array for each band; the types do not say so.
     const read = (asRgb
       ? await image.readRGB({ window, interleave: false })
       : await image.readRasters({ window, interleave: false })) as unknown as ArrayLike<number>[]

@@ -53,6 +53,7 @@ function together(shapes: Geometry[]): Geometry[] {
 
 /** @throws ImportError */
 export const readKml = (bytes: Uint8Array, fileName: string): Imported[] =>
+  // The library's document type is the browser's; it walks that of this parser as well.
   datasetsOf(kml(parseXml(bytes, fileName) as never).features as Feature[], fileName)
 
 /** @throws ImportError */

@@ -29,6 +29,7 @@ export function readTopojson(bytes: Uint8Array, fileName: string, { crs }: ReadO
     throw new ImportError(
       `${fileName} is not a TopoJSON topology: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`,
     )
+  // The schema holds what is read here; the library's type has more that no file need have.
   const topology = placed(absolute(parsed.data as unknown as Topology), crs, fileName)
   const objects = Object.entries(topology.objects)
   if (!objects.length) throw new ImportError(`${fileName} holds no objects.`)

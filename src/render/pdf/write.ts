@@ -29,6 +29,7 @@ export function writePdf(scenes: Scene[], options: PdfOptions): Promise<Uint8Arr
     document.on('end', () => resolve(Buffer.concat(pieces)))
     document.on('error', reject)
     try {
+      // Layers, blend modes and form objects have no calls of their own; `PdfInternals` names what is used below.
       const internals = document as unknown as PdfInternals
       const layers: LayerOrder = []
       for (const scene of scenes) {

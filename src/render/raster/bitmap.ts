@@ -5,6 +5,7 @@ import type { FontBook } from '@/core/scene/text'
 import { decodePictures, drawScene } from '../canvas/draw'
 import type { Context, Drawable, Surface } from '../canvas/surface'
 
+// The library's canvas has the calls of the browser's that are used here, but not all of its type.
 /** The surface of Node: the same drawing calls as in a browser. */
 export const nodeSurface: Surface = {
   createCanvas(widthPx, heightPx) {

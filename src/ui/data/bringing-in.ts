@@ -62,10 +62,7 @@ export function useBringingIn(onIn: () => void): BringingIn {
     setReadings((all) => [...all, reading])
     try {
       const results = await read((share, doing) => update({ share, doing }), reading.abort.signal)
-      editFolio(
-        `Bring in ${name}`,
-        (draft) => void (draft.datasets = addImported(draft as never, results).datasets as never),
-      )
+      editFolio(`Bring in ${name}`, (draft) => void (draft.datasets = addImported(draft, results).datasets))
       const { history, selection } = useFolio.getState()
       const [added, before] = [
         history.folio.datasets.at(-1),

@@ -111,7 +111,7 @@ function addStep(
           id: nanoid(8),
           on: true,
           settings: { ...initial, ...settings },
-        } as PrepStep as never),
+        } as PrepStep),
   )
   useFolio.getState().select({ datasetId })
 }

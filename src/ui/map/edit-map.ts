@@ -4,7 +4,7 @@ import { nanoid } from 'nanoid'
 import { geometriesOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/geometry'
-import { kindIds, kindOf, type KindId, type Symbology } from '@/core/kinds/registry'
+import { kindIds, kindOf, type KindId, symbologyOf, type Symbology } from '@/core/kinds/registry'
 import { kindData } from '@/core/map/compose-map'
 import { makeLayer, makeMap, type Layer, type MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
@@ -54,7 +54,7 @@ export function newLayer(prepared: Prepared, plainly = false): Layer {
     id: nanoid(8),
     name: prepared.entry.name,
     datasetId: prepared.entry.id,
-    symbology: { kind, settings: kindOf(kind).initial(kindData(prepared)) } as Symbology,
+    symbology: symbologyOf(kind, kindOf(kind).initial(kindData(prepared))),
     inLegend: kindOf(kind).thematic,
   })
 }
@@ -108,7 +108,8 @@ export function mapField(prepared: Prepared, field: string): void {
   const layer = map?.layers.find((l) => l.datasetId === prepared.entry.id && shows(l))
   if (map && layer) {
     editLayer(layer.id, 'Map another field', (draft) => {
-      draft.symbology.settings = shows(layer)?.(layer.symbology.settings, field) as never
+      const { kind, settings } = layer.symbology
+      draft.symbology = symbologyOf(kind, shows(layer)?.(settings, field))
       draft.name = prepared.fieldMeta(field).label
     })
     select({ mapId: map.id, layerId: layer.id })

@@ -96,9 +96,7 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
                   onDragOver={(event) => dragged && event.preventDefault()}
                   onDrop={() => {
                     if (dragged)
-                      editMap(map.id, 'Reorder layers', (draft) =>
-                        moveOnto(draft as never, dragged, layer.id),
-                      )
+                      editMap(map.id, 'Reorder layers', (draft) => moveOnto(draft, dragged, layer.id))
                     setDragged(null)
                   }}
                 >

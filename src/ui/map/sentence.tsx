@@ -1,6 +1,6 @@
 'use client'
 import { AlertTriangle, Check } from 'lucide-react'
-import { kindOf } from '@/core/kinds/registry'
+import { kindOf, symbologyOf } from '@/core/kinds/registry'
 import { kindData, planOf } from '@/core/map/compose-map'
 import type { Layer, MapSpec } from '@/core/map/spec'
 import { entryOf, keepsAreas } from '@/core/projection/catalogue'
@@ -52,13 +52,14 @@ export function MapSentence({
                 </button>
               }
             >
-              {(close) =>
-                part.control === 'dataset' ? (
-                  <DatasetPicker layer={layer} all={all} close={close} />
-                ) : (
-                  <Picker control={part.control as never} layer={layer} prepared={prepared} close={close} />
-                )
-              }
+              {(close) => (
+                <>
+                  {part.control === 'dataset' && <DatasetPicker layer={layer} all={all} close={close} />}
+                  {part.control && part.control !== 'dataset' && (
+                    <Picker control={part.control} layer={layer} prepared={prepared} close={close} />
+                  )}
+                </>
+              )}
             </Popover>
           ),
         )}
@@ -90,7 +91,7 @@ export function MapSentence({
                 editLayer(
                   layer.id,
                   `Divide: ${label}`,
-                  (draft) => void (draft.symbology.settings = settings as never),
+                  (draft) => void (draft.symbology = symbologyOf(draft.symbology.kind, settings)),
                 )
               }
             >
@@ -123,10 +124,8 @@ function DatasetPicker({
         if (prepared)
           editLayer(layer.id, `Show ${prepared.entry.name}`, (draft) => {
             draft.datasetId = id
-            draft.symbology.settings = kindOf(draft.symbology.kind).remap(
-              layer.symbology.settings,
-              kindData(prepared),
-            ) as never
+            const { kind, settings } = layer.symbology
+            draft.symbology = symbologyOf(kind, kindOf(kind).remap(settings, kindData(prepared)))
           })
         close()
       }}

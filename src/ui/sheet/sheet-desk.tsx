@@ -30,7 +30,7 @@ export function SheetDesk() {
 
   const addSheet = () => {
     const made = newSheet(map, datasets, map ? map.name : `Sheet ${folio.sheets.length + 1}`)
-    editFolio(`Add sheet ${made.name}`, (draft) => void draft.sheets.push(made as never))
+    editFolio(`Add sheet ${made.name}`, (draft) => void draft.sheets.push(made))
     select({ sheetId: made.id, partId: null })
   }
   useEffect(() => {

@@ -97,13 +97,12 @@ function asStep<T>(work: () => T): T {
   }
 }
 
-const None = z.object({})
+const None = z.record(z.string(), z.never())
 const nothing = { settings: None, form: [], initial: () => ({}), needs: () => [] }
 
 /** A point inside each area in place of its shape: never outside it, as a centroid may be. */
 export const areasToPoints: StepKind<Record<string, never>> = {
   ...nothing,
-  settings: None as never,
   label: 'Areas to points',
   accepts: isAreas,
   words: () => 'a point inside each area',

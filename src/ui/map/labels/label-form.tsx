@@ -40,7 +40,7 @@ export function LabelForm({ layer, prepared }: { layer: Layer; prepared: Prepare
     editLayer(
       layer.id,
       on ? 'Labels' : 'No labels',
-      (draft) => void (draft.labels = on && name ? (plainLabels(name.value, shape) as never) : null),
+      (draft) => void (draft.labels = on && name ? plainLabels(name.value, shape) : null),
     )
   const { labels } = layer
   const change: Change = (what, recipe, merge) =>

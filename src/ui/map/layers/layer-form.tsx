@@ -74,7 +74,7 @@ export function LayerForm({
           blend: 'normal',
           folded: false,
         })
-      putIntoGroup(draft as never, layer.id, id)
+      putIntoGroup(draft, layer.id, id)
     })
   return (
     <>

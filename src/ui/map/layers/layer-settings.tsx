@@ -35,8 +35,7 @@ export function LayerSettings({
   const { Settings } = kindUi[layer.symbology.kind]
   const kinds = kindsFor(prepared)
   const index = map.layers.findIndex(({ id }) => id === layer.id)
-  const move = (step: -1 | 1) =>
-    editMap(map.id, 'Reorder layers', (draft) => moveBy(draft as never, layer.id, step))
+  const move = (step: -1 | 1) => editMap(map.id, 'Reorder layers', (draft) => moveBy(draft, layer.id, step))
   return (
     <div className="mx-2 mb-2 rounded border border-line bg-base-100 [&>section:last-child]:border-b-0">
       <div className="flex items-center gap-1 border-b border-line p-2">
@@ -81,7 +80,7 @@ export function LayerSettings({
                     ...structuredClone(layer),
                     id: nanoid(8),
                     name: `${layer.name}, copy`,
-                  } as never),
+                  }),
               )
             }
           >
@@ -91,7 +90,7 @@ export function LayerSettings({
             label="Delete layer"
             className="!w-6"
             onClick={() => {
-              editMap(map.id, 'Delete layer', (draft) => removeLayer(draft as never, layer.id))
+              editMap(map.id, 'Delete layer', (draft) => removeLayer(draft, layer.id))
               useFolio.getState().tell(`The layer “${layer.name}” was deleted.`, true)
             }}
           >

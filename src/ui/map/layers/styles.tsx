@@ -40,8 +40,7 @@ export function Styles({ layer, prepared }: { layer: Layer; prepared: Prepared }
     for (let n = 2; taken.has(name); n++) name = `${layer.name} ${n}`
     editFolio(
       `Keep the style ${name}`,
-      (draft) =>
-        void draft.styles.push({ ...(styleOf(layer) as never as object), id: nanoid(8), name } as never),
+      (draft) => void draft.styles.push({ ...styleOf(layer), id: nanoid(8), name }),
     )
     useFolio.getState().tell(`The style is kept as “${name}”.`, true)
   }
@@ -53,8 +52,7 @@ export function Styles({ layer, prepared }: { layer: Layer; prepared: Prepared }
       const styles = readStyles(await file.text(), file.name)
       editFolio(
         styles.length === 1 ? 'Bring in a style' : `Bring in ${styles.length} styles`,
-        (draft) =>
-          void draft.styles.push(...(styles.map((style) => ({ ...style, id: nanoid(8) })) as never[])),
+        (draft) => void draft.styles.push(...styles.map((style) => ({ ...style, id: nanoid(8) }))),
       )
       setProblem('')
     } catch (error) {
