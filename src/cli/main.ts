@@ -24,7 +24,15 @@ import { exportFormatIds, exportFormats } from '@/formats/writers/formats'
 import { writeDataset } from '@/formats/writers/registry'
 import { prepareFiles } from './prepare-files'
 import { readSteps } from '@/formats/steps-file/steps-file'
-import { renderSheet, sheetFormats, type SheetFormat } from '@/render/sheet'
+import {
+  initialPrint,
+  leastDpi,
+  mostDpi,
+  sheetFormats,
+  textForms,
+  type PrintSettings,
+} from '@/core/print/settings'
+import { renderSheet } from '@/render/sheet'
 
 const wholeNumber =
   (low: number, high: number) =>
@@ -46,11 +54,11 @@ program
   .argument('<folio>', 'a folio file (.keen.json), or "demo"')
   .option('--sheet <name>', 'the sheet’s name; the first one without it')
   .addOption(new Option('--format <format>', 'what to write').choices(sheetFormats).makeOptionMandatory())
-  .option('--dpi <n>', 'dots per inch of a bitmap', wholeNumber(20, 2400), 300)
+  .option('--dpi <n>', 'dots per inch of a bitmap', wholeNumber(leastDpi, mostDpi), initialPrint.dpi)
   .addOption(
     new Option('--text <how>', 'text in SVG: kept as text, or as outlines')
-      .choices(['embedded', 'outlines'])
-      .default('embedded'),
+      .choices(textForms)
+      .default(initialPrint.svgText),
   )
   .requiredOption('--out <file>', 'the file to write')
   .action(
@@ -58,9 +66,9 @@ program
       folioArgument: string,
       options: {
         sheet?: string
-        format: SheetFormat
+        format: PrintSettings['format']
         dpi: number
-        text: 'embedded' | 'outlines'
+        text: PrintSettings['svgText']
         out: string
       },
     ) => {
@@ -79,9 +87,7 @@ program
         folio,
         sheetId: sheet.id,
         contents: (id) => contents.get(id) ?? null,
-        format: options.format,
-        dpi: options.dpi,
-        svgText: options.text,
+        settings: { format: options.format, dpi: options.dpi, svgText: options.text },
         date: new Date(),
       })
       writeFileSync(options.out, bytes)

@@ -1,6 +1,7 @@
 import type { Dataset } from '@/core/data/dataset'
 import { prepareDatasets } from '@/core/data/prepare'
 import type { Folio } from '@/core/folio/schema'
+import type { PrintSettings } from '@/core/print/settings'
 import type { Scene } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
 import { composeSheet, sheetFonts } from '@/core/sheet/compose-sheet'
@@ -9,17 +10,11 @@ import { writePdf } from './pdf/write'
 import { writePng } from './raster/bitmap'
 import { writeSvg } from './svg/write'
 
-export const sheetFormats = ['pdf', 'svg', 'png'] as const
-export type SheetFormat = (typeof sheetFormats)[number]
-
 export type RenderRequest = {
   folio: Folio
   sheetId: string
   contents: (contentId: string) => Dataset | null
-  format: SheetFormat
-  /** Dots per inch of a bitmap. */
-  dpi: number
-  svgText: 'embedded' | 'outlines'
+  settings: PrintSettings
   date: Date
   progress?: (share: number, doing: string) => void
 }
@@ -33,9 +28,7 @@ export async function renderSheet({
   folio,
   sheetId,
   contents,
-  format,
-  dpi,
-  svgText,
+  settings: { format, dpi, svgText },
   date,
   progress,
 }: RenderRequest): Promise<Uint8Array> {

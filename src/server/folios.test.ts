@@ -110,13 +110,16 @@ describe('saving', () => {
     expect((await listRevisions(db, folio.id)).filter((r) => r.kind === 'refused')).toHaveLength(2)
   })
 
-  it('keeps the last two hundred saved versions', async () => {
+  it('thins old versions and keeps those of today', async () => {
     const { folio } = await made('Four')
-    for (let n = 1; n <= 205; n++)
-      await saveFolio(db, folio.id, { baseRevision: n, folio: { ...folio, author: String(n) }, label: 'x' })
+    const save = (n: number) =>
+      saveFolio(db, folio.id, { baseRevision: n, folio: { ...folio, author: String(n) }, label: 'x' })
+    for (let n = 1; n <= 10; n++) await save(n)
+    const longAgo = new Date(Date.now() - 20 * 86_400_000)
+    await db.revisions.update({ savedAt: longAgo }, { where: { folioId: folio.id } })
+    for (let n = 11; n <= 21; n++) await save(n)
     const rows = await db.revisions.findAll({ where: { folioId: folio.id }, order: [['number', 'ASC']] })
-    expect(rows).toHaveLength(200)
-    expect(rows[0].number).toBe(7)
+    expect(rows.map(({ number }) => number)).toEqual([11, ...Array.from({ length: 11 }, (_, i) => i + 12)])
   })
 })
 

@@ -1,11 +1,14 @@
 import { nanoid } from 'nanoid'
-import { Op } from 'sequelize'
 import { emptyFolio, FolioError, folioToJson, readFolio, type Folio } from '@/core/folio/schema'
 import { readFolioFile, writeFolioFile } from '@/formats/folio-file/folio-file'
 import { loadContent, storeContent } from './contents'
 import type { Database } from './database'
 import type { FolioRow } from './models'
 import { notFound, Problem } from './problem'
+import { thinRevisions } from './revisions'
+
+/** Old versions are thinned with every so many saves. */
+const thinEvery = 20
 
 export type FolioCard = {
   id: string
@@ -17,9 +20,6 @@ export type FolioCard = {
   hasThumbnail: boolean
 }
 export type OpenedFolio = { folio: Folio; revision: number; changedAt: string }
-
-/** As many saved versions of a folio are kept; refused ones and older ones that were named stay. */
-const keptRevisions = 200
 
 export async function listFolios(db: Database): Promise<FolioCard[]> {
   const rows = await db.folios.findAll({ where: { deletedAt: null }, order: [['changedAt', 'DESC']] })
@@ -94,10 +94,7 @@ export async function saveFolio(
       { folioId: id, number: baseRevision + 1, kind: 'saved', label, document, savedAt },
       { transaction },
     )
-    await db.revisions.destroy({
-      where: { folioId: id, kind: 'saved', number: { [Op.lte]: baseRevision + 1 - keptRevisions } },
-      transaction,
-    })
+    if (baseRevision % thinEvery === 0) await thinRevisions(db, id, { now: savedAt, transaction })
     return true
   })
   if (saved) return { revision: baseRevision + 1, savedAt: savedAt.toISOString() }

@@ -11,7 +11,7 @@ import { ImportError } from '@/formats/import-error'
 import { readFile } from '@/formats/registry'
 import { unpackDataset } from '@/formats/pack/pack'
 import { dataFolder } from './config'
-import { storePack, writeDurably } from './contents'
+import { clearContents, storePack, writeDurably } from './contents'
 import type { Database } from './database'
 import { startJob } from './jobs/jobs'
 import { Problem } from './problem'
@@ -120,7 +120,9 @@ export async function startImport(
 ): Promise<string> {
   if (Date.now() - lastCleared > 86_400_000) {
     lastCleared = Date.now()
-    clearUploads(db).catch((error: unknown) => console.error(error))
+    clearUploads(db)
+      .then(() => clearContents(db))
+      .catch((error: unknown) => console.error(error))
   }
   const fileName = await keptName(uploadId)
   const folder = await mkdtemp(path.join(tmpdir(), 'keen-import-'))

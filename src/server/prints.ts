@@ -3,7 +3,7 @@ import path from 'node:path'
 import { nanoid } from 'nanoid'
 import { z } from 'zod'
 import { readFolio } from '@/core/folio/schema'
-import { sheetFormats } from '@/render/sheet'
+import { mimeTypes, PrintSettings } from '@/core/print/settings'
 import { dataFolder } from './config'
 import { contentFile } from './contents'
 import type { Database } from './database'
@@ -11,12 +11,7 @@ import { openFolio } from './folios'
 import { startJob } from './jobs/jobs'
 import { notFound, Problem } from './problem'
 
-export const PrintRequest = z.object({
-  sheetId: z.string(),
-  format: z.enum(sheetFormats),
-  dpi: z.number().int().min(20).max(2400),
-  svgText: z.enum(['embedded', 'outlines']),
-})
+export const PrintRequest = PrintSettings.extend({ sheetId: z.string() })
 export type PrintRequest = z.infer<typeof PrintRequest>
 
 export type PrintCard = {
@@ -47,7 +42,8 @@ export async function startPrint(db: Database, folioId: string, request: PrintRe
     {
       kind: 'print',
       folio: readFolio(folio),
-      ...request,
+      sheetId: sheet.id,
+      settings: PrintSettings.parse(request),
       contentFiles,
       outFile: draft,
       date: madeAt.toISOString(),
@@ -97,8 +93,6 @@ const cardOf = ({ id, sheetName, settings, revision, fileName, bytes, madeAt }: 
 export async function listPrints(db: Database, folioId: string): Promise<PrintCard[]> {
   return (await db.prints.findAll({ where: { folioId }, order: [['madeAt', 'DESC']] })).map(cardOf)
 }
-
-const mimeTypes = { pdf: 'application/pdf', svg: 'image/svg+xml', png: 'image/png' } as const
 
 export async function readPrint(
   db: Database,

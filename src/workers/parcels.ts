@@ -22,6 +22,9 @@ export type Parcel = {
   pieces: Map<number, Piece>
 }
 
+/** What features were taken from stays behind: it may be much larger, and the other side can do without. */
+const bare = (piece: Piece): Piece => ('taken' in piece ? { ...piece, taken: undefined } : piece)
+
 /** Packs chains for one receiver; each parcel is everything that is to be held from then on. */
 export function createSender(): (chains: Map<string, Chain>) => Parcel {
   const numbers = new WeakMap<object, number>()
@@ -38,7 +41,7 @@ export function createSender(): (chains: Map<string, Chain>) => Parcel {
     const holding = new Set<number>()
     const piece = (object: Piece): number => {
       const id = numberOf(object)
-      if (!held.has(id)) parcel.pieces.set(id, object)
+      if (!held.has(id)) parcel.pieces.set(id, bare(object))
       holding.add(id)
       return id
     }

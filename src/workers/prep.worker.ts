@@ -1,13 +1,14 @@
 import { expose } from 'comlink'
 import type { Dataset } from '@/core/data/dataset'
 import type { DatasetEntry } from '@/core/data/entry'
-import { carryOutSteps, type Doing } from '@/core/data/prepare'
+import { carryOutSteps, createStageMemory, type Doing } from '@/core/data/prepare'
 import { unpackDataset } from '@/formats/pack/pack'
 import { createSender, type Parcel } from './parcels'
 
 const loading = new Map<string, Promise<Dataset>>()
 const loaded = new Map<string, Dataset>()
 const send = createSender()
+const memory = createStageMemory(256 * 2 ** 20)
 
 function load(id: string): Promise<Dataset> {
   const known = loading.get(id)
@@ -37,16 +38,15 @@ async function prepare(
   const arrived = await Promise.allSettled(entries.map(({ source }) => load(source.contentId)))
   const failed = arrived.find((result) => result.status === 'rejected')
   let [told, step] = [0, '']
-  const chains = carryOutSteps(
-    entries,
-    (id) => loaded.get(id) ?? null,
-    (doing) => {
+  const chains = carryOutSteps(entries, (id) => loaded.get(id) ?? null, {
+    memory,
+    tell: (doing) => {
       const now = Date.now()
       if (doing.stepId === step && now - told < betweenTellsMs) return
       ;[told, step] = [now, doing.stepId]
       tell(doing)
     },
-  )
+  })
   for (const [id, chain] of chains) if (id !== staged) chains.set(id, { ...chain, stages: [] })
   const used = new Set(entries.map(({ source }) => source.contentId))
   for (const id of loaded.keys()) if (!used.has(id)) drop(id)

@@ -246,16 +246,7 @@ function outlineOf(
 async function proof(sheetId: string): Promise<ProofLine[]> {
   const input = await sheetInput(sheetId, 0.1)
   if (!input || !folio) return []
-  const shown = new Set(
-    input.sheet.parts.flatMap((part) => (part.type === 'panel' && !part.hidden ? [part.settings.mapId] : [])),
-  )
-  return proofSheet({
-    folio,
-    sheet: input.sheet,
-    context: sheetContext(input),
-    datasets,
-    maps: folio.maps.filter((map) => shown.has(map.id)),
-  })
+  return proofSheet(input.sheet, sheetContext(input))
 }
 
 const onLayer = <T>(layer: Layer, of: (prepared: Prepared) => T): T | null => {

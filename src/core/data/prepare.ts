@@ -1,3 +1,4 @@
+import { createMemory, numberOf, type Memory } from '@/core/memory/memory'
 import type { Dataset } from './dataset'
 import type { DatasetEntry } from './entry'
 import { proposeMeta, type FieldMeta } from './field-meta'
@@ -33,35 +34,16 @@ export type Chain = { result: Preparing; reports: StepReport[]; stages: Preparin
 /** The step that is being carried out, and how much of it is done (0 to 1). */
 export type Doing = { datasetId: string; stepId: string; share: number }
 
-type Stage = { id: number; result: Preparing; problem: string | null; remark: string | null }
+type Stage = { result: Preparing; problem: string | null; remark: string | null }
 
-const identities = new WeakMap<Dataset, number>()
-let identified = 0
+/** Stages that were reckoned before, by what they come from and by everything else that they depend on. */
+export type StageMemory = Memory<object, Stage>
 
-/** A number for each set of rows, so that what was made from them can be told apart. */
-export function identityOf(source: Dataset): number {
-  const identity = identities.get(source) ?? ++identified
-  identities.set(source, identity)
-  return identity
-}
+/** For whoever prepares the same datasets again and again; others go without. */
+export const createStageMemory = (maxBytes: number): StageMemory =>
+  createMemory('prepared stages', { maxBytes })
 
-/** Stages that were reckoned before, by everything that they depend on; the latest are kept. */
-const memory = new Map<string, Stage>()
-const kept = 120
-let stages = 0
-
-function remembered(key: string, reckon: () => Omit<Stage, 'id'>): Stage {
-  const known = memory.get(key)
-  if (known) {
-    memory.delete(key)
-    memory.set(key, known)
-    return known
-  }
-  const stage = { id: ++stages, ...reckon() }
-  memory.set(key, stage)
-  if (memory.size > kept) memory.delete(memory.keys().next().value as string)
-  return stage
-}
+const forgetful: StageMemory = (_, __, make) => make()
 
 /**
  * Carries out the prep steps of all datasets whose contents are at hand, by id. A step that cannot be carried
@@ -71,7 +53,10 @@ function remembered(key: string, reckon: () => Omit<Stage, 'id'>): Stage {
 export function carryOutSteps(
   entries: DatasetEntry[],
   contents: Contents,
-  tell: (doing: Doing) => void = () => undefined,
+  {
+    tell = () => undefined,
+    memory = forgetful,
+  }: { tell?: (doing: Doing) => void; memory?: StageMemory } = {},
 ): Map<string, Chain> {
   const done = new Map<string, { last: Stage; chain: Chain }>()
   const under = new Set<string>()
@@ -82,7 +67,7 @@ export function carryOutSteps(
     const source = contents(entry.source.contentId)
     if (!source) return null
     under.add(id)
-    let stage = remembered(`${id} ${identityOf(source)}`, () => ({
+    let stage: Stage = memory(source, id, () => ({
       result: { datasetId: id, dataset: source, origins: ownOrigins(id, source), made: new Map() },
       problem: null,
       remark: null,
@@ -90,7 +75,11 @@ export function carryOutSteps(
     const chain: Chain = { result: stage.result, reports: [], stages: [stage.result] }
     for (const step of entry.steps) {
       if (step.on) {
-        stage = carryOut(step, stage, prepare, (share) => tell({ datasetId: id, stepId: step.id, share }))
+        stage = carryOut(step, stage, {
+          prepare,
+          memory,
+          tell: (share) => tell({ datasetId: id, stepId: step.id, share }),
+        })
         chain.reports.push({
           stepId: step.id,
           rows: stage.result.dataset.rowCount,
@@ -113,17 +102,23 @@ export function carryOutSteps(
 function carryOut(
   step: PrepStep,
   from: Stage,
-  prepare: (id: string) => { last: Stage } | null,
-  tell: (share: number) => void,
+  {
+    prepare,
+    memory,
+    tell,
+  }: {
+    prepare: (id: string) => { last: Stage } | null
+    memory: StageMemory
+    tell: (share: number) => void
+  },
 ): Stage {
   const others = new Map(stepNeeds(step).map((id) => [id, prepare(id)?.last ?? null]))
   const key = JSON.stringify([
-    from.id,
     step.type,
     step.settings,
-    [...others].map(([id, stage]) => [id, stage?.id ?? null]),
+    [...others].map(([id, stage]) => [id, stage && numberOf(stage)]),
   ])
-  return remembered(key, () => {
+  return memory(from, key, () => {
     tell(0)
     let said: string | null = null
     const remark = (words: string) => void (said = words)

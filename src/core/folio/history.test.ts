@@ -1,8 +1,9 @@
 import fc from 'fast-check'
+import type { Draft } from 'immer'
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../demo/open'
 import { edit, redo, seal, startHistory, undo, type History } from './history'
-import { folioToJson, readFolio } from './schema'
+import { folioToJson, readFolio, type Folio } from './schema'
 
 const { folio } = openDemo()
 
@@ -67,6 +68,34 @@ describe('undo', () => {
     expect(history.done).toHaveLength(2)
     expect(undo(history).folio.sheets[0].parts[0].box.x).toBe(3)
     expect(undo(undo(history)).folio).toEqual(folio)
+  })
+
+  it('keeps a drag of thousands of steps as short as one of them', () => {
+    let history = startHistory(folio)
+    const drag = (x: number) => (f: Draft<Folio>) => {
+      f.sheets[0].parts[0].box.x = x
+      f.sheets[0].parts[0].box.y = x / 2
+    }
+    for (let x = 1; x <= 5000; x++) history = edit(history, 'Move', drag(x), 'move a')
+    expect(history.done).toHaveLength(1)
+    expect(history.done[0].patches).toHaveLength(2)
+    expect(history.done[0].inverse).toHaveLength(2)
+    expect(undo(history).folio).toEqual(folio)
+    expect(redo(undo(history)).folio.sheets[0].parts[0].box).toMatchObject({ x: 5000, y: 2500 })
+  })
+
+  it('keeps the order of edits where one lies inside the value of another', () => {
+    let history = startHistory(folio)
+    history = edit(history, 'Box', (f) => void (f.sheets[0].parts[0].box.x = 1), 'box')
+    history = edit(
+      history,
+      'Box',
+      (f) => void (f.sheets[0].parts[0].box = { x: 2, y: 2, width: 9, height: 9 }),
+      'box',
+    )
+    history = edit(history, 'Box', (f) => void (f.sheets[0].parts[0].box.x = 3), 'box')
+    expect(undo(history).folio).toEqual(folio)
+    expect(redo(undo(history)).folio.sheets[0].parts[0].box).toEqual({ x: 3, y: 2, width: 9, height: 9 })
   })
 
   it('forgets what was undone once something else is done, and keeps nothing of an edit without effect', () => {

@@ -29,10 +29,39 @@ export function edit(
   const last = history.done.at(-1)
   const joined = merge !== null && last?.merge === merge && !history.undone.length
   const command: Command = joined
-    ? { name, merge, patches: [...last.patches, ...patches], inverse: [...inverse, ...last.inverse] }
+    ? joinedWith(last, { name, patches, inverse, merge })
     : { name, merge, patches, inverse }
   const done = joined ? [...history.done.slice(0, -1), command] : [...history.done.slice(1 - depth), command]
   return { folio, done, undone: [] }
+}
+
+/**
+ * Two edits as one. Where both only put values in place of others, of each place the last value and the one
+ * before the first are enough: a drag of any length is then as long as one of its steps.
+ */
+function joinedWith(last: Command, next: Command): Command {
+  const both = [...last.patches, ...next.patches]
+  if (!both.every(({ op }) => op === 'replace') || someWithinOthers(both))
+    return { ...next, patches: both, inverse: [...next.inverse, ...last.inverse] }
+  return {
+    ...next,
+    patches: [...byPlace(both).values()],
+    inverse: [...byPlace([...next.inverse, ...last.inverse]).values()],
+  }
+}
+
+const placeOf = ({ path }: Patch): string => JSON.stringify(path)
+
+/** Of patches on one place, the one that is applied last. */
+const byPlace = (patches: Patch[]): Map<string, Patch> =>
+  new Map(patches.map((patch) => [placeOf(patch), patch]))
+
+/** Whether a patch lies inside the value of another one, so that their order matters. */
+function someWithinOthers(patches: Patch[]): boolean {
+  const places = new Set(patches.map(placeOf))
+  return patches.some(({ path }) =>
+    path.some((_, length) => length > 0 && places.has(JSON.stringify(path.slice(0, length)))),
+  )
 }
 
 export function undo(history: History): History {

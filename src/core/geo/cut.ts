@@ -94,7 +94,7 @@ export function simplifyShared(geometry: Areas | Lines, share: number): Areas | 
     arc.forEach((_, i) => kept[i] && coords.push(topology.arcs[a][i][0], topology.arcs[a][i][1]))
     starts[a + 1] = coords.length / 2
   })
-  return { ...geometry, arcs: { coords: Float64Array.from(coords), starts } }
+  return { ...geometry, arcs: { coords: Float64Array.from(coords), starts }, taken: undefined }
 }
 
 const isClosed = (arc: number[][]): boolean =>

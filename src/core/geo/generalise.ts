@@ -1,6 +1,11 @@
+import { createMemory, numberOf } from '@/core/memory/memory'
+import type { Arcs } from './geometry'
 import type { Projected } from './projected'
+import { takeFeatures } from './take-features'
 
-const cache = new WeakMap<Projected, Map<number, Projected>>()
+const rememberArcs = createMemory<Arcs, Arcs>('thinned arcs', { maxBytes: 128 * 2 ** 20 })
+const rememberTaken = createMemory<Projected, Projected>('thinned parts', { maxBytes: 32 * 2 ** 20 })
+const rememberWhole = createMemory<Arcs, Projected>('thinned geometry', { maxBytes: 2 ** 20 })
 
 /**
  * Drops vertices that cannot be told apart at an output's resolution: a vertex goes when it lies nearer than
@@ -10,18 +15,16 @@ const cache = new WeakMap<Projected, Map<number, Projected>>()
 export function generalise(projected: Projected, toleranceMetres: number): Projected {
   if (projected.kind === 'none' || projected.kind === 'points' || !(toleranceMetres > 0)) return projected
   const tolerance = 2 ** (Math.floor(2 * Math.log2(toleranceMetres)) / 2)
-  const known = cache.get(projected) ?? new Map<number, Projected>()
-  cache.set(projected, known)
-  let result = known.get(tolerance)
-  if (!result) {
-    result = { ...projected, arcs: thin(projected.arcs, tolerance) }
-    if (known.size > 5) known.clear()
-    known.set(tolerance, result)
-  }
-  return result
+  const { taken } = projected
+  if (taken)
+    return rememberTaken(projected, String(tolerance), () =>
+      takeFeatures(generalise(taken.from, toleranceMetres), taken.rows),
+    )
+  const arcs = rememberArcs(projected.arcs, String(tolerance), () => thin(projected.arcs, tolerance))
+  return rememberWhole(arcs, `${numberOf(projected.refs)}`, () => ({ ...projected, arcs }))
 }
 
-function thin({ coords, starts }: { coords: Float64Array; starts: Uint32Array }, tolerance: number) {
+function thin({ coords, starts }: Arcs, tolerance: number): Arcs {
   const out = new Float64Array(coords.length)
   const outStarts = new Uint32Array(starts.length)
   const limit = tolerance * tolerance

@@ -17,7 +17,11 @@ export type Areas = {
   ringStarts: Uint32Array
   polygonStarts: Uint32Array
   featureStarts: Uint32Array
+  taken?: Taken
 }
+
+/** Where some features of a larger geometry were taken from: feature `f` is its feature `rows[f]`. */
+export type Taken = { from: Areas | Lines; rows: Int32Array }
 
 /** Lines: as areas, with paths in place of rings and no polygons. */
 export type Lines = {
@@ -26,6 +30,7 @@ export type Lines = {
   refs: Int32Array
   ringStarts: Uint32Array
   featureStarts: Uint32Array
+  taken?: Taken
 }
 
 /** Points: feature `f` owns the points from `featureStarts[f]`; a feature may have several or none. */

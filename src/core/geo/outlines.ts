@@ -1,7 +1,16 @@
+import { createMemory, numberOf } from '@/core/memory/memory'
 import { emptyBounds, takeIn } from '@/core/scene/bounds'
 import { toMetres, type PaperTransform, type PaperWindow } from './paper'
 import { subpaths, type Outline, type Rings } from '@/core/scene/outline'
-import { arcNeighbours, eachVertex, featureCount, ringRange, type Areas, type Lines } from './geometry'
+import {
+  arcNeighbours,
+  eachVertex,
+  featureCount,
+  ringRange,
+  type Arcs,
+  type Areas,
+  type Lines,
+} from './geometry'
 import type { Projected } from './projected'
 
 /** Subpaths in projected metres with the box around each unit (a feature, or a border): x0, y0, x1, y1. */
@@ -18,14 +27,17 @@ export function featureOutline(
   window: PaperWindow,
 ): { outline: Outline; offsets: Uint32Array; kept: number[] } {
   if (projected.kind !== 'areas' && projected.kind !== 'lines') throw new TypeError('Points have no outline.')
-  const { coords, starts, ends, boxes } = ringsOf(projected)
+  // Features taken from others are drawn from the rings of those.
+  const { from: whole, rows } = projected.taken ?? { from: projected, rows: null }
+  const { coords, starts, ends, boxes } = ringsOf(whole)
   const inside = within(boxes, to, window)
   const kept: number[] = []
   const chosen: number[] = []
   const offsets: number[] = [0]
   for (let i = 0; i < features.length; i++) {
-    if (!inside(features[i])) continue
-    const [from, end] = ringRange(projected, features[i])
+    const feature = rows ? rows[features[i]] : features[i]
+    if (!inside(feature)) continue
+    const [from, end] = ringRange(whole, feature)
     for (let r = from; r < end; r++) chosen.push(r)
     kept.push(features[i])
     offsets.push(chosen.length)
@@ -84,11 +96,16 @@ function within(
     boxes[4 * unit + 1] <= y1
 }
 
-const rings = new WeakMap<Areas | Lines, Traced>()
+const rememberRings = createMemory<Arcs, Traced>('outlines of features', { maxBytes: 256 * 2 ** 20 })
+const rememberBorders = createMemory<Arcs, Traced>('outlines of borders', { maxBytes: 32 * 2 ** 20 })
 
-function ringsOf(projected: Areas | Lines): Traced {
-  const known = rings.get(projected)
-  if (known) return known
+/** The rings of all features, traced once for the same arcs and references. */
+const ringsOf = (projected: Areas | Lines): Traced =>
+  rememberRings(projected.arcs, `${numberOf(projected.refs)} ${numberOf(projected.featureStarts)}`, () =>
+    traceRings(projected),
+  )
+
+function traceRings(projected: Areas | Lines): Traced {
   const ringCount = projected.ringStarts.length - 1
   const limits = new Uint32Array(ringCount + 1)
   const coords = new Float64Array(2 * ringVertices(projected))
@@ -106,9 +123,7 @@ function ringsOf(projected: Areas | Lines): Traced {
     const [from, end] = ringRange(projected, f)
     boxes.set(takeIn(emptyBounds(), coords, limits[from], limits[end]), 4 * f)
   }
-  const traced = { coords: coords.slice(0, n), ...subpaths(limits), boxes }
-  rings.set(projected, traced)
-  return traced
+  return { coords: coords.slice(0, n), ...subpaths(limits), boxes }
 }
 
 /** At most so many vertices do all rings have; joints between arcs are counted twice. */
@@ -121,18 +136,8 @@ function ringVertices({ refs, arcs }: Areas | Lines): number {
   return count
 }
 
-const borders = new WeakMap<Areas, Map<BorderSide, Traced>>()
-
-function bordersOf(areas: Areas, which: BorderSide): Traced {
-  const known = borders.get(areas) ?? new Map<BorderSide, Traced>()
-  borders.set(areas, known)
-  let traced = known.get(which)
-  if (!traced) {
-    traced = traceBorders(areas, which)
-    known.set(which, traced)
-  }
-  return traced
-}
+const bordersOf = (areas: Areas, which: BorderSide): Traced =>
+  rememberBorders(areas.arcs, `${which} ${numberOf(areas.refs)}`, () => traceBorders(areas, which))
 
 function traceBorders(areas: Areas, which: BorderSide, apart: Int32Array | null = null): Traced {
   const sides = neighboursOf(areas)

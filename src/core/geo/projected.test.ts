@@ -3,7 +3,8 @@ import { createProjection } from '@/core/projection/projection'
 import { eachVertex, featureCount, type Geometry } from './geometry'
 import { groundAreas, groundLengths } from './measure'
 import { projectGeometry } from './projected'
-import { geometryFromShapes, shapeOf, takeFeatures } from './shapes'
+import { geometryFromShapes, shapeOf } from './shapes'
+import { takeFeatures } from './take-features'
 import geographiclib from 'geographiclib-geodesic'
 
 const box = (west: number, south: number, east: number, north: number): GeoJSON.Geometry => ({

@@ -1,7 +1,17 @@
 import { geoStream, type GeoStream } from 'd3-geo'
 import { entryOf } from '@/core/projection/catalogue'
+import { createMemory, numberOf } from '@/core/memory/memory'
 import type { Projection } from '@/core/projection/projection'
-import { eachVertex, featureCount, ringRange, type Areas, type Geometry, type Lines } from './geometry'
+import {
+  eachVertex,
+  featureCount,
+  ringRange,
+  type Arcs,
+  type Areas,
+  type Geometry,
+  type Lines,
+} from './geometry'
+import { takeFeatures } from './take-features'
 
 /**
  * A geometry in projected metres, y downwards. Longitude and latitude have been replaced; the structure is
@@ -9,27 +19,36 @@ import { eachVertex, featureCount, ringRange, type Areas, type Geometry, type Li
  */
 export type Projected = Geometry
 
-const cache = new WeakMap<Geometry, Map<string, Projected>>()
+const rememberCoords = createMemory<Float64Array, Float64Array>('projected points', {
+  maxBytes: 64 * 2 ** 20,
+})
+const rememberArcs = createMemory<Arcs, Arcs | null>('projected arcs', { maxBytes: 256 * 2 ** 20 })
+const rememberTorn = createMemory<Geometry, Areas | Lines>('cut geometry', { maxBytes: 128 * 2 ** 20 })
+const rememberTaken = createMemory<Geometry, Projected>('projected parts', { maxBytes: 32 * 2 ** 20 })
+const rememberWhole = createMemory<Arcs, Projected>('projected geometry', { maxBytes: 2 ** 20 })
 
-/** Projects a geometry once for each projection and keeps the result as long as the geometry lives. */
+/**
+ * Projects a geometry. Arcs are projected once for each projection, whichever geometries share them: the
+ * features that a filter leaves, a land tint and the whole dataset are drawn from the same vertices.
+ */
 export function projectGeometry(geometry: Geometry, projection: Projection): Projected {
-  const key = JSON.stringify(projection.spec)
-  const known = cache.get(geometry) ?? new Map<string, Projected>()
-  cache.set(geometry, known)
-  let projected = known.get(key)
-  if (!projected) {
-    projected = project(geometry, projection)
-    if (known.size > 3) known.clear()
-    known.set(key, projected)
-  }
-  return projected
-}
-
-function project(geometry: Geometry, projection: Projection): Projected {
   if (geometry.kind === 'none') return geometry
-  if (geometry.kind === 'points') return { ...geometry, coords: projectCoords(geometry.coords, projection) }
-  if (!staysWhole(geometry.arcs, projection)) return cutAndProject(geometry, projection)
-  return { ...geometry, arcs: projectArcs(geometry.arcs, projection) }
+  const key = JSON.stringify(projection.spec)
+  if (geometry.kind === 'points') {
+    const coords = rememberCoords(geometry.coords, key, () => projectCoords(geometry.coords, projection))
+    return { ...geometry, coords }
+  }
+  const { taken } = geometry
+  if (taken)
+    return rememberTaken(geometry, key, () =>
+      takeFeatures(projectGeometry(taken.from, projection), taken.rows),
+    )
+  const arcs = rememberArcs(geometry.arcs, key, () =>
+    staysWhole(geometry.arcs, projection) ? projectArcs(geometry.arcs, projection) : null,
+  )
+  if (!arcs) return rememberTorn(geometry, key, () => cutAndProject(geometry, projection))
+  // The same object each time, so that what is traced from it is found again. Its arrays are the geometry's own.
+  return rememberWhole(arcs, `${numberOf(geometry.refs)}`, () => ({ ...geometry, arcs }))
 }
 
 function projectCoords(coords: Float64Array, projection: Projection): Float64Array {

@@ -14,7 +14,8 @@ import {
   type Points,
 } from './geometry'
 import { groundAreas } from './measure'
-import { geometryFromShapes, polygonsOf, takeFeatures } from './shapes'
+import { geometryFromShapes, polygonsOf } from './shapes'
+import { takeFeatures } from './take-features'
 
 /**
  * An equal-area projection for the extent of a geometry, in which lengths and areas can be reckoned near
@@ -88,7 +89,11 @@ export function bordersAsLines(
  */
 export function splitParts(areas: Areas, leastKm2: number): { areas: Areas; rows: Int32Array } {
   const parts = areas.polygonStarts.length - 1
-  const single: Areas = { ...areas, featureStarts: Uint32Array.from({ length: parts + 1 }, (_, i) => i) }
+  const single: Areas = {
+    ...areas,
+    featureStarts: Uint32Array.from({ length: parts + 1 }, (_, i) => i),
+    taken: undefined,
+  }
   const rowOf = new Int32Array(parts)
   for (let f = 0; f < featureCount(areas); f++)
     for (let p = areas.featureStarts[f]; p < areas.featureStarts[f + 1]; p++) rowOf[p] = f

@@ -11,6 +11,7 @@ import { solid, stroke, type Colour, type Paint } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { featureCount } from '@/core/geo/geometry'
 import { pointsToMm } from '@/core/scene/units'
+import { createMemory } from '@/core/memory/memory'
 import type { DrawContext } from './kind'
 
 /** The lines of shaded areas, and the ground that they are shaded on. Widths are in points. */
@@ -146,22 +147,17 @@ function borders({ outline }: AreaLook, { projected, to, window, dataset }: Draw
   return lines.length ? [group('borders', lines)] : []
 }
 
-const grouped = new WeakMap<Dataset, Map<string, Int32Array>>()
+const rememberGroups = createMemory<Dataset, Int32Array>('groups of areas', { maxBytes: 16 * 2 ** 20 })
 
 /** A number for each feature that is the same for equal values of a field. */
 function groupsBy(dataset: Dataset, field: string): Int32Array {
-  const known = grouped.get(dataset) ?? new Map<string, Int32Array>()
-  grouped.set(dataset, known)
-  let groups = known.get(field)
-  if (!groups) {
+  return rememberGroups(dataset, field, () => {
     const column = fieldOf(dataset, field)
     const numbers = new Map<string, number>()
-    groups = Int32Array.from({ length: dataset.rowCount }, (_, row) => {
+    return Int32Array.from({ length: dataset.rowCount }, (_, row) => {
       const text = (column && textAt(column, row)) ?? ''
       if (!numbers.has(text)) numbers.set(text, numbers.size)
       return numbers.get(text) ?? 0
     })
-    known.set(field, groups)
-  }
-  return groups
+  })
 }

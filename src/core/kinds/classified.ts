@@ -1,8 +1,9 @@
 import { classify, type Classification, type ClassifyOptions } from '@/core/classify/classify'
 import type { Dataset } from '@/core/data/dataset'
+import { createMemory } from '@/core/memory/memory'
 import { groundOf, valuesOf, type Shown } from './values'
 
-const memory = new WeakMap<Float64Array, Map<string, Classification | null>>()
+const remember = createMemory<Float64Array, Classification | null>('classes', { maxBytes: 16 * 2 ** 20 })
 
 /** All that classes depend on besides the values and the ground under them. */
 const keyOf = ({
@@ -30,22 +31,10 @@ const keyOf = ({
     setAside?.map(({ from, to }) => [from, to]),
   ])
 
-function known(shown: Shown, dataset: Dataset): Map<string, Classification | null> {
-  const values = valuesOf(shown, dataset)
-  const classifications = memory.get(values) ?? new Map<string, Classification | null>()
-  memory.set(values, classifications)
-  return classifications
-}
-
 /** The classes of a field, reckoned once for each way of making them. */
 export function classified(shown: Shown, options: ClassifyOptions, dataset: Dataset): Classification | null {
-  const classifications = known(shown, dataset)
-  const key = keyOf(options)
-  if (!classifications.has(key)) {
-    if (classifications.size > 40) classifications.clear()
-    classifications.set(key, classify(valuesOf(shown, dataset), options, groundOf(shown, dataset)))
-  }
-  return classifications.get(key) ?? null
+  const values = valuesOf(shown, dataset)
+  return remember(values, keyOf(options), () => classify(values, options, groundOf(shown, dataset)))
 }
 
 /**
@@ -58,5 +47,5 @@ export function takeClassified(
   dataset: Dataset,
   result: Classification,
 ): void {
-  known(shown, dataset).set(keyOf(options), result)
+  remember(valuesOf(shown, dataset), keyOf(options), () => result)
 }

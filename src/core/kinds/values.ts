@@ -7,6 +7,7 @@ import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { singularUnit } from '@/core/data/field-meta'
 import { groundAreas } from '@/core/geo/measure'
 import { neighbourPairs } from '@/core/geo/neighbours'
+import { createMemory } from '@/core/memory/memory'
 import type { Caution, KindData } from './kind'
 
 /** What a kind shows: a field, divided by another one (null: as it is), for so many of it. */
@@ -40,7 +41,7 @@ function nationalFigure(field: string, per: string, dataset: Dataset): number {
   return a / b
 }
 
-const memory = new WeakMap<Dataset, Map<string, Float64Array>>()
+const remember = createMemory<Dataset, Float64Array>('values shown', { maxBytes: 64 * 2 ** 20 })
 
 /**
  * The numbers that are shaded: the field, divided by the denominator where one is set. A denominator of zero
@@ -48,14 +49,7 @@ const memory = new WeakMap<Dataset, Map<string, Float64Array>>()
  */
 export function valuesOf({ field, per, perCount }: Shown, dataset: Dataset): Float64Array {
   const key = JSON.stringify([field, per, perCount])
-  const known = memory.get(dataset) ?? new Map<string, Float64Array>()
-  memory.set(dataset, known)
-  let values = known.get(key)
-  if (!values) {
-    values = computeValues(field, per, perCount, dataset)
-    known.set(key, values)
-  }
-  return values
+  return remember(dataset, key, () => computeValues(field, per, perCount, dataset))
 }
 
 function computeValues(field: string, per: string | null, perCount: number, dataset: Dataset): Float64Array {

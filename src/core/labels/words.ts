@@ -3,7 +3,7 @@ import { plainFormat, writeNumber } from '@/core/classify/number-format'
 import { isMissing, numbersOf, textAt } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { FormulaError, formulaValues } from '@/core/data/formula'
-import { keyedMemory } from '@/core/data/keyed-memory'
+import { createMemory } from '@/core/memory/memory'
 import type { LabelSettings } from './spec'
 
 /** A number as labels write it: thousands apart, no more than two decimals. */
@@ -24,7 +24,7 @@ export const labelFunctions = {
 
 type Words = { words: (string | null)[]; problem: string | null }
 
-const remember = keyedMemory<Dataset, Words>(20)
+const remember = createMemory<Dataset, Words>('words of labels', { maxBytes: 32 * 2 ** 20 })
 
 /**
  * What the label of each row says, null where there is nothing to say; and what is wrong with the formula.

@@ -1,9 +1,7 @@
 import type { LegendEntry, LegendItem } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import { kindData, planOf } from '@/core/map/compose-map'
-import type { MapSpec } from '@/core/map/spec'
-import { shownOf } from '@/core/map/shown'
-import type { Prepared } from '@/core/data/prepare'
+import type { DrawnLayer } from '@/core/map/drawn'
 
 /** A line of a legend with the key under which its wording is kept, and the wording that follows the map. */
 export type LegendLine = {
@@ -34,24 +32,16 @@ export type LegendBlock = {
 }
 
 /**
- * The legend of a map: a block for each layer that enters it, with the wording changes of `words` and without
- * hidden lines.
+ * The legend of what is seen of a map: a block for each layer that enters it, with the wording changes of
+ * `words` and without hidden lines.
  */
 export function legendBlocks(
-  map: MapSpec,
-  datasets: Map<string, Prepared>,
+  drawn: readonly DrawnLayer[],
   words: Record<string, string>,
   hidden: readonly string[] = [],
 ): LegendBlock[] {
-  return map.layers.flatMap((layer): LegendBlock[] => {
-    const prepared = shownOf(layer, datasets)
-    if (
-      !prepared ||
-      !layer.visible ||
-      map.groups.some(({ id, visible }) => id === layer.groupId && !visible) ||
-      !layer.inLegend
-    )
-      return []
+  return drawn.flatMap(({ layer, prepared }): LegendBlock[] => {
+    if (!layer.inLegend) return []
     const entry: LegendEntry = kindOf(layer.symbology.kind).legend(
       planOf(layer, prepared),
       layer.symbology.settings,

@@ -3,7 +3,9 @@ import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
 import type { Classes } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
-import { identityOf, rowName, type Prepared } from '@/core/data/prepare'
+import type { Dataset } from '@/core/data/dataset'
+import { createMemory, numberOf } from '@/core/memory/memory'
+import { rowName, type Prepared } from '@/core/data/prepare'
 import { createProjection, type Projection } from '@/core/projection/projection'
 import { polygon, rectangle } from '@/core/scene/outline'
 import { solid, stroke } from '@/core/scene/paint'
@@ -12,7 +14,7 @@ import type { FontBook } from '@/core/scene/text'
 import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
 import { drawGraticule } from './graticule/draw'
 import { labelMap, type LabelledLayer, type LabelReport } from './label-map'
-import { shownOf } from './shown'
+import { drawnLayers, type DrawnLayer } from './drawn'
 import type { Layer, MapSpec, MapView } from './spec'
 import { paperTransform } from './view'
 
@@ -44,9 +46,7 @@ export function composeLabelledMap(input: MapInput): ComposedMap {
   const { map, view, window, fonts, idPrefix = '', keepOff = [] } = input
   const projection = createProjection(map.projection)
   const to = paperTransform(projection, view, window)
-  const ready = [...map.layers]
-    .reverse()
-    .flatMap((layer) => (isDrawn(layer, map, view) ? readyLayer(layer, input, projection, to) : []))
+  const ready = readyLayers(input, projection, to)
   const graticule = map.graticule && drawGraticule(map.graticule, projection, to, { window, fonts, keepOff })
   const net = (nodes: Node[], name: string): Node[] =>
     nodes.length ? [group(`${idPrefix}${name}`, nodes, { name, layer: true })] : []
@@ -76,40 +76,30 @@ export function composeLabelledMap(input: MapInput): ComposedMap {
   }
 }
 
-/** Whether a layer is seen: it and its group are not hidden, and the scale lies in its range. */
-export function isDrawn(layer: Layer, { groups }: MapSpec, { scaleDenominator }: MapView): boolean {
-  const hidden = groups.some(({ id, visible }) => id === layer.groupId && !visible)
-  return (
-    layer.visible &&
-    !hidden &&
-    scaleDenominator >= (layer.scales.closest ?? 0) &&
-    scaleDenominator <= (layer.scales.farthest ?? Infinity)
-  )
-}
-
 /** What became of the labels of a map, without drawing it. */
 export function labelsOf(input: MapInput): LabelReport {
   const { map, view, window, fonts, keepOff = [] } = input
   const projection = createProjection(map.projection)
   const to = paperTransform(projection, view, window)
-  const layers = [...map.layers]
-    .reverse()
-    .flatMap((layer) => (isDrawn(layer, map, view) ? readyLayer(layer, input, projection, to) : []))
-  return labelMap({ layers: layers.map(({ labelled }) => labelled), projection, to, window, fonts, keepOff })
-    .report
+  const layers = readyLayers(input, projection, to).map(({ labelled }) => labelled)
+  return labelMap({ layers, projection, to, window, fonts, keepOff }).report
 }
 
 /** A layer with all that its drawing and its labels need. */
 type Ready = { draw: () => Group; labelled: LabelledLayer }
 
+/** The layers that are seen, from the bottom of the stack up, which is the order of drawing. */
+const readyLayers = (input: MapInput, projection: Projection, to: PaperTransform): Ready[] =>
+  drawnLayers(input.map, input.view, input.datasets)
+    .map((drawn) => readyLayer(drawn, input, projection, to))
+    .reverse()
+
 function readyLayer(
-  layer: Layer,
-  { window, datasets, fonts, toleranceMm, idPrefix = '' }: MapInput,
+  { layer, prepared }: DrawnLayer,
+  { window, fonts, toleranceMm, idPrefix = '' }: MapInput,
   projection: Projection,
   to: PaperTransform,
-): Ready[] {
-  const prepared = shownOf(layer, datasets)
-  if (!prepared) return []
+): Ready {
   const projected = generalise(
     projectGeometry(prepared.dataset.geometry, projection),
     toleranceMm / to.mmPerMetre,
@@ -135,9 +125,7 @@ function readyLayer(
       opacity: layer.opacity,
       blend: layer.blend,
     })
-  return [
-    { draw, labelled: { layer, prepared, projected, marks: () => kind.marks(plan, settings, context) } },
-  ]
+  return { draw, labelled: { layer, prepared, projected, marks: () => kind.marks(plan, settings, context) } }
 }
 
 /** The layers, those of a group within it. */
@@ -199,25 +187,19 @@ function groundNodes(
   return nodes
 }
 
-const plans = new WeakMap<object, Map<string, unknown>>()
+const rememberPlan = createMemory<Dataset, unknown>('plans', { maxBytes: 96 * 2 ** 20 })
 
-/** The plan of a layer; kept as long as the rows live and the settings do not change. */
+/** The plan of a layer, made once for the same rows and settings. */
 export function planOf({ symbology }: Layer, prepared: Prepared): unknown {
   const kind = kindOf(symbology.kind)
-  const known = plans.get(prepared.dataset) ?? new Map<string, unknown>()
-  plans.set(prepared.dataset, known)
   const key = JSON.stringify([
     symbology,
     kind.needs(symbology.settings).map((id) => {
       const other = prepared.datasetOf(id)
-      return other && identityOf(other)
+      return other && numberOf(other)
     }),
   ])
-  if (!known.has(key)) {
-    if (known.size > 20) known.clear()
-    known.set(key, kind.plan(symbology.settings, kindData(prepared)))
-  }
-  return known.get(key)
+  return rememberPlan(prepared.dataset, key, () => kind.plan(symbology.settings, kindData(prepared)))
 }
 
 /** Every dataset that a layer draws on, its own first. */

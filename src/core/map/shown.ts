@@ -1,14 +1,14 @@
 import { FormulaError, formulaValues } from '@/core/data/formula'
 import type { Dataset } from '@/core/data/dataset'
-import { keyedMemory } from '@/core/data/keyed-memory'
+import { createMemory } from '@/core/memory/memory'
 import type { Prepared } from '@/core/data/prepare'
 import { keepRows } from '@/core/data/steps/filter'
 import type { Layer } from './spec'
 
 type Kept = { dataset: Dataset; problem: string | null }
 
-const rememberRows = keyedMemory<Dataset, Kept>(12)
-const rememberPrepared = keyedMemory<Prepared, Prepared>(12)
+const rememberRows = createMemory<Dataset, Kept>('filtered rows', { maxBytes: 64 * 2 ** 20 })
+const subsets = new WeakMap<Prepared, WeakMap<Dataset, Prepared>>()
 
 const kept = ({ filter }: Pick<Layer, 'filter'>, dataset: Dataset): Kept =>
   rememberRows(dataset, filter, () => reckon(filter, dataset))
@@ -36,7 +36,16 @@ export function shown(layer: Pick<Layer, 'filter'>, prepared: Prepared): Prepare
   if (!layer.filter.trim()) return prepared
   const { dataset } = kept(layer, prepared.dataset)
   if (dataset === prepared.dataset) return prepared
-  return rememberPrepared(prepared, layer.filter, () => ({ ...prepared, dataset }))
+  return withRows(prepared, dataset)
+}
+
+/** A dataset with other rows in it, the same object each time. */
+function withRows(from: Prepared, dataset: Dataset): Prepared {
+  const known = subsets.get(from) ?? new WeakMap<Dataset, Prepared>()
+  subsets.set(from, known)
+  const subset = known.get(dataset) ?? { ...from, dataset }
+  known.set(dataset, subset)
+  return subset
 }
 
 /** The rows that a layer shows of the datasets at hand; null while its own is not. */

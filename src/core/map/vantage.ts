@@ -1,6 +1,6 @@
 import type { Geometry } from '@/core/geo/geometry'
 import { extentOf } from '@/core/geo/geometry'
-import { takeFeatures } from '@/core/geo/shapes'
+import { takeFeatures } from '@/core/geo/take-features'
 import { geometriesOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { createProjection } from '@/core/projection/projection'

@@ -6,7 +6,7 @@ import { createProjection, type Projection } from '@/core/projection/projection'
 import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
 import { toMetres } from '@/core/geo/paper'
 import { emptyBounds, takeIn, isEmpty } from '@/core/scene/bounds'
-import { shownOf } from './shown'
+import { drawnLayers, type DrawnLayer } from './drawn'
 import type { MapSpec, MapView } from './spec'
 import type { Prepared } from '@/core/data/prepare'
 import { kindOf } from '@/core/kinds/registry'
@@ -73,18 +73,16 @@ export function fitView(
  * them where there are none.
  */
 export function leadingGeometries(map: MapSpec, datasets: Map<string, Prepared>): Geometry[] {
-  const visible = map.layers
-    .filter((layer) => layer.visible)
-    .map((layer) => ({
-      thematic: kindOf(layer.symbology.kind).thematic,
-      places: placesShown(layer, datasets),
-    }))
+  const visible = drawnLayers(map, null, datasets).map((drawn) => ({
+    thematic: kindOf(drawn.layer.symbology.kind).thematic,
+    places: placesShown(drawn, datasets),
+  }))
   const thematic = visible.filter((one) => one.thematic && one.places.length)
   return (thematic.length ? thematic : visible).flatMap(({ places }) => places)
 }
 
-function placesShown(layer: MapSpec['layers'][number], datasets: Map<string, Prepared>): Geometry[] {
-  const own = geometriesOf(shownOf(layer, datasets)?.dataset).filter(({ kind }) => kind !== 'none')
+function placesShown({ layer, prepared }: DrawnLayer, datasets: Map<string, Prepared>): Geometry[] {
+  const own = geometriesOf(prepared.dataset).filter(({ kind }) => kind !== 'none')
   return own.length
     ? own
     : kindOf(layer.symbology.kind)

@@ -1,16 +1,13 @@
-import type { Prepared } from '@/core/data/prepare'
-import type { Folio } from '@/core/folio/schema'
+import type { DrawnLayer } from '@/core/map/drawn'
 import type { MapSpec } from '@/core/map/spec'
 import type { SheetContext } from '@/core/sheet/part'
 import type { Sheet } from '@/core/sheet/spec'
 
 export type ProofInput = {
-  folio: Folio
   sheet: Sheet
   context: SheetContext
-  datasets: Map<string, Prepared>
-  /** The maps that the sheet's visible panels show. */
-  maps: MapSpec[]
+  /** Every layer that is seen in one of the panels, once, with its map. */
+  layers: (DrawnLayer & { map: MapSpec })[]
 }
 
 /** Where a finding can be mended. */

@@ -22,16 +22,7 @@ function proofAfter(change: (draft: Folio) => void): ProofLine[] {
     author: '',
     date: new Date(0),
   })
-  const shown = new Set(
-    sheet.parts.flatMap((p) => (p.type === 'panel' && !p.hidden ? [p.settings.mapId] : [])),
-  )
-  return proofSheet({
-    folio: changed,
-    sheet,
-    context,
-    datasets,
-    maps: changed.maps.filter((map) => shown.has(map.id)),
-  })
+  return proofSheet(sheet, context)
 }
 
 const shading = (draft: Folio) => {

@@ -1,3 +1,5 @@
+import type { SheetContext } from '@/core/sheet/part'
+import type { Sheet } from '@/core/sheet/spec'
 import type { Check, Finding, ProofInput } from './check'
 import { emptyClasses } from './checks/empty-classes'
 import { equalArea } from './checks/equal-area'
@@ -27,10 +29,16 @@ const checks: Check[] = [
 export type ProofLine = Finding & { id: string; title: string }
 
 /** What the checks found on a sheet, what needs a look first. */
-export function proofSheet(input: ProofInput): ProofLine[] {
+export function proofSheet(sheet: Sheet, context: SheetContext): ProofLine[] {
+  const input: ProofInput = { sheet, context, layers: layersSeen(context) }
   const lines = checks.flatMap((check): ProofLine[] => {
     const finding = check.run(input)
     return finding ? [{ ...finding, id: check.id, title: finding.ok ? check.passed : check.failed }] : []
   })
   return [...lines.filter((line) => !line.ok), ...lines.filter((line) => line.ok)]
+}
+
+function layersSeen({ panels }: SheetContext): ProofInput['layers'] {
+  const seen = panels.flatMap(({ map, layers }) => layers.map((drawn) => ({ ...drawn, map })))
+  return [...new Map(seen.map((one) => [one.layer.id, one])).values()]
 }

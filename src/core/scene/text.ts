@@ -1,6 +1,7 @@
 import * as fontkit from 'fontkit'
 import type { Font } from 'fontkit'
 import { faceFiles, type TextFont } from './fonts'
+import { createMemory, type Memory } from '@/core/memory/memory'
 import type { Colour } from './paint'
 import type { GlyphRun, Text } from './scene'
 
@@ -11,9 +12,12 @@ export type TextStyle = { font: TextFont; sizeMm: number; letterSpacingMm: numbe
 export type LineMeasure = { widthMm: number; runs: GlyphRun[] }
 
 /** Opened font files by name. Files are read by whoever owns the book; the core only looks them up. */
-export type FontBook = { fonts: Map<string, Font>; lines: Map<string, LineMeasure> }
+export type FontBook = { fonts: Map<string, Font>; lines: Memory<FontBook, LineMeasure> }
 
-export const createFontBook = (): FontBook => ({ fonts: new Map(), lines: new Map() })
+export const createFontBook = (): FontBook => ({
+  fonts: new Map(),
+  lines: createMemory('lettering', { maxBytes: 32 * 2 ** 20 }),
+})
 
 export function addFont(book: FontBook, file: string, bytes: Uint8Array): void {
   const opened = fontkit.create(bytes as Buffer)
@@ -40,8 +44,10 @@ export const featuresFor = (letterSpacingMm: number, single = false): Record<str
  */
 export function measureLine(book: FontBook, text: string, style: TextStyle): LineMeasure {
   const key = `${style.font.family}|${style.font.weight}|${style.font.italic}|${style.sizeMm}|${style.letterSpacingMm}|${text}`
-  const known = book.lines.get(key)
-  if (known) return known
+  return book.lines(book, key, () => layOut(book, text, style))
+}
+
+function layOut(book: FontBook, text: string, style: TextStyle): LineMeasure {
   let widthMm = 0
   const runs: GlyphRun[] = []
   for (const part of splitByFile(book, text, style.font)) {
@@ -61,10 +67,7 @@ export function measureLine(book: FontBook, text: string, style: TextStyle): Lin
     runs.push({ file: part.file, text: part.text, xMm: widthMm, glyphs })
     widthMm += x
   }
-  const measure = { widthMm: Math.max(0, widthMm - style.letterSpacingMm), runs }
-  if (book.lines.size > 20_000) book.lines.clear()
-  book.lines.set(key, measure)
-  return measure
+  return { widthMm: Math.max(0, widthMm - style.letterSpacingMm), runs }
 }
 
 function splitByFile(book: FontBook, text: string, font: TextFont): { file: string; text: string }[] {

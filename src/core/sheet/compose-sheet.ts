@@ -3,12 +3,13 @@ import type { Prepared } from '@/core/data/prepare'
 import { stepNeeds } from '@/core/data/steps/registry'
 import { layerNeeds } from '@/core/map/compose-map'
 import type { MapSpec } from '@/core/map/spec'
-import { entryOf } from '@/core/projection/catalogue'
-import { group, type Scene } from '@/core/scene/scene'
+import { entryOf, type ProjectionSpec } from '@/core/projection/catalogue'
+import { group, type Node, type Scene } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
 import { fillIn, type FillIns } from './fill-ins'
 import { mapFonts } from './parts/panel'
-import type { SheetContext } from './part'
+import type { PanelView, PartBox, SheetContext } from './part'
+import { panelPart, panelView } from './panel-view'
 import { partTypeOf } from './registry'
 import type { Part, Sheet } from './spec'
 
@@ -39,13 +40,12 @@ export function composeSheet(input: SheetInput): Scene {
     author: input.author,
     children: sheet.parts
       .filter((part) => !part.hidden)
-      .map((part) =>
-        group(part.name, partTypeOf(part.type).compose(part.settings, part.box, context, part.name), {
-          layer: true,
-        }),
-      ),
+      .map((part) => group(part.name, composePart(part, context), { layer: true })),
   }
 }
+
+const composePart = (part: Part, context: SheetContext): Node[] =>
+  partTypeOf(part.type).compose(part.settings, part.box, context, part)
 
 export function sheetContext({
   sheet,
@@ -56,73 +56,63 @@ export function sheetContext({
   date,
   toleranceMm = printToleranceMm,
 }: SheetInput): SheetContext {
-  const panels = sheet.parts.filter((part) => part.type === 'panel')
-  const panel = (id: string | null) => panels.find((p) => p.id === id) ?? panels[0] ?? null
-  const values = fillInValues(sheet, maps, datasets, { folio: folioName, date })
+  const all = sheet.parts.filter((part) => part.type === 'panel')
+  const views = new Map(all.map((part) => [part.id, panelView(part, maps, datasets)]))
+  const panels = all.filter((part) => !part.hidden).flatMap((part) => views.get(part.id) ?? [])
+  const values = fillInValues(panels, { sheet, folioName, date, datasets })
   const context: SheetContext = {
-    maps,
     datasets,
     fonts,
-    panel,
+    panels,
+    panel: (id) => views.get(panelPart(sheet, id)?.id ?? '') ?? null,
     toleranceMm,
     fill: (text) => fillIn(text, values),
-    over: (box) => {
-      const at = sheet.parts.findIndex((part) => part.box === box)
-      return at < 0
-        ? []
-        : sheet.parts
-            .slice(at + 1)
-            .filter((part) => !part.hidden)
-            .map((part) => effectiveBox(part, context))
+    over: (partId) => {
+      const above = sheet.parts.slice(sheet.parts.findIndex(({ id }) => id === partId) + 1)
+      return above.filter((part) => !part.hidden).map((part) => effectiveBox(part, context))
     },
   }
   return context
 }
 
 function fillInValues(
-  sheet: Sheet,
-  maps: MapSpec[],
-  datasets: Map<string, Prepared>,
-  { folio, date }: { folio: string; date: Date },
+  panels: PanelView[],
+  { sheet, folioName, date, datasets }: Pick<SheetInput, 'sheet' | 'folioName' | 'date' | 'datasets'>,
 ): FillIns {
-  const panels = sheet.parts.filter((part) => part.type === 'panel' && !part.hidden)
-  const shown = panels.flatMap((part) =>
-    maps.filter((map) => part.type === 'panel' && map.id === part.settings.mapId),
-  )
-  const main = panels[0]
+  const [main] = panels
   return {
     date: date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' }),
-    credits: creditsOf(shown, datasets),
-    scale: main?.type === 'panel' ? `1 : ${formatNumber(main.settings.view.scaleDenominator, 0)}` : '',
-    projection: shown[0]
-      ? `${entryOf(shown[0].projection).label}${shown[0].projection.system ? ` (${shown[0].projection.system.code})` : ' projection'}`
-      : '',
-    folio,
+    credits: creditsOf(panels, datasets),
+    scale: main ? `1 : ${formatNumber(main.view.scaleDenominator, 0)}` : '',
+    projection: main ? projectionWords(main.map.projection) : '',
+    folio: folioName,
     sheet: sheet.name,
   }
 }
 
-/** The credit lines of all datasets that visible layers draw on, through all their steps, each once. */
-function creditsOf(maps: MapSpec[], datasets: Map<string, Prepared>): string {
+function projectionWords(spec: ProjectionSpec): string {
+  const { label } = entryOf(spec)
+  return spec.system ? `${label} (${spec.system.code})` : `${label} projection`
+}
+
+/** The credit lines of all datasets that the layers seen draw on, through all their steps, each once. */
+function creditsOf(panels: PanelView[], datasets: Map<string, Prepared>): string {
   const used = new Set<string>()
   const use = (id: string): void => {
     if (used.has(id)) return
     used.add(id)
     for (const step of datasets.get(id)?.entry.steps ?? []) if (step.on) stepNeeds(step).forEach(use)
   }
-  for (const map of maps) {
+  for (const { map, layers } of panels) {
     if (map.land) use(map.land.datasetId)
-    for (const layer of map.layers) if (layer.visible) layerNeeds(layer).forEach(use)
+    for (const { layer } of layers) layerNeeds(layer).forEach(use)
   }
   const credits = [...used].map((id) => datasets.get(id)?.entry.credit ?? '').filter(Boolean)
   return [...new Set(credits)].join('; ')
 }
 
 /** The space a part really takes up on the page. */
-export function effectiveBox(
-  part: Part,
-  context: SheetContext,
-): { x: number; y: number; width: number; height: number } {
+export function effectiveBox(part: Part, context: SheetContext): PartBox {
   return { x: part.box.x, y: part.box.y, ...partTypeOf(part.type).measure(part.settings, part.box, context) }
 }
 

@@ -1,26 +1,48 @@
 import type { ZodType } from 'zod'
 import type { Prepared } from '@/core/data/prepare'
-import type { MapSpec } from '@/core/map/spec'
+import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
+import type { DrawnLayer } from '@/core/map/drawn'
+import type { MapSpec, MapView } from '@/core/map/spec'
+import type { Projection } from '@/core/projection/projection'
+import type { Box } from '@/core/scene/outline'
 import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
 
-export type PartBox = { x: number; y: number; width: number; height: number }
+/** Where a part lies on the page, mm from its top left corner. */
+export type PartBox = Box
+
+/** What a panel of the sheet shows: everything that follows from its map and its view, made once. */
+export type PanelView = {
+  id: string
+  name: string
+  map: MapSpec
+  view: MapView
+  projection: Projection
+  /** From projected metres to the page. */
+  to: PaperTransform
+  /** The panel's box, through which the map is seen. */
+  window: PaperWindow
+  /** The layers that are seen at its scale, from the top of the stack down. */
+  layers: DrawnLayer[]
+}
 
 /** What a part can see while it is composed. */
 export type SheetContext = {
-  maps: MapSpec[]
   datasets: Map<string, Prepared>
   fonts: FontBook
-  /** The panel with this id, or the sheet's first panel. */
-  panel: (
-    id: string | null,
-  ) => { id: string; name: string; box: PartBox; settings: import('./parts/panel/spec').PanelSettings } | null
-  /** The space of the parts that lie over the one with this box; labels of a panel keep off it. */
-  over: (box: PartBox) => PartBox[]
+  /** What the panel with this id shows, or the sheet's first; null where it is not there or its map is gone. */
+  panel: (id: string | null) => PanelView | null
+  /** The panels that are not hidden, from the bottom of the pile up. */
+  panels: PanelView[]
+  /** The space of the parts that lie over the one with this id; labels of a panel keep off it. */
+  over: (partId: string) => PartBox[]
   /** Replaces fill-ins such as `{{date}}`. */
   fill: (text: string) => string
   toleranceMm: number
 }
+
+/** Which part it is that is composed: its id on the sheet, and the name that it goes by in outputs. */
+export type PartIdentity = { id: string; name: string }
 
 /** A type of part. `box` is in page millimetres; the part's settings are its own business. */
 export type PartType<Settings> = {
@@ -30,6 +52,6 @@ export type PartType<Settings> = {
   resize: 'free' | 'width' | 'none'
   /** The size the part really takes up, which may follow from its content. */
   measure: (settings: Settings, box: PartBox, context: SheetContext) => { width: number; height: number }
-  compose: (settings: Settings, box: PartBox, context: SheetContext, id: string) => Node[]
+  compose: (settings: Settings, box: PartBox, context: SheetContext, part: PartIdentity) => Node[]
   fonts: (settings: Settings) => TextFont[]
 }

@@ -110,8 +110,9 @@ const align = (n: number): number => Math.ceil(n / 8) * 8
 /** A geometry as named arrays on one level. */
 export function flatGeometry(geometry: Geometry): Record<string, string | Numbers> {
   if (geometry.kind === 'none' || geometry.kind === 'points') return { ...geometry }
-  const { arcs, ...rest } = geometry
-  return { ...rest, arcCoords: arcs.coords, arcStarts: arcs.starts }
+  const own = Object.entries(geometry).filter(([key]) => key !== 'arcs' && key !== 'taken')
+  const { coords, starts } = geometry.arcs
+  return { ...Object.fromEntries(own), arcCoords: coords, arcStarts: starts }
 }
 
 export function geometryFromFlat(parts: Record<string, unknown>): Geometry {

@@ -1,7 +1,7 @@
 import type { Folio } from '@/core/folio/schema'
 import type { FieldMeta } from '@/core/data/field-meta'
 import type { Asks, Guessed, ReadOptions, ShapeNote } from '@/core/data/reading'
-import type { SheetFormat } from '@/render/sheet'
+import type { PrintSettings } from '@/core/print/settings'
 
 /** What a job worker is asked to do. Files are passed by path. */
 export type JobTask =
@@ -10,9 +10,7 @@ export type JobTask =
       kind: 'print'
       folio: Folio
       sheetId: string
-      format: SheetFormat
-      dpi: number
-      svgText: 'embedded' | 'outlines'
+      settings: PrintSettings
       contentFiles: Record<string, string>
       outFile: string
       date: string

@@ -7,6 +7,7 @@ import { rowName, type Prepared } from '@/core/data/prepare'
 import { featureAt } from '@/core/geo/feature-at'
 import { kindOf } from '@/core/kinds/registry'
 import { classesOf, kindData, planOf } from '@/core/map/compose-map'
+import { drawnLayers } from '@/core/map/drawn'
 import { shownOf } from '@/core/map/shown'
 import type { Layer, MapSpec, MapView, Vantage } from '@/core/map/spec'
 import type { LabelReport } from '@/core/map/label-map'
@@ -150,6 +151,10 @@ function Stage({
     // The rows have come in after the window had its size.
     if (!view && size) fit(size)
   }, [view, size, fit])
+  const drawn = useMemo(
+    () => (layer && drawnLayers({ ...map, layers: [layer] }, view, all)[0]) ?? null,
+    [map, layer, view, all],
+  )
   const kind = layer && kindOf(layer.symbology.kind)
   const chosen = useBenchView((state) => state.which)
   const which =
@@ -183,8 +188,7 @@ function Stage({
           onView={onView}
           onSize={onSize}
           onPoint={(place, at) => {
-            const feature =
-              place && prepared && layer?.visible ? featureAt(prepared.dataset.geometry, ...place) : -1
+            const feature = place && drawn ? featureAt(drawn.prepared.dataset.geometry, ...place) : -1
             setPointed(feature >= 0 ? { feature, ...at } : null)
           }}
           onLabels={onLabels}

@@ -1,8 +1,10 @@
 'use client'
 import { Download, FileImage, FileText, Trash2, X } from 'lucide-react'
 import { useCallback, useEffect, useState } from 'react'
+import { initialPrint, leastDpi, mostDpi, printWords } from '@/core/print/settings'
+import { pixelsPerMm } from '@/core/scene/units'
 import type { Sheet } from '@/core/sheet/spec'
-import type { PrintCard, PrintRequest } from '@/server/prints'
+import type { PrintCard } from '@/server/prints'
 import { Button, ColumnHead, IconButton, Row, Section, Segments } from '../kit/controls'
 import { NumberField } from '../kit/number-field'
 import { api, ApiProblem, followJob } from '../shell/api'
@@ -23,11 +25,7 @@ type Running = {
 export function ExportTicket({ sheet }: { sheet: Sheet }) {
   const { id: folioId } = useDocument()
   const revision = useFolio((state) => state.revision)
-  const [ticket, setTicket] = useState<Omit<PrintRequest, 'sheetId'>>({
-    format: 'pdf',
-    dpi: 300,
-    svgText: 'embedded',
-  })
+  const [ticket, setTicket] = useState(initialPrint)
   const [prints, setPrints] = useState<PrintCard[]>([])
   const [running, setRunning] = useState<Running[]>([])
   const refresh = useCallback(
@@ -39,7 +37,7 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
   const print = async () => {
     const job: Running = {
       id: Date.now(),
-      title: `${sheet.name} · ${settingsWords({ ...ticket, sheetId: sheet.id })}`,
+      title: `${sheet.name} · ${printWords(ticket)}`,
       share: 0,
       doing: 'Saving the folio',
       problem: null,
@@ -68,7 +66,8 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
       else update({ problem: error instanceof Error ? error.message : String(error) })
     }
   }
-  const pixels = `${Math.round((sheet.page.widthMm * ticket.dpi) / 25.4).toLocaleString('en-GB')} × ${Math.round((sheet.page.heightMm * ticket.dpi) / 25.4).toLocaleString('en-GB')} pixels`
+  const pixelsOf = (mm: number) => Math.round(mm * pixelsPerMm(ticket.dpi)).toLocaleString('en-GB')
+  const pixels = `${pixelsOf(sheet.page.widthMm)} × ${pixelsOf(sheet.page.heightMm)} pixels`
   return (
     <>
       <ColumnHead title="Export">
@@ -91,8 +90,8 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
               label="Resolution"
               value={ticket.dpi}
               unit="dpi"
-              min={20}
-              max={2400}
+              min={leastDpi}
+              max={mostDpi}
               step={50}
               decimals={0}
               onChange={(dpi) => setTicket({ ...ticket, dpi: Math.round(dpi) })}
@@ -172,7 +171,7 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
             )}
             <span className="min-w-0 flex-1">
               <span className="block truncate">
-                {card.sheetName} · {settingsWords(card.settings)}
+                {card.sheetName} · {printWords(card.settings)}
               </span>
               <span className="block text-xs text-muted">
                 {whenWords(card.madeAt)} · {sizeWords(card.bytes)} · revision {card.revision}
@@ -204,11 +203,6 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
       </ul>
     </>
   )
-}
-
-function settingsWords({ format, dpi, svgText }: PrintRequest): string {
-  if (format === 'png') return `PNG ${dpi} dpi`
-  return format === 'svg' && svgText === 'outlines' ? 'SVG, outlines' : format.toUpperCase()
 }
 
 const sizeWords = (bytes: number): string =>

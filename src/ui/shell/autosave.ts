@@ -1,9 +1,11 @@
 'use client'
-import { useEffect } from 'react'
+import { useEffect, useRef } from 'react'
 import { api, ApiProblem } from './api'
 import { useFolio } from './folio-store'
 
 const pauseMs = 500
+/** Edits that go on without a pause are saved after this long all the same. */
+const longestMs = 2000
 const retryMs = 4000
 
 let running = false
@@ -56,11 +58,22 @@ export async function saved(): Promise<boolean> {
 
 /** Saves shortly after every edit, and again after a failure. */
 export function useAutosave(): void {
+  const unsavedSince = useRef<number | null>(null)
   const status = useFolio((state) => state.save.status)
   const folio = useFolio((state) => state.history.folio)
   useEffect(() => {
+    if (status === 'saved') unsavedSince.current = null
     if (status !== 'unsaved' && status !== 'failed') return
-    const timer = setTimeout(() => void saveNow(), status === 'failed' ? retryMs : pauseMs)
+    const now = performance.now()
+    unsavedSince.current ??= now
+    const left = Math.max(0, unsavedSince.current + longestMs - now)
+    const timer = setTimeout(
+      () => {
+        unsavedSince.current = null
+        void saveNow()
+      },
+      status === 'failed' ? retryMs : Math.min(pauseMs, left),
+    )
     return () => clearTimeout(timer)
   }, [status, folio])
   useEffect(() => {

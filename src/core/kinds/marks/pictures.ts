@@ -1,6 +1,7 @@
 import { SVGPathData } from 'svg-pathdata'
 import { z } from 'zod'
 import type { Outline, Verb } from '@/core/scene/outline'
+import { createMemory } from '@/core/memory/memory'
 import { boundsOf } from '@/core/scene/bounds'
 
 /**
@@ -80,19 +81,14 @@ export type UnitOutline = {
   fillRule: 'nonzero' | 'evenodd'
 }
 
-const made = new Map<string, UnitOutline>()
+const remember = createMemory<object, UnitOutline>('pictures', { maxBytes: 8 * 2 ** 20 })
 
 export function unitOutline(picture: SymbolPicture): UnitOutline {
-  const key = JSON.stringify(picture)
-  const known = made.get(key)
-  if (known) return known
-  const outline =
+  return remember(pictureSet, JSON.stringify(picture), () =>
     picture.from === 'set'
       ? normalised(pictureSet[picture.id].d, true)
-      : normalised(picture.path, picture.evenOdd)
-  if (made.size > 200) made.clear()
-  made.set(key, outline)
-  return outline
+      : normalised(picture.path, picture.evenOdd),
+  )
 }
 
 /**

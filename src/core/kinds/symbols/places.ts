@@ -1,4 +1,4 @@
-import { keyedMemory } from '@/core/data/keyed-memory'
+import { createMemory } from '@/core/memory/memory'
 import { pushApart } from '../marks/displace'
 import { paperPlaces } from '../marks/places'
 import { symbolReach } from '../marks/shapes'
@@ -9,7 +9,9 @@ import type { SymbolSettings } from './spec'
 /** Where a symbol stands on paper, and where its place is; the same unless symbols are pushed apart. */
 export type SymbolPlace = { feature: number; x: number; y: number; homeX: number; homeY: number }
 
-const remember = keyedMemory<Float64Array, { x: number; y: number }[]>(6)
+const remember = createMemory<Float64Array, { x: number; y: number }[]>('symbols pushed apart', {
+  maxBytes: 32 * 2 ** 20,
+})
 
 /**
  * The places of all symbols, the largest first. Pushing apart is reckoned once for each scale: panning moves

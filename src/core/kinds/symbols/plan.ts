@@ -3,7 +3,7 @@ import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import { coloursFor } from '@/core/colour/colouring'
 import { unordered } from '@/core/colour/schemes'
 import { textAt } from '@/core/data/column'
-import { keyedMemory } from '@/core/data/keyed-memory'
+import { createMemory } from '@/core/memory/memory'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
 import { classified } from '../classified'
@@ -66,7 +66,9 @@ export function planSymbols(settings: SymbolSettings, data: KindData): SymbolPla
   }
 }
 
-const remember = keyedMemory<Float64Array, Pick<SymbolPlan, 'sizes' | 'order'>>(10)
+const remember = createMemory<Float64Array, Pick<SymbolPlan, 'sizes' | 'order'>>('sizes of symbols', {
+  maxBytes: 32 * 2 ** 20,
+})
 
 /**
  * The sizes of all symbols and their order, reckoned once for each way of sizing them: another colour changes

@@ -1,4 +1,3 @@
-import { shownOf } from '@/core/map/shown'
 import { allClassesOf } from '@/core/map/compose-map'
 import type { Check } from '../check'
 
@@ -6,21 +5,18 @@ export const emptyClasses: Check = {
   id: 'empty-classes',
   passed: 'No class is empty',
   failed: 'An empty class',
-  run({ maps, datasets }) {
+  run({ layers }) {
     let classes = 0
-    for (const map of maps)
-      for (const layer of map.layers) {
-        const prepared = shownOf(layer, datasets)
-        for (const empty of prepared && layer.visible ? allClassesOf(layer, prepared) : []) {
-          const at = empty.result.counts.indexOf(0)
-          if (at >= 0)
-            return {
-              ok: false,
-              detail: `Nothing falls in “${empty.labels[at]}” of “${layer.name}”.`,
-              target: { desk: 'map', mapId: map.id, layerId: layer.id },
-            }
-          classes += empty.result.counts.length
-        }
+    for (const { layer, prepared, map } of layers)
+      for (const { result, labels } of allClassesOf(layer, prepared)) {
+        const at = result.counts.indexOf(0)
+        if (at >= 0)
+          return {
+            ok: false,
+            detail: `Nothing falls in “${labels[at]}” of “${layer.name}”.`,
+            target: { desk: 'map', mapId: map.id, layerId: layer.id },
+          }
+        classes += result.counts.length
       }
     return classes ? { ok: true, detail: `${classes} classes`, target: null } : null
   },

@@ -6,12 +6,15 @@ export const equalArea: Check = {
   id: 'equal-area',
   passed: 'Equal-area projection',
   failed: 'Areas are not true',
-  run({ maps }) {
-    const shaded = maps.find((map) =>
-      map.layers.some((layer) => layer.visible && kindOf(layer.symbology.kind).comparesAreas),
-    )
-    if (!shaded) return null
-    const { label, property } = entryOf(shaded.projection)
-    return { ok: property === 'equal-area', detail: label, target: null }
+  run({ layers }) {
+    const shaded = layers.filter(({ layer }) => kindOf(layer.symbology.kind).comparesAreas)
+    if (!shaded.length) return null
+    const worst = shaded.find(({ map }) => entryOf(map.projection).property !== 'equal-area')
+    const { map, layer } = worst ?? shaded[0]
+    return {
+      ok: !worst,
+      detail: entryOf(map.projection).label,
+      target: worst ? { desk: 'map', mapId: map.id, layerId: layer.id } : null,
+    }
   },
 }

@@ -8,25 +8,16 @@ export const labelsPlaced: Check = {
   id: 'labels-placed',
   passed: 'Labels have their places',
   failed: 'Important labels are left out',
-  run({ sheet, maps, datasets, context }) {
+  run({ context }) {
     let [placed, left, missed] = [0, 0, 0]
     let problem = ''
     let target: Target | null = null
-    for (const part of sheet.parts) {
-      const map =
-        part.type === 'panel' && !part.hidden ? maps.find(({ id }) => id === part.settings.mapId) : undefined
-      if (!map || part.type !== 'panel') continue
-      const labels = labelsOf({
-        map,
-        view: part.settings.view,
-        window: part.box,
-        datasets,
-        fonts: context.fonts,
-        toleranceMm: context.toleranceMm,
-        keepOff: context.over(part.box),
-      })
+    const { datasets, fonts, toleranceMm } = context
+    for (const { id, map, view, window, layers } of context.panels) {
+      const keepOff = context.over(id)
+      const labels = labelsOf({ map, view, window, datasets, fonts, toleranceMm, keepOff })
       const weighty = new Set(
-        map.layers.flatMap((layer) => ((layer.labels?.importance ?? 0) >= important ? [layer.id] : [])),
+        layers.flatMap(({ layer }) => ((layer.labels?.importance ?? 0) >= important ? [layer.id] : [])),
       )
       const gone = labels.left.filter(({ layerId }) => weighty.has(layerId))
       placed += labels.placed.length

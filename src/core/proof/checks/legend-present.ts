@@ -7,11 +7,8 @@ export const legendPresent: Check = {
   id: 'legend-present',
   passed: 'The legend explains the map',
   failed: 'The map has no legend',
-  run({ maps, sheet, context }) {
-    const thematic = maps.some((map) =>
-      map.layers.some((layer) => layer.visible && kindOf(layer.symbology.kind).thematic),
-    )
-    if (!thematic) return null
+  run({ layers, sheet, context }) {
+    if (!layers.some(({ layer }) => kindOf(layer.symbology.kind).thematic)) return null
     const lines = sheet.parts
       .filter((part) => part.type === 'legend' && !part.hidden)
       .flatMap((part) =>

@@ -5,8 +5,8 @@ export const scaleBarPresent: Check = {
   id: 'scale-bar',
   passed: 'The scale bar has units',
   failed: 'There is no scale bar',
-  run({ sheet, maps, context }) {
-    if (!maps.length) return null
+  run({ sheet, context }) {
+    if (!context.panels.length) return null
     for (const part of sheet.parts) {
       if (part.type !== 'scale-bar' || part.hidden) continue
       const bar = barOf(part.settings, part.box, context)

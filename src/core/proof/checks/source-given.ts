@@ -4,8 +4,8 @@ export const sourceGiven: Check = {
   id: 'source-given',
   passed: 'The source is given',
   failed: 'The source is not given',
-  run({ sheet, context, maps }) {
-    if (!maps.length) return null
+  run({ sheet, context, layers }) {
+    if (!context.panels.length) return null
     const credits = context.fill('{{credits}}')
     const texts = sheet.parts.flatMap((part) =>
       part.type === 'text' && !part.hidden ? [{ id: part.id, text: context.fill(part.settings.text) }] : [],
@@ -19,7 +19,7 @@ export const sourceGiven: Check = {
           : {
               ok: false,
               detail: 'The fill-in for credits is empty: no dataset has a credit line.',
-              target: { desk: 'data', datasetId: maps[0].layers[0]?.datasetId ?? '' },
+              target: { desk: 'data', datasetId: layers[0]?.layer.datasetId ?? '' },
             }
       return {
         ok: false,

@@ -14,22 +14,19 @@ export const typeSize: Check = {
   id: 'type-size',
   passed: `No type under ${smallestPt} pt`,
   failed: `Type under ${smallestPt} pt`,
-  run({ sheet, maps }) {
+  run({ sheet, layers }) {
+    for (const { layer, map } of layers) {
+      const { sizePt = Infinity, sizeBy = null } = layer.labels ?? {}
+      const least = Math.min(sizePt, ...(sizeBy?.steps.map((step) => step.sizePt) ?? []))
+      if (least < smallestPt)
+        return {
+          ok: false,
+          detail: `Labels of “${layer.name}” print at ${least} pt.`,
+          target: { desk: 'map', mapId: map.id, layerId: layer.id },
+        }
+    }
     for (const part of sheet.parts) {
       if (part.hidden) continue
-      const shown = part.type === 'panel' ? maps.find(({ id }) => id === part.settings.mapId) : undefined
-      for (const layer of shown?.layers ?? []) {
-        const least =
-          layer.visible && layer.labels
-            ? Math.min(layer.labels.sizePt, ...(layer.labels.sizeBy?.steps.map(({ sizePt }) => sizePt) ?? []))
-            : Infinity
-        if (shown && least < smallestPt)
-          return {
-            ok: false,
-            detail: `Labels of “${layer.name}” print at ${least} pt.`,
-            target: { desk: 'map', mapId: shown.id, layerId: layer.id },
-          }
-      }
       const small = sizesOf(part).find((size) => size < smallestPt)
       if (small !== undefined)
         return {

@@ -2,6 +2,8 @@
 
 import { pxPerMm } from '@/core/scene/units'
 import { useRef } from 'react'
+import { panelView } from '@/core/sheet/panel-view'
+import { usePrepared } from '../../shell/contents'
 import { useDocument, useFolio } from '../../shell/folio-store'
 import { panned, zoomed } from '../../map/viewing'
 import { editPart } from '../edit-sheet'
@@ -9,7 +11,8 @@ import type { InsideProps } from './inside-props'
 
 /** Pan by dragging, zoom with the wheel or plus and minus, inside a panel. */
 export function InsidePanel({ sheet, part, box, scale, onLeave }: InsideProps<'panel'>) {
-  const map = useDocument().maps.find((m) => m.id === part.settings.mapId)
+  const { maps } = useDocument()
+  const map = panelView(part, maps, usePrepared())?.map
   const last = useRef<{ x: number; y: number } | null>(null)
   if (!map) return null
   const size = { width: box.width * pxPerMm, height: box.height * pxPerMm }

@@ -2,6 +2,7 @@
 import { AlertTriangle, Eye, EyeOff, RotateCcw, Undo2 } from 'lucide-react'
 import { legendBlocks, linesOf, type LegendLine } from '@/core/legend/entries'
 import { legendForms } from '@/core/legend/look'
+import { panelPart, panelView } from '@/core/sheet/panel-view'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { Check, IconButton, Row, Section, Segments, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
@@ -20,11 +21,11 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
   const datasets = usePrepared()
   const s = part.settings
   const panels = sheet.parts.filter((p) => p.type === 'panel')
-  const panel = panels.find((p) => p.id === s.panelId) ?? panels[0]
-  const map = maps.find((m) => panel?.type === 'panel' && m.id === panel.settings.mapId)
+  const panel = panelPart(sheet, s.panelId)
+  const shown = panel && panelView(panel, maps, datasets)
   const atLimits = (line: LegendLine) => line.role === 'limit' || line.item?.key.startsWith('class-')
   const limitsShown = s.form === 'histogram' || s.labelsAt === 'limits'
-  const lines = (map ? linesOf(legendBlocks(map, datasets, s.words)) : []).filter(
+  const lines = (shown ? linesOf(legendBlocks(shown.layers, s.words)) : []).filter(
     (line, _, all) =>
       !atLimits(line) || !all.some(({ role }) => role === 'limit') || (line.role === 'limit') === limitsShown,
   )

@@ -2,6 +2,7 @@
 import { Maximize } from 'lucide-react'
 import { fitMap, roundScale } from '@/core/map/view'
 import { vantageView } from '@/core/map/vantage'
+import { panelView } from '@/core/sheet/panel-view'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { Button, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
@@ -15,7 +16,7 @@ type PanelPart = Extract<Part, { type: 'panel' }>
 export function PanelForm({ sheet, part }: { sheet: Sheet; part: PanelPart }) {
   const { maps } = useDocument()
   const datasets = usePrepared()
-  const map = maps.find((m) => m.id === part.settings.mapId)
+  const map = panelView(part, maps, datasets)?.map
   const change = (name: string, recipe: (settings: PanelPart['settings']) => void, merge?: string) =>
     editPart(
       { sheetId: sheet.id, partId: part.id },

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { drawLegend } from '@/core/legend/draw-legend'
 import { legendForms, type LegendLook } from '@/core/legend/look'
@@ -36,10 +37,7 @@ export const LegendSettings = z.object({
   swatchWidthMm: z.number().min(1).max(60),
   swatchHeightMm: z.number().min(1).max(60),
   gapMm: z.number().min(0).max(20),
-  background: z
-    .string()
-    .regex(/^#[0-9a-f]{6}$/i)
-    .nullable(),
+  background: Hex.nullable(),
   paddingMm: z.number().min(0).max(30),
 })
 export type LegendSettings = z.infer<typeof LegendSettings>
@@ -47,8 +45,7 @@ export type LegendSettings = z.infer<typeof LegendSettings>
 /** What is shown, layer by layer. */
 export function shownBlocks(settings: LegendSettings, context: SheetContext): LegendBlock[] {
   const panel = context.panel(settings.panelId)
-  const map = context.maps.find((m) => m.id === panel?.settings.mapId)
-  return map ? legendBlocks(map, context.datasets, settings.words, settings.hiddenLines) : []
+  return panel ? legendBlocks(panel.layers, settings.words, settings.hiddenLines) : []
 }
 
 const lookOf = (s: LegendSettings): LegendLook => ({
@@ -84,7 +81,7 @@ export const legend: PartType<LegendSettings> = {
       height: Math.max(4, laid.height + 2 * settings.paddingMm),
     }
   },
-  compose(settings, box, context, id) {
+  compose(settings, box, context, { name }) {
     const { nodes } = layOutLegend(settings, box, context)
     const ground = settings.background
       ? [
@@ -95,7 +92,7 @@ export const legend: PartType<LegendSettings> = {
       : []
     return [
       ...ground,
-      group(`${id} lines`, nodes, {
+      group(`${name} lines`, nodes, {
         transform: translate(box.x + settings.paddingMm, box.y + settings.paddingMm),
       }),
     ]

@@ -15,28 +15,20 @@ export const panel: PartType<PanelSettings> = {
   settings: PanelSettings,
   resize: 'free',
   measure: (_, { width, height }) => ({ width, height }),
-  compose({ mapId, view, frame }, box, { maps, datasets, fonts, toleranceMm, over }, id) {
-    const map = maps.find((m) => m.id === mapId)
+  compose({ frame }, box, { datasets, fonts, toleranceMm, over, panel: shownIn }, { id, name }) {
+    const shown = shownIn(id)
     const outline = rectangle(box)
     const edge =
       frame.widthPt > 0
         ? [path(outline, { strokes: [stroke(frame.colour, pointsToMm(frame.widthPt), { join: 'miter' })] })]
         : []
-    return map
-      ? [
-          composeMap({
-            map,
-            view,
-            window: box,
-            datasets,
-            fonts,
-            toleranceMm,
-            idPrefix: `${id} `,
-            keepOff: over(box),
-          }),
-          ...edge,
-        ]
-      : edge
+    if (shown?.id !== id) return edge
+    const { map, view, window } = shown
+    const keepOff = over(id)
+    return [
+      composeMap({ map, view, window, datasets, fonts, toleranceMm, idPrefix: `${name} `, keepOff }),
+      ...edge,
+    ]
   },
   fonts: () => [],
 }

@@ -1,7 +1,6 @@
 import { z } from 'zod'
 import { formatNumber } from '@/core/classify/labels'
 import { groundMetresPerMm } from '@/core/map/view'
-import { createProjection } from '@/core/projection/projection'
 import { polyline, rectangle } from '@/core/scene/outline'
 import { solid, stroke } from '@/core/scene/paint'
 import { path, type Node } from '@/core/scene/scene'
@@ -25,17 +24,12 @@ const barHeightMm = 1.4
 export function barOf(
   { panelId, units }: ScaleBarSettings,
   box: PartBox,
-  { panel, maps }: SheetContext,
+  { panel }: SheetContext,
 ): BarLength | null {
   const target = panel(panelId)
-  const map = maps.find((m) => m.id === target?.settings.mapId)
-  if (!target || !map) return null
-  const projection = createProjection(map.projection)
-  const metresPerMm = groundMetresPerMm(
-    projection,
-    target.settings.view,
-    Math.min(box.width, target.box.width),
-  )
+  if (!target) return null
+  const { projection, view, window } = target
+  const metresPerMm = groundMetresPerMm(projection, view, Math.min(box.width, window.width))
   return barLength(box.width, metresPerMm, units)
 }
 
