@@ -1,9 +1,11 @@
 'use client'
-import { proxy, wrap, type Remote } from 'comlink'
+import { proxy } from 'comlink'
 import type { DatasetEntry } from '@/core/data/entry'
 import type { Chain, Doing } from '@/core/data/prepare'
 import { createReceiver } from './parcels'
 import type { PrepApi } from './prep.worker'
+import { restarts } from './restarts'
+import { supervise, WorkerStopped, type Supervised } from './supervised'
 
 /**
  * What is known of the prepared datasets: `of` are the entries they were prepared from; `doing` is set while
@@ -17,7 +19,7 @@ export type Preparation = {
   problem: string | null
 }
 
-type Work = { worker: Worker; api: Remote<PrepApi>; receive: ReturnType<typeof createReceiver> }
+type Work = { prep: Supervised<PrepApi>; receive: ReturnType<typeof createReceiver> }
 type Wish = { entries: DatasetEntry[]; staged: string | null }
 
 let now: Preparation = { of: null, staged: null, chains: new Map(), doing: null, problem: null }
@@ -42,8 +44,11 @@ export const preparation = {
 }
 
 function start(): Work {
-  const worker = new Worker(new URL('./prep.worker.ts', import.meta.url), { type: 'module' })
-  return { worker, api: wrap<PrepApi>(worker), receive: createReceiver() }
+  const prep = supervise<PrepApi>(
+    () => new Worker(new URL('./prep.worker.ts', import.meta.url), { type: 'module' }),
+    restarts.tell,
+  )
+  return { prep, receive: createReceiver() }
 }
 
 /**
@@ -72,10 +77,14 @@ async function run(): Promise<void> {
       (doing: Doing) =>
         void (!over && work === mine && change({ doing: { ...doing, since: now.doing?.since ?? since } })),
     )
-    const answer = await Promise.race([mine.api.prepare(entries, staged, tell), stopped(mine)])
+    const answer = await mine.prep
+      .calls()
+      .prepare(entries, staged, tell)
+      .catch((error: unknown) => failed(mine, error))
     over = true
     underWay = null
-    if (!answer) change({ doing: null })
+    if (answer === 'again') wish ??= { entries, staged }
+    if (answer === 'again' || !answer) change({ doing: null })
     else
       change({
         of: entries,
@@ -87,8 +96,15 @@ async function run(): Promise<void> {
   }
 }
 
-const stops = new WeakMap<Work, () => void>()
-const stopped = (mine: Work): Promise<null> => new Promise((resolve) => stops.set(mine, () => resolve(null)))
+/** A worker that died is left behind and asked again once it is started anew; one that was stopped is not. */
+function failed(mine: Work, error: unknown): 'again' | null {
+  const asked = work !== mine
+  if (work === mine) work = null
+  if (asked) return null
+  if (error instanceof WorkerStopped) return 'again'
+  change({ problem: error instanceof Error ? error.message : String(error) })
+  return null
+}
 
 /** Stops what is under way; what was prepared before stays. */
 export function stopPreparing(): void {
@@ -96,6 +112,5 @@ export function stopPreparing(): void {
   const mine = work
   work = null
   wish = null
-  mine.worker.terminate()
-  stops.get(mine)?.()
+  mine.prep.stop()
 }

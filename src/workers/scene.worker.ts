@@ -1,6 +1,7 @@
 import { expose, transfer } from 'comlink'
 import type { MethodId } from '@/core/classify/classify'
-import { describeChains, type Prepared } from '@/core/data/prepare'
+import { describeChains, type Chain, type Prepared } from '@/core/data/prepare'
+import { withDelta, type Delta } from '@/core/folio/delta'
 import type { Folio } from '@/core/folio/schema'
 import { featureAt } from '@/core/geo/feature-at'
 import { generalise } from '@/core/geo/generalise'
@@ -32,21 +33,43 @@ import { layOutLegend } from '@/core/sheet/parts/legend'
 import { mapFonts } from '@/core/sheet/parts/panel'
 import type { PartBox } from '@/core/sheet/part'
 import { decodePictures, drawScene } from '@/render/canvas/draw'
+import { createPartPictures, drawSceneByParts, type PartPictures } from '@/render/canvas/part-pictures'
 import { createPathCache } from '@/render/canvas/path-cache'
 import { browserSurface } from '@/render/canvas/surface'
 import { mmPerPx } from '@/core/scene/units'
 import { createReceiver, type Parcel } from './parcels'
 
 const fonts = createFontBook()
-const receive = createReceiver()
+let receive = createReceiver()
 const paths = createPathCache()
+const partPictures = createPartPictures()
 let folio: Folio | null = null
 let datasets: Map<string, Prepared> = new Map()
 
+let told = 0
+let chains = new Map<string, Chain>()
+
 /** Takes over the folio and its prepared datasets. */
-function setFolio(next: Folio, parcel: Parcel): void {
+function setFolio(number: number, next: Folio, parcel: Parcel): void {
+  receive = createReceiver()
+  chains = receive(parcel)
+  takeOver(number, next, true)
+}
+
+/**
+ * Takes over what has changed of either: the folio where there is a delta, the datasets where there is a parcel.
+ * @throws Error where the message before this one did not arrive
+ */
+function changeFolio(number: number, delta: Delta | null, parcel: Parcel | null): void {
+  if (!folio || number !== told + 1) throw new Error('A message before this one did not arrive.')
+  if (parcel) chains = receive(parcel)
+  takeOver(number, delta ? (withDelta(folio, delta) as Folio) : folio, parcel !== null)
+}
+
+function takeOver(number: number, next: Folio, newRows: boolean): void {
+  if (newRows || next.datasets !== folio?.datasets) datasets = describeChains(next.datasets, chains)
   folio = next
-  datasets = describeChains(next.datasets, receive(parcel))
+  told = number
 }
 
 async function loadFonts(wanted: TextFont[]): Promise<void> {
@@ -156,15 +179,25 @@ async function drawSheet(
 ): Promise<{ bitmap: ImageBitmap; boxes: Record<string, PartBox> } | null> {
   const input = await sheetInput(sheetId, 0.3 / pixelsPerMm)
   if (!input) return null
-  const scene = composeSheet(input)
-  const bitmap = await draw(scene, {
-    widthPx: Math.round(scene.widthMm * pixelsPerMm),
-    heightPx: Math.round(scene.heightMm * pixelsPerMm),
-    pixelsPerMm,
-  })
   const context = sheetContext(input)
+  const scene = composeSheet(input, context)
+  const bitmap = await drawParts(scene, pixelsPerMm, partPictures)
   const boxes = Object.fromEntries(input.sheet.parts.map((part) => [part.id, effectiveBox(part, context)]))
   return transfer({ bitmap, boxes }, [bitmap])
+}
+
+/** A sheet drawn part by part: those that are as they were are not painted again. */
+async function drawParts(scene: Scene, pixelsPerMm: number, kept: PartPictures): Promise<ImageBitmap> {
+  const canvas = new OffscreenCanvas(
+    Math.max(1, Math.round(scene.widthMm * pixelsPerMm)),
+    Math.max(1, Math.round(scene.heightMm * pixelsPerMm)),
+  )
+  const context = canvas.getContext('2d')
+  if (!context) throw new Error('This browser gives no drawing context.')
+  const pictures = await decodePictures(scene, browserSurface)
+  const options = { surface: browserSurface, fonts, pictures, paths, pixelsPerMm }
+  drawSceneByParts(context, scene, { ...options, widthPx: canvas.width, heightPx: canvas.height }, kept)
+  return canvas.transferToImageBitmap()
 }
 
 export type LegendLinePlace = {
@@ -308,6 +341,7 @@ const sceneApi = {
   wayOf: wayOfLayer,
   judge: judgeLayer,
   setFolio,
+  changeFolio,
   drawMap,
   drawSheet,
   legendLines,

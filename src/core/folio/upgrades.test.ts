@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../demo/open'
-import { readFolio } from './schema'
+import { createHash } from 'node:crypto'
+import { z } from 'zod'
+import { Folio, FolioError, folioVersion, readFolio } from './schema'
+import { schemaPrints } from './schema-print'
 import type { Layer } from '@/core/map/spec'
 
 const { folio } = openDemo()
@@ -9,6 +12,20 @@ const layerOf = (mapId: string, id: string): Layer => {
   if (!layer) throw new Error(`There is no layer ${id}.`)
   return layer
 }
+
+describe('the schema', () => {
+  it('is the one that its version stands for', () => {
+    const shape = JSON.stringify(z.toJSONSchema(Folio, { io: 'input', unrepresentable: 'any' }))
+    const print = createHash('sha256').update(shape).digest('hex').slice(0, 16)
+    expect(schemaPrints[folioVersion], 'Has the schema changed without a new version?').toBe(print)
+  })
+
+  it('of a newer version is refused, saying so, and nothing of it is dropped', () => {
+    const newer = { ...folio, version: folioVersion + 1, weather: 'fine' }
+    expect(() => readFolio(newer)).toThrow(FolioError)
+    expect(() => readFolio(newer)).toThrow('was made by a newer Keen Plot')
+  })
+})
 
 describe('a folio of the first version', () => {
   it('has its names of plain points as labels and their rank as a filter', () => {

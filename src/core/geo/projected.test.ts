@@ -2,6 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { createProjection } from '@/core/projection/projection'
 import { eachVertex, featureCount, type Geometry } from './geometry'
 import { groundAreas, groundLengths } from './measure'
+import { memoryInUse } from '@/core/memory/memory'
+import { generalise } from './generalise'
+import { featureOutline } from './outlines'
 import { projectGeometry } from './projected'
 import { geometryFromShapes, shapeOf } from './shapes'
 import { takeFeatures } from './take-features'
@@ -49,6 +52,47 @@ describe('projecting', () => {
     const areas = geometryFromShapes([box(-29, 48, -27, 50)])
     expect(projectGeometry(areas, local)).toBe(projectGeometry(areas, local))
     expect(projectGeometry(areas, local)).not.toBe(projectGeometry(areas, world))
+  })
+
+  it('is shared by the features that a filter leaves, with thinning and outlines', () => {
+    const whole = geometryFromShapes([box(-30, 48, -29, 50), box(-29, 48, -28, 50), box(-28, 48, -27, 50)])
+    const some = takeFeatures(whole, [2, 0])
+    const fewer = takeFeatures(some, [1])
+    const projected = [whole, some, fewer].map((geometry) =>
+      generalise(projectGeometry(geometry, local), 1000),
+    )
+    const arcs = projected.map((geometry) => geometry.kind === 'areas' && geometry.arcs)
+    expect(arcs[1]).toBe(arcs[0])
+    expect(arcs[2]).toBe(arcs[0])
+    const to = { mmPerMetre: 1 / 5000, dx: 0, dy: 0 }
+    const window = { x: -1e4, y: -1e4, width: 2e4, height: 2e4 }
+    const outlines = [
+      featureOutline(projected[0], [0], to, window),
+      featureOutline(projected[2], [0], to, window),
+    ]
+    expect(outlines[1].outline).toEqual(outlines[0].outline)
+    const coords = outlines.map(({ outline }) => outline.kind === 'rings' && outline.coords)
+    expect(coords[1]).toBe(coords[0])
+    expect(shapeOf(fewer, 0)).toEqual(shapeOf(whole, 0))
+  })
+
+  it('of some features of torn areas gives the same as projecting them by themselves', () => {
+    const whole = geometryFromShapes([box(170, 10, 190, 20), box(-20, 40, -10, 50), box(178, -20, 182, 5)])
+    const bare = geometryFromShapes([box(178, -20, 182, 5)])
+    expect(paperAreas(projectGeometry(takeFeatures(whole, [2]), world))[0]).toBeCloseTo(
+      paperAreas(projectGeometry(bare, world))[0],
+      0,
+    )
+  })
+
+  it('keeps several projections at once, and many tolerances in bounded room', () => {
+    const areas = geometryFromShapes([box(-29, 48, -27, 50)])
+    const centred = (lon: number) => createProjection({ ...local.spec, centre: [lon, 49] })
+    const first = projectGeometry(areas, centred(-28))
+    for (let lon = -27; lon < -15; lon++) projectGeometry(areas, centred(lon))
+    expect(projectGeometry(areas, centred(-28))).toBe(first)
+    for (let n = 0; n < 500; n++) generalise(first, 1.3 ** (n % 40) + n)
+    for (const { bytes, maxBytes } of memoryInUse()) expect(bytes).toBeLessThanOrEqual(maxBytes)
   })
 
   it('bends long straight edges: a parallel becomes an arc of many pieces', () => {

@@ -49,6 +49,12 @@ export const memoryInUse = (): { name: string; bytes: number; entries: number; m
     maxBytes: maxSize,
   }))
 
+/** What tells a list of things from others: objects by which they are, simple values by themselves. */
+export const identity = (things: readonly unknown[]): string =>
+  JSON.stringify(
+    things.map((thing) => (typeof thing === 'object' && thing !== null ? { is: numberOf(thing) } : thing)),
+  )
+
 const numbers = new WeakMap<object, number>()
 let numbered = 0
 

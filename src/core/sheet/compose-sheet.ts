@@ -2,7 +2,10 @@ import { formatNumber } from '@/core/classify/labels'
 import type { Prepared } from '@/core/data/prepare'
 import { stepNeeds } from '@/core/data/steps/registry'
 import { layerNeeds } from '@/core/map/compose-map'
+import { windowBounds } from '@/core/geo/paper'
+import { createMemory, identity } from '@/core/memory/memory'
 import type { MapSpec } from '@/core/map/spec'
+import { overlaps } from '@/core/scene/bounds'
 import { entryOf, type ProjectionSpec } from '@/core/projection/catalogue'
 import { group, type Node, type Scene } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
@@ -29,9 +32,8 @@ export type SheetInput = {
 export const printToleranceMm = 0.02
 
 /** A sheet as a scene: one layer group for each part that is not hidden, in the order of the pile. */
-export function composeSheet(input: SheetInput): Scene {
+export function composeSheet(input: SheetInput, context = sheetContext(input)): Scene {
   const { sheet } = input
-  const context = sheetContext(input)
   return {
     widthMm: sheet.page.widthMm,
     heightMm: sheet.page.heightMm,
@@ -44,8 +46,16 @@ export function composeSheet(input: SheetInput): Scene {
   }
 }
 
-const composePart = (part: Part, context: SheetContext): Node[] =>
-  partTypeOf(part.type).compose(part.settings, part.box, context, part)
+const rememberParts = createMemory<object, Node[]>('composed parts', { maxBytes: 192 * 2 ** 20 })
+
+/** A part, composed anew only when it or something that it leans on has changed. */
+function composePart(part: Part, context: SheetContext): Node[] {
+  const { leansOn, compose } = partTypeOf(part.type)
+  const { id, name, box, settings } = part
+  const key = identity([id, name, box.x, box.y, box.width, box.height, context.fonts, context.toleranceMm])
+  const leaning = identity(leansOn(settings, box, context, part))
+  return rememberParts(settings, `${key} ${leaning}`, () => compose(settings, box, context, part))
+}
 
 export function sheetContext({
   sheet,
@@ -68,8 +78,13 @@ export function sheetContext({
     toleranceMm,
     fill: (text) => fillIn(text, values),
     over: (partId) => {
-      const above = sheet.parts.slice(sheet.parts.findIndex(({ id }) => id === partId) + 1)
-      return above.filter((part) => !part.hidden).map((part) => effectiveBox(part, context))
+      const at = sheet.parts.findIndex(({ id }) => id === partId)
+      const own = at < 0 ? null : windowBounds(sheet.parts[at].box)
+      return sheet.parts
+        .slice(at + 1)
+        .filter((part) => !part.hidden)
+        .map((part) => effectiveBox(part, context))
+        .filter((box) => own && overlaps(own, windowBounds(box)))
     },
   }
   return context

@@ -53,5 +53,10 @@ export type PartType<Settings> = {
   /** The size the part really takes up, which may follow from its content. */
   measure: (settings: Settings, box: PartBox, context: SheetContext) => { width: number; height: number }
   compose: (settings: Settings, box: PartBox, context: SheetContext, part: PartIdentity) => Node[]
+  /**
+   * Everything that `compose` looks at besides settings, box, fonts and tolerance: objects that are others when
+   * they have changed, or simple values. While all are the same, the part is not composed again.
+   */
+  leansOn: (settings: Settings, box: PartBox, context: SheetContext, part: PartIdentity) => unknown[]
   fonts: (settings: Settings) => TextFont[]
 }

@@ -1,5 +1,6 @@
 import { channels, type Paint, type Stroke } from '@/core/scene/paint'
-import { outlineBox, trace, type Outline } from '@/core/scene/outline'
+import { extentOf } from '@/core/scene/extent'
+import { outlineBox, trace, type Box, type Outline } from '@/core/scene/outline'
 import { cachedPath, type PathCache } from './path-cache'
 import {
   needsCompositing,
@@ -95,15 +96,29 @@ function drawGroup(context: Context, node: Group, job: Job): void {
   if (node.transform) context.transform(...node.transform)
   if (node.clip) clipTo(context, node.clip, 'nonzero', job)
   if (needsCompositing(node)) {
-    const layer = job.surface.createCanvas(job.widthPx, job.heightPx)
-    layer.context.setTransform(context.getTransform())
-    drawAll(layer.context, node.children, job)
-    context.setTransform(1, 0, 0, 1, 0, 0)
-    context.globalAlpha = node.opacity
-    context.globalCompositeOperation = node.blend === 'normal' ? 'source-over' : node.blend
-    context.drawImage(layer.canvas, 0, 0)
+    const to = context.getTransform()
+    const area = pixelsOf(node, to, job)
+    if (area) {
+      const layer = job.surface.createCanvas(area.width, area.height)
+      layer.context.setTransform(to.a, to.b, to.c, to.d, to.e - area.x, to.f - area.y)
+      drawAll(layer.context, node.children, { ...job, widthPx: area.width, heightPx: area.height })
+      context.setTransform(1, 0, 0, 1, 0, 0)
+      context.globalAlpha = node.opacity
+      context.globalCompositeOperation = node.blend === 'normal' ? 'source-over' : node.blend
+      context.drawImage(layer.canvas, area.x, area.y)
+    }
   } else drawAll(context, node.children, job)
   context.restore()
+}
+
+/** The pixels that a group can paint, no more than there are; null where it paints none. */
+function pixelsOf(node: Group, { a, b, c, d, e, f }: DOMMatrix, { widthPx, heightPx }: Job): Box | null {
+  const [x0, y0, x1, y1] = extentOf({ ...node, transform: [a, b, c, d, e, f] })
+  // A pixel more on either side, for edges that are smoothed.
+  const [x, y] = [Math.max(0, Math.floor(x0) - 1), Math.max(0, Math.floor(y0) - 1)]
+  const width = Math.min(widthPx, Math.ceil(x1) + 1) - x
+  const height = Math.min(heightPx, Math.ceil(y1) + 1) - y
+  return width > 0 && height > 0 ? { x, y, width, height } : null
 }
 
 function path2d({ outline, features }: Pick<Path, 'outline' | 'features'>, { surface, paths }: Job): Path2D {

@@ -9,8 +9,8 @@ import type { Layer } from '@/core/map/spec'
 import { nanoid } from 'nanoid'
 import type { Prepared } from '@/core/data/prepare'
 import { takeWay } from '@/core/map/ways'
-import { scenes, sendFolio } from '@/workers/client'
-import { editFolio, useFolio } from '../shell/folio-store'
+import { ask } from '@/workers/client'
+import { editFolio, folioNow } from '../shell/folio-store'
 import { useBenchView } from './bench/view'
 import { editLayer } from './edit-map'
 
@@ -61,8 +61,7 @@ export async function chooseMethodOf(
 ): Promise<void> {
   if (methods[method].needs === 'areas' && prepared.dataset.rowCount > many) {
     const { which } = useBenchView.getState()
-    await sendFolio(useFolio.getState().history.folio)
-    const way = await scenes().wayOf(layer, which, method)
+    const way = await ask(folioNow(), (worker) => worker.wayOf(layer, which, method))
     if (way) takeWay(layer, prepared, which, way)
   }
   chooseMethod(layer, breaks, method)

@@ -2,10 +2,10 @@
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import type { LabelReport } from '@/core/map/label-map'
 import type { MapSpec, MapView } from '@/core/map/spec'
-import { scenes, sendFolio } from '@/workers/client'
+import { ask } from '@/workers/client'
 import { useSize } from '../kit/use-size'
-import { useDrawn } from '../shell/contents'
-import { useDocument } from '../shell/folio-store'
+import { useMapDrawn } from '../shell/contents'
+import { folioNow } from '../shell/folio-store'
 import { useDistortion } from './distortion'
 import { useDrawing } from './use-drawing'
 import { movedPicture, panned, placeAt, zoomed, type SizePx } from './viewing'
@@ -57,8 +57,7 @@ export function MapWindow({
   showsDistortion = false,
   children,
 }: Props) {
-  const folio = useDocument()
-  const drawn = useDrawn()
+  const drawn = useMapDrawn(map)
   const distortion = useDistortion((state) => (showsDistortion ? state.view : 'none'))
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -78,12 +77,10 @@ export function MapWindow({
   )
   const draw = useCallback(
     async ({ map, view, size, ratio }: Wanted) => {
-      await sendFolio(folio)
-      const { width: widthPx, height: heightPx } = size
-      const drawing = await scenes().drawMap(map, view, { widthPx, heightPx, ratio, distortion })
-      return { view, ...drawing }
+      const window = { widthPx: size.width, heightPx: size.height, ratio, distortion }
+      return { view, ...(await ask(folioNow(), (worker) => worker.drawMap(map, view, window))) }
     },
-    [folio, distortion],
+    [distortion],
   )
   const { result, late, problem } = useDrawing(wanted, draw)
 
@@ -219,8 +216,6 @@ export function MapWindow({
 }
 
 function useOutline(mark: { layerId: string; feature: number } | null, wanted: Wanted | null): string {
-  const folio = useDocument()
-  const drawn = useDrawn()
   const [outline, setOutline] = useState('')
   const layerId = mark?.layerId
   const feature = mark?.feature ?? -1
@@ -228,17 +223,18 @@ function useOutline(mark: { layerId: string; feature: number } | null, wanted: W
     let here = true
     if (!layerId || feature < 0 || !wanted) setOutline('')
     else
-      void sendFolio(folio)
-        .then(() =>
-          scenes().outlineOf(wanted.map, wanted.view, {
-            layerId,
-            feature,
-            widthPx: wanted.size.width,
-            heightPx: wanted.size.height,
-          }),
-        )
-        .then((path) => here && setOutline(path))
+      ask(folioNow(), (worker) =>
+        worker.outlineOf(wanted.map, wanted.view, {
+          layerId,
+          feature,
+          widthPx: wanted.size.width,
+          heightPx: wanted.size.height,
+        }),
+      ).then(
+        (path) => here && setOutline(path),
+        () => undefined,
+      )
     return () => void (here = false)
-  }, [layerId, feature, wanted, folio, drawn])
+  }, [layerId, feature, wanted])
   return outline
 }

@@ -4,12 +4,12 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { ProofLine } from '@/core/proof/registry'
 import type { Sheet } from '@/core/sheet/spec'
 import { pxPerMm } from '@/core/scene/units'
-import { scenes, sendFolio } from '@/workers/client'
+import { ask } from '@/workers/client'
 import { Button, ColumnHead, IconButton, Segments, Select } from '../kit/controls'
 import { useSize } from '../kit/use-size'
 import { useDrawing } from '../map/use-drawing'
-import { useDrawn } from '../shell/contents'
-import { useDocument, useFolio } from '../shell/folio-store'
+import { useSheetDrawn } from '../shell/contents'
+import { folioNow, useDocument, useFolio } from '../shell/folio-store'
 import { ExportTicket } from './export-ticket'
 
 /** The page as it will print, what the checks found, and the way out. */
@@ -59,17 +59,17 @@ export function ProofDesk() {
 }
 
 function Checks({ sheet }: { sheet: Sheet }) {
-  const folio = useDocument()
   const { select, openDesk } = useFolio()
-  const drawn = useDrawn()
+  const drawn = useSheetDrawn(sheet)
   const [lines, setLines] = useState<ProofLine[] | null>(null)
   useEffect(() => {
     let here = true
-    void sendFolio(folio)
-      .then(() => scenes().proof(sheet.id))
-      .then((checks) => here && setLines(checks))
+    ask(folioNow(), (worker) => worker.proof(sheet.id)).then(
+      (checks) => here && setLines(checks),
+      () => undefined,
+    )
     return () => void (here = false)
-  }, [folio, drawn, sheet.id])
+  }, [drawn, sheet.id])
   const open = lines?.filter((line) => !line.ok).length ?? 0
   const go = ({ target }: ProofLine) => {
     if (!target) return
@@ -110,8 +110,7 @@ function Checks({ sheet }: { sheet: Sheet }) {
 }
 
 function ProofPage({ sheet }: { sheet: Sheet }) {
-  const folio = useDocument()
-  const drawn = useDrawn()
+  const drawn = useSheetDrawn(sheet)
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const [actual, setActual] = useState(false)
@@ -120,14 +119,14 @@ function ProofPage({ sheet }: { sheet: Sheet }) {
   const scale =
     actual || !size ? pxPerMm : Math.min((size.width - 48) / widthMm, (size.height - 110) / heightMm)
   const wanted = useMemo(
-    () =>
-      size ? { folio, drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null,
-    [folio, drawn, sheet.id, scale, size],
+    () => (size ? { drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null),
+    [drawn, sheet.id, scale, size],
   )
-  const draw = useCallback(async (w: NonNullable<typeof wanted>) => {
-    await sendFolio(w.folio)
-    return scenes().drawSheet(w.sheetId, w.density)
-  }, [])
+  const draw = useCallback(
+    ({ sheetId, density }: NonNullable<typeof wanted>) =>
+      ask(folioNow(), (worker) => worker.drawSheet(sheetId, density)),
+    [],
+  )
   const { result, problem } = useDrawing(wanted, draw)
   useEffect(() => {
     if (!result || !canvas.current) return

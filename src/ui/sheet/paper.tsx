@@ -5,11 +5,11 @@ import { partTypeOf } from '@/core/sheet/registry'
 import { resizeBox, snapMove, snapTargets, type Handle, type SnapLine } from '@/core/sheet/snapping'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { pxPerMm } from '@/core/scene/units'
-import { scenes, sendFolio } from '@/workers/client'
+import { ask } from '@/workers/client'
 import { useSize } from '../kit/use-size'
 import { useDrawing } from '../map/use-drawing'
-import { useDrawn } from '../shell/contents'
-import { useDocument, useFolio } from '../shell/folio-store'
+import { useSheetDrawn } from '../shell/contents'
+import { folioNow, useFolio } from '../shell/folio-store'
 import { deletePart, duplicatePart, editPart, liftPart } from './edit-sheet'
 import { InsidePart } from './inside/inside-part'
 import { toggleHidden, toggleLocked } from './pile'
@@ -39,9 +39,8 @@ type Props = {
 
 /** The page with its parts, which are taken hold of directly. */
 export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Props) {
-  const folio = useDocument()
   const select = useFolio((state) => state.select)
-  const drawn = useDrawn()
+  const drawn = useSheetDrawn(sheet)
   const frame = useRef<HTMLDivElement>(null)
   const page = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
@@ -61,14 +60,14 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap }: Prop
   useEffect(() => onShownZoom(shown), [shown, onShownZoom])
 
   const wanted = useMemo(
-    () =>
-      size ? { folio, drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null,
-    [folio, drawn, sheet.id, scale, size],
+    () => (size ? { drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null),
+    [drawn, sheet.id, scale, size],
   )
-  const draw = useCallback(async (w: NonNullable<typeof wanted>) => {
-    await sendFolio(w.folio)
-    return scenes().drawSheet(w.sheetId, w.density)
-  }, [])
+  const draw = useCallback(
+    ({ sheetId, density }: NonNullable<typeof wanted>) =>
+      ask(folioNow(), (worker) => worker.drawSheet(sheetId, density)),
+    [],
+  )
   const { result, problem, late } = useDrawing(wanted, draw)
   useEffect(() => {
     if (!result || !canvas.current) return

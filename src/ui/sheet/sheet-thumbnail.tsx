@@ -1,21 +1,23 @@
 'use client'
 import { useEffect, useRef } from 'react'
 import type { Sheet } from '@/core/sheet/spec'
-import { scenes, sendFolio } from '@/workers/client'
-import { useDrawn } from '../shell/contents'
-import { useDocument } from '../shell/folio-store'
+import { ask } from '@/workers/client'
+import { useSheetDrawn } from '../shell/contents'
+import { folioNow } from '../shell/folio-store'
+
+/** The sheet as it is when its turn comes; a picture that could not be drawn is left as it was. */
+const drawnSheet = (sheetId: string, pixelsPerMm: number) =>
+  ask(folioNow(), (worker) => worker.drawSheet(sheetId, pixelsPerMm)).catch(() => null)
 
 /** A small picture of a sheet that follows it. */
 export function SheetThumbnail({ sheet }: { sheet: Sheet }) {
-  const folio = useDocument()
-  const drawn = useDrawn()
+  const drawn = useSheetDrawn(sheet)
   const canvas = useRef<HTMLCanvasElement>(null)
   const { widthMm, heightMm } = sheet.page
   useEffect(() => {
     let here = true
     const timer = setTimeout(async () => {
-      await sendFolio(folio)
-      const picture = await scenes().drawSheet(sheet.id, 160 / widthMm)
+      const picture = await drawnSheet(sheet.id, 160 / widthMm)
       if (!here || !picture || !canvas.current) return
       canvas.current.width = picture.bitmap.width
       canvas.current.height = picture.bitmap.height
@@ -25,7 +27,7 @@ export function SheetThumbnail({ sheet }: { sheet: Sheet }) {
       here = false
       clearTimeout(timer)
     }
-  }, [folio, drawn, sheet.id, widthMm])
+  }, [drawn, sheet.id, widthMm])
   return (
     <canvas
       ref={canvas}

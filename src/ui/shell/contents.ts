@@ -1,5 +1,7 @@
 'use client'
-import { useEffect, useMemo, useSyncExternalStore } from 'react'
+import { useEffect, useMemo, useRef, useSyncExternalStore } from 'react'
+import type { MapSpec } from '@/core/map/spec'
+import type { Sheet } from '@/core/sheet/spec'
 import type { DatasetEntry } from '@/core/data/entry'
 import { describeChains, describeStages, type Prepared } from '@/core/data/prepare'
 import { preparation, prepare, type Preparation } from '@/workers/preparing'
@@ -29,10 +31,27 @@ export function useStages(entry: DatasetEntry): Prepared[] {
   return useMemo(() => (chain ? describeStages(entry, datasets, chain) : []), [chain, entry, datasets])
 }
 
-/** Changes whenever what is drawn may have changed: the folio or its prepared datasets. */
-export function useDrawn(): object {
-  const folio = useDocument()
+/** A mark that is another object whenever one of the things has changed. */
+function useMark(...things: unknown[]): object {
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the things are the dependencies
+  return useMemo(() => ({}), things)
+}
+
+/** Changes whenever what is drawn of a map may have changed, and not when other maps or sheets do. */
+export function useMapDrawn(map: MapSpec): object {
+  const { datasets } = useDocument()
   const { chains } = usePreparation()
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- a new mark for each of them
-  return useMemo(() => ({}), [folio, chains])
+  return useMark(map, datasets, chains)
+}
+
+/** Changes whenever what is drawn of a sheet may have changed: an edit of another sheet leaves it. */
+export function useSheetDrawn(sheet: Sheet): object {
+  const { datasets, maps, name, author } = useDocument()
+  const { chains } = usePreparation()
+  const shown = sheet.parts.flatMap((part) => (part.type === 'panel' ? [part.settings.mapId] : []))
+  const mapsShown = maps.filter(({ id }) => shown.includes(id))
+  const kept = useRef(mapsShown)
+  if (kept.current.length !== mapsShown.length || kept.current.some((map, i) => map !== mapsShown[i]))
+    kept.current = mapsShown
+  return useMark(sheet, kept.current, datasets, chains, name, author)
 }

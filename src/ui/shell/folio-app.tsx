@@ -1,6 +1,7 @@
 'use client'
 import { useEffect, useState } from 'react'
 import type { OpenedFolio } from '@/server/folios'
+import { restarts } from '@/workers/restarts'
 import { paletteOf } from '@/core/folio/palette'
 import { PaletteContext } from '../kit/colour-picker'
 import { DataDesk } from '../data/data-desk'
@@ -45,6 +46,13 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
     if (ready && deskOfPath() !== desk)
       window.history.pushState(null, '', `/folio/${opened.folio.id}/${desk}`)
   }, [desk, ready, opened.folio.id])
+  useEffect(
+    () =>
+      restarts.hear(() =>
+        useFolio.getState().tell('Drawing broke off and was started again. Nothing of the folio is lost.'),
+      ),
+    [],
+  )
   useAutosave()
   usePreparing()
   useThumbnail()

@@ -113,5 +113,7 @@ const changed = (state: FolioState, history: History): Partial<FolioState> =>
   history === state.history ? {} : { history, save: state.save.status === 'refused' ? state.save : unsaved }
 
 export const useDocument = (): Folio => useFolio((state) => state.history.folio)
+/** The folio at this moment, for what happens later than it was asked for. */
+export const folioNow = (): Folio => useFolio.getState().history.folio
 export const editFolio = (name: string, recipe: (draft: Draft<Folio>) => void, merge?: string): void =>
   useFolio.getState().edit(name, recipe, merge)

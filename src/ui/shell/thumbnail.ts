@@ -1,6 +1,6 @@
 'use client'
 import { useEffect } from 'react'
-import { scenes, sendFolio } from '@/workers/client'
+import { ask } from '@/workers/client'
 import { api } from './api'
 import { useFolio } from './folio-store'
 
@@ -13,8 +13,7 @@ export function useThumbnail(): void {
     const [sheet] = folio.sheets
     if (status !== 'saved' || !edited || !sheet) return
     const timer = setTimeout(async () => {
-      await sendFolio(folio)
-      const png = await scenes().thumbnail(sheet.id, 640)
+      const png = await ask(folio, (worker) => worker.thumbnail(sheet.id, 640)).catch(() => null)
       if (png) await api('PUT', `/api/folios/${folio.id}/thumbnail`, png).catch(() => undefined)
     }, 2500)
     return () => clearTimeout(timer)

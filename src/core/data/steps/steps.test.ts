@@ -9,7 +9,7 @@ import { workingProjection } from '@/core/geo/reshape'
 import { numberColumn, cellOf, numbersOf, textColumn } from '../column'
 import { fieldOf, type Dataset } from '../dataset'
 import { plainSource, type DatasetEntry } from '../entry'
-import { prepareDatasets, type Prepared } from '../prepare'
+import { carryOutSteps, createStageMemory, describeChains, prepareDatasets, type Prepared } from '../prepare'
 import { telling } from './correct'
 import { PrepStep, stepKindOf, stepTypes, type StepType } from './registry'
 import { plainLayout } from '@/core/data/table-layout'
@@ -728,13 +728,21 @@ describe('every kind of step', () => {
         figures: [],
       },
     })
-    const run = (steps: PrepStep[]) =>
-      prepareDatasets(
-        [entryOf('own', towns, [step]), entryOf('t', contents.t, steps)],
-        (id) => contents[id] ?? null,
+    const memory = createStageMemory(2 ** 24)
+    const run = (steps: PrepStep[], kept = memory) => {
+      const entries = [entryOf('own', towns, [step]), entryOf('t', contents.t, steps)]
+      return describeChains(
+        entries,
+        carryOutSteps(entries, (id) => contents[id] ?? null, { memory: kept }),
       ).get('own')
+    }
     const first = run([])
     expect(run([])?.dataset).toBe(first?.dataset)
+    // Too small for two stages, it makes them anew, and they are the same.
+    const tiny = createStageMemory(1)
+    const again = run([], tiny)?.dataset
+    expect(run([], tiny)?.dataset).not.toBe(again)
+    expect(again).toEqual(first?.dataset)
     const changed = run([
       PrepStep.parse({
         type: 'derive',

@@ -5,7 +5,7 @@ import type { Classing } from '@/core/classify/spec'
 import { takeWay, type Way } from '@/core/map/ways'
 import type { Prepared } from '@/core/data/prepare'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
-import { scenes, sendFolio } from '@/workers/client'
+import { ask } from '@/workers/client'
 import { Button, Check } from '../../kit/controls'
 import { Dialog } from '../../kit/popover'
 import { useDocument } from '../../shell/folio-store'
@@ -39,9 +39,10 @@ export function Compare({ open, onClose, map, view, window, layer, prepared, cla
     let here = true
     // Some methods take long with many areas: they are tried beside the drawing, not here.
     if (open)
-      void sendFolio(folio)
-        .then(() => scenes().waysOf(layer, useBenchView.getState().which))
-        .then((ways) => here && setWays(ways))
+      ask(folio, (worker) => worker.waysOf(layer, useBenchView.getState().which)).then(
+        (ways) => here && setWays(ways),
+        () => undefined,
+      )
     return () => void (here = false)
   }, [open, folio, layer])
   const adopt = (id: MethodId) => {
@@ -146,18 +147,16 @@ function MapPicture({
   useEffect(() => {
     let here = true
     void (async () => {
-      await sendFolio(folio)
       // Smaller than the window of the map by as much as the picture is.
       const shown = {
         ...view,
         scaleDenominator:
           view.scaleDenominator * Math.max(whole.width / size.width, whole.height / size.height),
       }
-      const { bitmap } = await scenes().drawMap(mapWith(map, layer, method), shown, {
-        widthPx: size.width,
-        heightPx: size.height,
-        ratio: window.devicePixelRatio || 1,
-      })
+      const picture = { widthPx: size.width, heightPx: size.height, ratio: window.devicePixelRatio || 1 }
+      const { bitmap } = await ask(folio, (worker) =>
+        worker.drawMap(mapWith(map, layer, method), shown, picture),
+      )
       if (!here || !canvas.current) return
       canvas.current.width = bitmap.width
       canvas.current.height = bitmap.height

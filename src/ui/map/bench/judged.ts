@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react'
 import type { Judgement } from '@/core/map/ways'
 import type { Layer } from '@/core/map/spec'
-import { scenes, sendFolio } from '@/workers/client'
+import { ask } from '@/workers/client'
 import { useDocument } from '../../shell/folio-store'
 import { useBenchView } from './view'
 
@@ -20,9 +20,10 @@ export function useJudged(layer: Layer): Judgement | null {
   useEffect(() => {
     let here = true
     const timer = setTimeout(() => {
-      void sendFolio(folio)
-        .then(() => (here ? scenes().judge(layer, which) : null))
-        .then((figures) => here && setJudged(figures))
+      ask(folio, async (worker) => (here ? worker.judge(layer, which) : null)).then(
+        (figures) => here && setJudged(figures),
+        () => undefined,
+      )
     }, restMs)
     return () => {
       here = false

@@ -1,7 +1,7 @@
 'use client'
 import { useEffect, useState } from 'react'
 import type { Layer } from '@/core/map/spec'
-import { scenes, sendFolio } from '@/workers/client'
+import { ask } from '@/workers/client'
 import { Button } from '../../kit/controls'
 import { useDocument, useFolio } from '../../shell/folio-store'
 
@@ -13,14 +13,15 @@ export function OverlapNote({ layer, onSize }: { layer: Layer; onSize: (factor: 
   const folio = useDocument()
   const map = folio.maps.find(({ layers }) => layers.some(({ id }) => id === layer.id))
   const view = useFolio((state) => (map ? state.views[map.id] : undefined))
-  const [overlap, setFound] = useState<{ share: number; factor: number } | null>(null)
+  const [overlap, setOverlap] = useState<{ share: number; factor: number } | null>(null)
   useEffect(() => {
     let here = true
     const timer = setTimeout(() => {
       if (map && view)
-        void sendFolio(folio)
-          .then(() => scenes().overlap(map, view, layer.id, limit))
-          .then((next) => here && setFound(next))
+        ask(folio, (worker) => worker.overlap(map, view, layer.id, limit)).then(
+          (next) => here && setOverlap(next),
+          () => undefined,
+        )
     }, 200)
     return () => {
       here = false

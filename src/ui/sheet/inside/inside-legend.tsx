@@ -2,25 +2,27 @@
 import { useEffect, useRef, useState } from 'react'
 import { fontFamilies } from '@/core/scene/fonts'
 import { GripVertical } from 'lucide-react'
-import { scenes, sendFolio } from '@/workers/client'
+import { ask } from '@/workers/client'
 import type { LegendLinePlace } from '@/workers/scene.worker'
 import { TextField } from '../../kit/text-field'
-import { useDocument, useFolio } from '../../shell/folio-store'
+import { useSheetDrawn } from '../../shell/contents'
+import { folioNow, useFolio } from '../../shell/folio-store'
 import { editPart } from '../edit-sheet'
 import { changeWords } from '../parts/legend-form'
 import type { InsideProps } from './inside-props'
 
 /** The lines of a legend, each a field where it stands. */
 export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: InsideProps<'legend'>) {
-  const folio = useDocument()
+  const marked = useSheetDrawn(sheet)
   const [lines, setLines] = useState<LegendLinePlace[]>([])
   useEffect(() => {
     let here = true
-    void sendFolio(folio)
-      .then(() => scenes().legendLines(sheet.id, part.id))
-      .then((lines) => here && setLines(lines))
+    ask(folioNow(), (worker) => worker.legendLines(sheet.id, part.id)).then(
+      (lines) => here && setLines(lines),
+      () => undefined,
+    )
     return () => void (here = false)
-  }, [folio, sheet.id, part.id, drawn])
+  }, [marked, sheet.id, part.id, drawn])
   const { heading, label, moved } = part.settings
   return (
     <div className="absolute inset-0" onKeyDown={(event) => event.key === 'Escape' && onLeave()}>

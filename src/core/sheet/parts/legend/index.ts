@@ -7,7 +7,8 @@ import { legendBlocks, type LegendBlock } from '@/core/legend/entries'
 import { rectangle } from '@/core/scene/outline'
 import { solid } from '@/core/scene/paint'
 import { group, path, translate } from '@/core/scene/scene'
-import type { PartBox, PartType, SheetContext } from '../../part'
+import { createMemory, identity } from '@/core/memory/memory'
+import type { PanelView, PartBox, PartType, SheetContext } from '../../part'
 import { lineStyle, TypeStyle } from '../../type-style'
 
 export const LegendSettings = z.object({
@@ -64,11 +65,25 @@ const lookOf = (s: LegendSettings): LegendLook => ({
   note: s.note,
 })
 
-/** The legend's lines where they lie on the page, for editing them in place. */
+const rememberLayout = createMemory<LegendSettings, ReturnType<typeof drawLegend>>('legends', {
+  maxBytes: 16 * 2 ** 20,
+})
+
+/** The legend's lines where they lie on the page, from its own top left corner, for editing them in place. */
 export function layOutLegend(settings: LegendSettings, box: PartBox, context: SheetContext) {
   const inner = Math.max(10, box.width - 2 * settings.paddingMm)
-  return drawLegend(shownBlocks(settings, context), lookOf(settings), context.fonts, inner)
+  const leaning = whatIsSeen(context.panel(settings.panelId), context)
+  return rememberLayout(settings, identity([inner, context.fonts, ...leaning]), () =>
+    drawLegend(shownBlocks(settings, context), lookOf(settings), context.fonts, inner),
+  )
 }
+
+/** What decides which layers a panel shows and what they say, apart from where the panel lies. */
+const whatIsSeen = (panel: PanelView | null, { datasets }: SheetContext): unknown[] => [
+  panel?.map ?? null,
+  panel?.view.scaleDenominator ?? null,
+  datasets,
+]
 
 export const legend: PartType<LegendSettings> = {
   label: 'Legend',
@@ -97,5 +112,6 @@ export const legend: PartType<LegendSettings> = {
       }),
     ]
   },
+  leansOn: ({ panelId }, _, context) => whatIsSeen(context.panel(panelId), context),
   fonts: ({ heading, label }) => [lineStyle(heading).font, lineStyle(label).font],
 }

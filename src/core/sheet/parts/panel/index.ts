@@ -30,6 +30,11 @@ export const panel: PartType<PanelSettings> = {
       ...edge,
     ]
   },
+  leansOn: (_, __, { datasets, over, panel: shownIn }, { id }) => [
+    shownIn(id)?.map ?? null,
+    datasets,
+    ...over(id).flatMap(({ x, y, width, height }) => [x, y, width, height]),
+  ],
   fonts: () => [],
 }
 

@@ -62,6 +62,10 @@ export const scaleBar: PartType<ScaleBarSettings> = {
     )
     return [...(settings.look === 'line' ? lineBar(bar, box, colour) : blockBar(bar, box, colour)), ...words]
   },
+  leansOn({ panelId }, _, { panel }) {
+    const target = panel(panelId)
+    return target ? [target.map, target.view, target.window.width] : []
+  },
   fonts: ({ style }) => [lineStyle(style).font],
 }
 

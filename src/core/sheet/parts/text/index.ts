@@ -41,5 +41,6 @@ export const text: PartType<TextSettings> = {
         textNode(context.fonts, line, style, { x, y, anchor, colour: settings.style.colour }),
       )
   },
+  leansOn: ({ text }, _, { fill }) => [fill(text)],
   fonts: ({ style }) => [lineStyle(style).font],
 }

@@ -1,0 +1,8 @@
+/**
+ * What each version of the folio's schema looks like, in short: a change of the schema changes the print. Whoever
+ * changes it raises `folioVersion`, writes the upgrade with a test, and adds the new print here; older builds then
+ * refuse the newer folio instead of dropping what they do not know.
+ */
+export const schemaPrints: Record<number, string> = {
+  2: 'bbfe33e1761f97eb',
+}
