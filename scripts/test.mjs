@@ -4,6 +4,7 @@ import { run, step } from './lib.mjs'
 const started = Date.now()
 const stages = [
   ['Checking types', 'npx', ['tsc', '--noEmit']],
+  ['Checking the layout of code', 'npm', ['run', '-s', 'format:check']],
   ['Checking style', 'npm', ['run', '-s', 'lint']],
   ['Checking the arrows between folders', 'npm', ['run', '-s', 'layers']],
   ['Running unit tests', 'npx', ['vitest', 'run']],

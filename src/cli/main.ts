@@ -12,18 +12,10 @@ import {
 } from '@/core/classify/classify'
 import { classLabels, decimalsFor, type LabelPattern } from '@/core/classify/labels'
 import { labelPatterns, midpointKinds, type Midpoint } from '@/core/classify/spec'
-import { groundOf, valuesOf } from '@/core/kinds/values'
 import { fieldOf, formOf, shapeWords } from '@/core/data/dataset'
 import { projectionIds, projections, type ProjectionId } from '@/core/projection/catalogue'
-import { onSphere } from '@/core/projection/on-sphere'
-import { fromDegrees } from '@/core/projection/reference'
-import { referenceSystem } from '@/formats/crs/catalogue'
-import { readFolioFile, type FolioWithData } from '@/formats/folio-file/folio-file'
-import { readFile } from '@/formats/registry'
+import type { FolioWithData } from '@/formats/folio-file/folio-file'
 import { exportFormatIds, exportFormats } from '@/formats/writers/formats'
-import { writeDataset } from '@/formats/writers/registry'
-import { prepareFiles } from './prepare-files'
-import { readSteps } from '@/formats/steps-file/steps-file'
 import {
   initialPrint,
   leastDpi,
@@ -32,7 +24,6 @@ import {
   textForms,
   type PrintSettings,
 } from '@/core/print/settings'
-import { renderSheet } from '@/render/sheet'
 
 const wholeNumber =
   (low: number, high: number) =>
@@ -43,6 +34,7 @@ const wholeNumber =
     return n
   }
 
+// What only one command needs is loaded when that command runs: the program starts in a fraction of a second.
 const program = new Command('keen')
   .description('Keen Plot on the command line')
   .exitOverride()
@@ -72,7 +64,7 @@ program
         out: string
       },
     ) => {
-      const { folio, contents } = openFolio(folioArgument)
+      const { folio, contents } = await openFolio(folioArgument)
       const sheet =
         options.sheet === undefined
           ? folio.sheets[0]
@@ -83,6 +75,7 @@ program
             ? `“${folio.name}” has no sheets.`
             : `There is no sheet “${options.sheet}”. There are: ${folio.sheets.map((s) => s.name).join(', ')}.`,
         )
+      const { renderSheet } = await import('@/render/sheet')
       const bytes = await renderSheet({
         folio,
         sheetId: sheet.id,
@@ -101,8 +94,8 @@ program
   .command('sheets')
   .description('list the sheets of a folio as JSON')
   .argument('<folio>', 'a folio file (.keen.json), or "demo"')
-  .action((folioArgument: string) => {
-    const { folio } = openFolio(folioArgument)
+  .action(async (folioArgument: string) => {
+    const { folio } = await openFolio(folioArgument)
     console.log(
       JSON.stringify(
         folio.sheets.map(({ id, name, page, parts }) => ({
@@ -168,6 +161,8 @@ program
   .addOption(new Option('--labels <pattern>', 'how classes are worded').choices(labelPatterns).default('to'))
   .action(async (table: string, o: ClassifyFlags) => {
     const name = path.basename(table)
+    const { readFile } = await import('@/formats/registry')
+    const { groundOf, valuesOf } = await import('@/core/kinds/values')
     const { datasets } = await readFile(readFileSync(table), name)
     const { dataset } = datasets[0]
     for (const field of [o.field, ...(o.per === undefined ? [] : [o.per])]) {
@@ -275,7 +270,7 @@ program
     'a reference system such as EPSG:3035, in place of a projection; coordinates are in its units',
   )
   .action(
-    (
+    async (
       lon: number,
       lat: number,
       o: {
@@ -289,6 +284,8 @@ program
       degreesWithin(90, 'A latitude')(lat)
       if (!o.projection === !o.crs) throw new Error('Say either --projection or --crs.')
       if (o.crs) {
+        const { referenceSystem } = await import('@/formats/crs/catalogue')
+        const { fromDegrees } = await import('@/core/projection/reference')
         const system = referenceSystem(o.crs)
         if (!system) throw new Error(`There is no reference system ${o.crs}.`)
         const [x, y] = fromDegrees(system.proj4)(lon, lat)
@@ -304,6 +301,7 @@ program
           `${projections[o.projection].label} needs --parallels that are not the same distance to both sides of the equator, such as --parallels=29.5,45.5.`,
         )
       degreesWithin(90, 'A latitude')(o.origin[1])
+      const { onSphere } = await import('@/core/projection/on-sphere')
       const { x, y } = onSphere(
         {
           id: o.projection,
@@ -352,6 +350,11 @@ program
         throw new Error(
           `${path.basename(options.out)} has an ending that nothing is saved under. There are: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}.`,
         )
+      const [{ readSteps }, { prepareFiles }, { writeDataset }] = await Promise.all([
+        import('@/formats/steps-file/steps-file'),
+        import('./prepare-files'),
+        import('@/formats/writers/registry'),
+      ])
       const steps =
         options.steps === undefined
           ? []
@@ -378,7 +381,8 @@ program
     },
   )
 
-function openFolio(argument: string): FolioWithData {
+async function openFolio(argument: string): Promise<FolioWithData> {
+  const { readFolioFile } = await import('@/formats/folio-file/folio-file')
   const file =
     argument === 'demo'
       ? path.resolve(import.meta.dirname, '../../demo/a-country-that-reads.keen.json')

@@ -1,31 +1,23 @@
-import { readCsv } from './csv/read'
 import { importFormats, type FormatId } from './extensions'
-import { readFlatgeobuf } from './flatgeobuf/read'
-import { readGeojson } from './geojson/read'
-import { readGeotiff } from './geotiff/read'
-import { readGeopackage } from './geopackage/read'
 import { ImportError, type Imported, type ReadOptions } from './import-error'
-import { readGpx, readKml } from './kml/read'
-import { readShapefile } from './shapefile/read'
-import { readTopojson } from './topojson/read'
-import { readXlsx } from './xlsx/read'
 
 type Reader = (bytes: Uint8Array, fileName: string, options: ReadOptions) => Imported[] | Promise<Imported[]>
 
 /**
- * How every format is read, one line each. Readers may use Node; they run in a job or on the command line.
+ * How every format is read, one line each. Readers may use Node; they run in a job or on the command line, and
+ * are loaded when a file of their format comes.
  */
-const readers: Record<FormatId, Reader> = {
-  geojson: readGeojson,
-  topojson: readTopojson,
-  csv: readCsv,
-  shapefile: readShapefile,
-  geopackage: readGeopackage,
-  flatgeobuf: readFlatgeobuf,
-  xlsx: readXlsx,
-  kml: readKml,
-  gpx: readGpx,
-  geotiff: readGeotiff,
+const readers: Record<FormatId, () => Promise<Reader>> = {
+  geojson: async () => (await import('./geojson/read')).readGeojson,
+  topojson: async () => (await import('./topojson/read')).readTopojson,
+  csv: async () => (await import('./csv/read')).readCsv,
+  shapefile: async () => (await import('./shapefile/read')).readShapefile,
+  geopackage: async () => (await import('./geopackage/read')).readGeopackage,
+  flatgeobuf: async () => (await import('./flatgeobuf/read')).readFlatgeobuf,
+  xlsx: async () => (await import('./xlsx/read')).readXlsx,
+  kml: async () => (await import('./kml/read')).readKml,
+  gpx: async () => (await import('./kml/read')).readGpx,
+  geotiff: async () => (await import('./geotiff/read')).readGeotiff,
 }
 
 /** The format of a file by its name; a `.json` file is looked into. */
@@ -59,5 +51,6 @@ export async function readFile(
 ): Promise<{ format: string; datasets: Imported[] }> {
   if (!bytes.length) throw new ImportError(`${fileName} is empty.`)
   const id = formatOf(bytes, fileName)
-  return { format: importFormats[id].label, datasets: await readers[id](bytes, fileName, options) }
+  const read = await readers[id]()
+  return { format: importFormats[id].label, datasets: await read(bytes, fileName, options) }
 }

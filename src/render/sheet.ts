@@ -6,9 +6,6 @@ import type { Scene } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
 import { composeSheet, sheetFonts } from '@/core/sheet/compose-sheet'
 import { fontBookOf, readFontFile } from './font-files'
-import { writePdf } from './pdf/write'
-import { writePng } from './raster/bitmap'
-import { writeSvg } from './svg/write'
 
 export type RenderRequest = {
   folio: Folio
@@ -34,8 +31,16 @@ export async function renderSheet({
 }: RenderRequest): Promise<Uint8Array> {
   const { scene, fonts } = sheetScene(folio, sheetId, contents, { date, progress })
   progress?.(0.5, `Writing ${format.toUpperCase()}`)
-  if (format === 'pdf') return writePdf([scene], { fonts, fontBytes: readFontFile, date })
-  if (format === 'svg') return Buffer.from(writeSvg(scene, { fonts, text: svgText, fontBytes: readFontFile }))
+  // A writer and the libraries that it needs are loaded when there is something to write.
+  if (format === 'pdf') {
+    const { writePdf } = await import('./pdf/write')
+    return writePdf([scene], { fonts, fontBytes: readFontFile, date })
+  }
+  if (format === 'svg') {
+    const { writeSvg } = await import('./svg/write')
+    return Buffer.from(writeSvg(scene, { fonts, text: svgText, fontBytes: readFontFile }))
+  }
+  const { writePng } = await import('./raster/bitmap')
   return writePng(scene, fonts, dpi)
 }
 

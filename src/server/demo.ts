@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import sharp from 'sharp'
+import { dotsPerInch } from '@/core/scene/units'
 import { writePng } from '@/render/raster/bitmap'
 import { sheetScene } from '@/render/sheet'
 import { demoFile } from './config'
@@ -28,6 +29,6 @@ async function drawThumbnail({ folio }: OpenedFolio): Promise<Buffer | null> {
   const [sheet] = folio.sheets
   if (!sheet) return null
   const { scene, fonts } = sheetScene(folio, sheet.id, loadContent, { date: new Date() })
-  const png = await writePng(scene, fonts, Math.max(40, (640 * 25.4) / sheet.page.widthMm))
+  const png = await writePng(scene, fonts, Math.max(40, dotsPerInch(640 / sheet.page.widthMm)))
   return sharp(png).resize({ width: 640 }).png({ palette: true }).toBuffer()
 }

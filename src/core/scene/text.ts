@@ -3,6 +3,7 @@ import type { Font } from 'fontkit'
 import { faceFiles, type TextFont } from './fonts'
 import { createMemory, type Memory } from '@/core/memory/memory'
 import type { Colour } from './paint'
+import { unpackedFont } from './sfnt'
 import type { GlyphRun, Text } from './scene'
 
 export type { TextFont } from './fonts'
@@ -20,7 +21,7 @@ export const createFontBook = (): FontBook => ({
 })
 
 export function addFont(book: FontBook, file: string, bytes: Uint8Array): void {
-  const opened = fontkit.create(bytes as Buffer)
+  const opened = fontkit.create(unpackedFont(bytes) as Buffer)
   if (!('layout' in opened)) throw new Error(`${file} is a collection, not a single font.`)
   book.fonts.set(file, opened)
 }

@@ -1,3 +1,4 @@
+import { unpackedFont } from '@/core/scene/sfnt'
 import type { FontBook } from '@/core/scene/text'
 import { channels, type BlendMode, type Colour, type Stop, type Stroke } from '@/core/scene/paint'
 import { outlineBox, trace, type Box, type Outline, type OutlineSink } from '@/core/scene/outline'
@@ -322,7 +323,7 @@ export class PageWriter {
   private font(file: string): { name: string; font: EmbeddedFont } {
     const known = this.fonts.get(file)
     if (known) return known
-    this.document.font(this.options.fontBytes(file))
+    this.document.font(unpackedFont(this.options.fontBytes(file)))
     const font = this.document._font
     const entry = { name: this.resource('Font', font.ref()), font }
     this.fonts.set(file, entry)

@@ -1,9 +1,10 @@
 import { createCanvas, loadImage, Path2D } from '@napi-rs/canvas'
-import sharp from 'sharp'
-import type { Scene } from '@/core/scene/scene'
+import type { Picture, Scene } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
+import { pixelsPerMm } from '@/core/scene/units'
 import { decodePictures, drawScene } from '../canvas/draw'
 import type { Context, Drawable, Surface } from '../canvas/surface'
+import { createPng } from './png'
 
 // The library's canvas has the calls of the browser's that are used here, but not all of its type.
 /** The surface of Node: the same drawing calls as in a browser. */
@@ -19,32 +20,70 @@ export const nodeSurface: Surface = {
 /** The largest bitmap that is made, in pixels: an A0 sheet at 300 dpi has 140 million. */
 export const maxPixels = 400e6
 
+/** As many pixels are drawn at a time: 96 MB. */
+const bandPixels = 24e6
+
+type Size = { widthPx: number; heightPx: number }
+
+function sizeOf(scene: Scene, dpi: number): Size {
+  const widthPx = Math.max(1, Math.round(scene.widthMm * pixelsPerMm(dpi)))
+  const heightPx = Math.max(1, Math.round(scene.heightMm * pixelsPerMm(dpi)))
+  if (widthPx * heightPx > maxPixels)
+    throw new RangeError(
+      `${widthPx} × ${heightPx} pixels are more than can be drawn. Choose fewer dots per inch.`,
+    )
+  return { widthPx, heightPx }
+}
+
+/** Some rows of a scene as RGBA pixels. */
+function rowsOf(
+  scene: Scene,
+  { fonts, pictures, dpi }: { fonts: FontBook; pictures: Map<Picture, Drawable>; dpi: number },
+  { top, widthPx, heightPx }: Size & { top: number },
+): Buffer {
+  const canvas = createCanvas(widthPx, heightPx)
+  const context = canvas.getContext('2d')
+  drawScene(context as unknown as Context, scene, {
+    surface: nodeSurface,
+    fonts,
+    pictures,
+    pixelsPerMm: pixelsPerMm(dpi),
+    offsetPx: [0, -top],
+    widthPx,
+    heightPx,
+  })
+  const { data } = context.getImageData(0, 0, widthPx, heightPx)
+  return Buffer.from(data.buffer, data.byteOffset, data.byteLength)
+}
+
 /** A scene as RGBA pixels at `dpi` dots per inch. */
 export async function renderPixels(
   scene: Scene,
   fonts: FontBook,
   dpi: number,
-): Promise<{ widthPx: number; heightPx: number; rgba: Buffer }> {
-  const pixelsPerMm = dpi / 25.4
-  const widthPx = Math.max(1, Math.round(scene.widthMm * pixelsPerMm))
-  const heightPx = Math.max(1, Math.round(scene.heightMm * pixelsPerMm))
-  if (widthPx * heightPx > maxPixels)
-    throw new RangeError(
-      `${widthPx} × ${heightPx} pixels are more than can be drawn. Choose fewer dots per inch.`,
-    )
-  const canvas = createCanvas(widthPx, heightPx)
-  const context = canvas.getContext('2d') as unknown as Context
+): Promise<Size & { rgba: Buffer }> {
+  const size = sizeOf(scene, dpi)
   const pictures = await decodePictures(scene, nodeSurface)
-  drawScene(context, scene, { surface: nodeSurface, fonts, pictures, pixelsPerMm, widthPx, heightPx })
-  const { data } = canvas.getContext('2d').getImageData(0, 0, widthPx, heightPx)
-  return { widthPx, heightPx, rgba: Buffer.from(data.buffer, data.byteOffset, data.byteLength) }
+  return { ...size, rgba: rowsOf(scene, { fonts, pictures, dpi }, { ...size, top: 0 }) }
 }
 
-/** A scene as a PNG with its resolution written into the file. */
-export async function writePng(scene: Scene, fonts: FontBook, dpi: number): Promise<Uint8Array> {
-  const { widthPx, heightPx, rgba } = await renderPixels(scene, fonts, dpi)
-  return sharp(rgba, { raw: { width: widthPx, height: heightPx, channels: 4 }, limitInputPixels: maxPixels })
-    .withMetadata({ density: dpi })
-    .png()
-    .toBuffer()
+/**
+ * A scene as a PNG with its resolution written into the file, drawn and packed a band of rows at a time, so that
+ * a wall map takes no more memory than a page.
+ */
+export async function writePng(
+  scene: Scene,
+  fonts: FontBook,
+  dpi: number,
+  { mostPixels = bandPixels }: { mostPixels?: number } = {},
+): Promise<Uint8Array> {
+  const size = sizeOf(scene, dpi)
+  const pictures = await decodePictures(scene, nodeSurface)
+  const png = createPng({ ...size, dpi })
+  const step = Math.max(1, Math.floor(mostPixels / size.widthPx))
+  for (let top = 0; top < size.heightPx; top += step) {
+    const heightPx = Math.min(step, size.heightPx - top)
+    await png.write(rowsOf(scene, { fonts, pictures, dpi }, { widthPx: size.widthPx, heightPx, top }))
+  }
+  return png.end()
 }
