@@ -18,6 +18,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
     launchOptions: {
+      // People have scroll bars, 15 pixels wide; a browser under test hides them unless told otherwise.
+      ignoreDefaultArgs: ['--hide-scrollbars'],
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [
         '--no-sandbox',

@@ -55,6 +55,12 @@ const waterNames = (sizePt: number): Partial<LabelSettings> => ({
   importance: 2,
 })
 
+/** Names of the six longest rivers; there is no room for more beside the towns. */
+const longRivers = plainLabels('name', 'lines', {
+  ...waterNames(5.5),
+  text: { by: 'formula', formula: 'order <= 6 ? name : ""' },
+})
+
 /** The maps of the demo folio. */
 export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['projection']): MapSpec[] {
   const layer = (
@@ -166,7 +172,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         colour: '#8fb0bf',
         widthPt: 0.5,
         more: {
-          labels: plainLabels('name', 'lines', { ...waterNames(5.5), rankField: 'order' }),
+          labels: longRivers,
         },
       }),
     ],

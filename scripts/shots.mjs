@@ -9,6 +9,8 @@ const folder = process.argv[2] ?? 'docs/screenshots'
 const data = mkdtempSync(path.join(tmpdir(), 'keen-shots-'))
 const server = await startServer(data)
 const browser = await chromium.launch({
+  // People have scroll bars.
+  ignoreDefaultArgs: ['--hide-scrollbars'],
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: [
     '--no-sandbox',

@@ -40,6 +40,15 @@ const contents: Record<string, Dataset> = {
     geometry: { kind: 'none' },
     fields: [{ key: 'code', column: textColumn(['Q', 'R', 'S']) }],
   },
+  loans: {
+    rowCount: 4,
+    geometry: { kind: 'none' },
+    fields: [
+      { key: 'from_code', column: textColumn(['A', 'A', 'B', 'C']) },
+      { key: 'to_code', column: textColumn(['B', 'C', 'A', 'B']) },
+      { key: 'books', column: numberColumn([5, 6, 7, 8]) },
+    ],
+  },
   stops: {
     rowCount: 1,
     geometry: geometryFromShapes([{ type: 'Point', coordinates: [0.5, 0.5] }]),
@@ -96,7 +105,18 @@ describe('what to do next', () => {
   })
 
   it('is then to map what came in, a share rather than a total', () => {
-    expect(proposals('areas', [join])).toEqual([{ does: 'map', datasetId: 'areas', field: 'share_online' }])
+    expect(proposals('areas', [join])[0]).toEqual({ does: 'map', datasetId: 'areas', field: 'share_online' })
+  })
+
+  it('is to draw a table that leads from place to place as flows, never to join it', () => {
+    expect(proposals('loans')).toEqual([
+      { does: 'flows', table: 'loans', places: 'areas', matched: 4, of: 4 },
+    ])
+    expect(proposals('areas').filter((one) => one.does === 'join' && one.table === 'loans')).toEqual([])
+  })
+
+  it('is for areas to count the points that came in with them, or to show what is on no map', () => {
+    expect(proposals('areas', [join])).toContainEqual({ does: 'count', areas: 'areas', points: 'stops' })
   })
 
   it('is to count points in areas', () => {

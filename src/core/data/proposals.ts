@@ -11,19 +11,31 @@ export type Proposal =
   | { does: 'count'; areas: string; points: string }
   /** A field that is worth a map. */
   | { does: 'map'; datasetId: string; field: string }
+  /** A table whose rows lead from one place to another: how many of `of` rows have both. */
+  | { does: 'flows'; table: string; places: string; matched: number; of: number }
+  /** Shapes that lie on no map yet and give this one its ground. */
+  | { does: 'show'; datasetId: string }
 
 /** A join is proposed where at least this share of the rows would find a partner. */
 const worthJoining = 0.4
 
-export function proposalsFor(current: Prepared, all: Map<string, Prepared>): Proposal[] {
+/** `onMaps` are the datasets that some map shows already. */
+export function proposalsFor(
+  current: Prepared,
+  all: Map<string, Prepared>,
+  onMaps: ReadonlySet<string> = new Set(),
+): Proposal[] {
   const form = formOf(current.dataset)
   const others = [...all.values()].filter((other) => other.entry.id !== current.entry.id)
   if (form === 'raster') return []
-  if (form === 'none')
+  if (form === 'none') {
+    const flows = others.filter(isShape).flatMap((other) => flowsOf(other, current) ?? [])
+    if (flows.length) return flows.slice(0, 1)
     return others
       .filter((other) => isShape(other))
       .flatMap((other) => joinOf(other, current) ?? [])
       .slice(0, 2)
+  }
   const joins = others
     .filter((other) => formOf(other.dataset) === 'none')
     .flatMap((other) => joinOf(current, other) ?? [])
@@ -31,12 +43,67 @@ export function proposalsFor(current: Prepared, all: Map<string, Prepared>): Pro
   const out: Proposal[] = []
   const field = form === 'areas' ? fieldToMap(current) : null
   if (field) out.push({ does: 'map', datasetId: current.entry.id, field })
+  if (form === 'areas')
+    for (const other of others) {
+      if (onMaps.has(other.entry.id) || !isShape(other) || draws(other, current.entry.id)) continue
+      const points = formOf(other.dataset) === 'points' && !draws(current, other.entry.id)
+      out.push(
+        points
+          ? { does: 'count', areas: current.entry.id, points: other.entry.id }
+          : { does: 'show', datasetId: other.entry.id },
+      )
+    }
   const areas =
     form === 'points'
       ? others.find((other) => formOf(other.dataset) === 'areas' && !draws(other, current.entry.id))
       : null
   if (areas) out.push({ does: 'count', areas: areas.entry.id, points: current.entry.id })
-  return out
+  return out.slice(0, 4)
+}
+
+/** A row leads from one place to another where at least this share of rows names a place twice. */
+const worthDrawing = 0.6
+
+/**
+ * Two columns of a table that name the same places, row by row two different ones: flows, not figures of the
+ * places, so that joining them would take one flow for the whole.
+ */
+function flowsOf(places: Prepared, table: Prepared): Extract<Proposal, { does: 'flows' }> | null {
+  const { rowCount } = table.dataset
+  for (const own of keysOf(places)) {
+    if (!different(own.column)) continue
+    const known = new Set(
+      Array.from({ length: places.dataset.rowCount }, (_, row) => textAt(own.column, row)),
+    )
+    known.delete(null)
+    const named = keyColumns(table)
+      .map(({ column }) => column)
+      .filter((column) => shareIn(column, known) >= worthDrawing)
+    for (const [i, from] of named.entries())
+      for (const to of named.slice(i + 1)) {
+        const matched = countRows(rowCount, (row) => {
+          const [a, b] = [textAt(from, row), textAt(to, row)]
+          return known.has(a) && known.has(b) && a !== b
+        })
+        if (matched >= worthDrawing * rowCount)
+          return { does: 'flows', table: table.entry.id, places: places.entry.id, matched, of: rowCount }
+      }
+  }
+  return null
+}
+
+const keyColumns = ({ dataset }: Prepared): { column: Column }[] =>
+  dataset.fields.filter(({ column }) => column.kind === 'text')
+
+const countRows = (count: number, holds: (row: number) => boolean): number => {
+  let sum = 0
+  for (let row = 0; row < count; row++) if (holds(row)) sum++
+  return sum
+}
+
+function shareIn(column: Column, known: ReadonlySet<string | null>): number {
+  const rows = column.kind === 'text' ? column.codes.length : column.values.length
+  return rows ? countRows(rows, (row) => known.has(textAt(column, row))) / rows : 0
 }
 
 const isShape = ({ dataset }: Prepared): boolean => ['areas', 'points', 'lines'].includes(formOf(dataset))
@@ -54,7 +121,7 @@ const keysOf = ({ dataset, fieldMeta }: Prepared): { key: string; column: Column
  * fits.
  */
 function joinOf(into: Prepared, table: Prepared): Extract<Proposal, { does: 'join' }> | null {
-  if (draws(into, table.entry.id)) return null
+  if (draws(into, table.entry.id) || flowsOf(into, table)) return null
   let best: Extract<Proposal, { does: 'join' }> | null = null
   for (const own of keysOf(into)) {
     // Several areas with one key would each take the figures of the whole.

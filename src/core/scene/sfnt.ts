@@ -15,7 +15,9 @@ export function unpackedFont(bytes: Uint8Array): Uint8Array {
   const count = from.getUint16(12)
   const tables = Array.from({ length: count }, (_, i) => {
     const at = headerBytes + i * entryBytes
-    const [tag, offset, packed, length, checksum] = [0, 4, 8, 12, 16].map((shift) => from.getUint32(at + shift))
+    const [tag, offset, packed, length, checksum] = [0, 4, 8, 12, 16].map((shift) =>
+      from.getUint32(at + shift),
+    )
     const data = bytes.subarray(offset, offset + packed)
     return { tag, checksum, length, data: packed < length ? unzlibSync(data) : data }
   })

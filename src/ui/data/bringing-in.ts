@@ -1,6 +1,7 @@
 'use client'
 import { useRef, useState } from 'react'
 import { shapeWords } from '@/core/data/dataset'
+import type { DatasetEntry } from '@/core/data/entry'
 import type { Asks, ReadOptions } from '@/core/data/reading'
 import type { ImportResult } from '@/server/imports'
 import { ApiProblem } from '../shell/api'
@@ -63,23 +64,15 @@ export function useBringingIn(onIn: () => void): BringingIn {
     try {
       const results = await read((share, doing) => update({ share, doing }), reading.abort.signal)
       editFolio(`Bring in ${name}`, (draft) => void (draft.datasets = addImported(draft, results).datasets))
-      const { history, selection } = useFolio.getState()
-      const [added, before] = [
-        history.folio.datasets.at(-1),
-        history.folio.datasets.find((d) => d.id === selection.datasetId),
-      ]
-      // Of several files that come in together, shapes stay in sight rather than their tables.
-      if (
-        added &&
-        !(together.current.has(before?.id ?? '') && before?.geometry !== 'none' && added.geometry === 'none')
-      )
-        select({ datasetId: added.id })
-      if (added) together.current.add(added.id)
+      const { datasets } = useFolio.getState().history.folio
+      for (const { id } of datasets.slice(-results.length)) together.current.add(id)
+      // Of several files that come in together the areas stay in sight: the others are joined to them.
+      const came = datasets.filter(({ id }) => together.current.has(id))
+      const [first] = [...came].sort((a, b) => weight[a.geometry] - weight[b.geometry])
+      select({ datasetId: first.id })
       onIn()
       without(reading.id)
-      tell(
-        `${name} was brought in: ${results.map((r) => `${r.rowCount.toLocaleString('en-GB')} ${shapeWords[r.geometry][r.rowCount === 1 ? 0 : 1]}`).join(', ')}.`,
-      )
+      tell(came.length > results.length ? wordsOfMany(came, first) : wordsOf(name, results))
     } catch (error) {
       if (error instanceof DOMException) return without(reading.id)
       const more = error instanceof ApiProblem ? error.more : {}
@@ -109,6 +102,20 @@ export function useBringingIn(onIn: () => void): BringingIn {
     },
   }
 }
+
+/** What is looked at first of datasets that came in together. */
+const weight: Record<DatasetEntry['geometry'], number> = { areas: 0, lines: 1, points: 1, raster: 2, none: 3 }
+
+function wordsOf(name: string, results: ImportResult[]): string {
+  const amounts = results.map(
+    ({ rowCount, geometry }) =>
+      `${rowCount.toLocaleString('en-GB')} ${shapeWords[geometry][rowCount === 1 ? 0 : 1]}`,
+  )
+  return `${name} was brought in: ${amounts.join(', ')}.`
+}
+
+const wordsOfMany = (came: DatasetEntry[], first: DatasetEntry): string =>
+  `${came.length} datasets were brought in. ${first.name} ${first.geometry === 'areas' ? 'are' : 'is'} in front; on the right it says what to do with the others.`
 
 /** A table copied from a spreadsheet or a page, as a file; null for words that are not a table. */
 export function pastedTable(text: string): File | null {

@@ -1,23 +1,26 @@
 'use client'
-import { ArrowRight, Crosshair, GitMerge, Lightbulb } from 'lucide-react'
+import { ArrowRight, Crosshair, GitMerge, Layers, Lightbulb, Spline } from 'lucide-react'
 import { nanoid } from 'nanoid'
 import { useMemo } from 'react'
 import type { Prepared } from '@/core/data/prepare'
 import { proposalsFor, type Proposal } from '@/core/data/proposals'
 import { stepKindOf, type PrepStep } from '@/core/data/steps/registry'
 import { Button } from '../kit/controls'
-import { mapField } from '../map/edit-map'
+import { layerNeeds } from '@/core/map/compose-map'
+import { addLayer, mapField } from '../map/edit-map'
 import { editFolio, useDocument, useFolio } from '../shell/folio-store'
 
 /** What could be done next with a dataset, each with the button that does it. */
 export function NextSteps({ prepared, all }: { prepared: Prepared; all: Map<string, Prepared> }) {
-  const mapped = useDocument().maps.some((map) =>
-    map.layers.some((layer) => layer.datasetId === prepared.entry.id),
-  )
-  const proposals = useMemo(
-    () => proposalsFor(prepared, all).filter(({ does }) => does !== 'map' || !mapped),
-    [prepared, all, mapped],
-  )
+  const { maps } = useDocument()
+  const proposals = useMemo(() => {
+    const onMaps = new Set(maps.flatMap((map) => map.layers.flatMap(layerNeeds)))
+    return proposalsFor(prepared, all, onMaps).filter(
+      (proposal) =>
+        (proposal.does !== 'map' || !onMaps.has(prepared.entry.id)) &&
+        (proposal.does !== 'flows' || !onMaps.has(proposal.table)),
+    )
+  }, [prepared, all, maps])
   if (!proposals.length) return null
   return (
     <section className="border-b border-line bg-base-200 px-3 py-2.5" aria-label="What to do next">
@@ -77,7 +80,30 @@ function Words({
         </Button>
       </>
     )
+  if (proposal.does === 'flows') {
+    const table = all.get(proposal.table)
+    return table ? (
+      <>
+        <span>
+          {proposal.matched.toLocaleString('en-GB')} of {proposal.of.toLocaleString('en-GB')} rows lead from
+          one of {name(proposal.places)} to another.
+        </span>
+        <Button look="primary" onClick={() => showOnMap(table)}>
+          <Spline size={14} /> Draw them as flow lines
+        </Button>
+      </>
+    ) : null
+  }
   const prepared = all.get(proposal.datasetId)
+  if (proposal.does === 'show')
+    return prepared ? (
+      <>
+        <span>{prepared.entry.name} are on no map yet.</span>
+        <Button onClick={() => showOnMap(prepared)}>
+          <Layers size={14} /> Put them on the map
+        </Button>
+      </>
+    ) : null
   return prepared ? (
     <>
       <span>{prepared.fieldMeta(proposal.field).label} can go onto a map.</span>
@@ -86,6 +112,15 @@ function Words({
       </Button>
     </>
   ) : null
+}
+
+/** Puts a dataset onto the map that is open on the Map desk, or a first one, and goes there. */
+function showOnMap(prepared: Prepared): void {
+  const { history, selection, openDesk } = useFolio.getState()
+  const { maps } = history.folio
+  const map = maps.find(({ id }) => id === selection.mapId) ?? maps[0]
+  addLayer(map?.id ?? null, prepared)
+  openDesk('map')
 }
 
 function addStep(

@@ -73,7 +73,7 @@ export function Dialog({
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
         <RadixDialog.Content
           aria-describedby={undefined}
-          className={`floating fixed top-[12vh] left-1/2 z-50 flex max-h-[76vh] -translate-x-1/2 flex-col ${wide ? 'w-[720px]' : 'w-[460px]'}`}
+          className={`floating fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] -translate-x-1/2 flex-col ${wide ? 'w-[min(1140px,94vw)]' : 'w-[460px]'}`}
         >
           <div className="flex items-center justify-between border-b border-line px-4 py-2">
             <RadixDialog.Title className="font-serif text-[16px] font-semibold">{title}</RadixDialog.Title>

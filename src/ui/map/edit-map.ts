@@ -83,6 +83,12 @@ export function addLayer(mapId: string | null, prepared: Prepared, plainly = fal
   useFolio.getState().select({ mapId: map.id, layerId: layer.id })
 }
 
+/** Puts the areas of a dataset beneath everything else of a map, plainly; the chosen layer stays chosen. */
+export function addBeneath(map: MapSpec, prepared: Prepared): void {
+  const layer = newLayer(prepared, true)
+  editMap(map.id, `${layer.name} beneath`, (draft) => void draft.layers.push(layer as Draft<Layer>))
+}
+
 /** Switches a layer to another kind and keeps the settings of the old one for the way back. */
 export function switchKind(layer: Layer, prepared: Prepared, kind: KindId): void {
   editLayer(layer.id, `Show as ${kindOf(kind).label.toLowerCase()}`, (draft) => {

@@ -1,5 +1,5 @@
 'use client'
-import { Eye, EyeOff, GripVertical, Plus } from 'lucide-react'
+import { Eye, EyeOff, Filter, GripVertical, Plus, Type } from 'lucide-react'
 import { Fragment, useState } from 'react'
 import { kindOf } from '@/core/kinds/registry'
 import { kindData, planOf } from '@/core/map/compose-map'
@@ -8,10 +8,10 @@ import type { Layer, MapSpec } from '@/core/map/spec'
 import { moveOnto } from '@/core/map/stack'
 import { formOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
-import { ColumnHead, IconButton } from '../kit/controls'
+import { Button, ColumnHead, IconButton } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { useFolio } from '../shell/folio-store'
-import { addLayer, editLayer, editMap, kindsFor } from './edit-map'
+import { addBeneath, addLayer, editLayer, editMap, kindsFor } from './edit-map'
 import { GroupRow } from './layers/group-row'
 import { LayerSettings } from './layers/layer-settings'
 import { MapForm } from './map-form'
@@ -25,6 +25,9 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
     group: map.groups.find(({ id }) => id === layer.groupId) ?? null,
     first: i === 0 || map.layers[i - 1].groupId !== layer.groupId,
   }))
+  const chosen = map.layers.find(({ id }) => id === selection.layerId)
+  const chosenRows = chosen && shownOf(chosen, all)
+  const chosenWhole = chosen && all.get(chosen.datasetId)
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <ColumnHead title="Layers">
@@ -76,10 +79,12 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
           )}
         </Popover>
       </ColumnHead>
-      <ol className="min-h-0 flex-1 overflow-y-auto" aria-label="Layers, from top to bottom">
+      <ol
+        className="max-h-[216px] shrink-0 overflow-y-auto border-b border-line"
+        aria-label="Layers, from top to bottom"
+      >
         {rows.map(({ layer, group, first }) => {
           const prepared = shownOf(layer, all) ?? undefined
-          const whole = all.get(layer.datasetId)
           const on = layer.id === selection.layerId
           return (
             <Fragment key={layer.id}>
@@ -100,7 +105,7 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
                     setDragged(null)
                   }}
                 >
-                  <div className="flex items-center gap-2 py-1.5 pr-2 pl-1">
+                  <div className="flex h-7 items-center gap-1.5 pr-2 pl-1">
                     <span
                       draggable
                       onDragStart={() => setDragged(layer.id)}
@@ -115,25 +120,24 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
                       type="button"
                       aria-current={on}
                       onClick={() => select({ layerId: layer.id })}
-                      className="flex min-w-0 flex-1 items-center gap-2.5 text-left"
+                      title={aboutLayer(layer, prepared)}
+                      className="flex h-7 min-w-0 flex-1 items-center gap-2 text-left"
                     >
                       {prepared && <Chip layer={layer} prepared={prepared} />}
-                      <span className="min-w-0">
-                        <span
-                          className={`block truncate font-semibold ${layer.visible && group?.visible !== false ? '' : 'text-muted'}`}
-                        >
-                          {layer.name}
-                        </span>
-                        <span className="block truncate text-xs text-muted">
-                          {kindOf(layer.symbology.kind).label.toLowerCase()} ·{' '}
-                          {prepared?.entry.name.toLowerCase() ?? 'loading'}
-                          {layer.filter && ' · filtered'}
-                          {layer.labels && ' · labels'}
-                        </span>
+                      <span
+                        className={`truncate ${on ? 'font-semibold' : ''} ${layer.visible && group?.visible !== false ? '' : 'text-muted'}`}
+                      >
+                        {layer.name}
+                      </span>
+                      <span className="sr-only">{aboutLayer(layer, prepared)}</span>
+                      <span className="ml-auto flex shrink-0 gap-1 text-muted" aria-hidden>
+                        {layer.filter && <Filter size={12} />}
+                        {layer.labels && <Type size={12} />}
                       </span>
                     </button>
                     <IconButton
                       label={layer.visible ? `Hide ${layer.name}` : `Show ${layer.name}`}
+                      className="!size-6"
                       onClick={() =>
                         editLayer(
                           layer.id,
@@ -145,16 +149,48 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
                       {layer.visible ? <Eye size={16} /> : <EyeOff size={16} />}
                     </IconButton>
                   </div>
-                  {on && prepared && whole && (
-                    <LayerSettings layer={layer} prepared={prepared} whole={whole} map={map} />
-                  )}
                 </li>
               )}
             </Fragment>
           )
         })}
       </ol>
+      <Beneath map={map} all={all} />
+      <div className="min-h-0 flex-1 overflow-y-auto" role="region" aria-label="Settings of the chosen layer">
+        {chosen && chosenRows && chosenWhole && (
+          <LayerSettings layer={chosen} prepared={chosenRows} whole={chosenWhole} map={map} />
+        )}
+      </div>
       <MapForm map={map} all={all} />
+    </div>
+  )
+}
+
+/** What a layer is, in a few words. */
+const aboutLayer = (layer: Layer, prepared: Prepared | undefined): string =>
+  [
+    kindOf(layer.symbology.kind).label.toLowerCase(),
+    prepared?.entry.name.toLowerCase() ?? 'loading',
+    layer.filter && 'filtered',
+    layer.labels && 'labels',
+  ]
+    .filter(Boolean)
+    .join(' · ')
+
+/** Boundaries for a map of nothing but points, one click away. */
+function Beneath({ map, all }: { map: MapSpec; all: Map<string, Prepared> }) {
+  const drawn = map.layers.flatMap((layer) => all.get(layer.datasetId) ?? [])
+  const onlyPoints = drawn.length > 0 && drawn.every(({ dataset }) => formOf(dataset) === 'points')
+  const areas = [...all.values()].filter(({ dataset }) => formOf(dataset) === 'areas').slice(0, 3)
+  if (!onlyPoints || map.land || !areas.length) return null
+  return (
+    <div className="flex flex-wrap items-center gap-1.5 border-b border-line bg-base-200 px-3 py-2 text-xs">
+      <span className="w-full">Nothing lies beneath the points. Put boundaries there:</span>
+      {areas.map((prepared) => (
+        <Button key={prepared.entry.id} onClick={() => addBeneath(map, prepared)}>
+          {prepared.entry.name}
+        </Button>
+      ))}
     </div>
   )
 }
@@ -165,7 +201,7 @@ function Chip({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
   const plan = planOf(layer, prepared)
   if (kind.thematic)
     return (
-      <span className="flex h-5 w-8 shrink-0 overflow-hidden rounded-sm border border-line" aria-hidden>
+      <span className="flex h-4 w-7 shrink-0 overflow-hidden rounded-sm border border-line" aria-hidden>
         {kind.chip(plan, layer.symbology.settings).map((colour, i) => (
           <span key={i} className="flex-1" style={{ background: colour }} />
         ))}
@@ -179,7 +215,7 @@ function Chip({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
     strokeWidth: stroke ? Math.max(1, Math.min(3, stroke.widthMm * 4)) : 0,
   }
   return (
-    <svg width={32} height={20} className="shrink-0" aria-hidden>
+    <svg width={28} height={17.5} viewBox="0 0 32 20" className="shrink-0" aria-hidden>
       {shape === 'line' && <path d="M2 13C8 3 14 17 20 9S28 8 30 6" {...paint} fill="none" />}
       {(shape === 'dot' || shape === 'symbol') && <circle cx={16} cy={10} r={3.5} {...paint} />}
       {shape === 'box' &&

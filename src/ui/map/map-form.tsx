@@ -3,7 +3,7 @@ import type { Draft } from 'immer'
 import type { Prepared } from '@/core/data/prepare'
 import { intervals, plainGraticule, type Graticule } from '@/core/map/graticule/spec'
 import type { MapSpec } from '@/core/map/spec'
-import { Check, Row, Section, Select } from '../kit/controls'
+import { Check, Row, Select } from '../kit/controls'
 import { ColourField } from '../kit/colour-field'
 import { NumberField } from '../kit/number-field'
 import { Popover } from '../kit/popover'
@@ -14,7 +14,10 @@ import { ProjectionPicker } from './projection-picker'
 export function MapForm({ map, all }: { map: MapSpec; all: Map<string, Prepared> }) {
   const areas = [...all.values()].filter(({ dataset }) => dataset.geometry.kind === 'areas')
   return (
-    <Section title="Map">
+    <section
+      aria-label="Map"
+      className="flex shrink-0 flex-col gap-0.5 border-t border-line bg-base-200 px-3 py-1.5 [&_.control]:!h-6 [&>div]:!min-h-6"
+    >
       <Row label="Ground">
         <ColourField
           label="Background colour"
@@ -107,7 +110,7 @@ export function MapForm({ map, all }: { map: MapSpec; all: Map<string, Prepared>
       <Row label="Projection">
         <ProjectionPicker map={map} all={all} />
       </Row>
-    </Section>
+    </section>
   )
 }
 

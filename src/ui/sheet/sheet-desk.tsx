@@ -10,6 +10,7 @@ import { addPart } from './edit-sheet'
 import { newPart, newSheet } from './new-sheet'
 import { Paper } from './paper'
 import type { Zoom } from './zoom'
+import { freePlace } from '@/core/sheet/free-place'
 import { PageForm } from './page-form'
 import { PartForm } from './parts/part-form'
 import { Pile } from './pile'
@@ -145,7 +146,7 @@ export function SheetDesk() {
           disabled={(type) => type !== 'text' && !map}
           onTake={(type) => {
             const made = newPart(type, sheet, map, datasets)
-            if (made) addPart(sheet.id, made)
+            if (made) addPart(sheet.id, { ...made, box: freePlace(sheet, made.box) })
           }}
         />
       </div>

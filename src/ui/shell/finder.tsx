@@ -5,6 +5,21 @@ import { desks, useDocument, useFolio } from './folio-store'
 
 type Found = { label: string; kind: string; go: () => void }
 
+/** What begins with the words first, then what has them in its name, last what lies in something of that name. */
+function inOrder(all: Found[], words: string): Found[] {
+  const rank = ({ label, kind }: Found): number => {
+    const name = label.toLowerCase()
+    if (name.startsWith(words)) return 0
+    if (name.includes(words)) return 1
+    return kind.toLowerCase().includes(words) ? 2 : 3
+  }
+  return all
+    .map((item) => ({ item, rank: rank(item) }))
+    .filter((one) => one.rank < 3)
+    .sort((a, b) => a.rank - b.rank)
+    .map(({ item }) => item)
+}
+
 /** Find anything in the folio by its name, and go there. */
 export function Finder({ open, onClose }: { open: boolean; onClose: () => void }) {
   const folio = useDocument()
@@ -45,9 +60,7 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
       ]),
     ]
   }, [folio])
-  const matches = all
-    .filter(({ label, kind }) => `${label} ${kind}`.toLowerCase().includes(words.trim().toLowerCase()))
-    .slice(0, 12)
+  const matches = inOrder(all, words.trim().toLowerCase()).slice(0, 12)
   const take = (item: Found | undefined) => {
     item?.go()
     setWords('')
@@ -75,7 +88,7 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
       />
       <ul className="mt-2">
         {matches.map((item, i) => (
-          <li key={`${item.kind} ${item.label}`}>
+          <li key={`${i} ${item.kind} ${item.label}`}>
             <button
               type="button"
               onClick={() => take(item)}

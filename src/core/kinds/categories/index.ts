@@ -1,12 +1,11 @@
-import { unordered } from '@/core/colour/schemes'
 import { plainAreaLook } from '../area-drawing'
 import type { KindData, MapKind } from '../kind'
-import { lowerFirst } from '../values'
 import { marksAt } from '../marks/places'
 import { symbolReach } from '../marks/shapes'
 import { drawCategories } from './draw'
 import { categoryLegend } from './legend'
 import { planCategories, type CategoryPlan } from './plan'
+import { categorySentence } from './sentence'
 import { CategorySettings } from './spec'
 
 const texts = ({ dataset, fieldMeta }: KindData): string[] =>
@@ -51,19 +50,7 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
       : [],
   draw: drawCategories,
   legend: categoryLegend,
-  sentence: (settings, { name, fieldMeta }) => [
-    { text: 'Show ' },
-    { text: name.toLowerCase(), control: 'dataset' },
-    { text: ' by their ' },
-    { text: lowerFirst(fieldMeta(settings.field).label), control: 'field' },
-    {
-      text:
-        settings.fewest > 1 ? `, those with fewer than ${settings.fewest} as ${settings.other.label},` : '',
-    },
-    { text: ' in colours ' },
-    { text: unordered[settings.set]?.label ?? settings.set, control: 'colours' },
-    { text: '.' },
-  ],
+  sentence: categorySentence,
   classings: () => [],
   classification: () => null,
   sharedKeys: [],

@@ -1,20 +1,17 @@
 import { plainFormat, writeNumber } from '@/core/classify/number-format'
-import { formatNumber } from '@/core/classify/labels'
 import { unordered } from '@/core/colour/schemes'
-import { solid, stroke, withOpacity } from '@/core/scene/paint'
-import { pointsToMm } from '@/core/scene/units'
 import type { KindData, MapKind } from '../kind'
-import { lowerFirst, numberFields } from '../values'
-import { proposedAnchor, rangeOf } from '../marks/sizes'
 import { marksAt } from '../marks/places'
+import { proposedAnchor, rangeOf } from '../marks/sizes'
+import { numberFields } from '../values'
 import { chartReach, drawCharts } from './draw'
+import { chartLegend } from './legend'
 import { isRound, planCharts, type ChartPlan } from './plan'
+import { chartSentence } from './sentence'
 import { ChartSettings } from './spec'
 
 const totals = (data: KindData): string[] =>
   numberFields(data).filter((key) => data.fieldMeta(key).role === 'total')
-const formWords = { pie: 'pies', ring: 'rings', bars: 'bars side by side', stack: 'stacked bars' } as const
-export const chartFormWords = formWords
 
 /** Charts of several fields at each place: their parts as slices or bars, their total as size. */
 export const charts: MapKind<ChartSettings, ChartPlan> = {
@@ -49,59 +46,8 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
   plan: planCharts,
   marks: (plan, settings, context) => marksAt(plan.order, context, (f) => chartReach(plan, settings, f)),
   draw: drawCharts,
-  legend(plan, settings, { fieldMeta }) {
-    const line =
-      settings.outline.widthPt > 0 && settings.outline.colour.toLowerCase() !== '#ffffff'
-        ? stroke(settings.outline.colour, pointsToMm(settings.outline.widthPt))
-        : null
-    const items = settings.parts.map(({ field, colour }) => ({
-      key: `part-${field}`,
-      label: fieldMeta(field).label,
-      swatch: { shape: 'box' as const, fill: solid(withOpacity(colour, settings.opacity)), stroke: line },
-    }))
-    const unit = fieldMeta(settings.parts[0].field).unit
-    const heading = isRound(settings) ? `Together${unit ? `, ${unit}` : ''}` : unit || 'Height'
-    return plan.marks.length
-      ? {
-          heading: heading.charAt(0).toUpperCase() + heading.slice(1),
-          items,
-          itemsHeading: 'Parts',
-          sizes: {
-            shape: isRound(settings) ? 'circle' : 'bar',
-            barWidthMm: settings.barWidthMm,
-            form: isRound(settings) ? settings.legend.form : 'beside',
-            fill: solid('#ffffff'),
-            stroke: stroke('#555555', 0.15),
-            marks: plan.marks.map(({ value, sizeMm }) => ({
-              label: writeNumber(value, settings.numbers, plan.decimals),
-              sizeMm,
-            })),
-          },
-        }
-      : { heading: 'Parts', items }
-  },
-  sentence: (settings, { name, fieldMeta }) => [
-    { text: 'Draw ' },
-    { text: formWords[settings.form], control: 'shape' },
-    { text: ' for ' },
-    { text: name.toLowerCase(), control: 'dataset' },
-    { text: ' of ' },
-    {
-      text:
-        settings.parts.length > 3
-          ? `${settings.parts.length} fields`
-          : settings.parts.map(({ field }) => lowerFirst(fieldMeta(field).label)).join(', '),
-      control: 'field',
-    },
-    {
-      text:
-        isRound(settings) && !settings.sized
-          ? ', all '
-          : `, ${formatNumber(settings.anchor.value, 0)} being `,
-    },
-    { text: `${settings.anchor.sizeMm} mm`, control: 'size' },
-    { text: isRound(settings) ? ' wide.' : ' high.' },
-  ],
+  legend: chartLegend,
+  sentence: chartSentence,
   classings: () => [],
   classification: () => null,
   sharedKeys: [],

@@ -35,3 +35,10 @@ export const ChartSettings = z.object({
   numbers: NumberFormat.default(plainFormat),
 })
 export type ChartSettings = z.infer<typeof ChartSettings>
+
+export const chartFormWords = {
+  pie: 'pies',
+  ring: 'rings',
+  bars: 'bars side by side',
+  stack: 'stacked bars',
+} as const

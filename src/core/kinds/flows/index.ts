@@ -1,13 +1,13 @@
-import { plainFormat, writeNumber } from '@/core/classify/number-format'
-import { methods } from '@/core/classify/classify'
-import { formatNumber, numberWord } from '@/core/classify/labels'
+import { formatNumber } from '@/core/classify/labels'
+import { plainFormat } from '@/core/classify/number-format'
 import { numbersOf, textAt } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
-import { stroke, withOpacity } from '@/core/scene/paint'
-import type { KindData, LegendItem, MapKind } from '../kind'
-import { groundOf, headingOf, lowerFirst, numberFields, unitOf } from '../values'
+import type { KindData, MapKind } from '../kind'
+import { groundOf, headingOf, numberFields, unitOf } from '../values'
 import { drawFlows } from './draw'
+import { flowLegend } from './legend'
 import { planFlows, type FlowPlan } from './plan'
+import { flowSentence } from './sentence'
 import { FlowSettings } from './spec'
 
 const texts = ({ dataset }: Pick<KindData, 'dataset'>): string[] =>
@@ -88,76 +88,8 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
   plan: planFlows,
   marks: () => [],
   draw: drawFlows,
-  legend(plan, settings, { fieldMeta }) {
-    const ink = settings.colour.by === 'nothing' ? settings.colour.fill : '#777777'
-    const graded = plan.grades?.labels
-      .map((label, i): LegendItem => ({
-        key: `width-${i}`,
-        label,
-        swatch: {
-          shape: 'line',
-          fill: null,
-          stroke: stroke(withOpacity(ink, settings.opacity), plan.grades?.widthsMm[i] ?? 0),
-        },
-      }))
-      .reverse()
-    const widths =
-      graded ??
-      plan.marks.map(({ value, widthMm }, i): LegendItem => ({
-        key: `width-${i}`,
-        label: writeNumber(value, settings.numbers, plan.decimals),
-        swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(ink, settings.opacity), widthMm) },
-      }))
-    const hues = plan.hues.map(({ key, label, colour }, i): LegendItem => ({
-      key: `hue-${key}`,
-      label,
-      apart: i === 0,
-      swatch: { shape: 'line', fill: null, stroke: stroke(withOpacity(colour, settings.opacity), 0.8) },
-    }))
-    return {
-      heading: headingOf(
-        { field: settings.field, per: null, perCount: 1, numbers: settings.numbers },
-        fieldMeta,
-      ),
-      items: [...widths, ...hues],
-    }
-  },
-  sentence: (settings, { name, fieldMeta }) => [
-    { text: 'Draw flows of ' },
-    { text: lowerFirst(fieldMeta(settings.field).label), control: 'field' },
-    { text: ' from ' },
-    { text: name.toLowerCase(), control: 'dataset' },
-    ...(settings.graded
-      ? [
-          { text: ' as lines in ' },
-          {
-            text: numberWord(
-              settings.graded.method === 'manual'
-                ? settings.graded.manualBreaks.length + 1
-                : settings.graded.classes,
-            ),
-            control: 'classes' as const,
-          },
-          { text: ' classes by ' },
-          { text: methods[settings.graded.method].label, control: 'method' as const },
-          { text: ', up to ' },
-          { text: `${settings.anchor.widthMm} mm`, control: 'size' as const },
-        ]
-      : [
-          { text: ` as lines, ${formatNumber(settings.anchor.value, 0)} being ` },
-          { text: `${settings.anchor.widthMm} mm`, control: 'size' as const },
-        ]),
-    { text: ' wide, leaving out those under ' },
-    { text: formatNumber(settings.threshold, 0), control: 'threshold' },
-    { text: ', coloured ' },
-    {
-      text: { nothing: 'alike', direction: 'by direction', region: 'by where they start' }[
-        settings.colour.by
-      ],
-      control: 'colour-by',
-    },
-    { text: '.' },
-  ],
+  legend: flowLegend,
+  sentence: flowSentence,
   classings: ({ graded }) => (graded ? [graded] : []),
   classification(plan, settings, data) {
     const { grades } = plan

@@ -1,13 +1,13 @@
-import { formatNumber } from '@/core/classify/labels'
 import { plainFormat, writeNumber } from '@/core/classify/number-format'
 import { Classing } from '@/core/classify/spec'
-import { Colouring, colouringLabel } from '@/core/colour/colouring'
-import { stroke, withOpacity } from '@/core/scene/paint'
-import type { KindData, LegendItem, MapKind } from '../kind'
+import { Colouring } from '@/core/colour/colouring'
+import type { KindData, MapKind } from '../kind'
 import { rangeOf } from '../marks/sizes'
-import { groundOf, headingOf, lowerFirst, numberFields, unitOf, valuesOf } from '../values'
+import { groundOf, headingOf, numberFields, unitOf, valuesOf } from '../values'
 import { drawLines } from './draw'
+import { lineLegend } from './legend'
 import { planLines, type LinePlan } from './plan'
+import { lineSentence } from './sentence'
 import { LineSettings } from './spec'
 
 export const widthBy = (
@@ -56,70 +56,8 @@ export const lines: MapKind<LineSettings, LinePlan> = {
   plan: planLines,
   marks: () => [],
   draw: drawLines,
-  legend(plan, settings, { fieldMeta }) {
-    const line = (colour: string, widthMm: number): LegendItem['swatch'] => ({
-      shape: 'line',
-      fill: null,
-      stroke: stroke(withOpacity(colour, settings.opacity), widthMm, {
-        dashMm: settings.dashed ? [1.6, 1.1] : [],
-      }),
-    })
-    const { width, colour } = settings
-    const widths = plan.marks.map(({ value, widthMm }, i): LegendItem => ({
-      key: `width-${i}`,
-      label: writeNumber(value, settings.numbers, plan.decimals),
-      swatch: line(colour ? '#777777' : settings.plainColour, widthMm),
-    }))
-    const classes = plan.labels.map((label, i): LegendItem => ({
-      key: `hue-${i}`,
-      label:
-        width && i === 0
-          ? `${label} ${unitOf(colour ?? { field: '', per: null, perCount: 1 }, fieldMeta)}`.trim()
-          : label,
-      apart: i === 0 && widths.length > 0,
-      swatch: line(plan.colours[i], width ? 1 : settings.plainWidthMm),
-    }))
-    const missing: LegendItem[] =
-      colour && plan.missing
-        ? [
-            {
-              key: 'missing',
-              apart: true,
-              label: settings.missing.label,
-              swatch: line(settings.missing.colour, width ? 1 : settings.plainWidthMm),
-            },
-          ]
-        : []
-    const shown = width ? { field: width.field, per: null, perCount: 1, numbers: settings.numbers } : colour
-    return { heading: shown ? headingOf(shown, fieldMeta) : '', items: [...widths, ...classes, ...missing] }
-  },
-  sentence: (settings, { name, fieldMeta }) => [
-    { text: 'Draw ' },
-    { text: name.toLowerCase(), control: 'dataset' },
-    { text: ', their width ' },
-    {
-      text: settings.width ? `by ${lowerFirst(fieldMeta(settings.width.field).label)}` : 'alike',
-      control: 'field',
-    },
-    ...(settings.width
-      ? [
-          { text: ', ' },
-          {
-            text: `${formatNumber(settings.width.value, 0)} being ${settings.width.widthMm} mm`,
-            control: 'size' as const,
-          },
-        ]
-      : []),
-    { text: ', coloured ' },
-    {
-      text: settings.colour ? `by ${lowerFirst(fieldMeta(settings.colour.field).label)}` : 'alike',
-      control: 'colour-by',
-    },
-    ...(settings.colour
-      ? [{ text: ', ' }, { text: colouringLabel(settings.colour.colouring), control: 'colours' as const }]
-      : []),
-    { text: '.' },
-  ],
+  legend: lineLegend,
+  sentence: lineSentence,
   classings: ({ colour }) => (colour ? [colour] : []),
   classification: (plan, { colour }, data) =>
     colour && plan.classification && plan.values

@@ -7,7 +7,7 @@ const important = 4
 export const labelsPlaced: Check = {
   id: 'labels-placed',
   passed: 'Labels have their places',
-  failed: 'Important labels are left out',
+  failed: 'Labels are left out',
   run({ context }) {
     let [placed, left, missed] = [0, 0, 0]
     let problem = ''
@@ -24,17 +24,15 @@ export const labelsPlaced: Check = {
       left += labels.left.length
       missed += gone.length
       problem ||= labels.problems[0]?.problem ?? ''
-      const [first] = [...labels.problems, ...gone]
+      const [first] = [...labels.problems, ...gone, ...labels.left]
       if (first && !target) target = { desk: 'map', mapId: map.id, layerId: first.layerId }
     }
     if (problem) return { ok: false, detail: problem, target }
     if (!placed && !left) return null
     if (missed)
       return { ok: false, detail: `${missed} of importance ${important} or more have no room.`, target }
-    return {
-      ok: true,
-      detail: left ? `${placed} placed, ${left} without room` : `${placed} placed`,
-      target: null,
-    }
+    return left
+      ? { ok: false, detail: `${left} of ${placed + left} have no room.`, target }
+      : { ok: true, detail: `${placed} placed`, target: null }
   },
 }

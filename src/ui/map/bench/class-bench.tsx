@@ -73,23 +73,25 @@ export function ClassBench({
     writeNumber(v, { ...classing.numbers, divideBy: 1, before: '', after: '' }, decimals + 1)
   const { national } = ground
   const marks = [
-    { value: summary.mean, name: 'mean' },
-    { value: summary.median, name: 'median' },
-    ...(national !== null && national !== undefined ? [{ value: national, name: 'national' }] : []),
+    { value: summary.mean, name: `mean ${f(summary.mean)}` },
+    { value: summary.median, name: `median ${f(summary.median)}` },
+    ...(national !== null && national !== undefined
+      ? [{ value: national, name: `national ${f(national)}` }]
+      : []),
   ]
   return (
     <section
       aria-label="Class bench"
-      className={`grid shrink-0 grid-cols-[minmax(0,1fr)_264px] border-t border-line bg-base-100 ${folded ? 'h-9' : 'h-[236px]'}`}
+      className={`grid shrink-0 grid-cols-[minmax(0,1fr)_288px] border-t border-line bg-base-100 ${folded ? 'h-9' : 'h-[236px]'}`}
     >
       <div className="flex min-w-0 flex-col border-r border-line">
         <div className="flex h-9 shrink-0 items-center justify-between gap-3 px-4">
-          <h2 className="truncate font-semibold">{heading}</h2>
+          <h2 className="min-w-0 truncate font-semibold" title={heading}>
+            {heading}
+          </h2>
           <FieldSwitch layer={layer} />
-          <span className="truncate text-xs text-muted">
-            {summary.count} values · {summary.missing} missing · mean {f(summary.mean)} · median{' '}
-            {f(summary.median)}
-            {national !== null && national !== undefined && ` · national ${f(national)}`}
+          <span className="mr-auto shrink-0 text-xs whitespace-nowrap text-muted">
+            {summary.count} values, {summary.missing} missing
           </span>
           {!folded && <ViewSwitch positive={summary.min > 0} bins={histogram(values).length} />}
         </div>
@@ -116,7 +118,7 @@ export function ClassBench({
           </>
         )}
       </div>
-      <div className="flex min-h-0 min-w-0 flex-col gap-1.5 overflow-y-auto px-3 py-1">
+      <div className="flex min-h-0 min-w-0 flex-col gap-1.5 overflow-x-hidden overflow-y-auto px-3 py-1">
         <div className="flex items-center gap-2">
           <Select
             label="Method"
@@ -135,7 +137,7 @@ export function ClassBench({
         {!folded && (
           <>
             <div className="flex items-center gap-2">
-              <span className="control flex flex-1 items-center justify-between whitespace-nowrap !pr-0.5">
+              <span className="control flex min-w-0 flex-1 items-center justify-between whitespace-nowrap !pr-0.5">
                 {classing.unclassed
                   ? 'no classes'
                   : `${result.counts.length} ${result.counts.length === 1 ? 'class' : 'classes'}`}
@@ -166,7 +168,7 @@ export function ClassBench({
               </p>
             )}
             <MethodRow layer={layer} classing={classing} />
-            <div className="grid grid-cols-3 gap-1">
+            <div className="flex flex-wrap gap-1 [&>button]:flex-1">
               <Popover
                 label="Two sides"
                 align="end"
@@ -201,6 +203,18 @@ export function ClassBench({
                 side="top"
                 trigger={<Button className="!h-6 !px-1 font-condensed !text-xs">Labels</Button>}
               >
+                <Row label="Also count">
+                  <Select
+                    label="Also count under each class"
+                    value={view.beside ?? ''}
+                    options={[
+                      { value: '', label: 'nothing more' },
+                      { value: 'ground', label: 'the ground covered' },
+                      ...totalsOf(prepared),
+                    ]}
+                    onChange={(beside) => set({ beside: beside || null })}
+                  />
+                </Row>
                 <LabelForm layer={layer} classing={classing} classes={classes} />
               </Popover>
               <Button
@@ -212,18 +226,6 @@ export function ClassBench({
               </Button>
               {kindOf(layer.symbology.kind).sharedKeys.length > 0 && <SharePopover layer={layer} />}
             </div>
-            <Row label="Also count">
-              <Select
-                label="Also count under each class"
-                value={view.beside ?? ''}
-                options={[
-                  { value: '', label: 'nothing more' },
-                  { value: 'ground', label: 'the ground covered' },
-                  ...totalsOf(prepared),
-                ]}
-                onChange={(beside) => set({ beside: beside || null })}
-              />
-            </Row>
             {!classing.unclassed && <QualityFigures result={result} judged={judged} />}
             <Warnings classing={classing} classes={classes} values={summary.count} />
           </>
@@ -362,7 +364,7 @@ function RoundButton({ layer, classing, cost }: { layer: Layer; classing: Classi
       aria-pressed={classing.rounded}
       disabled={manual}
       title={words}
-      className={classing.rounded ? '!border-primary text-primary' : ''}
+      className={`!px-2 ${classing.rounded ? '!border-primary text-primary' : ''}`}
       onClick={() =>
         changeClassing(
           layer,

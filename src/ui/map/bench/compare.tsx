@@ -5,6 +5,8 @@ import type { Classing } from '@/core/classify/spec'
 import { takeWay, type Way } from '@/core/map/ways'
 import type { Prepared } from '@/core/data/prepare'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
+import { fitMap } from '@/core/map/view'
+import { mmPerPx } from '@/core/scene/units'
 import { ask } from '@/workers/client'
 import { Button, Check } from '../../kit/controls'
 import { Dialog } from '../../kit/popover'
@@ -24,8 +26,8 @@ type Props = {
   classing: Classing
 }
 
-const picture = { width: 212, height: 132 }
-const large = { width: 672, height: 400 }
+const picture = { width: 258, height: 172 }
+const large = { width: 1080, height: 500 }
 
 /**
  * The same map by every method in small pictures, the best fit first; one click adopts it, two can be laid
@@ -59,6 +61,7 @@ export function Compare({ open, onClose, map, view, window, layer, prepared, cla
           view={view}
           window={window}
           layer={layer}
+          prepared={prepared}
           pair={laid as [MethodId, MethodId]}
           onBack={() => setLaid([])}
           onAdopt={adopt}
@@ -70,7 +73,7 @@ export function Compare({ open, onClose, map, view, window, layer, prepared, cla
             other.
           </p>
           {!ways.length && <p role="status">The methods are tried out…</p>}
-          <ul className="grid grid-cols-3 gap-3" aria-label="Methods compared">
+          <ul className="grid grid-cols-4 gap-3" aria-label="Methods compared">
             {ways.map((way) => (
               <li
                 key={way.id}
@@ -87,6 +90,7 @@ export function Compare({ open, onClose, map, view, window, layer, prepared, cla
                     view={view}
                     window={window}
                     layer={layer}
+                    prepared={prepared}
                     method={way.id}
                     size={picture}
                   />
@@ -127,11 +131,39 @@ function mapWith(map: MapSpec, layer: Layer, method: MethodId): MapSpec {
   }
 }
 
+/**
+ * What a small picture shows: what the window of the map does, and where that is more than the layer covers, as
+ * in the whole map with its seas, the layer alone.
+ */
+function viewOfPicture({
+  map,
+  view,
+  whole,
+  layer,
+  prepared,
+  size,
+}: {
+  map: MapSpec
+  view: MapView
+  whole: SizePx
+  layer: Layer
+  prepared: Prepared
+  size: SizePx
+}): MapView {
+  const smaller = Math.max(whole.width / size.width, whole.height / size.height)
+  const seen = { ...view, scaleDenominator: view.scaleDenominator * smaller }
+  const alone = { ...map, layers: [layer] }
+  const window = { width: size.width * mmPerPx, height: size.height * mmPerPx }
+  const fitted = fitMap(alone, new Map([[layer.datasetId, prepared]]), window, 0.03)
+  return fitted && fitted.scaleDenominator < seen.scaleDenominator ? fitted : seen
+}
+
 function MapPicture({
   map,
   view,
   window: whole,
   layer,
+  prepared,
   method,
   size,
 }: {
@@ -139,6 +171,7 @@ function MapPicture({
   view: MapView
   window: SizePx
   layer: Layer
+  prepared: Prepared
   method: MethodId
   size: SizePx
 }) {
@@ -147,12 +180,7 @@ function MapPicture({
   useEffect(() => {
     let here = true
     void (async () => {
-      // Smaller than the window of the map by as much as the picture is.
-      const shown = {
-        ...view,
-        scaleDenominator:
-          view.scaleDenominator * Math.max(whole.width / size.width, whole.height / size.height),
-      }
+      const shown = viewOfPicture({ map, view, whole, layer, prepared, size })
       const picture = { widthPx: size.width, heightPx: size.height, ratio: window.devicePixelRatio || 1 }
       const { bitmap } = await ask(folio, (worker) =>
         worker.drawMap(mapWith(map, layer, method), shown, picture),
@@ -163,7 +191,7 @@ function MapPicture({
       canvas.current.getContext('2d')?.drawImage(bitmap, 0, 0)
     })()
     return () => void (here = false)
-  }, [folio, map, view, whole, layer, method, size])
+  }, [folio, map, view, whole, layer, prepared, method, size])
   return (
     <canvas
       ref={canvas}
@@ -180,6 +208,7 @@ function Overlaid({
   view,
   window,
   layer,
+  prepared,
   pair: [left, right],
   onBack,
   onAdopt,
@@ -188,6 +217,7 @@ function Overlaid({
   view: MapView
   window: SizePx
   layer: Layer
+  prepared: Prepared
   pair: [MethodId, MethodId]
   onBack: () => void
   onAdopt: (id: MethodId) => void
@@ -196,9 +226,25 @@ function Overlaid({
   return (
     <div>
       <div className="relative overflow-hidden rounded border border-line">
-        <MapPicture map={map} view={view} window={window} layer={layer} method={right} size={large} />
+        <MapPicture
+          map={map}
+          view={view}
+          window={window}
+          layer={layer}
+          prepared={prepared}
+          method={right}
+          size={large}
+        />
         <div className="absolute inset-0" style={{ clipPath: `inset(0 ${100 - share}% 0 0)` }}>
-          <MapPicture map={map} view={view} window={window} layer={layer} method={left} size={large} />
+          <MapPicture
+            map={map}
+            view={view}
+            window={window}
+            layer={layer}
+            prepared={prepared}
+            method={left}
+            size={large}
+          />
         </div>
         <span
           className="pointer-events-none absolute inset-y-0 w-0.5 bg-primary"

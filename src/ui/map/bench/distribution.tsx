@@ -124,27 +124,7 @@ export function Distribution({
         )}
         {view.shape === 'dots' && <Heap sorted={sorted} values={values} x={x} colourOf={colourOf} />}
         <path d={`M0 ${base + 0.5}H${width}`} stroke="var(--muted)" />
-        {marks.map(
-          ({ value, name }, level) =>
-            value > low &&
-            value < high && (
-              <g key={name} className="text-muted" aria-label={name}>
-                <path d={`M${x(value)} ${plotTop}V${base}`} stroke="currentColor" strokeDasharray="2 3" />
-                <text
-                  x={x(value) + (x(value) > width - 60 ? -4 : 4)}
-                  y={plotTop + 22 + 11 * level}
-                  textAnchor={x(value) > width - 60 ? 'end' : 'start'}
-                  fontSize={10}
-                  fill="currentColor"
-                  stroke="var(--color-base-100)"
-                  strokeWidth={3}
-                  paintOrder="stroke"
-                >
-                  {name}
-                </text>
-              </g>
-            ),
-        )}
+        <Marks marks={marks.filter(({ value }) => value > low && value < high)} x={x} width={width} />
         <Strip values={values} x={x} y={base + 9} />
         {marked >= 0 && Number.isFinite(values[marked]) && (
           <circle
@@ -203,6 +183,51 @@ export function Distribution({
         ))}
       </svg>
     </div>
+  )
+}
+
+/** Values nearer to each other than this, in pixels, share a line and its words. */
+const togetherPx = 5
+const markRowPx = 14
+
+/**
+ * Mean, median and the like as broken lines with their words beside them, each in a row of its own so that none
+ * writes over another; those of one value stand together.
+ */
+function Marks({ marks, x, width }: { marks: Mark[]; x: (value: number) => number; width: number }) {
+  const groups: Mark[][] = []
+  for (const mark of [...marks].sort((a, b) => a.value - b.value)) {
+    const last = groups.at(-1)
+    if (last && x(mark.value) - x(last[0].value) < togetherPx) last.push(mark)
+    else groups.push([mark])
+  }
+  return (
+    <>
+      {groups.map((group, row) => {
+        const at = x(group[0].value)
+        const atEnd = at > width / 2
+        const y = plotTop + 12 + markRowPx * (atEnd ? row : groups.length - 1 - row)
+        const words = group.map(({ name }) => name).join(', ')
+        return (
+          <g key={words} className="text-muted" aria-label={words}>
+            <path d={`M${at} ${plotTop}V${base}`} stroke="currentColor" strokeDasharray="2 3" />
+            <text
+              x={at + (atEnd ? -5 : 5)}
+              y={y}
+              textAnchor={atEnd ? 'end' : 'start'}
+              fontSize={11}
+              fill="currentColor"
+              stroke="var(--color-base-100)"
+              strokeWidth={4}
+              strokeLinejoin="round"
+              paintOrder="stroke"
+            >
+              {words}
+            </text>
+          </g>
+        )
+      })}
+    </>
   )
 }
 

@@ -1,6 +1,6 @@
 'use client'
 import { unordered } from '@/core/colour/schemes'
-import { chartFormWords } from '@/core/kinds/charts'
+import { chartFormWords } from '@/core/kinds/charts/spec'
 import { isRound, type ChartPlan } from '@/core/kinds/charts/plan'
 import { planOf } from '@/core/map/compose-map'
 import { chartForms } from '@/core/kinds/charts/spec'

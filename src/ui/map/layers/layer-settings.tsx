@@ -37,8 +37,8 @@ export function LayerSettings({
   const index = map.layers.findIndex(({ id }) => id === layer.id)
   const move = (step: -1 | 1) => editMap(map.id, 'Reorder layers', (draft) => moveBy(draft, layer.id, step))
   return (
-    <div className="mx-2 mb-2 rounded border border-line bg-base-100 [&>section:last-child]:border-b-0">
-      <div className="flex items-center gap-1 border-b border-line p-2">
+    <div className="[&>section:last-child]:border-b-0">
+      <div className="sticky top-0 z-10 flex items-center gap-1 border-b border-line bg-base-100 px-3 py-1.5">
         <div className="min-w-0 flex-1">
           <Segments
             label="Settings of the layer"

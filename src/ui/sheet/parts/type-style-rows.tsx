@@ -34,9 +34,11 @@ export function TypeStyleRows({
           options={fontFamilyIds.map((id) => ({ value: id, label: fontFamilies[id].label }))}
           onChange={(family) => onChange({ family })}
         />
+      </Row>
+      <Row label="">
         <NumberField
           label={`${label}: size`}
-          className="max-w-[68px]"
+          className="max-w-[76px]"
           value={style.sizePt}
           unit="pt"
           min={2}
@@ -44,8 +46,6 @@ export function TypeStyleRows({
           step={0.5}
           onChange={(sizePt) => onChange({ sizePt })}
         />
-      </Row>
-      <Row label="">
         <Select
           label={`${label}: weight`}
           value={String(style.weight)}
@@ -60,6 +60,8 @@ export function TypeStyleRows({
         >
           <Italic size={14} />
         </IconButton>
+      </Row>
+      <Row label="">
         <ColourField
           label={`${label}: colour`}
           value={style.colour}
