@@ -5,7 +5,7 @@ import { areaOfPoints } from '@/core/geo/points-in-areas'
 import { datasetFromTopology } from '@/formats/topojson/read'
 import { largeCountry } from '../demo/lindmere/large'
 import { seededRandom } from '../demo/lindmere/random'
-import { median, type Ratio } from './measure'
+import { interleaved, type Ratio } from './measure'
 
 /**
  * Counting 100,000 points in 2,400 areas against building the index and one candidate query for each point.
@@ -27,7 +27,7 @@ export function countingRatios(): Ratio[] {
     featureStarts: Uint32Array.from({ length: n + 1 }, (_, i) => i),
   }
   let areas = fresh()
-  const base = median(5, () => {
+  const queries = (): void => {
     const index = new Flatbush(featureCount(areas))
     for (let f = 0; f < featureCount(areas); f++) index.add(...boxOf(areas, f))
     index.finish()
@@ -38,12 +38,11 @@ export function countingRatios(): Ratio[] {
         points.coords[2 * p],
         points.coords[2 * p + 1],
       )
+  }
+  const { base, ours } = interleaved({
+    base: queries,
+    ours: { run: () => void areaOfPoints(areas, points), before: () => void (areas = fresh()) },
   })
-  const ours = median(
-    5,
-    () => void areaOfPoints(areas, points),
-    () => void (areas = fresh()),
-  )
   return [
     {
       name: 'counting 100,000 points in 2,400 areas',

@@ -6,7 +6,7 @@ import { plainLabels } from '@/core/labels/spec'
 import { measureLine, type FontBook } from '@/core/scene/text'
 import { fontBookOf } from '@/render/font-files'
 import { pointsToMm } from '@/core/scene/units'
-import { median, type Ratio } from './measure'
+import { interleaved, type Ratio } from './measure'
 
 const [width, height, count] = [400, 280, 1000]
 const syllables = [
@@ -95,8 +95,10 @@ export function labelRatios(): Ratio[] {
     afresh()
     warm()
   }
-  const base = median(7, measured, afresh)
-  const took = median(7, placing, afresh)
+  const { base, took } = interleaved({
+    base: { run: measured, before: afresh },
+    took: { run: placing, before: afresh },
+  })
   console.log(
     `1,000 labels: ${placed} placed in ${took.toFixed(1)} ms; measured with ${pairs} pairs in ${base.toFixed(1)} ms`,
   )

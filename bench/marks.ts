@@ -7,13 +7,14 @@ import { plainLayout } from '@/core/data/table-layout'
 import { kindOf, type KindId, type Symbology } from '@/core/kinds/registry'
 import { composeMap, kindData } from '@/core/map/compose-map'
 import { makeLayer, makeMap, type MapSpec, type MapView } from '@/core/map/spec'
+import { mmPerPx } from '@/core/scene/units'
 import { createFontBook } from '@/core/scene/text'
 import { drawScene } from '@/render/canvas/draw'
 import { createPathCache } from '@/render/canvas/path-cache'
 import { nodeSurface } from '@/render/raster/bitmap'
-import { median, type Ratio } from './measure'
+import { interleaved, type Ratio } from './measure'
 
-const [widthPx, heightPx, mmPerPx] = [1200, 800, 25.4 / 96]
+const [widthPx, heightPx] = [1200, 800]
 const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
 const view: MapView = { centre: [10, 50], scaleDenominator: 2.2e6 }
 
@@ -123,18 +124,23 @@ function mapOf(
   }
 }
 
-function ratiosOf(name: string, base: number, words: string, make: () => ReturnType<typeof mapOf>): Ratio[] {
+function ratiosOf(
+  name: string,
+  loop: () => void,
+  words: string,
+  make: () => ReturnType<typeof mapOf>,
+): Ratio[] {
   make()(0)
+  const warm = make()
+  warm(0)
   let fresh = make()
-  const first = median(
-    3,
-    () => fresh(0),
-    () => void (fresh = make()),
-  )
-  fresh(0)
   let n = 0
-  const restyled = median(5, () => fresh(++n))
-  const panned = median(5, () => fresh(n, 0.003 * ++n))
+  const { base, first, restyled, panned } = interleaved({
+    base: loop,
+    first: { run: () => fresh(0), before: () => void (fresh = make()) },
+    restyled: () => warm(++n),
+    panned: () => warm(n, 0.003 * ++n),
+  })
   console.log(
     `${name}: first ${first.toFixed(0)} ms, restyled ${restyled.toFixed(0)} ms, panned ${panned.toFixed(0)} ms, ${words} ${base.toFixed(0)} ms`,
   )
@@ -227,7 +233,7 @@ export function markRatios(): Ratio[] {
       }),
     )
   return [
-    ...ratiosOf('10,000 symbols', median(5, circles), 'as many circles in a plain loop', symbolMap),
-    ...ratiosOf('5,000 flows', median(5, curves), 'as many curves in a plain loop', flowMap),
+    ...ratiosOf('10,000 symbols', circles, 'as many circles in a plain loop', symbolMap),
+    ...ratiosOf('5,000 flows', curves, 'as many curves in a plain loop', flowMap),
   ]
 }

@@ -1,12 +1,30 @@
-/** Median time of `work` in milliseconds over `runs` runs; `before` is not counted. */
-export function median(runs: number, work: () => void, before: () => void = () => undefined): number {
-  const times = Array.from({ length: runs }, () => {
-    before()
-    const start = performance.now()
-    work()
-    return performance.now() - start
-  }).sort((a, b) => a - b)
-  return times[runs >> 1]
+/** What is timed; `before` makes ready for it and is not counted. */
+export type Work = { run: () => void; before?: () => void }
+
+/** Fewer runs let one noisy moment decide. */
+const leastRuns = 7
+
+const middleOf = (times: number[]): number => [...times].sort((a, b) => a - b)[times.length >> 1]
+
+/**
+ * Median times of several works in milliseconds, by name. They take turns, run by run, so that a slow minute of
+ * the machine falls on all of them alike.
+ */
+export function interleaved<Name extends string>(
+  works: Record<Name, Work | (() => void)>,
+  runs = leastRuns,
+): Record<Name, number> {
+  const all = Object.entries(works) as [Name, Work | (() => void)][]
+  const times = new Map(all.map(([name]) => [name, [] as number[]]))
+  for (let run = 0; run < Math.max(runs, leastRuns); run++)
+    for (const [name, work] of all) {
+      const { run: doIt, before } = typeof work === 'function' ? { run: work, before: undefined } : work
+      before?.()
+      const start = performance.now()
+      doIt()
+      times.get(name)?.push(performance.now() - start)
+    }
+  return Object.fromEntries([...times].map(([name, list]) => [name, middleOf(list)])) as Record<Name, number>
 }
 
 export type Ratio = { name: string; ratio: number; budget: number; base: string }

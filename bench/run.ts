@@ -5,6 +5,8 @@ import { drawingRatios } from './drawing'
 import { labelRatios } from './labels'
 import { markRatios } from './marks'
 import { report } from './measure'
+import { openingRatios, sheetRatios } from './sheet'
+import { soakRatios } from './soak'
 
 process.exitCode = report([
   ...classifyingRatios(),
@@ -12,6 +14,9 @@ process.exitCode = report([
   ...drawingRatios(),
   ...markRatios(),
   ...labelRatios(),
+  ...sheetRatios(),
+  ...openingRatios(),
+  ...soakRatios(),
 ])
   ? 0
   : 1

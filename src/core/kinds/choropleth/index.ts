@@ -1,3 +1,4 @@
+import type { Colour } from '@/core/scene/paint'
 import { writeNumber } from '@/core/classify/number-format'
 import { Classing, classingShape } from '@/core/classify/spec'
 import { plainAreaLook } from '../area-drawing'
@@ -5,7 +6,7 @@ import type { MapKind } from '../kind'
 import { drawChoropleth } from './draw'
 import { choroplethLegend } from './legend'
 import { groundOf, headingOf, numberFields, poolOf, totalCaution, unitOf, worthShading } from '../values'
-import { planChoropleth, type ChoroplethPlan } from './plan'
+import { planChoropleth, shareOn, type ChoroplethPlan, type ShadeScale } from './plan'
 import { choroplethSentence } from './sentence'
 import { Colouring, colouringShape, shadeOf } from '@/core/colour/colouring'
 import { ChoroplethSettings } from './spec'
@@ -35,7 +36,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   classings: (settings) => [settings],
   classification: (plan, settings, data) =>
     plan.classification && {
-      ...(plan.scale && { shadeOf: (value: number) => shadeOf(settings, plan.scale?.share(value) ?? 0) }),
+      ...(plan.scale && { shadeOf: shadeAlong(plan.scale, settings) }),
       heading: headingOf(settings, data.fieldMeta),
       unit: unitOf(settings, data.fieldMeta),
       result: plan.classification,
@@ -90,4 +91,9 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
       ? [0.05, 0.3, 0.55, 0.8, 0.99].map((share) => plan.colours[Math.floor(share * plan.colours.length)])
       : plan.colours,
   caution: (_, settings, data) => totalCaution(settings, data, (per) => ({ ...settings, per })),
+}
+
+function shadeAlong(scale: ShadeScale, settings: ChoroplethSettings): (value: number) => Colour {
+  const share = shareOn(scale)
+  return (value) => shadeOf(settings, share(value))
 }

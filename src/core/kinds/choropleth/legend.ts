@@ -10,7 +10,7 @@ import { shadeOf } from '@/core/colour/colouring'
 import { asidePaint } from '../area-drawing'
 import { unreliablePaint } from './draw'
 import { headingOf } from '../values'
-import type { ChoroplethPlan } from './plan'
+import { shareOn, type ChoroplethPlan, type ShadeScale } from './plan'
 import type { ChoroplethSettings } from './spec'
 
 export function choroplethLegend(
@@ -73,12 +73,10 @@ export function choroplethLegend(
 }
 
 /** A piece of a continuous bar about each of the round values; set without gaps they make one bar. */
-function rampItems(
-  { share, ticks }: NonNullable<ChoroplethPlan['scale']>,
-  settings: ChoroplethSettings,
-): LegendEntry['items'] {
+function rampItems(scale: ShadeScale, settings: ChoroplethSettings): LegendEntry['items'] {
   const { numbers } = settings
-  const at = ticks.map(share)
+  const { ticks } = scale
+  const at = ticks.map(shareOn(scale))
   const decimals = decimalsFor(ticks.map((tick) => tick / numbers.divideBy))
   return ticks.map((tick, i) => {
     const below = i ? (at[i - 1] + at[i]) / 2 : Math.max(0, at[0] - ((at[1] ?? 1) - at[0]) / 2)

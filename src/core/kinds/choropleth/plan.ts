@@ -9,7 +9,7 @@ import {
   type Ground,
 } from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
-import { scaleTicks, shareAlong } from '@/core/classify/scaling'
+import { scaleTicks, shareAlong, type Scaling } from '@/core/classify/scaling'
 import { coloursFor, shadeOf } from '@/core/colour/colouring'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
@@ -33,13 +33,27 @@ export type ChoroplethPlan = {
   generated: string[]
   decimals: number
   /** For maps without classes: where a value stands, and the values that the legend names. */
-  scale: { share: (value: number) => number; ticks: number[] } | null
+  scale: ShadeScale | null
   missingCount: number
   /** 1 for features whose value is not reliable; null where that is not asked for. */
   unreliable: Uint8Array | null
   /** How many features may belong to another class, given their error. */
   mayMove: number | null
 }
+
+/** How values of a map without classes stand along its shades: `shareAlong` of these gives each its share. */
+export type ShadeScale = {
+  /** The values that the scale goes by, ascending. */
+  sorted: Float64Array
+  scaling: Scaling
+  middle: number | null
+  /** Values that the legend names. */
+  ticks: number[]
+}
+
+/** Where a value stands along the shades, 0 to 1. */
+export const shareOn = ({ sorted, scaling, middle }: ShadeScale): ((value: number) => number) =>
+  shareAlong(sorted, scaling, middle)
 
 /** Shades of a map without classes; more cannot be told apart. */
 const shades = 64
@@ -61,6 +75,7 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
     settings.unclassed && classification
       ? scaleOf(settings, pool ?? { values, ground: groundOf(settings, dataset) })
       : null
+  const share = scale && shareOn(scale)
   const breaks = classification?.breaks ?? []
   const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
   const errors = relativeErrors(settings, dataset)
@@ -70,7 +85,7 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
     if (Number.isFinite(value)) {
       const apart = settings.setAside.length ? asideOf(value, settings.setAside) : -1
       if (apart >= 0) return -3 - apart
-      if (scale) return Math.min(shades - 1, Math.floor(scale.share(value) * shades))
+      if (share) return Math.min(shades - 1, Math.floor(share(value) * shades))
       const index = classIndex(breaks, value, settings.inclusive)
       return index < 0 ? -2 : index
     }
@@ -110,10 +125,8 @@ function scaleOf(
 ): NonNullable<ChoroplethPlan['scale']> {
   const sorted = values.filter((value) => Number.isFinite(value) && asideOf(value, setAside) < 0).sort()
   const middle = midpoint ? middleOf(sorted, midpoint, ground) : null
-  return {
-    share: shareAlong(sorted, unclassed ?? 'linear', middle),
-    ticks: scaleTicks(sorted, unclassed ?? 'linear'),
-  }
+  const scaling = unclassed ?? 'linear'
+  return { sorted, scaling, middle, ticks: scaleTicks(sorted, scaling) }
 }
 
 /** Whether a break lies within a value's margin of error: it could then well belong to the next class. */

@@ -2,9 +2,9 @@ import { gridPlace, rasterAt, type Raster } from '@/core/data/raster'
 import { fromDegrees } from '@/core/projection/reference'
 import type { Node } from '@/core/scene/scene'
 import { emptyBounds, takeIn } from '@/core/scene/bounds'
-import { toPaper } from '@/core/geo/paper'
+import { toPaper, toMetres } from '@/core/geo/paper'
 import type { DrawContext } from '../kind'
-import type { RasterPlan } from './plan'
+import { colourOfValue, type RasterPlan } from './plan'
 import type { RasterSettings } from './spec'
 
 /** No finer than 300 cells to the inch, whatever the output. */
@@ -34,14 +34,11 @@ export function drawRaster(
   const three = settings.look === 'colours' && raster.bands >= 3
   // A thousand shades are enough for a ramp.
   const shades = Array.from({ length: 1024 }, (_, i) =>
-    plan.colour(plan.low + ((plan.high - plan.low) * i) / 1023),
+    colourOfValue(plan, plan.low + ((plan.high - plan.low) * i) / 1023),
   )
   const toSystem = fromDegrees(raster.crs)
   const place = (column: number, row: number): [number, number] | null => {
-    const at = projection.invert(
-      (box.x + column * cellMm - to.dx) / to.mmPerMetre,
-      (box.y + row * cellMm - to.dy) / to.mmPerMetre,
-    )
+    const at = projection.invert(...toMetres(to, box.x + column * cellMm, box.y + row * cellMm))
     return at && gridPlace(raster, ...toSystem(at[0], at[1]))
   }
   for (let r0 = 0; r0 < rows; r0 += every) {

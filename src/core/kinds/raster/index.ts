@@ -1,7 +1,7 @@
 import type { MapKind } from '../kind'
 import { drawRaster } from './draw'
 import { rasterLegend } from './legend'
-import { planRaster, type RasterPlan } from './plan'
+import { colourOfValue, planRaster, type RasterPlan } from './plan'
 import { rasterSentence } from './sentence'
 import { RasterSettings } from './spec'
 
@@ -38,7 +38,7 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   fonts: () => [],
   chip: (plan) =>
     plan
-      ? [0, 0.35, 0.7, 1].map((share) => hex(plan.colour(plan.low + share * (plan.high - plan.low))))
+      ? [0, 0.35, 0.7, 1].map((share) => hex(colourOfValue(plan, plan.low + share * (plan.high - plan.low))))
       : ['#9a9a9a'],
   caution: () => null,
 }

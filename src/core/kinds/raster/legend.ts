@@ -1,7 +1,7 @@
 import { formatNumber } from '@/core/classify/labels'
 import { solid } from '@/core/scene/paint'
 import type { KindData, LegendEntry } from '../kind'
-import type { RasterPlan } from './plan'
+import { colourOfValue, type RasterPlan } from './plan'
 import type { RasterSettings } from './spec'
 
 const steps = 5
@@ -18,8 +18,7 @@ export function rasterLegend(plan: RasterPlan, { look }: RasterSettings, { name 
     heading: name,
     items: Array.from({ length: steps }, (_, i) => {
       const value = plan.low + ((plan.high - plan.low) * i) / (steps - 1)
-      const hex = `#${plan
-        .colour(value)
+      const hex = `#${colourOfValue(plan, value)
         .map((c) => c.toString(16).padStart(2, '0'))
         .join('')}`
       return {

@@ -18,11 +18,7 @@ const heights: Ramp = [
   [242, 240, 238],
 ]
 
-export type RasterPlan = {
-  low: number
-  high: number
-  colour: (value: number) => [number, number, number]
-} | null
+export type RasterPlan = { low: number; high: number; ramp: Ramp } | null
 
 /** Where the values of a band lie, and the colour of each; null where there is no such band. */
 export function planRaster(
@@ -41,13 +37,14 @@ export function planRaster(
   const from = low ?? least
   const to = high ?? most
   const ramp = look === 'heights' ? heights : greys
-  return {
-    low: from,
-    high: to,
-    colour: (value) =>
-      along(reversed ? [...ramp].reverse() : ramp, to > from ? (value - from) / (to - from) : 0),
-  }
+  return { low: from, high: to, ramp: reversed ? [...ramp].reverse() : ramp }
 }
+
+/** The colour of a value, red, green and blue from 0 to 255. */
+export const colourOfValue = (
+  { low, high, ramp }: NonNullable<RasterPlan>,
+  value: number,
+): [number, number, number] => along(ramp, high > low ? (value - low) / (high - low) : 0)
 
 function along(ramp: Ramp, share: number): [number, number, number] {
   const place = Math.min(1, Math.max(0, share)) * (ramp.length - 1)

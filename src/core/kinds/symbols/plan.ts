@@ -24,7 +24,6 @@ export type SymbolPlan = {
   sizes: Float64Array
   order: number[]
   range: { least: number; largest: number } | null
-  sizeOf: (value: number) => number
   /** Values of the size legend with their sizes, the largest first. */
   marks: { value: number; sizeMm: number }[]
   decimals: number
@@ -58,7 +57,6 @@ export function planSymbols(settings: SymbolSettings, data: KindData): SymbolPla
     sizes,
     order,
     range,
-    sizeOf,
     marks,
     decimals: Math.min(6, Math.max(0, ...wanted.map((v) => decimalsFor([v / settings.numbers.divideBy])))),
     grades,
