@@ -111,7 +111,7 @@ test('layers are hidden, made translucent, reordered and deleted, and all of it 
   const names = () =>
     page
       .getByRole('list', { name: 'Layers, from top to bottom' })
-      .locator('> li button[aria-current] span.font-semibold')
+      .locator('> li button[aria-current] span.truncate')
       .allInnerTexts()
   const order = await names()
   await page.getByRole('button', { name: 'Hide Towns' }).click()

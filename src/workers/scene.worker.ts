@@ -18,7 +18,8 @@ import { createProjection } from '@/core/projection/projection'
 import { trace } from '@/core/scene/outline'
 import { shownOf } from '@/core/map/shown'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
-import { judge, wayOf, waysOf, type Judgement, type Way } from '@/core/map/ways'
+import { legendBlocks, linesOf, type LegendLine } from '@/core/legend/entries'
+import { judge, takeWay, wayOf, waysOf, type Judgement, type Way } from '@/core/map/ways'
 import { addFont, createFontBook } from '@/core/scene/text'
 import { faceFiles, type TextFont } from '@/core/scene/fonts'
 import { walk, type Scene } from '@/core/scene/scene'
@@ -286,10 +287,34 @@ const onLayer = <T>(layer: Layer, of: (prepared: Prepared) => T): T | null => {
   const prepared = shownOf(layer, datasets)
   return prepared ? of(prepared) : null
 }
+/** The plan of a layer as it is drawn, with the number of rows that it is for. */
+const planOfLayer = (layer: Layer): { plan: unknown; rowCount: number } | null =>
+  onLayer(layer, (prepared) => ({ plan: planOf(layer, prepared), rowCount: prepared.dataset.rowCount }))
+
+/** Tries a method out beside the drawing and keeps its classes, for the plan that will ask for them. */
+function readyMethod(layer: Layer, which: number, id: MethodId): void {
+  onLayer(layer, (prepared) => {
+    const way = wayOf(layer, prepared, which, id)
+    if (way) takeWay(layer, prepared, which, way)
+  })
+}
+
+/** All lines that a legend could show, hidden ones too, with their words. */
+async function legendEntries(sheetId: string, partId: string): Promise<LegendLine[]> {
+  const input = await sheetInput(sheetId, 0.1)
+  const part = input?.sheet.parts.find((p) => p.id === partId)
+  if (!input || part?.type !== 'legend') return []
+  const panel = sheetContext(input).panel(part.settings.panelId)
+  return panel ? linesOf(legendBlocks(panel.layers, part.settings.words)) : []
+}
+
+/** Every method's classes; whichever is chosen then need not be reckoned again. */
 const waysOfLayer = (layer: Layer, which: number): Way[] =>
-  onLayer(layer, (prepared) => waysOf(layer, prepared, which)) ?? []
-const wayOfLayer = (layer: Layer, which: number, id: MethodId): Way | null =>
-  onLayer(layer, (prepared) => wayOf(layer, prepared, which, id))
+  onLayer(layer, (prepared) => {
+    const ways = waysOf(layer, prepared, which)
+    for (const way of ways) takeWay(layer, prepared, which, way)
+    return ways
+  }) ?? []
 const judgeLayer = (layer: Layer, which: number): Judgement | null =>
   onLayer(layer, (prepared) => judge(layer, prepared, which))
 
@@ -338,7 +363,9 @@ const sceneApi = {
   proof,
   overlap,
   waysOf: waysOfLayer,
-  wayOf: wayOfLayer,
+  planOf: planOfLayer,
+  readyMethod,
+  legendEntries,
   judge: judgeLayer,
   setFolio,
   changeFolio,

@@ -189,17 +189,24 @@ function groundNodes(
 
 const rememberPlan = createMemory<Dataset, unknown>('plans', { maxBytes: 96 * 2 ** 20 })
 
-/** The plan of a layer, made once for the same rows and settings. */
-export function planOf({ symbology }: Layer, prepared: Prepared): unknown {
-  const kind = kindOf(symbology.kind)
-  const key = JSON.stringify([
+/** All that the plan of a layer depends on, as text. */
+export function planKey({ symbology }: Layer, prepared: Prepared): string {
+  const others = kindOf(symbology.kind)
+    .needs(symbology.settings)
+    .map((id) => prepared.datasetOf(id))
+  return JSON.stringify([
+    numberOf(prepared.dataset),
     symbology,
-    kind.needs(symbology.settings).map((id) => {
-      const other = prepared.datasetOf(id)
-      return other && numberOf(other)
-    }),
+    others.map((other) => other && numberOf(other)),
   ])
-  return rememberPlan(prepared.dataset, key, () => kind.plan(symbology.settings, kindData(prepared)))
+}
+
+/** The plan of a layer, made once for the same rows and settings. */
+export function planOf(layer: Layer, prepared: Prepared): unknown {
+  const { kind, settings } = layer.symbology
+  return rememberPlan(prepared.dataset, planKey(layer, prepared), () =>
+    kindOf(kind).plan(settings, kindData(prepared)),
+  )
 }
 
 /** Every dataset that a layer draws on, its own first. */
@@ -210,12 +217,11 @@ export const layerNeeds = ({ datasetId, symbology }: Layer): string[] => [
 
 /** The classes of a layer's field at `which`; null for kinds without classes. */
 export const classesOf = (layer: Layer, prepared: Prepared, which = 0): Classes | null =>
-  kindOf(layer.symbology.kind).classification(
-    planOf(layer, prepared),
-    layer.symbology.settings,
-    kindData(prepared),
-    which,
-  )
+  classesIn(planOf(layer, prepared), layer, prepared, which)
+
+/** The same, of a plan that is at hand. */
+export const classesIn = (plan: unknown, layer: Layer, prepared: Prepared, which: number): Classes | null =>
+  kindOf(layer.symbology.kind).classification(plan, layer.symbology.settings, kindData(prepared), which)
 
 /** The classes of all fields of a layer that have some. */
 export const allClassesOf = (layer: Layer, prepared: Prepared): Classes[] =>

@@ -10,11 +10,12 @@ const [demo] = openDemo().folio.sheets
 const text = demo.parts.find(({ type }) => type === 'text') as Part
 const panel = demo.parts.find(({ type }) => type === 'panel') as Part
 const sheetOf = (parts: Part[]): Sheet => ({ ...demo, parts })
-const at = (part: Part, x: number, y: number, width = 40, height = 10): Part => ({
+const at = (part: Part, x: number, y: number, size = { width: 40, height: 10 }): Part => ({
   ...part,
   id: `${x} ${y}`,
-  box: { x, y, width, height },
+  box: { x, y, ...size },
 })
+const page = { width: 297, height: 210 }
 const wished = { x: 12, y: 12, width: 40, height: 10 }
 const covers = (box: Part['box'], parts: Part[]) =>
   parts.some((part) => overlaps(windowBounds(part.box), windowBounds(box)))
@@ -40,14 +41,14 @@ describe('the place of a new part', () => {
   })
 
   it('lies over a panel that fills the page, but not over what lies there already', () => {
-    const full = at(panel, 0, 0, 297, 210)
+    const full = at(panel, 0, 0, page)
     const legend = at(text, 12, 12)
     const box = freePlace(sheetOf([full, legend]), wished)
     expect(covers(box, [legend])).toBe(false)
   })
 
   it('on a full page is moved aside, so that it can be seen and taken hold of', () => {
-    const full = at(text, 0, 0, 297, 210)
+    const full = at(text, 0, 0, page)
     const first = freePlace(sheetOf([full]), { x: 0, y: 0, width: 297, height: 210 })
     expect([first.x, first.y]).toEqual([4, 4])
   })

@@ -8,7 +8,6 @@ import { shareOf, takeScheme } from '@/core/map/share'
 import type { Layer } from '@/core/map/spec'
 import { nanoid } from 'nanoid'
 import type { Prepared } from '@/core/data/prepare'
-import { takeWay } from '@/core/map/ways'
 import { ask } from '@/workers/client'
 import { editFolio, folioNow } from '../shell/folio-store'
 import { useBenchView } from './bench/view'
@@ -61,8 +60,7 @@ export async function chooseMethodOf(
 ): Promise<void> {
   if (methods[method].needs === 'areas' && prepared.dataset.rowCount > many) {
     const { which } = useBenchView.getState()
-    const way = await ask(folioNow(), (worker) => worker.wayOf(layer, which, method))
-    if (way) takeWay(layer, prepared, which, way)
+    await ask(folioNow(), (worker) => worker.readyMethod(layer, which, method))
   }
   chooseMethod(layer, breaks, method)
 }

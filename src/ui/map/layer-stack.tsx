@@ -2,7 +2,8 @@
 import { Eye, EyeOff, Filter, GripVertical, Plus, Type } from 'lucide-react'
 import { Fragment, useState } from 'react'
 import { kindOf } from '@/core/kinds/registry'
-import { kindData, planOf } from '@/core/map/compose-map'
+import { kindData } from '@/core/map/compose-map'
+import { usePlan } from './plans'
 import { shownOf } from '@/core/map/shown'
 import type { Layer, MapSpec } from '@/core/map/spec'
 import { moveOnto } from '@/core/map/stack'
@@ -197,18 +198,20 @@ function Beneath({ map, all }: { map: MapSpec; all: Map<string, Prepared> }) {
 
 /** A small picture of what a layer draws: the colours of its classes, or its line, dot or fill. */
 function Chip({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
-  const kind = kindOf(layer.symbology.kind)
-  const plan = planOf(layer, prepared)
+  const planned = usePlan(layer, prepared)
+  if (!planned) return <span className="h-4 w-7 shrink-0 rounded-sm bg-base-300" aria-hidden />
+  const { plan } = planned
+  const { kind: id, settings } = planned.layer.symbology
+  const kind = kindOf(id)
   if (kind.thematic)
     return (
       <span className="flex h-4 w-7 shrink-0 overflow-hidden rounded-sm border border-line" aria-hidden>
-        {kind.chip(plan, layer.symbology.settings).map((colour, i) => (
+        {kind.chip(plan, settings).map((colour, i) => (
           <span key={i} className="flex-1" style={{ background: colour }} />
         ))}
       </span>
     )
-  const { shape, fill, stroke } = kind.legend(plan, layer.symbology.settings, kindData(prepared)).items[0]
-    .swatch
+  const { shape, fill, stroke } = kind.legend(plan, settings, kindData(planned.prepared)).items[0].swatch
   const paint = {
     fill: fill?.type === 'solid' ? fill.colour : 'none',
     stroke: stroke?.colour,

@@ -6,7 +6,8 @@ import { formOf } from '@/core/data/dataset'
 import { rowName, type Prepared } from '@/core/data/prepare'
 import { featureAt } from '@/core/geo/feature-at'
 import { kindOf } from '@/core/kinds/registry'
-import { classesOf, kindData, planOf } from '@/core/map/compose-map'
+import { classesIn, kindData } from '@/core/map/compose-map'
+import { usePlan, type Planned } from './plans'
 import { drawnLayers } from '@/core/map/drawn'
 import { shownOf } from '@/core/map/shown'
 import type { Layer, MapSpec, MapView, Vantage } from '@/core/map/spec'
@@ -159,9 +160,10 @@ function Stage({
   const chosen = useBenchView((state) => state.which)
   const which =
     layer && kind ? Math.min(chosen, Math.max(0, kind.classings(layer.symbology.settings).length - 1)) : 0
+  const planned = usePlan(layer, prepared)
   const classes = useMemo(
-    () => (layer && prepared ? classesOf(layer, prepared, which) : null),
-    [layer, prepared, which],
+    () => planned && classesIn(planned.plan, planned.layer, planned.prepared, which),
+    [planned, which],
   )
   const classing = layer ? classingOf(layer, which) : null
   const mark = useCallback((feature: number) => setPointed(feature >= 0 ? { feature, x: 0, y: 0 } : null), [])
@@ -216,9 +218,7 @@ function Stage({
               </div>
             </>
           )}
-          {pointed && layer && prepared && kind && (
-            <ReadingCard layer={layer} prepared={prepared} feature={feature} />
-          )}
+          {pointed && planned && <ReadingCard planned={planned} feature={feature} />}
         </MapWindow>
       </div>
       {layer && prepared && classes && classing && (
@@ -253,13 +253,10 @@ function Stage({
 }
 
 /** What the pointed feature shows: name, value, class. */
-function ReadingCard({ layer, prepared, feature }: { layer: Layer; prepared: Prepared; feature: number }) {
-  const reading = kindOf(layer.symbology.kind).read(
-    planOf(layer, prepared),
-    layer.symbology.settings,
-    kindData(prepared),
-    feature,
-  )
+function ReadingCard({ planned, feature }: { planned: Planned; feature: number }) {
+  const { layer, prepared, plan } = planned
+  const { kind, settings } = layer.symbology
+  const reading = kindOf(kind).read(plan, settings, kindData(prepared), feature)
   return (
     <div
       data-over-map

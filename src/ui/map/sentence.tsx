@@ -1,7 +1,8 @@
 'use client'
 import { AlertTriangle, Check } from 'lucide-react'
 import { kindOf, symbologyOf } from '@/core/kinds/registry'
-import { kindData, planOf } from '@/core/map/compose-map'
+import { kindData } from '@/core/map/compose-map'
+import { usePlan } from './plans'
 import type { Layer, MapSpec } from '@/core/map/spec'
 import { entryOf, keepsAreas } from '@/core/projection/catalogue'
 import { makeEqualArea } from './projection-picker'
@@ -25,7 +26,9 @@ export function MapSentence({
   const kind = kindOf(layer.symbology.kind)
   const data = kindData(prepared)
   const parts = kind.sentence(layer.symbology.settings, data)
-  const caution = kind.caution(planOf(layer, prepared), layer.symbology.settings, data)
+  const planned = usePlan(layer, prepared)
+  const caution =
+    planned && kind.caution(planned.plan, planned.layer.symbology.settings, kindData(planned.prepared))
   const { Picker } = kindUi[layer.symbology.kind]
   const distorted =
     kind.comparesAreas && prepared.dataset.geometry.kind === 'areas' && !keepsAreas(map.projection)
@@ -55,8 +58,14 @@ export function MapSentence({
               {(close) => (
                 <>
                   {part.control === 'dataset' && <DatasetPicker layer={layer} all={all} close={close} />}
-                  {part.control && part.control !== 'dataset' && (
-                    <Picker control={part.control} layer={layer} prepared={prepared} close={close} />
+                  {planned && part.control && part.control !== 'dataset' && (
+                    <Picker
+                      control={part.control}
+                      layer={layer}
+                      prepared={prepared}
+                      plan={planned.plan}
+                      close={close}
+                    />
                   )}
                 </>
               )}

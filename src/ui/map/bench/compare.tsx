@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { methods, type MethodId } from '@/core/classify/classify'
 import type { Classing } from '@/core/classify/spec'
-import { takeWay, type Way } from '@/core/map/ways'
+import type { Way } from '@/core/map/ways'
 import type { Prepared } from '@/core/data/prepare'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { fitMap } from '@/core/map/view'
@@ -48,8 +48,6 @@ export function Compare({ open, onClose, map, view, window, layer, prepared, cla
     return () => void (here = false)
   }, [open, folio, layer])
   const adopt = (id: MethodId) => {
-    const way = ways.find((one) => one.id === id)
-    if (way) takeWay(layer, prepared, useBenchView.getState().which, way)
     chooseMethod(layer, [], id)
     onClose()
   }

@@ -1,7 +1,6 @@
 'use client'
 import { numberWord } from '@/core/classify/labels'
 import { coloursFor, colouringLabel } from '@/core/colour/colouring'
-import { planOf } from '@/core/map/compose-map'
 import { columnsFor, type BivariatePlan } from '@/core/kinds/bivariate/plan'
 import { squareColours, squareIds, squares } from '@/core/kinds/bivariate/palettes'
 import { forms } from '@/core/kinds/bivariate/spec'
@@ -110,9 +109,9 @@ const formWords = {
   suppressing: 'how much is told',
 } as const
 
-function Settings({ layer, prepared }: SettingsProps) {
+function Settings({ layer, prepared, plan: made }: SettingsProps) {
   const { s, change } = editingOf('bivariate', layer)
-  const plan = planOf(layer, prepared) as BivariatePlan
+  const plan = made as BivariatePlan
   return (
     <>
       <Section title="Fill">

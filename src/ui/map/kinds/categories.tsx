@@ -1,6 +1,5 @@
 'use client'
 import { unordered } from '@/core/colour/schemes'
-import { planOf } from '@/core/map/compose-map'
 import type { Category, CategoryPlan } from '@/core/kinds/categories/plan'
 import type { CategorySettings, Own } from '@/core/kinds/categories/spec'
 import { plainShapes, shapeWords } from '@/core/kinds/marks/shapes'
@@ -67,9 +66,9 @@ const hatches = [
   { value: 'dots 0', label: 'dots' },
 ]
 
-function Settings({ layer, prepared }: SettingsProps) {
+function Settings({ layer, prepared, plan: made }: SettingsProps) {
   const { s, change } = editingOf('categories', layer)
-  const plan = planOf(layer, prepared) as CategoryPlan
+  const plan = made as CategoryPlan
   const { kind } = prepared.dataset.geometry
   const own = (key: string, part: Partial<Own>, merge?: string) =>
     change(`Change ${key}`, (d) => void (d.own[key] = { ...plainOwn, ...d.own[key], ...part }), merge)

@@ -2,7 +2,6 @@
 import { unordered } from '@/core/colour/schemes'
 import { chartFormWords } from '@/core/kinds/charts/spec'
 import { isRound, type ChartPlan } from '@/core/kinds/charts/plan'
-import { planOf } from '@/core/map/compose-map'
 import { chartForms } from '@/core/kinds/charts/spec'
 import type { Layer } from '@/core/map/spec'
 import type { Prepared } from '@/core/data/prepare'
@@ -101,9 +100,9 @@ function Parts({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
   )
 }
 
-function Settings({ layer, prepared }: SettingsProps) {
+function Settings({ layer, prepared, plan: made }: SettingsProps) {
   const { s, change } = editingOf('charts', layer)
-  const marks = (planOf(layer, prepared) as ChartPlan).marks.map(({ value }) => value)
+  const marks = (made as ChartPlan).marks.map(({ value }) => value)
   const onValues = (values: number[]) =>
     change('Values of the size legend', (d) => void (d.legend.values = values))
   return (

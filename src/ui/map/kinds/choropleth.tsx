@@ -3,7 +3,6 @@ import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/clas
 import { numberWord } from '@/core/classify/labels'
 import { shadings } from '@/core/classify/spec'
 import { colouringLabel, coloursFor } from '@/core/colour/colouring'
-import { planOf } from '@/core/map/compose-map'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
@@ -15,9 +14,9 @@ import { AreaLookSections, MissingRows } from './area-look'
 import { FieldPicker, PerPicker } from './field-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-function Picker({ control, layer, prepared, close }: PickerProps) {
+function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
   const { s: settings, change } = editingOf('choropleth', layer)
-  const plan = planOf(layer, prepared) as ChoroplethPlan
+  const plan = made as ChoroplethPlan
   if (control === 'field')
     return (
       <FieldPicker
@@ -86,7 +85,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
       />
     )
   if (control === 'midpoint') return <MidpointPicker layer={layer} />
-  if (control === 'colours') return <Colours layer={layer} prepared={prepared} />
+  if (control === 'colours') return <Colours layer={layer} prepared={prepared} plan={plan} />
   return null
 }
 
@@ -98,9 +97,9 @@ const scaleNotes = {
 }
 
 /** The colours of a choropleth's classes. */
-function Colours({ layer, prepared }: SettingsProps) {
+function Colours({ layer, plan: made }: SettingsProps) {
   const { s: settings, change } = editingOf('choropleth', layer)
-  const plan = planOf(layer, prepared) as ChoroplethPlan
+  const plan = made as ChoroplethPlan
   return (
     <SchemePicker
       colouring={settings}
@@ -194,7 +193,7 @@ function Reliability({ layer, prepared }: SettingsProps) {
   )
 }
 
-function Settings({ layer, prepared }: SettingsProps) {
+function Settings({ layer, prepared, plan }: SettingsProps) {
   const { s, change } = editingOf('choropleth', layer)
   return (
     <>
@@ -214,12 +213,12 @@ function Settings({ layer, prepared }: SettingsProps) {
               </button>
             }
           >
-            <Colours layer={layer} prepared={prepared} />
+            <Colours layer={layer} prepared={prepared} plan={plan} />
           </Popover>
         </Row>
         <MissingRows look={s} onChange={change} />
       </Section>
-      <Reliability layer={layer} prepared={prepared} />
+      <Reliability layer={layer} prepared={prepared} plan={plan} />
       <AreaLookSections look={s} prepared={prepared} onChange={change} />
     </>
   )

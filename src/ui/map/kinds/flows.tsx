@@ -1,5 +1,4 @@
 'use client'
-import { planOf } from '@/core/map/compose-map'
 import { methodIds, methods } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
 import { Classing } from '@/core/classify/spec'
@@ -15,7 +14,7 @@ import { FieldPicker } from './field-picker'
 import { LegendValues } from './size-legend'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-function Picker({ control, layer, prepared, close }: PickerProps) {
+function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
   const { s, change } = editingOf('flows', layer)
   const all = usePrepared()
   const places = s.places && all.get(s.places.datasetId)
@@ -47,12 +46,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
         value={s.graded.method}
         options={methodIds.map((id) => ({ value: id, label: methods[id].label, note: methods[id].note }))}
         onPick={(method) => {
-          void chooseMethodOf(
-            layer,
-            prepared,
-            (planOf(layer, prepared) as FlowPlan).grades?.classification.breaks ?? [],
-            method,
-          )
+          void chooseMethodOf(layer, prepared, (made as FlowPlan).grades?.classification.breaks ?? [], method)
           close()
         }}
       />
@@ -135,10 +129,10 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
   return null
 }
 
-function Settings({ layer, prepared }: SettingsProps) {
+function Settings({ layer, prepared, plan: made }: SettingsProps) {
   const { s, change } = editingOf('flows', layer)
   const all = usePrepared()
-  const plan = planOf(layer, prepared) as FlowPlan
+  const plan = made as FlowPlan
   const { colour } = s
   const columns = prepared.dataset.fields
     .filter(({ column }) => column.kind !== 'number')

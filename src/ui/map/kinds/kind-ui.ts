@@ -10,9 +10,11 @@ export type PickerProps = {
   control: NonNullable<SentencePart['control']>
   layer: Layer
   prepared: Prepared
+  /** The latest plan of the layer that has arrived; its kind knows what it is. */
+  plan: unknown
   close: () => void
 }
-export type SettingsProps = { layer: Layer; prepared: Prepared }
+export type SettingsProps = Pick<PickerProps, 'layer' | 'prepared' | 'plan'>
 
 /**
  * The controls of a map kind: what opens under a word of its sentence, and its settings in the layer stack.

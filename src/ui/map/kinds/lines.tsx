@@ -3,7 +3,6 @@ import { Plus, X } from 'lucide-react'
 import type { Prepared } from '@/core/data/prepare'
 import { colourBy, widthBy } from '@/core/kinds/lines'
 import type { LinePlan } from '@/core/kinds/lines/plan'
-import { planOf } from '@/core/map/compose-map'
 import { Button, Check, IconButton, Row, Section } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
@@ -17,7 +16,7 @@ const numbersOf = (prepared: Prepared) =>
     .filter(({ key, column }) => column.kind === 'number' && prepared.fieldMeta(key).role !== 'code')
     .map(({ key }) => ({ value: key, label: `by ${prepared.fieldMeta(key).label.toLowerCase()}` }))
 
-function Picker({ control, layer, prepared, close }: PickerProps) {
+function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
   const { s, change } = editingOf('lines', layer)
   const alike = { value: '', label: 'alike' }
   if (control === 'field')
@@ -88,16 +87,16 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
     return (
       <SchemePicker
         colouring={s.colour.colouring}
-        count={(planOf(layer, prepared) as LinePlan).labels.length || 4}
+        count={(made as LinePlan).labels.length || 4}
         onChange={(name, recipe, merge) => change(name, (d) => d.colour && recipe(d.colour.colouring), merge)}
       />
     )
   return null
 }
 
-function Settings({ layer, prepared }: SettingsProps) {
+function Settings({ layer, plan: made }: SettingsProps) {
   const { s, change } = editingOf('lines', layer)
-  const marks = (planOf(layer, prepared) as LinePlan).marks.map(({ value }) => value)
+  const marks = (made as LinePlan).marks.map(({ value }) => value)
   return (
     <Section title="Lines">
       {!s.colour && (

@@ -2,7 +2,6 @@
 import type { Draft } from 'immer'
 import { rasterLooks, type RasterSettings } from '@/core/kinds/raster/spec'
 import type { RasterPlan } from '@/core/kinds/raster/plan'
-import { planOf } from '@/core/map/compose-map'
 import type { Layer } from '@/core/map/spec'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
@@ -24,9 +23,9 @@ const change = (
 
 const lookWords = { greys: 'greys', heights: 'height tints', colours: 'its own colours' }
 
-function Settings({ layer, prepared }: SettingsProps) {
+function Settings({ layer, prepared, plan: made }: SettingsProps) {
   const s = layer.symbology.settings as RasterSettings
-  const plan = planOf(layer, prepared) as RasterPlan
+  const plan = made as RasterPlan
   const bands = prepared.dataset.raster?.bands ?? 1
   return (
     <Section title="Fill">

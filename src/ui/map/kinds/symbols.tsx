@@ -4,9 +4,9 @@ import { methodIds, methods } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
 import { Colouring } from '@/core/colour/colouring'
 import type { Prepared } from '@/core/data/prepare'
-import { planOf } from '@/core/map/compose-map'
 import { shapes, shapeWords } from '@/core/kinds/marks/shapes'
-import { proposedAnchor } from '@/core/kinds/marks/sizes'
+import { proposedAnchor, rangeOf } from '@/core/kinds/marks/sizes'
+import { valuesOf } from '@/core/kinds/values'
 import { powerOf } from '@/core/kinds/symbols/scale'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
 import { pictureLabel } from '@/core/kinds/marks/pictures'
@@ -24,9 +24,9 @@ import { OverlapNote } from './overlap'
 import { PicturePicker } from './picture-picker'
 import { SizeLegendForm } from './size-legend'
 
-function Picker({ control, layer, prepared, close }: PickerProps) {
+function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
   const { s, change } = editingOf('symbols', layer)
-  const plan = planOf(layer, prepared) as SymbolPlan
+  const plan = made as SymbolPlan
   const then = (done: () => void) => {
     done()
     close()
@@ -138,12 +138,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
 /** Another field may be of another magnitude: sizes start anew at what the map bears. */
 function changeField(layer: Layer, prepared: Prepared, field: string, label: string): void {
   const { s, change } = editingOf('symbols', layer)
-  const range = (
-    planOf(
-      { ...layer, symbology: { ...layer.symbology, settings: { ...s, field } } } as Layer,
-      prepared,
-    ) as SymbolPlan
-  ).range
+  const range = rangeOf(valuesOf({ ...s, field }, prepared.dataset))
   change(`Size by ${label}`, (d) => {
     d.field = field
     if (range && d.anchor.by === 'value') d.anchor = proposedAnchor(powerOf(d), range, 9)
@@ -301,9 +296,9 @@ function ColourByPicker({
   )
 }
 
-function Settings({ layer, prepared }: SettingsProps) {
+function Settings({ layer, plan: made }: SettingsProps) {
   const { s, change } = editingOf('symbols', layer)
-  const plan = planOf(layer, prepared) as SymbolPlan
+  const plan = made as SymbolPlan
   const { colour } = s
   return (
     <>

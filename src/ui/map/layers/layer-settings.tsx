@@ -10,6 +10,7 @@ import { IconButton, Row, Segments, Select } from '../../kit/controls'
 import { useFolio } from '../../shell/folio-store'
 import { editMap, kindsFor, switchKind } from '../edit-map'
 import { kindUi } from '../kinds/registry'
+import { usePlan } from '../plans'
 import { LabelForm } from '../labels/label-form'
 import { LayerForm } from './layer-form'
 
@@ -33,6 +34,7 @@ export function LayerSettings({
   const face = useFace((state) => state.face)
   const scale = useFolio((state) => state.views[map.id]?.scaleDenominator) ?? 1_000_000
   const { Settings } = kindUi[layer.symbology.kind]
+  const planned = usePlan(layer, prepared)
   const kinds = kindsFor(prepared)
   const index = map.layers.findIndex(({ id }) => id === layer.id)
   const move = (step: -1 | 1) => editMap(map.id, 'Reorder layers', (draft) => moveBy(draft, layer.id, step))
@@ -112,7 +114,7 @@ export function LayerSettings({
               </Row>
             </div>
           )}
-          <Settings layer={layer} prepared={prepared} />
+          {planned && <Settings layer={layer} prepared={prepared} plan={planned.plan} />}
         </>
       )}
       {face === 'labels' && <LabelForm layer={layer} prepared={prepared} />}

@@ -1,31 +1,46 @@
 'use client'
 import { AlertTriangle, Eye, EyeOff, RotateCcw, Undo2 } from 'lucide-react'
-import { legendBlocks, linesOf, type LegendLine } from '@/core/legend/entries'
+import type { LegendLine } from '@/core/legend/entries'
 import { legendForms } from '@/core/legend/look'
-import { panelPart, panelView } from '@/core/sheet/panel-view'
+import { panelPart } from '@/core/sheet/panel-view'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { Check, IconButton, Row, Section, Segments, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { TextField } from '../../kit/text-field'
-import { usePrepared } from '../../shell/contents'
-import { useDocument } from '../../shell/folio-store'
+import { useSheetDrawn } from '../../shell/contents'
+import { folioNow } from '../../shell/folio-store'
+import { ask } from '@/workers/client'
+import { useEffect, useState } from 'react'
 import { editPart } from '../edit-sheet'
 import { TypeStyleRows } from './type-style-rows'
 
 type LegendPart = Extract<Part, { type: 'legend' }>
 
+/** The lines that the legend could show, as the worker last laid them out. */
+function useLegendEntries(sheet: Sheet, partId: string): LegendLine[] {
+  const drawn = useSheetDrawn(sheet)
+  const [entries, setEntries] = useState<LegendLine[]>([])
+  useEffect(() => {
+    let here = true
+    ask(folioNow(), (worker) => worker.legendEntries(sheet.id, partId)).then(
+      (lines) => here && setEntries(lines),
+      () => undefined,
+    )
+    return () => void (here = false)
+  }, [drawn, sheet.id, partId])
+  return entries
+}
+
 /** Words, boxes and lettering of a legend. It follows the map; words that were changed here stay. */
 export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) {
-  const { maps } = useDocument()
-  const datasets = usePrepared()
   const s = part.settings
+  const entries = useLegendEntries(sheet, part.id)
   const panels = sheet.parts.filter((p) => p.type === 'panel')
   const panel = panelPart(sheet, s.panelId)
-  const shown = panel && panelView(panel, maps, datasets)
   const atLimits = (line: LegendLine) => line.role === 'limit' || line.item?.key.startsWith('class-')
   const limitsShown = s.form === 'histogram' || s.labelsAt === 'limits'
-  const lines = (shown ? linesOf(legendBlocks(shown.layers, s.words)) : []).filter(
+  const lines = entries.filter(
     (line, _, all) =>
       !atLimits(line) || !all.some(({ role }) => role === 'limit') || (line.role === 'limit') === limitsShown,
   )
