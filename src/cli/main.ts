@@ -34,6 +34,14 @@ const wholeNumber =
     return n
   }
 
+/** Noon, so that it is the same day in every time zone of the land. */
+const day = (text: string): Date => {
+  const date = new Date(`${text}T12:00:00Z`)
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(text) || Number.isNaN(date.getTime()))
+    throw new InvalidArgumentError(`‘${text}’ is not a day such as 2031-05-04.`)
+  return date
+}
+
 // What only one command needs is loaded when that command runs: the program starts in a fraction of a second.
 const program = new Command('keen')
   .description('Keen Plot on the command line')
@@ -52,6 +60,7 @@ program
       .choices(textForms)
       .default(initialPrint.svgText),
   )
+  .option('--date <day>', 'the day that {{date}} stands for, such as 2031-05-04; today without it', day)
   .requiredOption('--out <file>', 'the file to write')
   .action(
     async (
@@ -61,6 +70,7 @@ program
         format: PrintSettings['format']
         dpi: number
         text: PrintSettings['svgText']
+        date?: Date
         out: string
       },
     ) => {
@@ -81,7 +91,7 @@ program
         sheetId: sheet.id,
         contents: (id) => contents.get(id) ?? null,
         settings: { format: options.format, dpi: options.dpi, svgText: options.text },
-        date: new Date(),
+        date: options.date ?? new Date(),
       })
       writeFileSync(options.out, bytes)
       console.log(

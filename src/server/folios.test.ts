@@ -21,6 +21,9 @@ import {
   saveFolioFile,
 } from './folios'
 import { Problem } from './problem'
+import { numberColumn } from '@/core/data/column'
+import type { Folio } from '@/core/folio/schema'
+import { clearContents, loadContent, storeContent } from './contents'
 
 const folder = mkdtempSync(path.join(tmpdir(), 'keen-server-'))
 let db: Database
@@ -120,6 +123,46 @@ describe('saving', () => {
     for (let n = 11; n <= 21; n++) await save(n)
     const rows = await db.revisions.findAll({ where: { folioId: folio.id }, order: [['number', 'ASC']] })
     expect(rows.map(({ number }) => number)).toEqual([11, ...Array.from({ length: 11 }, (_, i) => i + 12)])
+  })
+})
+
+describe('stored rows', () => {
+  const table = (n: number) => ({
+    rowCount: 1,
+    fields: [{ key: 'a', column: numberColumn([n]) }],
+    geometry: { kind: 'none' as const },
+  })
+  const inDays = (days: number) => Date.now() + days * 86_400_000
+  const there = async (id: string) => (await db.datasets.findByPk(id)) !== null
+
+  it('go when nothing refers to them any more, and not before: no version, no folio off the shelf', async () => {
+    const { folio: demo } = await addDemo(db)
+    const contents = demo.datasets.map(({ source }) => source.contentId)
+    const spare = await storeContent(db, table(1))
+    const inVersion = await storeContent(db, table(2))
+    const inRefused = await storeContent(db, table(3))
+    const inDeleted = await storeContent(db, table(4))
+    const holding = (folio: Folio, contentId: string): Folio => ({
+      ...folio,
+      datasets: [{ ...demo.datasets[0], source: { ...demo.datasets[0].source, contentId } }],
+    })
+    const { folio } = await made('Rows')
+    await saveFolio(db, folio.id, { baseRevision: 1, folio: holding(folio, inVersion), label: 'in' })
+    await saveFolio(db, folio.id, { baseRevision: 2, folio, label: 'out' })
+    const late = saveFolio(db, folio.id, { baseRevision: 1, folio: holding(folio, inRefused), label: 'late' })
+    expect((await problem(late)).status).toBe(409)
+    const other = await createFolio(db, holding(newFolio('Off the shelf'), inDeleted))
+    await deleteFolio(db, other.folio.id)
+
+    expect(await clearContents(db, inDays(1))).toBe(0)
+    expect(await clearContents(db, inDays(3))).toBe(1)
+    expect(await there(spare)).toBe(false)
+    expect(() => loadContent(spare)).toThrow(Problem)
+    for (const id of [...contents, inVersion, inRefused, inDeleted]) {
+      expect(await there(id)).toBe(true)
+      expect(loadContent(id).rowCount).toBeGreaterThan(0)
+    }
+    expect(await clearContents(db, inDays(3))).toBe(0)
   })
 })
 

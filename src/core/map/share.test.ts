@@ -1,6 +1,6 @@
 import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
-import { numberColumn } from '@/core/data/column'
+import { numberColumn, numbersOf } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import { kindOf } from '@/core/kinds/registry'
 import type { KindData } from '@/core/kinds/kind'
@@ -86,6 +86,25 @@ describe('a scheme of classes for several layers', () => {
       [3, 3],
     ])
     expect(one.colours).toEqual(two.colours)
+  })
+
+  it('keeps its breaks when a layer is filtered, and counts what the filter leaves', () => {
+    const [one, two] = both(shared())
+    const rows = Int32Array.from([0, 2, 5])
+    const kept = {
+      ...dataset,
+      rowCount: 3,
+      fields: dataset.fields.map(({ key, column }) => ({
+        key,
+        column: numberColumn(Array.from(rows, (row) => numbersOf(column)[row])),
+      })),
+    }
+    const filtered = (layer: Layer) =>
+      kind.plan(layer.symbology.settings, { ...data, dataset: kept }) as ChoroplethPlan
+    expect(filtered(two).classification?.breaks).toEqual([1, 30.5, 60])
+    expect(filtered(two).classification?.counts).toEqual([2, 1])
+    expect(filtered(one).classification?.counts).toEqual([3, 0])
+    expect(filtered(two).colours).toEqual(planned(one).colours)
   })
 
   it('can have breaks over the values of each by itself, with method and colours in common', () => {

@@ -134,6 +134,28 @@ describe('the proof', () => {
     })
   }
 
+  it('looks at nothing that lies in a hidden group', () => {
+    const hidden = proofAfter((d) => {
+      d.maps[0].groups = [{ id: 'g', name: 'G', visible: false, opacity: 1, blend: 'normal', folded: false }]
+      for (const layer of d.maps[0].layers) layer.groupId = 'g'
+      Object.assign(shading(d), { per: null, method: 'equal-interval', classes: 9, rounded: false })
+      const { labels } = d.maps[0].layers[0]
+      if (labels) labels.sizePt = 4
+    })
+    expect(hidden.filter(({ ok }) => !ok).map(({ id }) => id)).toEqual(['source-given'])
+    expect(hidden.map(({ id }) => id)).not.toContain('empty-classes')
+    expect(hidden.map(({ id }) => id)).not.toContain('labels-placed')
+  })
+
+  it('looks at the layers of the scale that a panel has', () => {
+    const far = proofAfter((d) => {
+      for (const layer of d.maps[0].layers)
+        if (layer.symbology.kind === 'choropleth') layer.scales = { closest: null, farthest: 1000 }
+      Object.assign(shading(d), { per: null })
+    })
+    expect(far.map(({ id }) => id)).not.toContain('totals-shaded')
+  })
+
   it('says where to go', () => {
     expect(proofAfter((d) => Object.assign(shading(d), { per: null }))[0].target).toEqual({
       desk: 'map',

@@ -78,8 +78,15 @@ describe('an import', () => {
       await keepUpload('big.csv', new TextEncoder().encode(`a,b\n${'1,2\n'.repeat(2_000_000)}`)),
     )
     const ended = statesOf(id)
+    // In the middle of reading, not before it has begun.
+    await new Promise<void>((resolve) =>
+      watchJob(id, (state) => state.status === 'running' && state.doing === 'Reading' && resolve()),
+    )
+    await new Promise((resolve) => setTimeout(resolve, 30))
     expect(await cancelJob(id)).toBe(true)
-    expect((await ended).at(-1)).toEqual({ status: 'cancelled' })
+    const states = await ended
+    expect(states.map(({ status }) => status)).toContain('running')
+    expect(states.at(-1)).toEqual({ status: 'cancelled' })
     expect(packs()).toHaveLength(before)
     expect(await cancelJob('nowhere')).toBe(false)
   })

@@ -142,7 +142,7 @@ function Figures({
       <dl className="mt-1 grid grid-cols-[auto_1fr_auto_1fr] gap-x-2 gap-y-0.5 text-xs">
         {figures.map(([name, value]) => (
           <div key={name} className="contents">
-            <dt className="text-muted">{name}</dt>
+            <dt className="whitespace-nowrap text-muted">{name}</dt>
             <dd className="text-right font-semibold">{value}</dd>
           </div>
         ))}

@@ -27,7 +27,7 @@ export function GroupRow({ map, group, count }: { map: MapSpec; group: LayerGrou
       draft.groups = draft.groups.filter(({ id }) => id !== group.id)
     })
   return (
-    <li className="flex items-center gap-1 border-b border-line bg-base-200 py-1 pr-2 pl-1">
+    <li className="flex items-center gap-1 h-7 border-b border-line bg-base-200 pr-2 pl-1">
       <button
         type="button"
         aria-expanded={!group.folded}
