@@ -59,7 +59,7 @@ export function soakRatios(): Ratio[] {
     {
       name: `heap after ${edits} edits`,
       ratio: after / before,
-      budget: 2,
+      budget: 1.15,
       base: `after ${warm} (${megabytes(before)})`,
     },
   ]

@@ -24,7 +24,7 @@ export function createMemory<Owner extends object, Made>(
 ): Memory<Owner, Made> {
   const kept = new LRUCache<string, Kept>({
     maxSize: maxBytes,
-    sizeCalculation: ({ value }) => Math.min(maxBytes, bytesOf(value) + entryBytes),
+    sizeCalculation: ({ value }) => Math.min(maxBytes, Math.ceil(bytesOf(value)) + entryBytes),
   })
   reports.set(name, kept)
   return (owner, key, make) => {
