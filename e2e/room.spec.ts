@@ -43,7 +43,8 @@ test('of several files dropped at once the areas are in front, and what to do wi
 test('a table of flows is drawn as flow lines, not joined', async ({ page }) => {
   await openDemo(page, 'data')
   const datasets = page.getByRole('complementary', { name: 'Datasets' })
-  await datasets.getByRole('button', { name: /^Districts/ }).click()
+  await datasets.getByRole('button', { name: /^Districts(?! since)/ }).click()
+  await expect(datasets.getByText('loading…')).toHaveCount(0)
   await expect(page.getByRole('button', { name: /^Join Loans between districts/ })).toHaveCount(0)
 })
 

@@ -9,8 +9,8 @@ const rememberWhole = createMemory<Arcs, Projected>('thinned geometry', { maxByt
 
 /**
  * Drops vertices that cannot be told apart at an output's resolution, those nearer than `toleranceMetres` to
- * the last one kept and those within half of it of a straight line. Ends of arcs stay, so shared borders stay shared. The tolerance is
- * taken down to a power of √2, so that zooming a little reuses the last result.
+ * the last one kept and those within half of it of a straight line. Ends of arcs stay, so shared borders stay
+ * shared. The tolerance is taken down to a power of √2, so that zooming a little reuses the last result.
  */
 export function generalise(projected: Projected, toleranceMetres: number): Projected {
   if (projected.kind === 'none' || projected.kind === 'points' || !(toleranceMetres > 0)) return projected

@@ -1,6 +1,6 @@
-import { decimalsFor } from '@/core/classify/labels'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
+import { decimalsOfMarks } from '@/core/kinds/marks/sizes'
 import type { KindData } from '../kind'
 import { legendMarks, rangeOf } from '../marks/sizes'
 import type { ChartSettings } from './spec'
@@ -62,13 +62,7 @@ export function planCharts(settings: ChartSettings, { dataset }: KindData): Char
           isRound(settings) ? 4 : 2,
         ).map((value) => ({ value, sizeMm: chartSize(settings, value) }))
       : []
-  return {
-    values,
-    totals,
-    sizes,
-    order,
-    negative,
-    marks,
-    decimals: Math.max(0, ...marks.map(({ value }) => decimalsFor([value / settings.numbers.divideBy]))),
-  }
+  const written = marks.map(({ value }) => value)
+  const decimals = decimalsOfMarks(written, settings.numbers.divideBy)
+  return { values, totals, sizes, order, negative, marks, decimals }
 }

@@ -80,6 +80,7 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
   const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
   const errors = relativeErrors(settings, dataset)
   const limit = (settings.uncertainty?.over ?? 0) / 100
+  const isUnreliable = (value: number, error: number): boolean => Number.isFinite(value) && error > limit
   let missingCount = 0
   const classOf = Int8Array.from(values, (value) => {
     if (Number.isFinite(value)) {
@@ -98,26 +99,27 @@ export function planChoropleth(settings: ChoroplethSettings, data: KindData): Ch
   const colours = scale
     ? Array.from({ length: shades }, (_, i) => shadeOf(settings, (i + 0.5) / shades))
     : (classification && coloursOf(settings, classification)) || []
+  const labels = inOwnWords(generated, scale ? {} : settings.classWords)
+  const unreliable = errors && Uint8Array.from(errors, (error, f) => Number(isUnreliable(values[f], error)))
+  const mayMove = errors && countCrossing(values, errors, breaks)
   return {
     values,
     classOf,
     classification,
     colours,
-    labels: inOwnWords(generated, scale ? {} : settings.classWords),
+    labels,
     generated,
     scale,
     decimals,
     missingCount,
-    unreliable:
-      errors && Uint8Array.from(errors, (error, f) => (Number.isFinite(values[f]) && error > limit ? 1 : 0)),
-    mayMove:
-      errors &&
-      values.reduce(
-        (count, value, f) => count + Number(crosses(breaks, value, errors[f] * Math.abs(value))),
-        0,
-      ),
+    unreliable,
+    mayMove,
   }
 }
+
+/** How many values lie so near to a break that their error reaches over it. */
+const countCrossing = (values: Float64Array, errors: Float64Array, breaks: number[]): number =>
+  values.reduce((count, value, f) => count + Number(crosses(breaks, value, errors[f] * Math.abs(value))), 0)
 
 function scaleOf(
   { unclassed, setAside, midpoint }: ChoroplethSettings,

@@ -4,6 +4,7 @@ import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { classIndex, type Classification } from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import type { Colour } from '@/core/scene/paint'
+import { decimalsOfMarks } from '@/core/kinds/marks/sizes'
 import { classified } from '../classified'
 import type { KindData } from '../kind'
 import { legendMarks } from '../marks/sizes'
@@ -77,16 +78,9 @@ export function planFlows(settings: FlowSettings, { dataset, datasetOf }: KindDa
         3,
       ).map((value) => ({ value, widthMm: widthOf(settings, value) }))
     : []
-  return {
-    flows,
-    unplaced,
-    left,
-    within,
-    marks,
-    decimals: Math.max(0, ...marks.map(({ value }) => decimalsFor([value / settings.numbers.divideBy]))),
-    hues: hues.list,
-    grades,
-  }
+  const written = marks.map(({ value }) => value)
+  const decimals = decimalsOfMarks(written, settings.numbers.divideBy)
+  return { flows, unplaced, left, within, marks, decimals, hues: hues.list, grades }
 }
 
 function gradesOf(

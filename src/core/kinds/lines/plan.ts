@@ -4,6 +4,7 @@ import { coloursFor } from '@/core/colour/colouring'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
+import { decimalsOfMarks } from '@/core/kinds/marks/sizes'
 import { classified } from '../classified'
 import type { KindData } from '../kind'
 import { legendMarks, rangeOf } from '../marks/sizes'
@@ -62,18 +63,26 @@ export function planLines(settings: LineSettings, { dataset }: KindData): LinePl
           widthMm: widthOf(value),
         }))
       : []
+  const colours =
+    colour && classification ? coloursFor(colour.colouring, generated.length) : [settings.plainColour]
+  const labels = colour ? inOwnWords(generated, colour.classWords) : []
+  // The widest on top.
+  const drawn = [...widths.keys()].filter((f) => widths[f] > 0)
+  const order = drawn.sort((a, b) => widths[a] - widths[b] || a - b)
+  const written = marks.map(({ value }) => value)
+  const decimals = decimalsOfMarks(written, settings.numbers.divideBy)
+  const missing = classOf.includes(-1)
   return {
     widths,
     classOf,
-    colours:
-      colour && classification ? coloursFor(colour.colouring, generated.length) : [settings.plainColour],
-    labels: colour ? inOwnWords(generated, colour.classWords) : [],
+    colours,
+    labels,
     generated,
     values,
     classification,
-    order: [...widths.keys()].filter((f) => widths[f] > 0).sort((a, b) => widths[a] - widths[b] || a - b),
+    order,
     marks,
-    decimals: Math.max(0, ...marks.map(({ value }) => decimalsFor([value / settings.numbers.divideBy]))),
-    missing: classOf.includes(-1),
+    decimals,
+    missing,
   }
 }

@@ -1,3 +1,4 @@
+import { decimalsFor } from '@/core/classify/labels'
 /** Least and largest of the absolute values over zero; null where there are none. */
 export function rangeOf(values: Float64Array): { least: number; largest: number } | null {
   let [least, largest] = [Infinity, 0]
@@ -61,3 +62,7 @@ export function proposedAnchor(
     sizeMm: Number((largestMm * (value / largest) ** power).toFixed(2)),
   }
 }
+
+/** As many decimals as the values of a size legend need, once they are divided for writing; six at the most. */
+export const decimalsOfMarks = (values: readonly number[], divideBy: number): number =>
+  Math.min(6, Math.max(0, ...values.map((value) => decimalsFor([value / divideBy]))))

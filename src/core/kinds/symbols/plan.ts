@@ -9,7 +9,7 @@ import type { Colour } from '@/core/scene/paint'
 import { classified } from '../classified'
 import type { KindData } from '../kind'
 import { valuesOf } from '../values'
-import { legendMarks, proposedAnchor, rangeOf } from '../marks/sizes'
+import { decimalsOfMarks, legendMarks, proposedAnchor, rangeOf } from '../marks/sizes'
 import { powerOf, sizeScale } from './scale'
 import type { SymbolSettings } from './spec'
 
@@ -52,16 +52,9 @@ export function planSymbols(settings: SymbolSettings, data: KindData): SymbolPla
   const { sizes, order } = sized(values, settings, grades, sizeOf)
   const wanted = legendMarks(settings.legend.values, range, plainSize)
   const marks = wanted.map((value) => ({ value, sizeMm: plainSize(value) }))
-  return {
-    values,
-    sizes,
-    order,
-    range,
-    marks,
-    decimals: Math.min(6, Math.max(0, ...wanted.map((v) => decimalsFor([v / settings.numbers.divideBy])))),
-    grades,
-    hues: huesOf(settings, data),
-  }
+  const decimals = decimalsOfMarks(wanted, settings.numbers.divideBy)
+  const hues = huesOf(settings, data)
+  return { values, sizes, order, range, marks, decimals, grades, hues }
 }
 
 const remember = createMemory<Float64Array, Pick<SymbolPlan, 'sizes' | 'order'>>('sizes of symbols', {
@@ -92,10 +85,8 @@ function sized(
     const sizes = Float64Array.from(values, (value) =>
       Number.isFinite(value) && asideOf(value, setAside) < 0 ? sizeOf(value) : 0,
     )
-    return {
-      sizes,
-      order: [...sizes.keys()].filter((f) => sizes[f] > 0).sort((a, b) => sizes[b] - sizes[a] || a - b),
-    }
+    const drawn = [...sizes.keys()].filter((f) => sizes[f] > 0)
+    return { sizes, order: drawn.sort((a, b) => sizes[b] - sizes[a] || a - b) }
   })
 }
 
