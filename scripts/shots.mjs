@@ -28,6 +28,7 @@ try {
   page.on('console', (message) => message.type() === 'error' && console.error('console:', message.text()))
   const shot = async (name) => {
     await page.waitForLoadState('networkidle')
+    await page.waitForFunction(() => !document.body.innerText.includes('Drawing…'))
     await page.waitForTimeout(900)
     await page.screenshot({ path: path.join(folder, `${name}.png`) })
     console.log(`${name}.png`)
