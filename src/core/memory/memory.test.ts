@@ -47,7 +47,9 @@ describe('a bounded memory', () => {
 it('keeps long lists too, whose size is that of a sample', () => {
   const remember = createMemory<object, object[]>('lists', { maxBytes: 2 ** 24 })
   const owner = {}
-  const list = remember(owner, 'list', () => Array.from({ length: 20_003 }, (_, i) => ({ i, words: `n${i}` })))
+  const list = remember(owner, 'list', () =>
+    Array.from({ length: 20_003 }, (_, i) => ({ i, words: `n${i}` })),
+  )
   expect(remember(owner, 'list', () => [])).toBe(list)
 })
 
