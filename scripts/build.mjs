@@ -1,4 +1,5 @@
 // Builds the application: the worker that does long jobs, then the pages.
+import { readdirSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { build } from 'esbuild'
 import { run, step } from './lib.mjs'
@@ -16,10 +17,12 @@ export async function buildJobWorker() {
   })
 }
 
-/** The command line in pieces, so that what a command does not need is not loaded. */
+/** The command line in pieces, so that what a command does not need is not loaded. Pieces of before go. */
 export async function buildCli() {
-  await build({
-    absWorkingDir: path.resolve(import.meta.dirname, '..'),
+  const root = path.resolve(import.meta.dirname, '..')
+  const { metafile } = await build({
+    absWorkingDir: root,
+    metafile: true,
     entryPoints: ['src/cli/main.ts'],
     outdir: 'dist/keen',
     outExtension: { '.js': '.mjs' },
@@ -48,6 +51,9 @@ export async function buildCli() {
     },
     logLevel: 'warning',
   })
+  const folder = path.join(root, 'dist', 'keen')
+  const made = new Set(Object.keys(metafile.outputs).map((file) => path.basename(file)))
+  for (const name of readdirSync(folder)) if (!made.has(name)) rmSync(path.join(folder, name))
 }
 
 if (import.meta.filename === process.argv[1]) {
