@@ -1,6 +1,14 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { classIndex, classify, maxClasses, methodIds, minClasses, type MethodId } from './classify'
+import {
+  breaksByHand,
+  classIndex,
+  classify,
+  maxClasses,
+  methodIds,
+  minClasses,
+  type MethodId,
+} from './classify'
 
 const values = fc.array(
   fc.oneof(
@@ -125,6 +133,20 @@ describe('breaks set by hand', () => {
     expect(result?.breaks).toEqual([0, 0, 10, 10])
     expect(result?.counts).toEqual([0, 2, 0])
   })
+})
+
+it('breaks set by hand can be known before the classes are made', () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.double({ min: -50, max: 50, noNaN: true }), { minLength: 1 }),
+      fc.array(fc.double({ min: -80, max: 80 }), { maxLength: 8 }),
+      (list, manualBreaks) => {
+        const values = Float64Array.from(list)
+        const made = classify(values, { method: 'manual', classes: 2, manualBreaks })
+        expect(breaksByHand(manualBreaks, Math.min(...list), Math.max(...list))).toEqual(made?.breaks)
+      },
+    ),
+  )
 })
 
 describe('goodness of variance fit', () => {

@@ -85,11 +85,7 @@ export function classify(
   const rounded = compute && options.rounded ? roundBreaks(sorted, exact) : exact
   // What was fixed stays as it is.
   const inner = rounded.map((b, i) => (fixed.includes(exact[i]) ? exact[i] : b))
-  const breaks = [
-    Math.min(sorted[0], inner[0] ?? Infinity),
-    ...inner,
-    Math.max(sorted[sorted.length - 1], inner.at(-1) ?? -Infinity),
-  ]
+  const breaks = withEnds(inner, sorted[0], sorted[sorted.length - 1])
   const counts = countClasses(sorted, breaks, inclusive)
   const gvf = varianceFit(sorted, counts)
   return {
@@ -290,6 +286,16 @@ const ascending = (breaks: number[]): number[] => breaks.filter((b, i) => i === 
 
 const validManual = (breaks: number[]): number[] =>
   [...new Set(breaks.filter(Number.isFinite))].sort((a, b) => a - b)
+
+const withEnds = (inner: number[], low: number, high: number): number[] => [
+  Math.min(low, inner[0] ?? Infinity),
+  ...inner,
+  Math.max(high, inner.at(-1) ?? -Infinity),
+]
+
+/** Breaks set by hand as `classify` has them for values from `low` to `high`: ascending, each once, with ends. */
+export const breaksByHand = (manual: number[], low: number, high: number): number[] =>
+  withEnds(validManual(manual), low, high)
 
 /** The class a value falls in, or −1 for a missing value or one outside all classes. */
 export function classIndex(breaks: number[], value: number, inclusive: 'lower' | 'upper' = 'lower'): number {

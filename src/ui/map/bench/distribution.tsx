@@ -1,6 +1,6 @@
 'use client'
 import { useMemo, useRef } from 'react'
-import { classIndex } from '@/core/classify/classify'
+import { breaksByHand, classIndex } from '@/core/classify/classify'
 import { decimalsFor } from '@/core/classify/labels'
 import { maxClasses, minClasses } from '@/core/classify/spec'
 import { histogram } from '@/core/data/summary'
@@ -57,8 +57,12 @@ export function Distribution({
     const along = to(low) + (px / width) * span
     return log ? Math.exp(along) : along
   }
-  const inner = result.breaks.slice(1, -1)
-  const decimals = decimalsFor(result.breaks)
+  // Breaks set by hand stand where they were put at once; the classes made of them follow from the worker.
+  const byHand = classing?.method === 'manual' ? breaksByHand(classing.manualBreaks, low, high) : null
+  const settled = !byHand || byHand.slice(1, -1).join() === result.breaks.slice(1, -1).join()
+  const breaks = settled ? result.breaks : byHand
+  const inner = breaks.slice(1, -1)
+  const decimals = decimalsFor(breaks)
   const labelAt = spreadOut(
     inner.map(x),
     inner.map((value) => labelWidth(value, decimals)),
@@ -67,13 +71,13 @@ export function Distribution({
   const colourOf = (value: number) =>
     shadeOf?.(value) ?? colours[classIndex(result.breaks, value, result.inclusive)] ?? '#999999'
 
-  const setBreaks = (breaks: number[], name: string, merge?: string) =>
+  const setBreaks = (next: number[], name: string, merge?: string) =>
     changeClassing(
       layer,
       name,
       (s) => {
         s.method = 'manual'
-        s.manualBreaks = [...breaks].sort((a, b) => a - b)
+        s.manualBreaks = [...next].sort((a, b) => a - b)
       },
       merge,
     )
@@ -146,8 +150,8 @@ export function Distribution({
             labelX={labelAt[i]}
             top={plotTop}
             bottom={base + 14}
-            low={result.breaks[i]}
-            high={result.breaks[i + 2]}
+            low={breaks[i]}
+            high={breaks[i + 2]}
             step={10 ** -decimals}
             locked={classing?.locked.includes(value) ?? false}
             canLock={classing?.method !== 'manual'}
@@ -155,11 +159,7 @@ export function Distribution({
             onMove={(px) =>
               setBreaks(
                 inner.map((b, j) =>
-                  j === i
-                    ? tidy(
-                        valueAt(Math.min(x(result.breaks[i + 2]) - 1, Math.max(x(result.breaks[i]) + 1, px))),
-                      )
-                    : b,
+                  j === i ? tidy(valueAt(Math.min(x(breaks[i + 2]) - 1, Math.max(x(breaks[i]) + 1, px)))) : b,
                 ),
                 'Move a break',
                 `break ${i}`,
