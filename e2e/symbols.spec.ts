@@ -22,7 +22,7 @@ test('circles are sized, reshaped, put in classes and coloured by something else
       /^Size circles for districts by library loans 2025 as it is, 200,000 being 7 mm wide by area/,
     ),
   ).toBeVisible()
-  expect((await benchBreaks(page)).length).toBe(3)
+  await expect.poll(async () => (await benchBreaks(page)).length).toBe(3)
   await page.getByRole('button', { name: '200,000 being 7 mm wide' }).click()
   await page.getByLabel('Size of the anchor').fill('12')
   await page.keyboard.press('Enter')
