@@ -76,6 +76,10 @@ export const classingShape = {
 export const Classing = z.object(classingShape)
 export type Classing = z.infer<typeof Classing>
 
+/** What classes start as: natural breaks, rounded. */
+export const firstClassing = (classes: number): Classing =>
+  Classing.parse({ method: 'natural-breaks', classes, manualBreaks: [], rounded: true })
+
 /** What is needed of it to put values into classes. */
 export type ClassifyOptions = Pick<Classing, 'method' | 'classes'> &
   Partial<

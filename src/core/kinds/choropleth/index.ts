@@ -1,6 +1,6 @@
 import type { Colour } from '@/core/scene/paint'
 import { writeNumber } from '@/core/classify/number-format'
-import { Classing, classingShape } from '@/core/classify/spec'
+import { classingShape, firstClassing } from '@/core/classify/spec'
 import { plainAreaLook } from '../area-drawing'
 import type { MapKind } from '../kind'
 import { drawChoropleth } from './draw'
@@ -22,7 +22,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
     field: worthShading(data)[0] ?? '',
     per: null,
     perCount: 1,
-    ...Classing.parse({ method: 'natural-breaks', classes: 5, manualBreaks: [], rounded: true }),
+    ...firstClassing(5),
     ...Colouring.parse({ scheme: 'reed', reversed: false }),
     ownColours: {},
     uncertainty: null,

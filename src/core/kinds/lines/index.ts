@@ -1,5 +1,5 @@
 import { plainFormat, writeNumber } from '@/core/classify/number-format'
-import { Classing } from '@/core/classify/spec'
+import { firstClassing } from '@/core/classify/spec'
 import { Colouring } from '@/core/colour/colouring'
 import type { KindData, MapKind } from '../kind'
 import { rangeOf } from '../marks/sizes'
@@ -25,7 +25,7 @@ export const colourBy = (field: string): NonNullable<LineSettings['colour']> => 
   field,
   per: null,
   perCount: 1,
-  ...Classing.parse({ method: 'natural-breaks', classes: 4, manualBreaks: [], rounded: true }),
+  ...firstClassing(4),
   colouring: Colouring.parse({ scheme: 'ember', reversed: false, trim: [0.2, 1] }),
 })
 

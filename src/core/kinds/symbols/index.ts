@@ -1,4 +1,4 @@
-import { Classing } from '@/core/classify/spec'
+import { firstClassing } from '@/core/classify/spec'
 import { writeNumber } from '@/core/classify/number-format'
 import type { KindData, MapKind } from '../kind'
 import { groundOf, headingOf, numberFields, unitOf, valuesOf } from '../values'
@@ -39,7 +39,7 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
     const size = { shape: 'circle', scaling: 'area', exponent: flannery } as const
     return {
       ...shown,
-      ...Classing.parse({ method: 'natural-breaks', classes: 4, manualBreaks: [], rounded: true }),
+      ...firstClassing(4),
       ...size,
       anchor: firstAnchor(size, valuesOf(shown, data.dataset)),
       leastMm: 0.5,

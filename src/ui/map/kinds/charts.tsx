@@ -9,6 +9,7 @@ import { Check, Row, Section } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
+import { AnchorRow } from './anchor-row'
 import { LegendValues, SizeLegendForm } from './size-legend'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
@@ -29,24 +30,14 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
   if (control === 'size')
     return (
       <div className="w-72">
-        <Row label="Value, size">
-          <NumberField
-            label="Value of the anchor"
-            value={s.anchor.value}
-            min={1e-9}
-            decimals={6}
-            onChange={(value) => change('Anchor of charts', (d) => void (d.anchor.value = value))}
-          />
-          <NumberField
-            label="Size of the anchor"
-            value={s.anchor.sizeMm}
-            unit="mm"
-            min={0.2}
-            max={200}
-            step={0.5}
-            onChange={(mm) => change('Size of charts', (d) => void (d.anchor.sizeMm = mm), 'anchor size')}
-          />
-        </Row>
+        <AnchorRow
+          size="size"
+          value={s.anchor.value}
+          sizeMm={s.anchor.sizeMm}
+          limits={{ min: 0.2, max: 200, step: 0.5 }}
+          onValue={(value) => change('Anchor of charts', (d) => void (d.anchor.value = value))}
+          onSize={(mm) => change('Size of charts', (d) => void (d.anchor.sizeMm = mm), 'anchor size')}
+        />
         {isRound(s) && (
           <Check
             label="Their area tells the total"

@@ -1,7 +1,7 @@
 'use client'
 import { methodIds, methods } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
-import { Classing } from '@/core/classify/spec'
+import { firstClassing } from '@/core/classify/spec'
 import type { FlowSettings } from '@/core/kinds/flows/spec'
 import type { FlowPlan } from '@/core/kinds/flows/plan'
 import { Check, Row, Section, Select } from '../../kit/controls'
@@ -10,6 +10,7 @@ import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { usePrepared } from '../../shell/contents'
 import { chooseClasses, chooseMethodOf } from '../edit-classing'
+import { AnchorRow, widthLimits } from './anchor-row'
 import { FieldPicker } from './field-picker'
 import { LegendValues } from './size-legend'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
@@ -54,24 +55,14 @@ function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
   if (control === 'size')
     return (
       <div className="w-72">
-        <Row label="Value, width">
-          <NumberField
-            label="Value of the anchor"
-            value={s.anchor.value}
-            min={1e-9}
-            decimals={6}
-            onChange={(value) => change('Anchor of flows', (d) => void (d.anchor.value = value))}
-          />
-          <NumberField
-            label="Width of the anchor"
-            value={s.anchor.widthMm}
-            unit="mm"
-            min={0.05}
-            max={60}
-            step={0.25}
-            onChange={(mm) => change('Width of flows', (d) => void (d.anchor.widthMm = mm), 'anchor width')}
-          />
-        </Row>
+        <AnchorRow
+          size="width"
+          value={s.anchor.value}
+          sizeMm={s.anchor.widthMm}
+          limits={widthLimits}
+          onValue={(value) => change('Anchor of flows', (d) => void (d.anchor.value = value))}
+          onSize={(mm) => change('Width of flows', (d) => void (d.anchor.widthMm = mm), 'anchor width')}
+        />
         <Row label="At least">
           <NumberField
             label="Least width of a flow"
@@ -152,15 +143,7 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
             onChange={(on) =>
               change(
                 on ? 'Widths in classes' : 'Widths in proportion',
-                (d) =>
-                  void (d.graded = on
-                    ? Classing.parse({
-                        method: 'natural-breaks',
-                        classes: 4,
-                        manualBreaks: [],
-                        rounded: true,
-                      })
-                    : null),
+                (d) => void (d.graded = on ? firstClassing(4) : null),
               )
             }
           />

@@ -8,6 +8,7 @@ import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { SchemePicker } from '../colours/scheme-picker'
+import { AnchorRow, widthLimits } from './anchor-row'
 import { LegendValues } from './size-legend'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
@@ -50,26 +51,16 @@ function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
   if (control === 'size' && s.width)
     return (
       <div className="w-72">
-        <Row label="Value, width">
-          <NumberField
-            label="Value of the anchor"
-            value={s.width.value}
-            min={1e-9}
-            decimals={6}
-            onChange={(value) => change('Anchor of widths', (d) => void (d.width && (d.width.value = value)))}
-          />
-          <NumberField
-            label="Width of the anchor"
-            value={s.width.widthMm}
-            unit="mm"
-            min={0.05}
-            max={60}
-            step={0.25}
-            onChange={(mm) =>
-              change('Width of lines', (d) => void (d.width && (d.width.widthMm = mm)), 'anchor width')
-            }
-          />
-        </Row>
+        <AnchorRow
+          size="width"
+          value={s.width.value}
+          sizeMm={s.width.widthMm}
+          limits={widthLimits}
+          onValue={(value) => change('Anchor of widths', (d) => void (d.width && (d.width.value = value)))}
+          onSize={(mm) =>
+            change('Width of lines', (d) => void (d.width && (d.width.widthMm = mm)), 'anchor width')
+          }
+        />
         <Row label="At least">
           <NumberField
             label="Least width of a line"

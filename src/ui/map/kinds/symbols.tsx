@@ -1,5 +1,5 @@
 'use client'
-import { Classing } from '@/core/classify/spec'
+import { firstClassing } from '@/core/classify/spec'
 import { methodIds, methods } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
 import { Colouring } from '@/core/colour/colouring'
@@ -18,6 +18,7 @@ import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { SchemePicker } from '../colours/scheme-picker'
 import { chooseClasses, chooseMethodOf } from '../edit-classing'
+import { AnchorRow } from './anchor-row'
 import { FieldPicker, PerPicker } from './field-picker'
 import { editingOf, type Change, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { OverlapNote } from './overlap'
@@ -170,32 +171,22 @@ function SizeForm({
         }
       />
       {anchor.by === 'value' ? (
-        <Row label="Value, size">
-          <NumberField
-            label="Value of the anchor"
-            value={anchor.value}
-            min={1e-9}
-            decimals={6}
-            onChange={(value) =>
-              change('Anchor', (d) => void (d.anchor.by === 'value' && (d.anchor.value = value)))
-            }
-          />
-          <NumberField
-            label="Size of the anchor"
-            value={anchor.sizeMm}
-            unit="mm"
-            min={0.1}
-            max={200}
-            step={0.5}
-            onChange={(mm) =>
-              change(
-                'Size of symbols',
-                (d) => void (d.anchor.by === 'value' && (d.anchor.sizeMm = mm)),
-                'anchor size',
-              )
-            }
-          />
-        </Row>
+        <AnchorRow
+          size="size"
+          value={anchor.value}
+          sizeMm={anchor.sizeMm}
+          limits={{ min: 0.1, max: 200, step: 0.5 }}
+          onValue={(value) =>
+            change('Anchor', (d) => void (d.anchor.by === 'value' && (d.anchor.value = value)))
+          }
+          onSize={(mm) =>
+            change(
+              'Size of symbols',
+              (d) => void (d.anchor.by === 'value' && (d.anchor.sizeMm = mm)),
+              'anchor size',
+            )
+          }
+        />
       ) : (
         <Row label="From, to">
           <NumberField
@@ -284,7 +275,7 @@ function ColourByPicker({
               field: key,
               per: null,
               perCount: 1,
-              ...Classing.parse({ method: 'natural-breaks', classes: 4, manualBreaks: [], rounded: true }),
+              ...firstClassing(4),
               colouring:
                 d.colour.by === 'value'
                   ? d.colour.colouring
