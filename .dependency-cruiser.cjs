@@ -3,8 +3,8 @@ const only = (name, from, allowed) => ({
   name,
   severity: 'error',
   from: { path: from },
-  // Bounded memories are used everywhere and need nothing.
-  to: { path: '^src/', pathNot: [from, '^src/core/memory/', ...allowed] },
+  // Bounded memories and errors that are said are used everywhere and need nothing.
+  to: { path: '^src/', pathNot: [from, '^src/core/(memory|said)/', ...allowed] },
 })
 
 module.exports = {
@@ -17,6 +17,7 @@ module.exports = {
     },
     only('scene-needs-nothing', '^src/core/scene/', []),
     only('memory-needs-nothing', '^src/core/memory/', []),
+    only('said-needs-nothing', '^src/core/said/', []),
     only('registry-needs-nothing', '^src/core/registry/', []),
     only('geo', '^src/core/geo/', ['^src/core/(scene|projection)/']),
     only('projection', '^src/core/projection/', ['^src/core/(scene|geo)/']),

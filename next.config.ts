@@ -1,7 +1,16 @@
 import type { NextConfig } from 'next'
 
 const config: NextConfig = {
-  serverExternalPackages: ['sequelize', 'sqlite3', 'umzug', 'sharp', '@napi-rs/canvas', 'pdfkit', 'fontkit'],
+  serverExternalPackages: [
+    'sequelize',
+    'sqlite3',
+    'umzug',
+    'sharp',
+    '@napi-rs/canvas',
+    'pdfkit',
+    'fontkit',
+    'workerpool',
+  ],
   poweredByHeader: false,
   devIndicators: false,
   reactStrictMode: true,

@@ -5,6 +5,7 @@ export default defineConfig({
   resolve: { alias: { '@': path.resolve(import.meta.dirname, 'src') } },
   test: {
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
+    globalSetup: ['vitest.global.ts'],
     setupFiles: ['vitest.setup.ts'],
     testTimeout: 60_000,
   },

@@ -40,7 +40,7 @@ test('a folio file saved from the shelf opens again with its rows in it', async 
   await page.getByRole('button', { name: 'More for A country that reads', exact: true }).first().click()
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Save as a folio file' }).click(),
+    page.getByRole('button', { name: 'Save as a folio file' }).click(),
   ])
   expect(download.suggestedFilename()).toMatch(/\.keen\.json$/)
   const file = await download.path()

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import type { Folio } from '@/core/folio/schema'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
-import { benchBreaks, openDemo, savedFolio } from './folio'
+import { benchBreaks, openDemo, savedFolio, send } from './folio'
 
 const settings = async (page: Page, id: string): Promise<SymbolSettings> => {
   const layer = (await savedFolio(page, id)).maps
@@ -92,7 +92,7 @@ test('flows are put in classes, with the classes on the bench', async ({ page })
 test('twelve thousand symbols get another look in less than a third of the time of their first drawing', async ({
   page,
 }) => {
-  const { folio, revision } = (await (await page.request.post('/api/demo')).json()) as {
+  const { folio, revision } = (await (await send(page, 'POST', '/api/demo')).json()) as {
     folio: Folio
     revision: number
   }
@@ -114,8 +114,8 @@ test('twelve thousand symbols get another look in less than a third of the time 
   }
   expect(
     (
-      await page.request.put(`/api/folios/${folio.id}`, {
-        data: { folio: { ...folio, maps: [map], sheets: [] }, baseRevision: revision, label: 'Readers' },
+      await send(page, 'PUT', `/api/folios/${folio.id}`, {
+        ...{ folio: { ...folio, maps: [map], sheets: [] }, baseRevision: revision, label: 'Readers' },
       })
     ).ok(),
   ).toBe(true)

@@ -1,13 +1,14 @@
-// Builds the application: the worker that does long jobs, then the pages.
+// Builds the application: the program of the processes that do long work, then the pages.
 import { readdirSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { build } from 'esbuild'
 import { run, step } from './lib.mjs'
 
-export async function buildJobWorker() {
+/** The program of the processes in which long or dangerous work is done. */
+export async function buildTaskProcess() {
   await build({
-    entryPoints: ['src/server/jobs/worker.ts'],
-    outfile: 'dist/job-worker.mjs',
+    entryPoints: ['src/server/work/process.ts'],
+    outfile: 'dist/task-process.mjs',
     bundle: true,
     platform: 'node',
     format: 'esm',
@@ -57,9 +58,9 @@ export async function buildCli() {
 }
 
 if (import.meta.filename === process.argv[1]) {
-  step('Bundling the job worker and the command line')
-  await Promise.all([buildJobWorker(), buildCli()])
-  if (!process.argv.includes('--worker-only')) {
+  step('Bundling the task process and the command line')
+  await Promise.all([buildTaskProcess(), buildCli()])
+  if (!process.argv.includes('--processes-only')) {
     step('Building the application')
     run('npx', ['next', 'build'])
   }

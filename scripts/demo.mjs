@@ -12,7 +12,7 @@ const latest = (folder) =>
       .map((entry) => statSync(path.join(entry.parentPath ?? entry.path, entry.name)).mtimeMs),
   )
 const built =
-  existsSync('.next/BUILD_ID') && existsSync('dist/job-worker.mjs') ? statSync('.next/BUILD_ID').mtimeMs : 0
+  existsSync('.next/BUILD_ID') && existsSync('dist/task-process.mjs') ? statSync('.next/BUILD_ID').mtimeMs : 0
 if (built < Math.max(latest('src'), statSync('package-lock.json').mtimeMs)) run('node', ['scripts/build.mjs'])
 const port = process.env.PORT ?? '3000'
 step(`Keen Plot is at http://localhost:${port}`)

@@ -1,5 +1,5 @@
-import { buildJobWorker } from './build.mjs'
+import { buildTaskProcess } from './build.mjs'
 import { run } from './lib.mjs'
 
-await buildJobWorker()
+await buildTaskProcess()
 run('npx', ['next', 'dev', '--hostname', '127.0.0.1', '--port', process.env.PORT ?? '3000'])

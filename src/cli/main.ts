@@ -377,7 +377,7 @@ program
           ...(options.fromCrs !== undefined && { crs: options.fromCrs }),
         },
       )
-      const bytes = await writeDataset(format, {
+      const { bytes, remarks } = await writeDataset(format, {
         dataset: prepared.dataset,
         name: path.parse(options.out).name,
         fieldMeta: prepared.fieldMeta,
@@ -388,6 +388,7 @@ program
       console.log(
         `${options.out}: ${prepared.dataset.rowCount.toLocaleString('en-GB')} ${shapeWords[formOf(prepared.dataset)][prepared.dataset.rowCount === 1 ? 0 : 1]}, ${prepared.dataset.fields.length} fields, ${(bytes.length / 1024).toFixed(0)} kB`,
       )
+      for (const remark of remarks) console.log(`  ${remark}`)
     },
   )
 

@@ -82,10 +82,11 @@ const areas: Dataset = {
   ],
 }
 const fieldMeta = (key: string) => proposeMeta(key, fieldOf(areas, key) ?? numberColumn([]))
+const bytesOf = async (...request: Parameters<typeof writeDataset>) => (await writeDataset(...request)).bytes
 const write = async (format: ExportFormat, name: string, more = {}) =>
   writeFileSync(
     at(name),
-    await writeDataset(format, {
+    await bytesOf(format, {
       dataset: areas,
       name: path.parse(name).name,
       fieldMeta,
@@ -343,23 +344,26 @@ describe('tables', () => {
 
   it('a saved table carries no formula into a spreadsheet', async () => {
     const hostile: Dataset = {
-      rowCount: 1,
+      rowCount: 4,
       geometry: { kind: 'none' },
       fields: [
-        { key: 'a', column: textColumn(['=HYPERLINK("x")']) },
-        { key: 'n', column: numberColumn([-4]) },
+        { key: 'a', column: textColumn(['=HYPERLINK("x")', '-1+cmd', '@x', 'plain']) },
+        { key: '+n', column: numberColumn([-4, 1, 2, 3]) },
       ],
     }
-    const text = new TextDecoder().decode(
-      await writeDataset('csv', {
-        dataset: hostile,
-        name: 'h',
-        fieldMeta: (key) => proposeMeta(key, numberColumn([])),
-        fieldNames: 'short',
-        crs: 'EPSG:4326',
-      }),
+    const { bytes, remarks } = await writeDataset('csv', {
+      dataset: hostile,
+      name: 'h',
+      fieldMeta: (key) => proposeMeta(key, numberColumn([])),
+      fieldNames: 'short',
+      crs: 'EPSG:4326',
+    })
+    expect(new TextDecoder().decode(bytes)).toBe(
+      'a,\'+n\n"\'=HYPERLINK(""x"")",-4\n\'-1+cmd,1\n\'@x,2\nplain,3\n',
     )
-    expect(text).toBe('a,n\n"\'=HYPERLINK(""x"")",-4\n')
+    expect(remarks).toEqual([
+      '3 cells of text that a spreadsheet would carry out as a formula now begin with an apostrophe.',
+    ])
     await expect(
       writeDataset('geojson', {
         dataset: hostile,

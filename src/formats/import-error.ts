@@ -1,10 +1,11 @@
+import { SaidError } from '@/core/said/said-error'
 import type { Dataset } from '@/core/data/dataset'
 import type { Asks, Guessed, LayerCard, ShapeNote } from '@/core/data/reading'
 
 export type { Guessed, ReadOptions, ShapeNote } from '@/core/data/reading'
 
 /** A file that cannot be read, said in words for the person who chose it: what, where, and what to do. */
-export class ImportError extends Error {
+export class ImportError extends SaidError {
   override name = 'ImportError'
 }
 

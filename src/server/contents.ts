@@ -1,44 +1,55 @@
-import { createHash, randomUUID } from 'node:crypto'
-import { existsSync, readFileSync } from 'node:fs'
+import { existsSync } from 'node:fs'
 import { open, rename, rm } from 'node:fs/promises'
 import path from 'node:path'
-import type { Dataset } from '@/core/data/dataset'
-import { packDataset, unpackDataset } from '@/formats/pack/pack'
+import type { Folio } from '@/core/folio/schema'
 import type { Database } from './database'
 import { dataFolder } from './config'
-import { notFound } from './problem'
+import { isContentId } from './content-id'
+import { notFound, Problem } from './problem'
+import { draftOf } from './work/scratch'
+import type { ContentFiles, PackedContent } from './work/tasks/packed'
 
-/** Ids are the beginning of the SHA-256 of what they stand for, so the same rows are stored once. */
-const contentIdOf = (bytes: Uint8Array): string =>
-  createHash('sha256').update(bytes).digest('hex').slice(0, 32)
+const placeOf = (contentId: string): string => path.join(dataFolder('datasets'), `${contentId}.pack`)
 
 /** @throws Problem 404 for anything that is not the id of a stored dataset. */
 export function contentFile(contentId: string): string {
-  const file = path.join(dataFolder('datasets'), `${contentId}.pack`)
-  if (!/^[0-9a-f]{32}$/.test(contentId) || !existsSync(file)) throw notFound('dataset')
-  return file
+  if (!isContentId(contentId) || !existsSync(placeOf(contentId))) throw notFound('dataset')
+  return placeOf(contentId)
 }
 
-export const loadContent = (contentId: string): Dataset =>
-  unpackDataset(new Uint8Array(readFileSync(contentFile(contentId))))
-
-/** Stores rows and shapes under their id; the file is complete on disk before it gets its name. */
-export async function storeContent(db: Database, dataset: Dataset): Promise<string> {
-  return storePack(db, packDataset(dataset), dataset)
+/**
+ * Where the rows of all datasets of a folio lie.
+ * @throws Problem 410 naming the dataset whose rows are not there
+ */
+export function contentFilesOf({ datasets }: Folio): ContentFiles {
+  return Object.fromEntries(
+    datasets.map(({ name, source: { contentId, fileName } }) => {
+      if (!isContentId(contentId) || !existsSync(placeOf(contentId)))
+        throw new Problem(
+          410,
+          `The rows of “${name}” are missing from the store`,
+          fileName
+            ? `Bring ${fileName} in again, or take the dataset out of the folio. Everything else is as it was.`
+            : 'Bring its file in again, or take the dataset out of the folio. Everything else is as it was.',
+        )
+      return [contentId, placeOf(contentId)]
+    }),
+  )
 }
 
-export async function storePack(
+/** Gives rows that were written whole their place in the store; the same rows are stored once. */
+export async function adoptContent(
   db: Database,
-  bytes: Uint8Array,
-  { rowCount, geometry }: { rowCount: number; geometry: { kind: string } },
+  { file, contentId: id, rowCount, geometryKind: geometry, bytes }: PackedContent,
 ): Promise<string> {
-  const id = contentIdOf(bytes)
-  const file = path.join(dataFolder('datasets'), `${id}.pack`)
-  if (!existsSync(file)) await writeDurably(file, bytes)
-  await db.datasets.findOrCreate({
-    where: { id },
-    defaults: { id, rowCount, geometry: geometry.kind, bytes: bytes.length, storedAt: new Date() },
-  })
+  if (existsSync(placeOf(id))) await rm(file, { force: true })
+  else await rename(file, placeOf(id))
+  await db.write(() =>
+    db.datasets.findOrCreate({
+      where: { id },
+      defaults: { id, rowCount, geometry, bytes, storedAt: new Date() },
+    }),
+  )
   return id
 }
 
@@ -67,19 +78,29 @@ export async function clearContents(db: Database, now = Date.now()): Promise<num
   }
   for (const id of spare) {
     await rm(path.join(dataFolder('datasets'), `${id}.pack`), { force: true })
-    await db.datasets.destroy({ where: { id } })
+    await db.write(() => db.datasets.destroy({ where: { id } }))
   }
   return spare.size
 }
 
-export async function writeDurably(file: string, bytes: Uint8Array): Promise<void> {
-  const draft = `${file}.${randomUUID()}.part`
-  const handle = await open(draft, 'w')
+/** Writes a file that has its name only once it is complete on disk; nothing is left where that fails. */
+export async function writeDurably(
+  file: string,
+  content: Uint8Array | AsyncIterable<Uint8Array>,
+): Promise<void> {
+  const draft = draftOf(file)
   try {
-    await handle.writeFile(bytes)
-    await handle.sync()
-  } finally {
-    await handle.close()
+    const handle = await open(draft, 'w')
+    try {
+      // A stream is written as it comes; the library's types know of whole files only.
+      await handle.writeFile(content as Uint8Array)
+      await handle.sync()
+    } finally {
+      await handle.close()
+    }
+    await rename(draft, file)
+  } catch (error) {
+    await rm(draft, { force: true })
+    throw error
   }
-  await rename(draft, file)
 }

@@ -1,12 +1,11 @@
 import { z } from 'zod'
-import { prepareDatasets } from '@/core/data/prepare'
-import { ImportError } from '@/formats/import-error'
-import { exportFormatIds, exportFormats } from '@/formats/writers/formats'
-import { writeDataset } from '@/formats/writers/registry'
-import { loadContent } from './contents'
+import { exportFormatIds } from '@/formats/writers/formats'
+import { contentFilesOf } from './contents'
 import type { Database } from './database'
+import { offerDownload } from './downloads'
 import { openFolio } from './folios'
-import { notFound, Problem } from './problem'
+import { startJob } from './jobs/jobs'
+import { notFound } from './problem'
 
 export const DatasetFileRequest = z.object({
   format: z.enum(exportFormatIds),
@@ -15,33 +14,21 @@ export const DatasetFileRequest = z.object({
 })
 
 /**
- * A prepared dataset of the saved folio as a file.
- * @throws Problem where it cannot be saved in that form
+ * Writes a prepared dataset of the saved folio as a file to be fetched, in a job. Returns the job's id.
+ * @throws Problem 404 where the folio has no such dataset
  */
-export async function datasetFile(
+export async function startExport(
   db: Database,
-  folioId: string,
-  datasetId: string,
-  { format, names, crs }: z.infer<typeof DatasetFileRequest>,
-): Promise<{ fileName: string; bytes: Uint8Array }> {
+  { folioId, datasetId }: { folioId: string; datasetId: string },
+  request: z.infer<typeof DatasetFileRequest>,
+): Promise<string> {
   const { folio } = await openFolio(db, folioId)
-  const prepared = prepareDatasets(folio.datasets, loadContent).get(datasetId)
-  if (!prepared) throw notFound('dataset')
-  try {
-    const bytes = await writeDataset(format, {
-      dataset: prepared.dataset,
-      name: prepared.entry.name,
-      fieldMeta: prepared.fieldMeta,
-      fieldNames: names,
-      crs,
-    })
-    return {
-      fileName: `${prepared.entry.name.replace(/[^\p{L}\p{N}]+/gu, '-')}${exportFormats[format].extension}`,
-      bytes,
-    }
-  } catch (error) {
-    if (error instanceof ImportError || error instanceof RangeError)
-      throw new Problem(422, 'This dataset cannot be saved so', error.message)
-    throw error
-  }
+  if (!folio.datasets.some(({ id }) => id === datasetId)) throw notFound('dataset')
+  return startJob(
+    {
+      name: 'exportDataset',
+      input: { folio, datasetId, contentFiles: contentFilesOf(folio), ...request },
+    },
+    (written) => offerDownload(written, 'application/octet-stream'),
+  )
 }

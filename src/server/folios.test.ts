@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -13,17 +13,24 @@ import {
   listFolios,
   listRevisions,
   openFolio,
-  openFolioFile,
   openRevision,
+  recoverFolio,
   renameFolio,
   restoreFolio,
   saveFolio,
-  saveFolioFile,
 } from './folios'
+import { calmProblem } from './calm'
 import { Problem } from './problem'
 import { numberColumn } from '@/core/data/column'
+import type { Dataset } from '@/core/data/dataset'
 import type { Folio } from '@/core/folio/schema'
-import { clearContents, loadContent, storeContent } from './contents'
+import { unpackDataset } from '@/formats/pack/pack'
+import { adoptContent, clearContents, contentFile } from './contents'
+import { keepFolioFile, startOpening, startSavingFile } from './folio-files'
+import { downloadOf, type DownloadCard } from './downloads'
+import { endOf } from './testing/jobs'
+import { newScratch } from './work/scratch'
+import { writePacked } from './work/tasks/packed'
 
 const folder = mkdtempSync(path.join(tmpdir(), 'keen-server-'))
 let db: Database
@@ -127,10 +134,12 @@ describe('saving', () => {
 })
 
 describe('stored rows', () => {
-  const table = (n: number) => ({
+  const storeContent = async (dataset: Dataset) =>
+    adoptContent(db, await writePacked(dataset, await newScratch(), 'a'))
+  const table = (n: number): Dataset => ({
     rowCount: 1,
     fields: [{ key: 'a', column: numberColumn([n]) }],
-    geometry: { kind: 'none' as const },
+    geometry: { kind: 'none' },
   })
   const inDays = (days: number) => Date.now() + days * 86_400_000
   const there = async (id: string) => (await db.datasets.findByPk(id)) !== null
@@ -138,10 +147,10 @@ describe('stored rows', () => {
   it('go when nothing refers to them any more, and not before: no version, no folio off the shelf', async () => {
     const { folio: demo } = await addDemo(db)
     const contents = demo.datasets.map(({ source }) => source.contentId)
-    const spare = await storeContent(db, table(1))
-    const inVersion = await storeContent(db, table(2))
-    const inRefused = await storeContent(db, table(3))
-    const inDeleted = await storeContent(db, table(4))
+    const spare = await storeContent(table(1))
+    const inVersion = await storeContent(table(2))
+    const inRefused = await storeContent(table(3))
+    const inDeleted = await storeContent(table(4))
     const holding = (folio: Folio, contentId: string): Folio => ({
       ...folio,
       datasets: [{ ...demo.datasets[0], source: { ...demo.datasets[0].source, contentId } }],
@@ -157,12 +166,121 @@ describe('stored rows', () => {
     expect(await clearContents(db, inDays(1))).toBe(0)
     expect(await clearContents(db, inDays(3))).toBe(1)
     expect(await there(spare)).toBe(false)
-    expect(() => loadContent(spare)).toThrow(Problem)
+    expect(() => contentFile(spare)).toThrow(Problem)
     for (const id of [...contents, inVersion, inRefused, inDeleted]) {
       expect(await there(id)).toBe(true)
-      expect(loadContent(id).rowCount).toBeGreaterThan(0)
+      expect(unpackDataset(new Uint8Array(readFileSync(contentFile(id)))).rowCount).toBeGreaterThan(0)
     }
     expect(await clearContents(db, inDays(3))).toBe(0)
+  })
+})
+
+describe('a save', () => {
+  it('whose answer was lost is known when it is sent again', async () => {
+    const { folio } = await made('Twice')
+    const save = { baseRevision: 1, folio: { ...folio, author: 'A' }, label: 'Author', saveKey: 'k1' }
+    const first = await saveFolio(db, folio.id, save)
+    expect(await saveFolio(db, folio.id, save)).toEqual(first)
+    expect((await openFolio(db, folio.id)).revision).toBe(2)
+    expect((await problem(saveFolio(db, folio.id, { ...save, saveKey: 'k2' }))).status).toBe(409)
+  })
+
+  it('of twenty windows at once is taken without an error, by two servers at once as well', async () => {
+    const other = await openDatabase(folder)
+    const folios = await Promise.all(Array.from({ length: 20 }, (_, i) => made(`Window ${i}`)))
+    let slowest = 0
+    await Promise.all(
+      folios.map(async ({ folio }, i) => {
+        for (let revision = 1; revision <= 10; revision++) {
+          const began = performance.now()
+          await saveFolio(i % 2 ? db : other, folio.id, { baseRevision: revision, folio, label: 'Saved' })
+          slowest = Math.max(slowest, performance.now() - began)
+        }
+      }),
+    )
+    for (const { folio } of folios) expect((await openFolio(db, folio.id)).revision).toBe(11)
+    expect(slowest).toBeLessThan(1000)
+    await other.sequelize.close()
+  })
+})
+
+describe('a damaged folio', () => {
+  it('leaves the shelf whole and is brought back as its last whole version was', async () => {
+    const { folio } = await made('Damaged')
+    await saveFolio(db, folio.id, { baseRevision: 1, folio: { ...folio, author: 'whole' }, label: 'Author' })
+    await saveFolio(db, folio.id, { baseRevision: 2, folio: { ...folio, author: 'later' }, label: 'Author' })
+    const cardOf = async () => (await listFolios(db)).find(({ id }) => id === folio.id)
+    expect(await cardOf()).toMatchObject({ isDamaged: false })
+    await db.folios.update({ document: '{"format":"keen-folio","vers' }, { where: { id: folio.id } })
+    await db.revisions.update({ document: '[]' }, { where: { folioId: folio.id, number: 3 } })
+    expect(await cardOf()).toMatchObject({ isDamaged: true, sheetCount: 0, name: 'Damaged' })
+    expect(await problem(openFolio(db, folio.id))).toMatchObject({
+      status: 422,
+      title: 'This folio is damaged',
+      more: { damage: { name: 'Damaged', lastGood: { number: 2 } } },
+    })
+    const back = await recoverFolio(db, folio.id)
+    expect([back.revision, back.folio.author]).toEqual([4, 'whole'])
+    expect(await cardOf()).toMatchObject({ isDamaged: false })
+    const aside = (await listRevisions(db, folio.id)).find(({ kind }) => kind === 'refused')
+    expect(aside?.label).toBe('Damaged, as it was found at revision 3')
+    expect((await problem(openRevision(db, folio.id, aside?.id ?? 0))).status).toBe(422)
+    expect((await problem(recoverFolio(db, folio.id))).status).toBe(409)
+  })
+
+  it('of which nothing is whole says so', async () => {
+    const { folio } = await made('Lost')
+    await db.folios.update({ document: 'x' }, { where: { id: folio.id } })
+    await db.revisions.update({ document: 'x' }, { where: { folioId: folio.id } })
+    expect((await problem(openFolio(db, folio.id))).detail).toContain('no earlier version')
+    expect((await problem(recoverFolio(db, folio.id))).status).toBe(409)
+  })
+})
+
+describe('a full disk', () => {
+  /** The database may grow to so many pages, as on a disk without more room, whatever connection writes. */
+  async function limitPages(most: number): Promise<() => void> {
+    const manager = db.sequelize.connectionManager as unknown as {
+      getConnection: (options?: object) => Promise<{ exec: (sql: string, done: () => void) => void }>
+    }
+    const before = manager.getConnection
+    manager.getConnection = async (options) => {
+      const connection = await before.call(manager, options)
+      await new Promise<void>((done) => connection.exec(`PRAGMA max_page_count = ${most}`, done))
+      return connection
+    }
+    return () => (manager.getConnection = before)
+  }
+
+  it('refuses a save in calm words, loses nothing, and takes it when there is room again', async () => {
+    const { folio: big } = await addDemo(db)
+    const { folio } = await made('Full')
+    const [[pages]] = (await db.sequelize.query('PRAGMA page_count')) as [{ page_count: number }[], unknown]
+    const free = await limitPages(pages.page_count)
+    const save = (n: number) =>
+      saveFolio(db, folio.id, {
+        baseRevision: n,
+        folio: { ...big, author: `${n}` },
+        label: 'A',
+        saveKey: `${n}`,
+      })
+    let taken = 1
+    let refused: unknown = null
+    while (refused === null && taken < 200)
+      await save(taken).then(
+        () => taken++,
+        (error: unknown) => (refused = error),
+      )
+    expect(calmProblem(refused)).toMatchObject({
+      status: 507,
+      title: 'The disk is full',
+      more: { code: 'disk-full' },
+    })
+    expect((await openFolio(db, folio.id)).revision).toBe(taken)
+    free()
+    const [[most]] = (await db.sequelize.query('PRAGMA max_page_count = 1000000')) as [object[], unknown]
+    expect(most).toBeDefined()
+    expect((await save(taken)).revision).toBe(taken + 1)
   })
 })
 
@@ -191,12 +309,21 @@ describe('the shelf', () => {
   it('opens what it saved as a folio file, under an id of its own, storing the same rows once', async () => {
     const demo = await addDemo(db)
     const stored = await db.datasets.count()
-    const { text, name } = await saveFolioFile(db, demo.folio.id)
-    expect(name).toBe('A country that reads')
-    const again = await openFolioFile(db, text)
+    const written = await endOf(await startSavingFile(db, demo.folio.id))
+    if (written.status !== 'done') throw new Error(written.status)
+    const { downloadId, fileName } = written.result as DownloadCard
+    expect(fileName).toBe('A-country-that-reads.keen.json')
+    const text = readFileSync(downloadOf(downloadId).file)
+    const opening = await endOf(startOpening(db, await keepFolioFile(text), async () => undefined))
+    if (opening.status !== 'done') throw new Error(opening.status)
+    const again = await openFolio(db, (opening.result as { id: string }).id)
     expect(again.folio.id).not.toBe(demo.folio.id)
     expect(again.folio.datasets).toEqual(demo.folio.datasets)
     expect(await db.datasets.count()).toBe(stored)
-    expect((await problem(openFolioFile(db, 'no folio'))).status).toBe(422)
+    const bad = await keepFolioFile(new TextEncoder().encode('no folio'))
+    expect(await endOf(startOpening(db, bad, async () => undefined))).toMatchObject({
+      status: 'failed',
+      message: 'This is not a folio file: it is not complete JSON.',
+    })
   })
 })

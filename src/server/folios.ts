@@ -1,9 +1,9 @@
 import { nanoid } from 'nanoid'
-import { emptyFolio, FolioError, folioToJson, readFolio, type Folio } from '@/core/folio/schema'
-import { readFolioFile, writeFolioFile } from '@/formats/folio-file/folio-file'
-import { loadContent, storeContent } from './contents'
+import { LRUCache } from 'lru-cache'
+import { col, fn } from 'sequelize'
+import { emptyFolio, folioToJson, readFolio, type Folio } from '@/core/folio/schema'
 import type { Database } from './database'
-import type { FolioRow } from './models'
+import type { FolioRow, RevisionRow } from './models'
 import { notFound, Problem } from './problem'
 import { thinRevisions } from './revisions'
 
@@ -18,40 +18,75 @@ export type FolioCard = {
   revision: number
   sheetCount: number
   hasThumbnail: boolean
+  /** Its document cannot be read; earlier versions may be. */
+  isDamaged: boolean
 }
 export type OpenedFolio = { folio: Folio; revision: number; changedAt: string }
 
 export async function listFolios(db: Database): Promise<FolioCard[]> {
-  const rows = await db.folios.findAll({ where: { deletedAt: null }, order: [['changedAt', 'DESC']] })
+  const rows = await db.folios.findAll({
+    where: { deletedAt: null },
+    order: [['changedAt', 'DESC']],
+    attributes: ['id', 'name', 'isDemo', 'changedAt', 'revision', [fn('length', col('document')), 'size']],
+  })
   const thumbnails = new Set(
     (await db.assets.findAll({ where: { kind: 'thumbnail' }, attributes: ['folioId'] })).map(
       (asset) => asset.folioId,
     ),
   )
-  return rows.map(({ id, name, isDemo, changedAt, revision, document }) => ({
-    id,
-    name,
-    isDemo,
-    changedAt: changedAt.toISOString(),
-    revision,
-    sheetCount: (JSON.parse(document) as Folio).sheets.length,
-    hasThumbnail: thumbnails.has(id),
-  }))
+  const cards: FolioCard[] = []
+  for (const row of rows) {
+    const { id, name, isDemo, changedAt, revision } = row
+    const sheetCount = await sheetCountOf(db, id, `${id} ${revision} ${String(row.get('size' as never))}`)
+    cards.push({
+      ...{ id, name, isDemo, revision },
+      changedAt: changedAt.toISOString(),
+      sheetCount: sheetCount ?? 0,
+      hasThumbnail: thumbnails.has(id),
+      isDamaged: sheetCount === null,
+    })
+  }
+  return cards
+}
+
+/** Whether documents could be read is known by their folio, revision and length. */
+const sheetCounts = new LRUCache<string, { sheets: number | null }>({ max: 2000 })
+
+/** How many sheets a folio has; null where its document cannot be read. */
+async function sheetCountOf(db: Database, id: string, key: string): Promise<number | null> {
+  const known = sheetCounts.get(key)
+  if (known) return known.sheets
+  const row = await db.folios.findByPk(id, { attributes: ['document'] })
+  const folio = row && readDocument(row.document)
+  const sheets = folio ? folio.sheets.length : null
+  sheetCounts.set(key, { sheets })
+  return sheets
+}
+
+/** A stored document; null where it is damaged. */
+function readDocument(document: string): Folio | null {
+  try {
+    return readFolio(JSON.parse(document))
+  } catch {
+    return null
+  }
 }
 
 export async function createFolio(db: Database, folio: Folio, isDemo = false): Promise<OpenedFolio> {
   const now = new Date()
   const document = folioToJson(folio)
-  await db.sequelize.transaction(async (transaction) => {
-    await db.folios.create(
-      { id: folio.id, name: folio.name, document, revision: 1, isDemo, changedAt: now },
-      { transaction },
-    )
-    await db.revisions.create(
-      { folioId: folio.id, number: 1, kind: 'saved', label: 'Made', document, savedAt: now },
-      { transaction },
-    )
-  })
+  await db.write(() =>
+    db.sequelize.transaction(async (transaction) => {
+      await db.folios.create(
+        { id: folio.id, name: folio.name, document, revision: 1, isDemo, changedAt: now },
+        { transaction },
+      )
+      await db.revisions.create(
+        { folioId: folio.id, number: 1, kind: 'saved', label: 'Made', document, savedAt: now },
+        { transaction },
+      )
+    }),
+  )
   return { folio, revision: 1, changedAt: now.toISOString() }
 }
 
@@ -63,49 +98,122 @@ async function rowOf(db: Database, id: string): Promise<FolioRow> {
   return row
 }
 
+/** @throws Problem 404 for no such folio */
+export async function checkFolio(db: Database, id: string): Promise<void> {
+  if ((await db.folios.count({ where: { id, deletedAt: null } })) === 0) throw notFound('folio')
+}
+
+/** @throws Problem 404; 422 where the document is damaged, with its last version that can be read */
 export async function openFolio(db: Database, id: string): Promise<OpenedFolio> {
   const row = await rowOf(db, id)
-  return {
-    folio: readFolio(JSON.parse(row.document)),
-    revision: row.revision,
-    changedAt: row.changedAt.toISOString(),
+  const folio = readDocument(row.document)
+  if (!folio) throw await damageOf(db, row)
+  return { folio, revision: row.revision, changedAt: row.changedAt.toISOString() }
+}
+
+/** What is offered in place of a damaged folio. */
+export type Damage = { name: string; lastGood: RevisionCard | null }
+
+async function damageOf(db: Database, { id, name }: FolioRow): Promise<Problem> {
+  const lastGood = await lastGoodRevision(db, id)
+  return new Problem(
+    422,
+    'This folio is damaged',
+    lastGood
+      ? `What is stored of it cannot be read. Revision ${lastGood.number}, saved ${lastGood.savedAt}, is whole.`
+      : 'What is stored of it cannot be read, and no earlier version of it is whole.',
+    { damage: { name, lastGood } satisfies Damage },
+  )
+}
+
+async function lastGoodRevision(db: Database, folioId: string): Promise<RevisionCard | null> {
+  const ids = await db.revisions.findAll({
+    where: { folioId, kind: 'saved' },
+    order: [['id', 'DESC']],
+    attributes: ['id'],
+  })
+  for (const { id } of ids) {
+    const row = await db.revisions.findByPk(id)
+    if (row && readDocument(row.document)) return revisionCardOf(row)
   }
+  return null
 }
 
 /**
- * Saves a folio that was made from `baseRevision`.
+ * Brings a damaged folio back as its last version that can be read was, as a revision of its own. What was
+ * stored is kept aside as it is.
+ * @throws Problem 409 where the folio is not damaged, or no version of it is whole
+ */
+export async function recoverFolio(db: Database, id: string): Promise<OpenedFolio> {
+  const row = await rowOf(db, id)
+  if (readDocument(row.document)) throw new Problem(409, 'This folio is not damaged')
+  const good = await lastGoodRevision(db, id)
+  const version = good && (await db.revisions.findByPk(good.id))
+  if (!version) throw new Problem(409, 'No version of this folio is whole')
+  const folio = readFolio(JSON.parse(version.document))
+  const document = folioToJson({ ...folio, id })
+  const now = new Date()
+  await db.write(() =>
+    db.sequelize.transaction(async (transaction) => {
+      const aside = `Damaged, as it was found at revision ${row.revision}`
+      const common = { folioId: id, savedAt: now }
+      await db.revisions.create(
+        { ...common, number: row.revision, kind: 'refused', label: aside, document: row.document },
+        { transaction },
+      )
+      const label = `Brought back from revision ${version.number}`
+      const revision = row.revision + 1
+      await db.revisions.create(
+        { ...common, number: revision, kind: 'saved', label, document },
+        { transaction },
+      )
+      await row.update({ document, name: folio.name, revision, changedAt: now }, { transaction })
+    }),
+  )
+  return openFolio(db, id)
+}
+
+/** A save: what it was made from, what it is, and a key by which it is known when it is sent again. */
+export type Save = { baseRevision: number; folio: Folio; label: string; saveKey?: string }
+
+/**
+ * Saves a folio that was made from `baseRevision`. A save that has been taken already is answered again.
  * @throws Problem 409 when another save came first; what was sent is kept as a refused version, named in the
  * problem.
  */
 export async function saveFolio(
   db: Database,
   id: string,
-  { baseRevision, folio, label }: { baseRevision: number; folio: Folio; label: string },
+  { baseRevision, folio, label, saveKey }: Save,
 ): Promise<{ revision: number; savedAt: string }> {
   const document = folioToJson({ ...folio, id })
-  const savedAt = new Date()
-  const saved = await db.sequelize.transaction(async (transaction) => {
-    const [changed] = await db.folios.update(
-      { document, name: folio.name, revision: baseRevision + 1, changedAt: savedAt },
-      { where: { id, revision: baseRevision, deletedAt: null }, transaction },
+  return db.write(async () => {
+    const before = saveKey && (await db.revisions.findOne({ where: { folioId: id, saveKey, kind: 'saved' } }))
+    if (before) return { revision: before.number, savedAt: before.savedAt.toISOString() }
+    const savedAt = new Date()
+    const saved = await db.sequelize.transaction(async (transaction) => {
+      const [changed] = await db.folios.update(
+        { document, name: folio.name, revision: baseRevision + 1, changedAt: savedAt },
+        { where: { id, revision: baseRevision, deletedAt: null }, transaction },
+      )
+      if (!changed) return false
+      await db.revisions.create(
+        { folioId: id, number: baseRevision + 1, kind: 'saved', label, document, savedAt, saveKey },
+        { transaction },
+      )
+      if (baseRevision % thinEvery === 0) await thinRevisions(db, id, { now: savedAt, transaction })
+      return true
+    })
+    if (saved) return { revision: baseRevision + 1, savedAt: savedAt.toISOString() }
+    const current = await rowOf(db, id)
+    const kept = await keepRefused(db, id, { base: baseRevision, document, savedAt })
+    throw new Problem(
+      409,
+      'This folio was changed in another window',
+      `Revision ${current.revision} was saved ${current.changedAt.toISOString()}; these changes were made from revision ${baseRevision}.`,
+      { revision: current.revision, changedAt: current.changedAt.toISOString(), keptAs: kept },
     )
-    if (!changed) return false
-    await db.revisions.create(
-      { folioId: id, number: baseRevision + 1, kind: 'saved', label, document, savedAt },
-      { transaction },
-    )
-    if (baseRevision % thinEvery === 0) await thinRevisions(db, id, { now: savedAt, transaction })
-    return true
   })
-  if (saved) return { revision: baseRevision + 1, savedAt: savedAt.toISOString() }
-  const current = await rowOf(db, id)
-  const kept = await keepRefused(db, id, { base: baseRevision, document, savedAt })
-  throw new Problem(
-    409,
-    'This folio was changed in another window',
-    `Revision ${current.revision} was saved ${current.changedAt.toISOString()}; these changes were made from revision ${baseRevision}.`,
-    { revision: current.revision, changedAt: current.changedAt.toISOString(), keptAs: kept },
-  )
 }
 
 /** Keeps what could not be saved; saving the same words again does not keep them twice. */
@@ -136,26 +244,27 @@ export type RevisionCard = {
 }
 
 export async function listRevisions(db: Database, id: string): Promise<RevisionCard[]> {
-  await rowOf(db, id)
+  await checkFolio(db, id)
   const rows = await db.revisions.findAll({
     where: { folioId: id },
     order: [['id', 'DESC']],
     limit: 100,
     attributes: ['id', 'number', 'kind', 'label', 'savedAt'],
   })
-  return rows.map((row) => ({
-    id: row.id,
-    number: row.number,
-    kind: row.kind,
-    label: row.label,
-    savedAt: row.savedAt.toISOString(),
-  }))
+  return rows.map(revisionCardOf)
 }
+
+const revisionCardOf = ({ id, number, kind, label, savedAt }: RevisionRow): RevisionCard => ({
+  ...{ id, number, kind, label },
+  savedAt: savedAt.toISOString(),
+})
 
 export async function openRevision(db: Database, id: string, revisionId: number): Promise<Folio> {
   const row = await db.revisions.findOne({ where: { folioId: id, id: revisionId } })
   if (!row) throw notFound('version')
-  return readFolio(JSON.parse(row.document))
+  const folio = readDocument(row.document)
+  if (!folio) throw new Problem(422, 'This version is damaged', 'Choose another one.')
+  return folio
 }
 
 export async function renameFolio(db: Database, id: string, name: string): Promise<void> {
@@ -174,53 +283,17 @@ export async function duplicateFolio(db: Database, id: string): Promise<OpenedFo
 /** Takes a folio off the shelf; `restoreFolio` puts it back. */
 export async function deleteFolio(db: Database, id: string): Promise<void> {
   const row = await rowOf(db, id)
-  await row.update({ deletedAt: new Date() })
+  await db.write(() => row.update({ deletedAt: new Date() }))
 }
 
 export async function restoreFolio(db: Database, id: string): Promise<void> {
-  const [changed] = await db.folios.update({ deletedAt: null }, { where: { id } })
+  const [changed] = await db.write(() => db.folios.update({ deletedAt: null }, { where: { id } }))
   if (!changed) throw notFound('folio')
 }
 
-/** Puts a folio file on the shelf, its rows into the store. It gets an id of its own. */
-export async function openFolioFile(db: Database, text: string, isDemo = false): Promise<OpenedFolio> {
-  const { folio, contents } = readAnyFolioFile(text)
-  const stored = new Map<string, string>()
-  for (const [id, dataset] of contents) stored.set(id, await storeContent(db, dataset))
-  const datasets = folio.datasets.map((entry) => ({
-    ...entry,
-    source: { ...entry.source, contentId: stored.get(entry.source.contentId) ?? entry.source.contentId },
-  }))
-  return createFolio(db, { ...folio, id: nanoid(12), datasets }, isDemo)
-}
-
-function readAnyFolioFile(text: string): ReturnType<typeof readFolioFile> {
-  try {
-    return readFolioFile(text)
-  } catch (error) {
-    if (error instanceof FolioError) throw new Problem(422, 'This file cannot be opened', error.message)
-    throw error
-  }
-}
-
-/** A folio with its rows as one text. */
-export async function saveFolioFile(db: Database, id: string): Promise<{ name: string; text: string }> {
-  const { folio } = await openFolio(db, id)
-  const contents = new Map(
-    folio.datasets.map(({ source }) => [source.contentId, loadContent(source.contentId)]),
-  )
-  return { name: folio.name, text: writeFolioFile({ folio, contents }) }
-}
-
 export async function putThumbnail(db: Database, folioId: string, data: Buffer): Promise<void> {
-  await db.assets.upsert({
-    id: `thumbnail-${folioId}`,
-    folioId,
-    kind: 'thumbnail',
-    mime: 'image/png',
-    data,
-    storedAt: new Date(),
-  })
+  const asset = { id: `thumbnail-${folioId}`, folioId, kind: 'thumbnail', mime: 'image/png', data }
+  await db.write(() => db.assets.upsert({ ...asset, storedAt: new Date() }))
 }
 
 export async function getThumbnail(db: Database, folioId: string): Promise<Buffer> {

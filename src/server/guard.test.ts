@@ -9,6 +9,8 @@ const request = (headers: Record<string, string> = {}, body?: string) =>
     headers: { host: 'localhost:3000', ...headers },
     body,
   })
+const octets = { 'content-type': 'application/octet-stream' }
+const json = { 'content-type': 'application/json; charset=utf-8' }
 const answer = async (req: Request, work = async () => Response.json({ ok: true })) => {
   const response = await route(work)(req, { params: Promise.resolve({}) })
   return { status: response.status, type: response.headers.get('content-type'), body: await response.json() }
@@ -30,6 +32,49 @@ describe('requests', () => {
     })
     expect((await answer(request({ origin: 'http://elsewhere.example' }))).status).toBe(403)
     expect((await answer(request({ origin: 'http://localhost:4000' }))).status).toBe(403)
+    expect((await answer(request({ origin: 'null' }))).status).toBe(403)
+    expect((await answer(request({ 'sec-fetch-site': 'cross-site' }))).status).toBe(403)
+  })
+
+  it('that would change something must say where they come from', async () => {
+    const own = { origin: 'http://localhost:3000' }
+    expect((await answer(request({}, '{}'))).status).toBe(403)
+    expect((await answer(request(own, '{}'))).status).toBe(200)
+    expect((await answer(request({ ...own, 'sec-fetch-site': 'same-origin' }, '{}'))).status).toBe(200)
+    for (const site of ['cross-site', 'same-site', 'none'])
+      expect((await answer(request({ ...own, 'sec-fetch-site': site }, '{}'))).status).toBe(403)
+  })
+
+  it('with parts of the path that are no ids lead nowhere', async () => {
+    for (const id of ['a\0b', '../..', 'a/b', '', 'x'.repeat(200), '.hidden']) {
+      const response = await route(async () => Response.json({}))(request(), {
+        params: Promise.resolve({ id }),
+      })
+      expect([id, response.status]).toEqual([id, 404])
+    }
+  })
+
+  it('are answered in our words whatever is thrown', async () => {
+    const words = async (thrown: unknown) => {
+      const { status, body } = await answer(request(), async () => {
+        throw thrown
+      })
+      return { status, said: JSON.stringify(body) }
+    }
+    const unforeseen = await words(new TypeError("Cannot read properties of null (reading '/home/me')"))
+    expect(unforeseen.status).toBe(500)
+    expect(unforeseen.said).not.toMatch(/Cannot read|\/home/)
+    const full = Object.assign(new Error('no space'), { code: 'ENOSPC', path: '/home/me/data' })
+    expect(await words(full)).toMatchObject({
+      status: 507,
+      said: expect.stringContaining('The disk is full'),
+    })
+    const wrapped = Object.assign(new Error('x'), {
+      parent: Object.assign(new Error('y'), { code: 'SQLITE_FULL' }),
+    })
+    expect((await words(wrapped)).said).toContain('"code":"disk-full"')
+    expect((await words(Object.assign(new Error('x'), { code: 'SQLITE_CORRUPT' }))).said).toContain('damaged')
+    expect((await words(Object.assign(new Error('x'), { code: 'EROFS' }))).said).toContain('read-only')
   })
 
   it('for what is not there, and unforeseen errors, are answered in the same form', async () => {
@@ -43,20 +88,32 @@ describe('requests', () => {
 
 describe('bodies', () => {
   it('over the limit are refused, whatever their header says', async () => {
-    await expect(readBody(request({}, 'x'.repeat(2000)), 1000)).rejects.toMatchObject({ status: 413 })
-    expect((await readBody(request({}, 'abc'), 1000)).length).toBe(3)
+    await expect(
+      readBody(request(octets, 'x'.repeat(2000)), { type: 'application/octet-stream', maxBytes: 1000 }),
+    ).rejects.toMatchObject({ status: 413 })
+    expect(
+      (await readBody(request(octets, 'abc'), { type: 'application/octet-stream', maxBytes: 1000 })).length,
+    ).toBe(3)
   })
 
   it('that are not what was asked for are explained', async () => {
     const schema = z.object({ name: z.string() })
-    await expect(readJson(request({}, '{'), schema)).rejects.toMatchObject({
+    await expect(readJson(request(json, '{'), schema)).rejects.toMatchObject({
       status: 400,
       title: 'The request is not JSON',
     })
-    await expect(readJson(request({}, '{"name": 4}'), schema)).rejects.toMatchObject({
+    await expect(readJson(request(json, '{"name": 4}'), schema)).rejects.toMatchObject({
       status: 400,
       detail: expect.stringContaining('At name'),
     })
-    expect(await readJson(request({}, '{"name": "a"}'), schema)).toEqual({ name: 'a' })
+    await expect(readJson(request({ 'content-type': 'text/plain' }, '{}'), schema)).rejects.toMatchObject({
+      status: 415,
+    })
+    const deep = `${'['.repeat(1_000_000)}${']'.repeat(1_000_000)}`
+    await expect(readJson(request(json, deep), schema, 1e7)).rejects.toMatchObject({
+      status: 400,
+      detail: expect.stringContaining('levels deep'),
+    })
+    expect(await readJson(request(json, '{"name": "a"}'), schema)).toEqual({ name: 'a' })
   })
 })

@@ -1,61 +1,56 @@
 import type { z } from 'zod'
-import { Problem, problemResponse } from './problem'
-
-const localNames = new Set(['localhost', '127.0.0.1', '[::1]'])
-
-/**
- * Other names this server may be called by, for a team's server: `KEEN_PLOT_HOSTS=plots.example,10.0.0.7`.
- */
-const allowedHosts = (): Set<string> =>
-  new Set([
-    ...localNames,
-    ...(process.env.KEEN_PLOT_HOSTS ?? '')
-      .split(',')
-      .map((host) => host.trim())
-      .filter(Boolean),
-  ])
-
-const hostName = (host: string): string => host.replace(/:\d+$/, '')
-
-/**
- * Refuses requests that a foreign page could have sent: an unknown Host (DNS rebinding) or an Origin other
- * than our own.
- * @throws Problem 403
- */
-export function checkOrigin(request: Request): void {
-  const host = request.headers.get('host') ?? ''
-  if (!allowedHosts().has(hostName(host)))
-    throw new Problem(
-      403,
-      'This name is not one of this server’s',
-      `Open Keen Plot under localhost, or add ${hostName(host)} to KEEN_PLOT_HOSTS.`,
-    )
-  const origin = request.headers.get('origin')
-  if (origin && new URL(origin).host !== host)
-    throw new Problem(403, 'Requests from other sites are not taken')
-}
+import { problemResponse } from './calm'
+import { checkOrigin } from './door/hosts'
+import { dataPolicy } from './door/policy'
+import { isSignedIn } from './door/session'
+import { notFound, Problem } from './problem'
 
 type Params = Record<string, string>
 
-/** Wraps a route: checks where the request comes from, turns whatever is thrown into a problem detail. */
+/** What stands in a path: ids and names of files, never anything that leads elsewhere. */
+const plainParam = /^[\w-][\w.-]{0,99}$/
+
+/**
+ * Wraps a route: checks where the request comes from and who sends it, and turns whatever is thrown into a
+ * problem detail. `open` routes are for whoever has not signed in yet.
+ */
 export function route(
   work: (request: Request, params: Params) => Promise<Response>,
+  { open = false }: { open?: boolean } = {},
 ): (request: Request, context: { params: Promise<Params> }) => Promise<Response> {
   return async (request, context) => {
-    try {
-      checkOrigin(request)
-      return await work(request, await context.params)
-    } catch (error) {
-      return problemResponse(error)
-    }
+    const answer = await answerOf(request, context, { work, open })
+    answer.headers.set('content-security-policy', dataPolicy)
+    return answer
+  }
+}
+
+async function answerOf(
+  request: Request,
+  context: { params: Promise<Params> },
+  { work, open }: { work: (request: Request, params: Params) => Promise<Response>; open: boolean },
+): Promise<Response> {
+  try {
+    checkOrigin(request)
+    if (!open && !(await isSignedIn(request)))
+      throw new Problem(401, 'You are not signed in', 'Open the start page and give the word of this server.')
+    const params = await context.params
+    if (Object.values(params).some((param) => !plainParam.test(param))) throw notFound('thing')
+    return await work(request, params)
+  } catch (error) {
+    return problemResponse(error)
   }
 }
 
 /**
- * The body of a request, read up to a size.
- * @throws Problem 413
+ * The body of a request piece by piece, up to a size.
+ * @throws Problem 415 where it is not of the type, 413 where it is larger
  */
-export async function readBody(request: Request, maxBytes: number): Promise<Uint8Array> {
+export async function* bodyOf(
+  request: Request,
+  { type, maxBytes }: { type: string; maxBytes: number },
+): AsyncGenerator<Uint8Array> {
+  checkType(request, type)
   const tooLarge = () =>
     new Problem(
       413,
@@ -63,26 +58,72 @@ export async function readBody(request: Request, maxBytes: number): Promise<Uint
       `Up to ${Math.round(maxBytes / 1024 / 1024)} MB can be taken in.`,
     )
   if (Number(request.headers.get('content-length') ?? 0) > maxBytes) throw tooLarge()
-  const pieces: Uint8Array[] = []
   let size = 0
   const reader = request.body?.getReader()
   while (reader) {
     const { done, value } = await reader.read()
-    if (done) break
+    if (done) return
     size += value.length
     if (size > maxBytes) throw tooLarge()
-    pieces.push(value)
+    yield value
   }
+}
+
+function checkType({ headers }: Request, type: string): void {
+  const given = (headers.get('content-type') ?? '').split(';')[0].trim().toLowerCase()
+  if (given !== type)
+    throw new Problem(
+      415,
+      'The body of the request is not of the right type',
+      `Send it as ${type}${given ? `, not as ${given}` : ''}.`,
+    )
+}
+
+/**
+ * The whole body of a request.
+ * @throws Problem 413, 415
+ */
+export async function readBody(
+  request: Request,
+  expected: { type: string; maxBytes: number },
+): Promise<Uint8Array> {
+  const pieces: Uint8Array[] = []
+  for await (const piece of bodyOf(request, expected)) pieces.push(piece)
   return Buffer.concat(pieces)
+}
+
+/** Documents are flat; what is nested deeper is nonsense, or meant to make a program fall over itself. */
+const maxDepth = 64
+
+/** Whether brackets in a JSON text are nested deeper than any document of ours. */
+export function isTooDeep(bytes: Uint8Array): boolean {
+  let [depth, inText] = [0, false]
+  for (let i = 0; i < bytes.length; i++) {
+    const byte = bytes[i]
+    if (inText) {
+      if (byte === 0x5c) i++
+      else if (byte === 0x22) inText = false
+    } else if (byte === 0x22) inText = true
+    else if (byte === 0x5b || byte === 0x7b) {
+      if (++depth > maxDepth) return true
+    } else if (byte === 0x5d || byte === 0x7d) depth--
+  }
+  return false
 }
 
 /**
  * The JSON body of a request, checked.
- * @throws Problem 400
+ * @throws Problem 400, 413, 415
  */
 export async function readJson<T>(request: Request, schema: z.ZodType<T>, maxBytes = 1_000_000): Promise<T> {
   let json: unknown
-  const bytes = await readBody(request, maxBytes)
+  const bytes = await readBody(request, { type: 'application/json', maxBytes })
+  if (isTooDeep(bytes))
+    throw new Problem(
+      400,
+      'The request cannot be understood',
+      `It is nested more than ${maxDepth} levels deep.`,
+    )
   try {
     json = JSON.parse(new TextDecoder().decode(bytes))
   } catch {

@@ -1,20 +1,19 @@
 import { existsSync } from 'node:fs'
-import { mkdtemp, open, readdir, readFile as readText, rm, stat, writeFile } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
+import { readdir, readFile, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
 import { nanoid } from 'nanoid'
-import { textAt } from '@/core/data/column'
 import type { FieldMeta } from '@/core/data/field-meta'
 import type { Guessed, ReadOptions, ShapeNote } from '@/core/data/reading'
-import type { Folio } from '@/core/folio/schema'
-import { ImportError } from '@/formats/import-error'
-import { readFile } from '@/formats/registry'
-import { unpackDataset } from '@/formats/pack/pack'
 import { dataFolder } from './config'
-import { clearContents, storePack, writeDurably } from './contents'
+import { adoptContent, clearContents, writeDurably } from './contents'
 import type { Database } from './database'
 import { startJob } from './jobs/jobs'
 import { Problem } from './problem'
+import { carryOut } from './work/pool'
+import { TaskFailure } from './work/protocol'
+import type { FirstRows } from './work/tasks/first-rows'
+
+export type { FirstRows } from './work/tasks/first-rows'
 
 /** A dataset that was read and stored, ready to be put into a folio. */
 export type ImportResult = {
@@ -33,19 +32,17 @@ export type ImportResult = {
 }
 
 /** Keeps a file as it came, so that it can be read anew with other choices. Returns its id. */
-export async function keepUpload(fileName: string, bytes: Uint8Array): Promise<string> {
+export async function keepUpload(
+  fileName: string,
+  content: Uint8Array | AsyncIterable<Uint8Array>,
+): Promise<string> {
   const id = nanoid(16)
-  await writeDurably(uploadPath(id), bytes)
-  await writeFile(`${uploadPath(id)}.name`, fileName)
+  await writeDurably(uploadPath(id), content)
+  await writeDurably(`${uploadPath(id)}.name`, new TextEncoder().encode(fileName))
   return id
 }
 
 const uploadPath = (id: string): string => path.join(dataFolder('uploads'), id)
-
-export type FirstRows = { keys: string[]; rows: (string | null)[][] }
-
-const firstBytes = 200_000
-const shownRows = 6
 
 /**
  * The first rows of a kept table as it would be read with some options; null where that cannot be told from
@@ -54,36 +51,21 @@ const shownRows = 6
  */
 export async function firstRows(
   uploadId: string,
-  options: ReadOptions,
-  part: number,
+  { options, part, signal }: { options: ReadOptions; part: number; signal?: AbortSignal },
 ): Promise<FirstRows | null> {
-  const fileName = await keptName(uploadId)
-  const inRows = /\.(csv|tsv|txt)$/i.test(fileName)
-  const { size } = await stat(uploadPath(uploadId))
-  if (!inRows && size > 20 * firstBytes) return null
-  const file = await open(uploadPath(uploadId))
-  const bytes = new Uint8Array(Math.min(size, inRows ? firstBytes : size))
-  await file.read(bytes).finally(() => file.close())
-  const whole = bytes.length === size ? bytes : bytes.subarray(0, bytes.lastIndexOf(10) + 1)
+  const input = { file: uploadPath(uploadId), fileName: await keptName(uploadId), options, part }
   try {
-    const { datasets } = await readFile(whole, fileName, options)
-    const { fields, rowCount } = (datasets[part] ?? datasets[0]).dataset
-    return {
-      keys: fields.map(({ key }) => key),
-      rows: Array.from({ length: Math.min(rowCount, shownRows) }, (_, row) =>
-        fields.map(({ column }) => textAt(column, row)),
-      ),
-    }
+    return await carryOut('firstRows', input, { signal }, async (rows) => rows)
   } catch (error) {
-    if (!(error instanceof ImportError)) throw error
-    throw new Problem(422, 'It cannot be read so', error.message)
+    if (error instanceof TaskFailure) throw new Problem(422, 'It cannot be read so', error.message)
+    throw error
   }
 }
 
 async function keptName(uploadId: string): Promise<string> {
   if (!/^[\w-]{16}$/.test(uploadId) || !existsSync(uploadPath(uploadId)))
     throw new Problem(404, 'The file itself is not kept here', 'Bring it in again from where it lies.')
-  return readText(`${uploadPath(uploadId)}.name`, 'utf8')
+  return readFile(`${uploadPath(uploadId)}.name`, 'utf8')
 }
 
 const keptDays = 30
@@ -93,14 +75,16 @@ let lastCleared = 0
  * Clears away files that no folio refers to any more and that have lain here for a month. Returns how many.
  */
 export async function clearUploads(db: Database, now = Date.now()): Promise<number> {
-  const used = new Set(
-    (await db.folios.findAll({ attributes: ['document'] })).flatMap(({ document }) =>
-      (JSON.parse(document) as Folio).datasets.map(({ source }) => source.uploadId),
-    ),
-  )
   const folder = dataFolder('uploads')
+  const names = await readdir(folder)
+  const used = new Set<string>()
+  // Whatever looks like a reference in a document counts as one, also where the document is damaged.
+  for (const { id } of await db.folios.findAll({ attributes: ['id'] })) {
+    const row = await db.folios.findByPk(id, { attributes: ['document'] })
+    for (const [, upload] of (row?.document ?? '').matchAll(/"uploadId":"([\w-]{16})"/g)) used.add(upload)
+  }
   let cleared = 0
-  for (const name of await readdir(folder)) {
+  for (const name of names) {
     const id = name.replace(/\.name$/, '')
     if (used.has(id) || now - (await stat(path.join(folder, name))).mtimeMs < keptDays * 86_400_000) continue
     await rm(path.join(folder, name), { force: true })
@@ -125,35 +109,19 @@ export async function startImport(
       .catch((error: unknown) => console.error(error))
   }
   const fileName = await keptName(uploadId)
-  const folder = await mkdtemp(path.join(tmpdir(), 'keen-import-'))
   return startJob(
-    { kind: 'import', file: uploadPath(uploadId), fileName, options, outFolder: folder },
-    async (outcome): Promise<ImportResult[]> => {
-      if (outcome.type !== 'imported') throw new Error('The file was not read.')
+    { name: 'importFile', input: { file: uploadPath(uploadId), fileName, options } },
+    async ({ format, datasets }): Promise<ImportResult[]> => {
       const results: ImportResult[] = []
-      for (const [
-        part,
-        { file: packed, name, rowCount, geometry, fields, guessed, notes },
-      ] of outcome.packs.entries()) {
-        const pack = new Uint8Array(await readText(packed))
-        const contentId = await storePack(db, pack, unpackDataset(pack))
+      for (const [part, dataset] of datasets.entries()) {
+        const contentId = await adoptContent(db, dataset)
+        const { name, rowCount, geometry, fields, guessed, notes } = dataset
         results.push({
-          contentId,
-          name,
-          fileName,
-          format: outcome.format,
-          rowCount,
-          geometry,
-          fields,
-          uploadId,
-          part,
-          options,
-          guessed,
-          notes,
+          ...{ contentId, name, fileName, format, rowCount, geometry, fields },
+          ...{ uploadId, part, options, guessed, notes },
         })
       }
       return results
     },
-    () => rm(folder, { recursive: true, force: true }),
   )
 }

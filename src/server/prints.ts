@@ -1,11 +1,10 @@
-import { readFile, rm, stat } from 'node:fs/promises'
+import { rename, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
 import { nanoid } from 'nanoid'
 import { z } from 'zod'
-import { readFolio } from '@/core/folio/schema'
 import { mimeTypes, PrintSettings } from '@/core/print/settings'
 import { dataFolder } from './config'
-import { contentFile } from './contents'
+import { contentFilesOf } from './contents'
 import type { Database } from './database'
 import { openFolio } from './folios'
 import { startJob } from './jobs/jobs'
@@ -33,39 +32,30 @@ export async function startPrint(db: Database, folioId: string, request: PrintRe
   const sheet = folio.sheets.find((s) => s.id === request.sheetId)
   if (!sheet) throw notFound('sheet')
   const id = nanoid(12)
-  const draft = path.join(dataFolder('prints'), `${id}.part`)
-  const contentFiles = Object.fromEntries(
-    folio.datasets.map(({ source }) => [source.contentId, contentFile(source.contentId)]),
-  )
   const madeAt = new Date()
   return startJob(
     {
-      kind: 'print',
-      folio: readFolio(folio),
-      sheetId: sheet.id,
-      settings: PrintSettings.parse(request),
-      contentFiles,
-      outFile: draft,
-      date: madeAt.toISOString(),
+      name: 'printSheet',
+      input: {
+        folio,
+        sheetId: sheet.id,
+        settings: PrintSettings.parse(request),
+        contentFiles: contentFilesOf(folio),
+        date: madeAt,
+      },
     },
-    async () => {
-      const { rename } = await import('node:fs/promises')
-      await rename(draft, printPath(id))
-      const { size } = await stat(printPath(id))
+    async ({ file, bytes }) => {
+      await rename(file, printPath(id))
       const fileName = `${`${folio.name} ${sheet.name}`.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '')}.${request.format}`
-      const row = await db.prints.create({
-        id,
-        folioId,
-        sheetName: sheet.name,
-        settings: JSON.stringify(request),
-        revision,
-        fileName,
-        bytes: size,
-        madeAt,
-      })
-      return cardOf(row)
+      const settings = JSON.stringify(request)
+      const card = { id, folioId, sheetName: sheet.name, settings, revision, fileName, bytes, madeAt }
+      try {
+        return cardOf(await db.write(() => db.prints.create(card)))
+      } catch (error) {
+        await rm(printPath(id), { force: true })
+        throw error
+      }
     },
-    () => rm(draft, { force: true }),
   )
 }
 
@@ -94,26 +84,23 @@ export async function listPrints(db: Database, folioId: string): Promise<PrintCa
   return (await db.prints.findAll({ where: { folioId }, order: [['madeAt', 'DESC']] })).map(cardOf)
 }
 
+/** @throws Problem 404 for no such print, 410 where its file is gone */
 export async function readPrint(
   db: Database,
   id: string,
-): Promise<{ bytes: Buffer; fileName: string; mime: string }> {
+): Promise<{ file: string; bytes: number; fileName: string; mime: string }> {
   const row = await db.prints.findByPk(id)
   if (!row) throw notFound('print')
-  try {
-    return {
-      bytes: await readFile(printPath(row.id)),
-      fileName: row.fileName,
-      mime: mimeTypes[cardOf(row).settings.format],
-    }
-  } catch {
+  const file = printPath(row.id)
+  const found = await stat(file).catch(() => null)
+  if (!found)
     throw new Problem(410, 'The file of this print is gone', 'Print the sheet again with the same settings.')
-  }
+  return { file, bytes: found.size, fileName: row.fileName, mime: mimeTypes[cardOf(row).settings.format] }
 }
 
 export async function deletePrint(db: Database, id: string): Promise<void> {
   const row = await db.prints.findByPk(id)
   if (!row) throw notFound('print')
-  await row.destroy()
+  await db.write(() => row.destroy())
   await rm(printPath(id), { force: true })
 }

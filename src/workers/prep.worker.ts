@@ -1,3 +1,4 @@
+import './no-eval'
 import { expose } from 'comlink'
 import type { Dataset } from '@/core/data/dataset'
 import type { DatasetEntry } from '@/core/data/entry'

@@ -1,3 +1,4 @@
+import './no-eval'
 import { expose, transfer } from 'comlink'
 import type { MethodId } from '@/core/classify/classify'
 import { describeChains, type Chain, type Prepared } from '@/core/data/prepare'

@@ -3,6 +3,7 @@ import { OwnRamp } from '@/core/colour/ramp'
 import { DatasetEntry } from '@/core/data/entry'
 import { MapSpec } from '@/core/map/spec'
 import { KeptStyle } from '@/core/map/style'
+import { SaidError } from '@/core/said/said-error'
 import { Sheet } from '@/core/sheet/spec'
 import { upgraded } from './upgrades'
 
@@ -65,6 +66,6 @@ export function readFolio(stored: unknown): Folio {
   return result.data
 }
 
-export class FolioError extends Error {
+export class FolioError extends SaidError {
   override name = 'FolioError'
 }

@@ -1,3 +1,4 @@
+import { SaidError } from '@/core/said/said-error'
 import polylabel from 'polylabel'
 import type { Polygon, Position } from 'geojson'
 import { createProjection, type Projection } from '@/core/projection/projection'
@@ -122,7 +123,7 @@ export function gridOver(
   const size = sizeKm * 1000
   const about = ((x1 - x0) * (y1 - y0)) / (size * size)
   if (about > maxCells)
-    throw new RangeError(
+    throw new SaidError(
       `That would be about ${Math.round(about).toLocaleString('en-GB')} cells; choose larger ones (up to ${maxCells.toLocaleString('en-GB')} cells).`,
     )
   const rings = x1 >= x0 ? cellRings[shape](bounds, size) : []

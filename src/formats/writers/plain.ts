@@ -2,8 +2,8 @@ import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
 import { topology } from 'topojson-server'
 import { serialize } from 'flatgeobuf/lib/mjs/geojson.js'
-import { cellOf } from '@/core/data/column'
-import { featureCollection, namedFields, type WriteRequest } from './rows'
+import { cellOf, type Column } from '@/core/data/column'
+import { featureCollection, namedFields, type WriteRequest, type Written } from './rows'
 
 const text = (words: string): Uint8Array => new TextEncoder().encode(words)
 
@@ -29,17 +29,45 @@ export function writeTopojson(request: WriteRequest): Uint8Array {
  * A table with a header, missing values left blank; cells that a spreadsheet would carry out as formulas get
  * an apostrophe.
  */
-export function writeCsv(request: WriteRequest): Uint8Array {
+export function writeCsv(request: WriteRequest): Written {
   const fields = namedFields(request)
-  const rows = Array.from({ length: request.dataset.rowCount }, (_, row) =>
-    fields.map(({ column }) => cellOf(column, row)),
-  )
-  return text(
-    Papa.unparse(
-      { fields: fields.map(({ name }) => name), data: rows },
-      { escapeFormulae: /^[=+@\t\r]|^-[^\d.]/, newline: '\n' },
-    ) + '\n',
-  )
+  const columns = fields.map(({ column }) => safeCells(column))
+  const pieces: string[] = [Papa.unparse([fields.map(({ name }) => safeCell(name))], { newline: '\n' })]
+  for (let from = 0; from < request.dataset.rowCount; from += rowsAtOnce) {
+    const rows = Array.from({ length: Math.min(rowsAtOnce, request.dataset.rowCount - from) }, (_, i) =>
+      columns.map((cell) => cell(from + i)),
+    )
+    pieces.push(Papa.unparse(rows, { newline: '\n' }))
+  }
+  const neutralised = fields.reduce((sum, { column }) => sum + runnableCells(column), 0)
+  return {
+    bytes: Buffer.concat(pieces.flatMap((piece) => [Buffer.from(piece), Buffer.from('\n')])),
+    remarks: neutralised
+      ? [
+          `${neutralised === 1 ? '1 cell' : `${neutralised.toLocaleString('en-GB')} cells`} of text that a spreadsheet would carry out as a formula now ${neutralised === 1 ? 'begins' : 'begin'} with an apostrophe.`,
+        ]
+      : [],
+  }
+}
+
+/** Rows that are made into text together; all of a large table at once would not fit into memory. */
+const rowsAtOnce = 50_000
+
+/** Text that a spreadsheet would carry out: one that begins with a sign of a formula, whatever follows. */
+const runnable = /^[=+\-@\t\r]/
+const safeCell = (cell: string): string => (runnable.test(cell) ? `'${cell}` : cell)
+
+/** Numbers stay as they are, whatever their sign. */
+function safeCells(column: Column): (row: number) => string | number | null {
+  if (column.kind === 'number') return (row) => cellOf(column, row) as number | null
+  const words = column.dictionary.map(safeCell)
+  return (row) => (column.codes[row] ? words[column.codes[row] - 1] : null)
+}
+
+function runnableCells(column: Column): number {
+  if (column.kind === 'number') return 0
+  const isRunnable = column.dictionary.map((word) => runnable.test(word))
+  return column.codes.reduce((sum, code) => sum + (code && isRunnable[code - 1] ? 1 : 0), 0)
 }
 
 export async function writeXlsx(request: WriteRequest): Promise<Uint8Array> {

@@ -1,11 +1,14 @@
 import { writeGeopackage } from './geopackage'
 import { writeCsv, writeFlatgeobuf, writeGeojson, writeTopojson, writeXlsx } from './plain'
-import type { WriteRequest } from './rows'
+import type { WriteRequest, Written } from './rows'
+import { SaidError } from '@/core/said/said-error'
 import { writeShapefile } from './shapefile'
 import { exportFormats, type ExportFormat } from './formats'
 
+type Plain = Uint8Array
+
 /** How every format is written, one line each. */
-const writers: Record<ExportFormat, (request: WriteRequest) => Uint8Array | Promise<Uint8Array>> = {
+const writers: Record<ExportFormat, (request: WriteRequest) => Plain | Written | Promise<Plain | Written>> = {
   geojson: writeGeojson,
   topojson: writeTopojson,
   gpkg: writeGeopackage,
@@ -16,13 +19,14 @@ const writers: Record<ExportFormat, (request: WriteRequest) => Uint8Array | Prom
 }
 
 /**
- * A dataset as the bytes of a file.
- * @throws RangeError where the format needs shapes and there are none
+ * A dataset as the bytes of a file, with what is to be said of them.
+ * @throws SaidError where the format needs shapes and there are none
  */
-export async function writeDataset(format: ExportFormat, request: WriteRequest): Promise<Uint8Array> {
+export async function writeDataset(format: ExportFormat, request: WriteRequest): Promise<Written> {
   if (exportFormats[format].shapes && request.dataset.geometry.kind === 'none')
-    throw new RangeError(
+    throw new SaidError(
       `${exportFormats[format].label} is for datasets with shapes; “${request.name}” is a table.`,
     )
-  return writers[format](request)
+  const written = await writers[format](request)
+  return written instanceof Uint8Array ? { bytes: written, remarks: [] } : written
 }

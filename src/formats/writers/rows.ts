@@ -16,6 +16,9 @@ export type WriteRequest = {
   crs: string
 }
 
+/** A file, and what of the dataset is not in it as it was, in words for the person. */
+export type Written = { bytes: Uint8Array; remarks: string[] }
+
 export type WritableField = { name: string; column: Column }
 
 /** The fields under the names they get in the file; a name that would stand twice is counted on. */

@@ -1,3 +1,4 @@
+import { SaidError } from '@/core/said/said-error'
 import { createCanvas, loadImage, Path2D } from '@napi-rs/canvas'
 import type { Picture, Scene } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
@@ -29,7 +30,7 @@ function sizeOf(scene: Scene, dpi: number): Size {
   const widthPx = Math.max(1, Math.round(scene.widthMm * pixelsPerMm(dpi)))
   const heightPx = Math.max(1, Math.round(scene.heightMm * pixelsPerMm(dpi)))
   if (widthPx * heightPx > maxPixels)
-    throw new RangeError(
+    throw new SaidError(
       `${widthPx} × ${heightPx} pixels are more than can be drawn. Choose fewer dots per inch.`,
     )
   return { widthPx, heightPx }

@@ -1,4 +1,3 @@
-import { execFileSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
@@ -8,13 +7,13 @@ import { addDemo } from '../demo'
 import { createFolio } from '../folios'
 import { clearUploads, firstRows, keepUpload, startImport, type ImportResult } from '../imports'
 import { deletePrint, listPrints, readPrint, startPrint, type PrintCard } from '../prints'
-import { cancelJob, watchJob, type JobState } from './jobs'
+import { statesOf } from '../testing/jobs'
+import { cancelJob, watchJob } from './jobs'
 
 const folder = mkdtempSync(path.join(tmpdir(), 'keen-jobs-'))
 let db: Database
 beforeAll(async () => {
   process.env.KEEN_PLOT_DATA = folder
-  execFileSync(process.execPath, ['scripts/build.mjs', '--worker-only'])
   db = await openDatabase(folder)
 })
 afterAll(async () => {
@@ -22,15 +21,6 @@ afterAll(async () => {
   rmSync(folder, { recursive: true })
 })
 
-/** Every state of a job up to its end. */
-const statesOf = (id: string): Promise<JobState[]> =>
-  new Promise((resolve) => {
-    const states: JobState[] = []
-    watchJob(id, (state) => {
-      states.push(state)
-      if (state.status !== 'running') resolve(states)
-    })
-  })
 const bytesOf = (name: string) => new Uint8Array(readFileSync(path.join('demo/data', name)))
 const packs = () =>
   existsSync(path.join(folder, 'datasets')) ? readdirSync(path.join(folder, 'datasets')) : []
@@ -98,16 +88,18 @@ describe('a kept file', () => {
       'alt.csv',
       new TextEncoder().encode(`a;b\n1,5;x\n${'2,5;y\n'.repeat(90_000)}`),
     )
-    expect(await firstRows(id, {}, 0)).toEqual({
+    expect(await firstRows(id, { options: {}, part: 0 })).toEqual({
       keys: ['a', 'b'],
       rows: [['1.5', 'x'], ...Array.from({ length: 5 }, () => ['2.5', 'y'])],
     })
-    await expect(firstRows(id, { delimiter: ',' }, 0)).rejects.toMatchObject({
+    await expect(firstRows(id, { options: { delimiter: ',' }, part: 0 })).rejects.toMatchObject({
       status: 422,
       detail: expect.stringContaining('Is ‘,’ the right delimiter?'),
     })
-    await expect(firstRows('nowhere', {}, 0)).rejects.toMatchObject({ status: 404 })
-    await expect(firstRows(id, { encoding: 'no such' }, 0)).rejects.toMatchObject({ status: 422 })
+    await expect(firstRows('nowhere', { options: {}, part: 0 })).rejects.toMatchObject({ status: 404 })
+    await expect(firstRows(id, { options: { encoding: 'no such' }, part: 0 })).rejects.toMatchObject({
+      status: 422,
+    })
   })
 
   it('is cleared away after a month unless a folio refers to it', async () => {
@@ -153,7 +145,7 @@ describe('a print', () => {
     })
     expect(await listPrints(db, folio.id)).toEqual([card])
     const { bytes, mime } = await readPrint(db, card.id)
-    expect([bytes.length, mime]).toEqual([card.bytes, 'image/png'])
+    expect([bytes, mime]).toEqual([card.bytes, 'image/png'])
     await deletePrint(db, card.id)
     expect(await listPrints(db, folio.id)).toEqual([])
     await expect(readPrint(db, card.id)).rejects.toMatchObject({ status: 404 })

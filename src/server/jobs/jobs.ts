@@ -1,13 +1,16 @@
-import path from 'node:path'
-import { Worker } from 'node:worker_threads'
 import { nanoid } from 'nanoid'
 import type { Asks } from '@/core/data/reading'
-import type { JobMessage, JobTask } from './protocol'
+import { calmProblem } from '../calm'
+import { carryOut } from '../work/pool'
+import { TaskFailure } from '../work/protocol'
+import type { TaskInput, TaskName, TaskResult } from '../work/tasks/registry'
 
 /**
- * What is told of a job while it runs and when it has ended. `result` is what its owner made of the outcome.
+ * What is told of a job while it waits, runs, and when it has ended. `result` is what its owner made of the
+ * outcome; `ahead` jobs come before it.
  */
 export type JobState =
+  | { status: 'waiting'; ahead: number }
   | { status: 'running'; share: number; doing: string }
   | { status: 'done'; result: unknown }
   | { status: 'failed'; message: string; asks?: Asks | null }
@@ -15,76 +18,65 @@ export type JobState =
 
 type Job = {
   state: JobState
-  worker: Worker
   listeners: Set<(state: JobState) => void>
-  cleanUp: () => Promise<void>
+  abort: AbortController
+  ended: Promise<void>
 }
 
 const shared = globalThis as typeof globalThis & { keenPlotJobs?: Map<string, Job> }
 const jobs = (shared.keenPlotJobs ??= new Map<string, Job>())
 
-/** The worker is bundled beside the application by the build. */
-const workerFile = (): string => path.join(process.cwd(), 'dist', 'job-worker.mjs')
+/** So long late listeners still learn how a job ended. */
+const rememberedMs = 60_000
 
-type Outcome = Extract<JobMessage, { type: 'imported' | 'printed' }>
+const hasEnded = ({ status }: JobState): boolean => status !== 'running' && status !== 'waiting'
 
 /**
- * Starts a job in a worker thread. `finish` turns the outcome into the result; `cleanUp` runs however the job
- * ends.
+ * Starts a task as a job. `finish` turns its result into what is told, while the folder in which the task
+ * wrote is still there; `cleanUp` runs however the job ends. Returns the job's id.
  */
-export function startJob(
-  task: JobTask,
-  finish: (outcome: Outcome) => Promise<unknown>,
-  cleanUp: () => Promise<void>,
+export function startJob<N extends TaskName>(
+  { name, input }: { name: N; input: TaskInput<N> },
+  finish: (result: TaskResult<N>) => Promise<unknown>,
+  cleanUp: () => Promise<void> = async () => undefined,
 ): string {
   const id = nanoid(12)
-  const worker = new Worker(workerFile(), {
-    workerData: task,
-    resourceLimits: { maxOldGenerationSizeMb: 4096 },
-  })
+  const abort = new AbortController()
   const job: Job = {
     state: { status: 'running', share: 0, doing: 'Starting' },
-    worker,
     listeners: new Set(),
-    cleanUp,
+    abort,
+    ended: Promise.resolve(),
   }
   jobs.set(id, job)
-  let settled = false
-  worker.on('message', (message: JobMessage) => {
-    if (message.type === 'progress')
-      return publish(job, { status: 'running', share: message.share, doing: message.doing })
-    if (settled) return
-    settled = true
-    if (message.type === 'failed')
-      return void end(id, job, { status: 'failed', message: message.message, asks: message.asks })
-    finish(message).then(
-      (result) => end(id, job, { status: 'done', result }),
-      (error: unknown) =>
-        end(id, job, { status: 'failed', message: error instanceof Error ? error.message : String(error) }),
+  const following = {
+    signal: abort.signal,
+    onProgress: (share: number, doing: string) => publish(job, { status: 'running', share, doing }),
+    onWaiting: (ahead: number) => publish(job, { status: 'waiting', ahead }),
+  }
+  job.ended = carryOut(name, input, following, finish)
+    .then(
+      (result): JobState => ({ status: 'done', result }),
+      (error: unknown): JobState => (abort.signal.aborted ? { status: 'cancelled' } : failureOf(error)),
     )
-  })
-  worker.on('error', (error) => {
-    if (!settled) void end(id, job, { status: 'failed', message: error.message })
-    settled = true
-  })
-  worker.on('exit', () => {
-    if (!settled) void end(id, job, { status: 'failed', message: 'The work stopped before it was finished.' })
-    settled = true
-  })
+    .then(async (state) => {
+      await cleanUp().catch((error: unknown) => console.error(error))
+      publish(job, state)
+      setTimeout(() => jobs.delete(id), rememberedMs).unref()
+    })
   return id
 }
 
-function publish(job: Job, state: JobState): void {
-  if (job.state.status !== 'running') return
-  job.state = state
-  for (const listener of job.listeners) listener(state)
+function failureOf(error: unknown): JobState {
+  if (error instanceof TaskFailure) return { status: 'failed', message: error.message, asks: error.asks }
+  const { title, detail } = calmProblem(error)
+  return { status: 'failed', message: [title, detail].filter(Boolean).join('. ') }
 }
 
-async function end(id: string, job: Job, state: JobState): Promise<void> {
-  await job.cleanUp().catch((error: unknown) => console.error(error))
-  publish(job, state)
-  // Late listeners still learn how it ended.
-  setTimeout(() => jobs.delete(id), 60_000).unref()
+function publish(job: Job, state: JobState): void {
+  if (hasEnded(job.state)) return
+  job.state = state
+  for (const listener of job.listeners) listener(state)
 }
 
 /**
@@ -99,11 +91,12 @@ export function watchJob(id: string, listen: (state: JobState) => void): (() => 
   return () => job.listeners.delete(listen)
 }
 
+/** Ends a job and waits until nothing of it is left; false for no such job. */
 export async function cancelJob(id: string): Promise<boolean> {
   const job = jobs.get(id)
   if (!job) return false
   publish(job, { status: 'cancelled' })
-  await job.worker.terminate()
-  await job.cleanUp()
+  job.abort.abort()
+  await job.ended
   return true
 }

@@ -1,6 +1,7 @@
 import type { QueryInterface } from 'sequelize'
 import type { RunnableMigration } from 'umzug'
 import { first } from './0001-first'
+import { saveKeys } from './0002-save-keys'
 
 /** In the order in which they are run. A migration that has shipped is never changed. */
-export const migrations: RunnableMigration<QueryInterface>[] = [first]
+export const migrations: RunnableMigration<QueryInterface>[] = [first, saveKeys]

@@ -29,6 +29,7 @@ export interface RevisionRow extends Model<Row<RevisionRow>, New<RevisionRow>> {
   label: string
   document: string
   savedAt: Date
+  saveKey: CreationOptional<string | null>
 }
 
 export interface DatasetRow extends Model<Row<DatasetRow>, New<DatasetRow>> {
@@ -95,6 +96,7 @@ export function defineModels(sequelize: Sequelize): Models {
         label: TEXT,
         document: TEXT,
         savedAt: DATE,
+        saveKey: STRING,
       },
       { ...plain, tableName: 'revisions' },
     ),

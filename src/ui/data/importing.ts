@@ -20,7 +20,7 @@ export async function importFile(
 ): Promise<ImportResult[]> {
   onProgress(0, 'Sending')
   return follow(
-    await api<Started>('POST', `/api/imports?name=${encodeURIComponent(file.name)}`, file),
+    await api<Started>('POST', `/api/imports?name=${encodeURIComponent(file.name)}`, file, signal),
     onProgress,
     signal,
   )

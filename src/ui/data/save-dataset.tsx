@@ -3,7 +3,7 @@ import { useState } from 'react'
 import type { DatasetEntry } from '@/core/data/entry'
 import { exportFormatIds, exportFormats, type ExportFormat } from '@/formats/writers/formats'
 import { Button, Row, Select } from '../kit/controls'
-import { saveFile } from '../kit/save-file'
+import { fetchWritten, LongWorkLine, useLongWork } from '../shell/long-work'
 import { SystemPicker } from './system-picker'
 
 /** Saves a prepared dataset as a file. */
@@ -21,26 +21,21 @@ export function SaveDataset({
   const [format, setFormat] = useState<ExportFormat>('gpkg')
   const [names, setNames] = useState<'readable' | 'short'>('readable')
   const [crs, setCrs] = useState('EPSG:4326')
-  const [problem, setProblem] = useState<string | null>(null)
+  const [unsaved, setUnsaved] = useState(false)
+  const [remarks, setRemarks] = useState<string[]>([])
+  const { work, problem, attempt } = useLongWork()
   const formats = exportFormatIds
     .filter((id) => hasShapes || !exportFormats[id].shapes)
     .map((id) => ({ value: id, label: exportFormats[id].label }))
   const save = async () => {
-    setProblem(null)
-    if (!(await onBefore())) return setProblem('The folio is not saved; settle that first.')
-    const response = await fetch(
-      `/api/folios/${folioId}/datasets/${entry.id}?format=${format}&names=${names}&crs=${encodeURIComponent(crs)}`,
-    )
-    if (!response.ok)
-      return setProblem(
-        String(
-          ((await response.json().catch(() => ({}))) as { detail?: string }).detail ??
-            'It could not be saved.',
-        ),
-      )
-    const name =
-      /filename\*=UTF-8''(.+)$/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? 'data'
-    saveFile(await response.blob(), decodeURIComponent(name))
+    setRemarks([])
+    const isSaved = await onBefore()
+    setUnsaved(!isSaved)
+    if (!isSaved) return
+    await attempt(`Saving ${entry.name}`, async (progress) => {
+      const path = `/api/folios/${folioId}/datasets/${entry.id}`
+      setRemarks(await fetchWritten(path, { format, names, crs }, progress))
+    })
   }
   return (
     <div className="flex flex-col gap-1">
@@ -63,10 +58,18 @@ export function SaveDataset({
           <SystemPicker value={crs} onPick={setCrs} />
         </Row>
       )}
-      <Button onClick={() => void save()}>Save as a file</Button>
-      {problem && (
+      <Button disabled={work !== null} onClick={() => void save()}>
+        Save as a file
+      </Button>
+      {work && <LongWorkLine work={work} className="text-xs" />}
+      {remarks.map((remark) => (
+        <p key={remark} role="status" className="text-xs text-muted">
+          {remark}
+        </p>
+      ))}
+      {(unsaved || problem) && (
         <p role="alert" className="text-xs text-error">
-          {problem}
+          {unsaved ? 'The folio is not saved; settle that first.' : problem}
         </p>
       )}
     </div>

@@ -19,16 +19,19 @@ export async function api<T>(
   method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
   path: string,
   body?: unknown,
+  signal?: AbortSignal,
 ): Promise<T> {
   const raw = body instanceof Blob
   let response: Response
   try {
     response = await fetch(path, {
       method,
+      signal,
       body: raw || body === undefined ? body : JSON.stringify(body),
-      headers: body === undefined || raw ? {} : { 'content-type': 'application/json' },
+      headers: body === undefined ? {} : { 'content-type': raw ? typeOf(body) : 'application/json' },
     })
   } catch {
+    signal?.throwIfAborted()
     throw new ApiProblem(
       0,
       'Keen Plot’s server cannot be reached',
@@ -46,6 +49,12 @@ export async function api<T>(
   )
 }
 
+/** Pictures say what they are; files go as the bytes that they are. */
+const typeOf = ({ type }: Blob): string => (type === 'image/png' ? type : 'application/octet-stream')
+
+const waitingWords = (ahead: number): string =>
+  ahead === 0 ? 'Waiting: next' : `Waiting: ${ahead} before this`
+
 /** Follows a job to its end. Aborting the signal cancels the job. */
 export function followJob<T>(
   jobId: string,
@@ -62,6 +71,7 @@ export function followJob<T>(
     else signal?.addEventListener('abort', cancel)
     events.onmessage = (event: MessageEvent<string>) => {
       const state = JSON.parse(event.data) as JobState
+      if (state.status === 'waiting') return onProgress(0, waitingWords(state.ahead))
       if (state.status === 'running') return onProgress(state.share, state.doing)
       stop()
       if (state.status === 'done') resolve(state.result as T)

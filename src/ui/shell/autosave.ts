@@ -1,6 +1,9 @@
 'use client'
+import { nanoid } from 'nanoid'
 import { useEffect, useRef } from 'react'
+import type { Folio } from '@/core/folio/schema'
 import { api, ApiProblem } from './api'
+import { failureWords } from './autosave-words'
 import { useFolio } from './folio-store'
 
 const pauseMs = 500
@@ -10,33 +13,49 @@ const retryMs = 4000
 
 let running = false
 
+type Attempt = { folio: Folio; baseRevision: number; label: string; saveKey: string }
+
+/**
+ * A save that was sent and whose answer never came. It is sent again as it was, under its key, before anything
+ * newer: the server may have taken it.
+ */
+let unanswered: Attempt | null = null
+
+function nextAttempt(): Attempt {
+  const { history, revision } = useFolio.getState()
+  if (unanswered?.folio.id === history.folio.id) return unanswered
+  const label = history.done.at(-1)?.name ?? 'Saved'
+  return { folio: history.folio, baseRevision: revision, label, saveKey: nanoid() }
+}
+
+/** Whether the server may have taken a save although it did not say so. */
+const mayBeTaken = (error: unknown): boolean => !(error instanceof ApiProblem) || error.status === 0
+
 /** Saves the folio as it is now. A save that came too late is refused by the server and kept there. */
 export async function saveNow(): Promise<void> {
-  const { history, revision, save, setSave } = useFolio.getState()
+  const { save, setSave } = useFolio.getState()
   if (running || save.status === 'refused' || save.status === 'saved') return
   running = true
   setSave({ status: 'saving' })
-  const { folio } = history
+  const attempt = nextAttempt()
   try {
-    const label = history.done.at(-1)?.name ?? 'Saved'
-    const answer = await api<{ revision: number; savedAt: string }>('PUT', `/api/folios/${folio.id}`, {
-      baseRevision: revision,
-      folio,
-      label,
-    })
+    const { folio } = attempt
+    const answer = await api<{ revision: number; savedAt: string }>('PUT', `/api/folios/${folio.id}`, attempt)
+    unanswered = null
     const now = useFolio.getState()
     now.setSave(
       now.history.folio === folio ? { status: 'saved', at: answer.savedAt } : { status: 'unsaved' },
       answer.revision,
     )
   } catch (error) {
+    unanswered = mayBeTaken(error) ? attempt : null
     if (error instanceof ApiProblem && error.status === 409)
       setSave({
         status: 'refused',
         revision: Number(error.more.revision),
         changedAt: String(error.more.changedAt),
       })
-    else setSave({ status: 'failed', message: error instanceof ApiProblem ? error.title : String(error) })
+    else setSave({ status: 'failed', message: failureWords(error) })
   } finally {
     running = false
     // What was edited while this save was under way is saved next.

@@ -14,6 +14,7 @@ export type SaveState =
   | { status: 'unsaved' }
   | { status: 'saving' }
   | { status: 'refused'; revision: number; changedAt: string }
+  /** `message` is a whole sentence. */
   | { status: 'failed'; message: string }
 
 export type Selection = {

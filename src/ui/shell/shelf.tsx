@@ -10,6 +10,7 @@ import {
   Save,
   Search,
   Trash2,
+  TriangleAlert,
   Upload,
 } from 'lucide-react'
 import Link from 'next/link'
@@ -22,8 +23,9 @@ import { Button, IconButton } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { TextField } from '../kit/text-field'
 import { addImported, importFile } from '../data/importing'
-import { api, ApiProblem } from './api'
+import { api, followJob } from './api'
 import { KeyHelp } from './key-help'
+import { fetchWritten, LongWorkLine, useLongWork } from './long-work'
 import { ThemeButton } from './theme'
 import { whenWords } from './time'
 import { Wordmark } from './wordmark'
@@ -35,45 +37,32 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
   const [wanted, setWanted] = useState('')
   const [renaming, setRenaming] = useState<string | null>(null)
   const [deleted, setDeleted] = useState<FolioCard | null>(null)
-  const [problem, setProblem] = useState<string | null>(null)
-  const [busy, setBusy] = useState<string | null>(null)
+  const { work, problem, attempt } = useLongWork()
   const [help, setHelp] = useState(false)
   const picker = useRef<HTMLInputElement>(null)
   const search = useRef<HTMLInputElement>(null)
 
   const refresh = async () => setFolios(await api<FolioCard[]>('GET', '/api/folios'))
-  const attempt = async (doing: string, work: () => Promise<void>) => {
-    setProblem(null)
-    setBusy(doing)
-    try {
-      await work()
-    } catch (error) {
-      setProblem(
-        error instanceof ApiProblem
-          ? `${error.title}. ${error.detail === error.title ? '' : error.detail}`
-          : String(error),
-      )
-    } finally {
-      setBusy(null)
-    }
-  }
-  const open = (folio: OpenedFolio, desk = '') => router.push(`/folio/${folio.folio.id}${desk}`)
+  const open = (id: string) => router.push(`/folio/${id}`)
   const openFile = (file: File) =>
-    attempt(`Opening ${file.name}`, async () =>
-      open(await api<OpenedFolio>('POST', '/api/folios/open', file)),
-    )
+    attempt(`Opening ${file.name}`, async ({ onProgress, signal }) => {
+      onProgress(0, 'Sending')
+      const { jobId } = await api<{ jobId: string }>('POST', '/api/folios/open', file, signal)
+      open((await followJob<{ id: string }>(jobId, onProgress, signal)).id)
+    })
   const startFrom = (files: File[]) =>
-    attempt(`Reading ${files.map((f) => f.name).join(', ')}`, async () => {
-      if (files.length === 1 && files[0].name.endsWith('.keen.json'))
-        return open(await api<OpenedFolio>('POST', '/api/folios/open', files[0]))
-      const results = (await Promise.all(files.map((file) => importFile(file)))).flat()
+    files.length === 1 && files[0].name.endsWith('.keen.json') ? openFile(files[0]) : readData(files)
+  const readData = (files: File[]) =>
+    attempt(`Reading ${files.map((f) => f.name).join(', ')}`, async ({ onProgress, signal }) => {
+      const reading = files.map((file) => importFile(file, onProgress, signal))
+      const results = (await Promise.all(reading)).flat()
       const made = await api<OpenedFolio>('POST', '/api/folios', { name: results[0]?.name ?? 'New folio' })
       await api('PUT', `/api/folios/${made.folio.id}`, {
         baseRevision: made.revision,
         folio: addImported(made.folio, results),
         label: 'Bring in data',
       })
-      open(made)
+      open(made.folio.id)
     })
   const drop = useDropzone({
     onDrop: (files) => files.length && void startFrom(files),
@@ -135,7 +124,7 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
             <Button
               onClick={() =>
                 void attempt('Opening the demo', async () =>
-                  open(await api<OpenedFolio>('POST', '/api/demo')),
+                  open((await api<OpenedFolio>('POST', '/api/demo')).folio.id),
                 )
               }
             >
@@ -156,7 +145,7 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
               look="primary"
               onClick={() =>
                 void attempt('Making a folio', async () =>
-                  open(await api<OpenedFolio>('POST', '/api/folios', { name: 'New folio' })),
+                  open((await api<OpenedFolio>('POST', '/api/folios', { name: 'New folio' })).folio.id),
                 )
               }
             >
@@ -169,11 +158,7 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
             {problem}
           </p>
         )}
-        {busy && (
-          <p className="mb-5 flex items-center gap-2 text-muted">
-            <span className="loading loading-spinner loading-xs" /> {busy}…
-          </p>
-        )}
+        {work && <LongWorkLine work={work} className="mb-5" />}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-6">
           {shown.map((folio) => (
             <li key={folio.id}>
@@ -182,17 +167,7 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
                 aria-label={`Open ${folio.name}`}
                 className="block border border-line bg-base-100 shadow-[0_2px_6px_rgb(0_0_0/0.12)] hover:border-muted"
               >
-                {folio.hasThumbnail ? (
-                  <img
-                    src={`/api/folios/${folio.id}/thumbnail?r=${folio.revision}`}
-                    alt=""
-                    className="aspect-[1.414] w-full bg-white object-contain"
-                  />
-                ) : (
-                  <span className="grid aspect-[1.414] w-full place-items-center text-muted">
-                    {folio.sheetCount ? 'no picture yet' : 'no sheets yet'}
-                  </span>
-                )}
+                <CardPicture folio={folio} />
               </Link>
               <div className="mt-2 flex items-start justify-between">
                 <div className="min-w-0 flex-1">
@@ -212,8 +187,7 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
                     <p className="truncate font-semibold">{folio.name}</p>
                   )}
                   <p className="text-xs text-muted" suppressHydrationWarning>
-                    {folio.isDemo ? 'demo · ' : ''}changed {whenWords(folio.changedAt)} ·{' '}
-                    {folio.sheetCount === 1 ? '1 sheet' : `${folio.sheetCount} sheets`}
+                    {cardWords(folio)}
                   </p>
                 </div>
                 <Popover
@@ -246,13 +220,16 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
                           })
                         }}
                       />
-                      <a
-                        href={`/api/folios/${folio.id}/file`}
-                        className="flex items-center gap-2 rounded px-2 py-1.5 hover:bg-base-200"
-                        onClick={close}
-                      >
-                        <Save size={14} /> Save as a folio file
-                      </a>
+                      <MenuItem
+                        icon={<Save size={14} />}
+                        label="Save as a folio file"
+                        onClick={() => {
+                          close()
+                          void attempt(`Saving ${folio.name}`, async (progress) => {
+                            await fetchWritten(`/api/folios/${folio.id}/file`, undefined, progress)
+                          })
+                        }}
+                      />
                       <MenuItem
                         icon={<Trash2 size={14} />}
                         label="Delete"
@@ -312,6 +289,35 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
       )}
       <KeyHelp open={help} onClose={() => setHelp(false)} />
     </div>
+  )
+}
+
+function cardWords({ isDemo, isDamaged, changedAt, sheetCount }: FolioCard): string {
+  const sheets = sheetCount === 1 ? '1 sheet' : `${sheetCount} sheets`
+  const words = `changed ${whenWords(changedAt)} · ${isDamaged ? 'cannot be read' : sheets}`
+  return isDemo ? `demo · ${words}` : words
+}
+
+function CardPicture({ folio }: { folio: FolioCard }) {
+  const frame = 'grid aspect-[1.414] w-full place-items-center'
+  if (folio.isDamaged)
+    return (
+      <span className={`${frame} text-error`}>
+        <span className="flex items-center gap-2">
+          <TriangleAlert size={16} aria-hidden /> damaged: open it to bring it back
+        </span>
+      </span>
+    )
+  if (!folio.hasThumbnail)
+    return (
+      <span className={`${frame} text-muted`}>{folio.sheetCount ? 'no picture yet' : 'no sheets yet'}</span>
+    )
+  return (
+    <img
+      src={`/api/folios/${folio.id}/thumbnail?r=${folio.revision}`}
+      alt=""
+      className="aspect-[1.414] w-full bg-white object-contain"
+    />
   )
 }
 

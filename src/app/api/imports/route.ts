@@ -1,12 +1,15 @@
 import { maxUploadBytes } from '@/server/config'
 import { database } from '@/server/database'
-import { readBody, route } from '@/server/guard'
+import { bodyOf, route } from '@/server/guard'
 import { keepUpload, startImport } from '@/server/imports'
 
 export const POST = route(async (request) => {
+  const db = await database()
   const fileName =
     (new URL(request.url).searchParams.get('name') ?? '').replace(/^.*[\\/]/, '').slice(0, 200) || 'file'
-  const bytes = await readBody(request, maxUploadBytes)
-  const uploadId = await keepUpload(fileName, bytes)
-  return Response.json({ uploadId, jobId: await startImport(await database(), uploadId) }, { status: 202 })
+  const uploadId = await keepUpload(
+    fileName,
+    bodyOf(request, { type: 'application/octet-stream', maxBytes: maxUploadBytes }),
+  )
+  return Response.json({ uploadId, jobId: await startImport(db, uploadId) }, { status: 202 })
 })

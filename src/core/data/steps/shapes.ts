@@ -1,3 +1,4 @@
+import { SaidError } from '@/core/said/said-error'
 import { z } from 'zod'
 import { bufferFeatures, clipAreas, simplifyShared } from '@/core/geo/cut'
 import { featureCount, type Areas } from '@/core/geo/geometry'
@@ -94,7 +95,7 @@ function asStep<T>(work: () => T): T {
   try {
     return work()
   } catch (error) {
-    throw error instanceof RangeError ? new StepProblem(error.message) : error
+    throw error instanceof SaidError ? new StepProblem(error.message) : error
   }
 }
 

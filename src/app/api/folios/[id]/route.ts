@@ -12,11 +12,12 @@ const Save = z.object({
   baseRevision: z.number().int().positive(),
   folio: z.unknown(),
   label: z.string().max(200),
+  saveKey: z.string().max(60).optional(),
 })
 
 export const PUT = route(async (request, { id }) => {
-  const { baseRevision, folio, label } = await readJson(request, Save, maxFolioBytes)
-  return Response.json(await saveFolio(await database(), id, { baseRevision, folio: checked(folio), label }))
+  const { folio, ...save } = await readJson(request, Save, maxFolioBytes)
+  return Response.json(await saveFolio(await database(), id, { ...save, folio: checked(folio) }))
 })
 
 export const PATCH = route(async (request, { id }) => {

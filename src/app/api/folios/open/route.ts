@@ -1,9 +1,14 @@
-import { maxUploadBytes } from '@/server/config'
+import { rm } from 'node:fs/promises'
+import { maxFolioFileBytes } from '@/server/config'
 import { database } from '@/server/database'
-import { openFolioFile } from '@/server/folios'
-import { readBody, route } from '@/server/guard'
+import { keepFolioFile, startOpening } from '@/server/folio-files'
+import { bodyOf, route } from '@/server/guard'
 
+/** Puts a folio file on the shelf, in a job. */
 export const POST = route(async (request) => {
-  const text = new TextDecoder().decode(await readBody(request, maxUploadBytes))
-  return Response.json(await openFolioFile(await database(), text), { status: 201 })
+  const db = await database()
+  const file = await keepFolioFile(
+    bodyOf(request, { type: 'application/octet-stream', maxBytes: maxFolioFileBytes }),
+  )
+  return Response.json({ jobId: startOpening(db, file, () => rm(file, { force: true })) }, { status: 202 })
 })

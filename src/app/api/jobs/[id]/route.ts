@@ -16,7 +16,7 @@ export const GET = route(async (request, { id }) => {
       const listen = (state: JobState) => {
         if (!open) return
         controller.enqueue(new TextEncoder().encode(`data: ${JSON.stringify(state)}\n\n`))
-        if (state.status !== 'running') close()
+        if (state.status !== 'running' && state.status !== 'waiting') close()
       }
       stop = watchJob(id, listen)
       if (!stop) listen({ status: 'failed', message: notFound('job').title })

@@ -1,14 +1,8 @@
 import { database } from '@/server/database'
-import { saveFolioFile } from '@/server/folios'
+import { startSavingFile } from '@/server/folio-files'
 import { route } from '@/server/guard'
 
-export const GET = route(async (_, { id }) => {
-  const { name, text } = await saveFolioFile(await database(), id)
-  const fileName = `${name.replace(/[^\p{L}\p{N}]+/gu, '-')}.keen.json`
-  return new Response(text, {
-    headers: {
-      'content-type': 'application/json',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`,
-    },
-  })
-})
+/** Writes the folio with its rows as a file, in a job whose result says where to fetch it. */
+export const POST = route(async (_, { id }) =>
+  Response.json({ jobId: await startSavingFile(await database(), id) }, { status: 202 }),
+)

@@ -1,5 +1,5 @@
 import { database } from '@/server/database'
-import { getThumbnail, openFolio, putThumbnail } from '@/server/folios'
+import { checkFolio, getThumbnail, putThumbnail } from '@/server/folios'
 import { readBody, route } from '@/server/guard'
 import { Problem } from '@/server/problem'
 
@@ -11,10 +11,10 @@ export const GET = route(
 )
 
 export const PUT = route(async (request, { id }) => {
-  const bytes = await readBody(request, 2 * 1024 * 1024)
+  const bytes = await readBody(request, { type: 'image/png', maxBytes: 2 * 1024 * 1024 })
   if (bytes[0] !== 0x89 || bytes[1] !== 0x50) throw new Problem(400, 'The thumbnail is not a PNG')
   const db = await database()
-  await openFolio(db, id)
+  await checkFolio(db, id)
   await putThumbnail(db, id, Buffer.from(bytes))
   return new Response(null, { status: 204 })
 })

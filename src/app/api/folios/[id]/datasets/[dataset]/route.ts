@@ -1,17 +1,10 @@
 import { database } from '@/server/database'
-import { datasetFile, DatasetFileRequest } from '@/server/dataset-files'
-import { route } from '@/server/guard'
-import { Problem } from '@/server/problem'
+import { DatasetFileRequest, startExport } from '@/server/dataset-files'
+import { readJson, route } from '@/server/guard'
 
-export const GET = route(async (request, { id, dataset }) => {
-  const wanted = DatasetFileRequest.safeParse(Object.fromEntries(new URL(request.url).searchParams))
-  if (!wanted.success)
-    throw new Problem(400, 'The request cannot be understood', wanted.error.issues[0].message)
-  const { fileName, bytes } = await datasetFile(await database(), id, dataset, wanted.data)
-  return new Response(bytes as Uint8Array<ArrayBuffer>, {
-    headers: {
-      'content-type': 'application/octet-stream',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`,
-    },
-  })
+/** Writes a dataset as a file, in a job whose result says where to fetch it. */
+export const POST = route(async (request, { id, dataset }) => {
+  const wanted = await readJson(request, DatasetFileRequest)
+  const jobId = await startExport(await database(), { folioId: id, datasetId: dataset }, wanted)
+  return Response.json({ jobId }, { status: 202 })
 })

@@ -1,0 +1,54 @@
+import path from 'node:path'
+import { nanoid } from 'nanoid'
+import { adoptContent, contentFilesOf, writeDurably } from './contents'
+import { dataFolder } from './config'
+import type { Database } from './database'
+import { offerDownload } from './downloads'
+import { createFolio, openFolio, putThumbnail, type OpenedFolio } from './folios'
+import { startJob } from './jobs/jobs'
+import type { TaskResult } from './work/tasks/registry'
+
+/** Keeps a folio file that was sent until it has been read. Returns where it lies. */
+export async function keepFolioFile(content: Uint8Array | AsyncIterable<Uint8Array>): Promise<string> {
+  const file = path.join(dataFolder('uploads'), `${nanoid(16)}.folio.part`)
+  await writeDurably(file, content)
+  return file
+}
+
+/** Puts a folio that was read on the shelf, its rows into the store. It gets an id of its own. */
+export async function shelve(
+  db: Database,
+  { folio, contents, picture }: TaskResult<'openFolioFile'>,
+  isDemo: boolean,
+): Promise<OpenedFolio> {
+  const stored = new Map<string, string>()
+  for (const [id, packed] of Object.entries(contents)) stored.set(id, await adoptContent(db, packed))
+  const datasets = folio.datasets.map((entry) => ({
+    ...entry,
+    source: { ...entry.source, contentId: stored.get(entry.source.contentId) ?? entry.source.contentId },
+  }))
+  const opened = await createFolio(db, { ...folio, id: nanoid(12), datasets }, isDemo)
+  if (picture) await putThumbnail(db, opened.folio.id, Buffer.from(picture))
+  return opened
+}
+
+/** Opens a kept folio file in a job, and lets the file go. Returns the job's id. */
+export function startOpening(db: Database, file: string, cleanUp: () => Promise<void>): string {
+  return startJob(
+    { name: 'openFolioFile', input: { file, withPicture: false } },
+    async (read) => {
+      const { folio, revision, changedAt } = await shelve(db, read, false)
+      return { id: folio.id, revision, changedAt }
+    },
+    cleanUp,
+  )
+}
+
+/** Writes a folio with its rows as a file to be fetched, in a job. Returns the job's id. */
+export async function startSavingFile(db: Database, id: string): Promise<string> {
+  const { folio } = await openFolio(db, id)
+  return startJob(
+    { name: 'saveFolioFile', input: { folio, contentFiles: contentFilesOf(folio) } },
+    (written) => offerDownload(written, 'application/json'),
+  )
+}

@@ -1,0 +1,28 @@
+import { availableParallelism } from 'node:os'
+import type { TaskName } from './tasks/registry'
+
+const minute = 60_000
+
+/** Memory that a process may hold while it carries out one task, everything included. */
+export const maxProcessBytes = 1_500_000_000
+/** A process that holds more than this when its task is done makes way for a fresh one. */
+export const restBytes = 500_000_000
+/** A process without work ends after so long. */
+export const idleMs = 2 * minute
+
+/** Where a task waits: short ones do not stand behind long ones. */
+export type Lane = 'short' | 'long'
+export const laneProcesses: Record<Lane, number> = {
+  short: 1,
+  long: Math.max(2, Math.min(4, availableParallelism() - 1)),
+}
+
+/** How long each task may take once it has begun, and which lane it goes. */
+export const taskLimits: Record<TaskName, { lane: Lane; ms: number }> = {
+  importFile: { lane: 'long', ms: 20 * minute },
+  printSheet: { lane: 'long', ms: 20 * minute },
+  exportDataset: { lane: 'long', ms: 20 * minute },
+  openFolioFile: { lane: 'long', ms: 10 * minute },
+  saveFolioFile: { lane: 'long', ms: 10 * minute },
+  firstRows: { lane: 'short', ms: minute },
+}

@@ -1,0 +1,110 @@
+import { readFile } from 'node:fs/promises'
+import path from 'node:path'
+import pLimit, { type LimitFunction } from 'p-limit'
+import { laneProcesses, taskLimits, type Lane } from './limits'
+import { lastWordsFile, TaskFailure, type TaskEnd } from './protocol'
+import { ProcessGone, startRunner, type Runner } from './runner'
+import { newScratch, removeScratch } from './scratch'
+import type { TaskInput, TaskName, TaskResult } from './tasks/registry'
+
+export type Following = {
+  /** Aborting it ends the process of the task. */
+  signal?: AbortSignal
+  onProgress?: (share: number, doing: string) => void
+  /** Called whenever the place in the queue changes; 0 is next. */
+  onWaiting?: (ahead: number) => void
+}
+
+type Waiting = { tell: (ahead: number) => void }
+type LaneState = { inTurn: LimitFunction; rested: Runner[]; waiting: Waiting[] }
+
+const newLane = (lane: Lane): LaneState => ({ inTurn: pLimit(laneProcesses[lane]), rested: [], waiting: [] })
+
+// One pool for the server, also when modules are loaded again while developing.
+const shared = globalThis as typeof globalThis & { keenPlotLanes?: Record<Lane, LaneState> }
+const lanes = (shared.keenPlotLanes ??= { short: newLane('short'), long: newLane('long') })
+
+/** A process that ends by itself while it rests may do so just when it is asked; then another one is. */
+const mostStarts = 3
+
+/**
+ * Carries out a task in a process of its own, with limits of memory and time, and hands its result to `take`
+ * together with the folder in which it wrote. Whatever happens, that folder is gone afterwards.
+ * @throws TaskFailure in words for the person; the signal's reason where it was aborted
+ */
+export async function carryOut<N extends TaskName, T>(
+  name: N,
+  input: TaskInput<N>,
+  following: Following,
+  take: (result: TaskResult<N>, scratch: string) => Promise<T>,
+): Promise<T> {
+  const { lane, ms } = taskLimits[name]
+  const { inTurn, waiting } = lanes[lane]
+  const place: Waiting = { tell: (ahead) => following.onWaiting?.(ahead) }
+  waiting.push(place)
+  if (inTurn.activeCount >= laneProcesses[lane]) place.tell(waiting.length - 1)
+  return inTurn(async () => {
+    waiting.splice(waiting.indexOf(place), 1)
+    waiting.forEach(({ tell }, ahead) => tell(ahead))
+    following.signal?.throwIfAborted()
+    const scratch = await newScratch()
+    try {
+      const end = await runWithin({ name, input, scratch, lane, ms }, following)
+      if (end.ok) return await take(end.result as TaskResult<N>, scratch)
+      if (!end.said) console.error(`${name}: ${end.message}`)
+      throw new TaskFailure(end.said ? end.message : unforeseen, end.asks)
+    } finally {
+      await removeScratch(scratch)
+    }
+  })
+}
+
+const unforeseen =
+  'This could not be carried out: something came up that was not foreseen. If it is about a file, the file may be damaged.'
+
+type Run = { name: string; input: unknown; scratch: string; lane: Lane; ms: number }
+
+async function runWithin(run: Run, { signal, onProgress }: Following): Promise<TaskEnd> {
+  const { rested } = lanes[run.lane]
+  for (let start = 1; ; start++) {
+    const runner = rested.pop() ?? startRunner()
+    let late = false
+    let killed = false
+    const kill = () => {
+      killed = true
+      runner.kill()
+    }
+    let timer: NodeJS.Timeout | undefined
+    signal?.addEventListener('abort', kill)
+    try {
+      const end = await runner.run(run, (event) => {
+        if (event.type === 'progress') return onProgress?.(event.share, event.doing)
+        // It may have been aborted before its process had a number.
+        if (signal?.aborted) return kill()
+        timer = setTimeout(() => {
+          late = true
+          kill()
+        }, run.ms)
+      })
+      signal?.throwIfAborted()
+      rested.push(runner)
+      return end
+    } catch (error) {
+      signal?.throwIfAborted()
+      if (!(error instanceof ProcessGone)) throw error
+      if (late) throw new TaskFailure(`This took longer than ${run.ms / 60_000} minutes and was stopped.`)
+      if (!error.hadStarted && !killed && start < mostStarts) continue
+      throw new TaskFailure(await lastWords(run.scratch))
+    } finally {
+      clearTimeout(timer)
+      signal?.removeEventListener('abort', kill)
+    }
+  }
+}
+
+async function lastWords(scratch: string): Promise<string> {
+  const words = await readFile(path.join(scratch, lastWordsFile), 'utf8').catch(() => '')
+  return words === 'memory'
+    ? 'This needs more memory than the 1.5 GB that one piece of work may take. If it is about a file, bring it in in smaller parts.'
+    : 'The work broke off before it was finished. If it is about a file, the file may be damaged.'
+}

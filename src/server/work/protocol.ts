@@ -1,0 +1,31 @@
+import type { Asks } from '@/core/data/reading'
+
+/** What a task is given beside its input. */
+export type TaskContext = {
+  /** An empty folder for whatever it writes; it is removed when the task's owner has taken what it wants. */
+  scratch: string
+  /** `share` is between 0 and 1. */
+  progress: (share: number, doing: string) => void
+}
+
+/** What a process says while it works. */
+export type TaskEvent = { type: 'started'; pid: number } | { type: 'progress'; share: number; doing: string }
+
+/** How a task ended. `said` tells whether the words are for the person. */
+export type TaskEnd =
+  { ok: true; result: unknown } | { ok: false; said: boolean; message: string; asks: Asks | null }
+
+/** A task that could not be carried out, in words for the person who asked for it. */
+export class TaskFailure extends Error {
+  override name = 'TaskFailure'
+  constructor(
+    message: string,
+    readonly asks: Asks | null = null,
+  ) {
+    super(message)
+  }
+}
+
+/** The name of the file in which a process says why it ends itself. */
+export const lastWordsFile = 'last-words'
+export type LastWords = 'memory'

@@ -1,0 +1,68 @@
+import path from 'node:path'
+import { pool, type Pool } from 'workerpool'
+import type { TaskEnd, TaskEvent } from './protocol'
+
+/** The processes' program is bundled beside the application by the build. */
+const program = (): string => path.join(process.cwd(), 'dist', 'task-process.mjs')
+
+/** V8's own heap ends before the process is ended from without; both limits are needed. */
+const heapMb = 1400
+
+/** How a process came to its end in the middle of a task. */
+export class ProcessGone extends Error {
+  override name = 'ProcessGone'
+  constructor(readonly hadStarted: boolean) {
+    super('The process ended before its task.')
+  }
+}
+
+/** One process that carries out one task at a time, and that can be killed at any moment. */
+export type Runner = {
+  run: (
+    task: { name: string; input: unknown; scratch: string },
+    onEvent: (event: TaskEvent) => void,
+  ) => Promise<TaskEnd>
+  /** Ends the process; a task under way ends with ProcessGone. */
+  kill: () => void
+}
+
+export function startRunner(): Runner {
+  const one: Pool = pool(program(), {
+    workerType: 'process',
+    maxWorkers: 1,
+    workerTerminateTimeout: 100,
+    forkOpts: {
+      execArgv: [`--max-old-space-size=${heapMb}`],
+      serialization: 'advanced',
+      // What the command line set for the server itself is not for its processes.
+      env: { ...process.env, NODE_OPTIONS: '' },
+    },
+  })
+  let pid: number | null = null
+  return {
+    async run({ name, input, scratch }, onEvent) {
+      let hadStarted = false
+      try {
+        return (await one.exec('carryOut', [name, input, scratch], {
+          on: (event: TaskEvent) => {
+            if (event.type === 'started') {
+              hadStarted = true
+              pid = event.pid
+            }
+            onEvent(event)
+          },
+        })) as TaskEnd
+      } catch {
+        throw new ProcessGone(hadStarted)
+      }
+    },
+    kill() {
+      if (pid === null) return void one.terminate(true)
+      try {
+        process.kill(pid, 'SIGKILL')
+      } catch {
+        // It is gone already.
+      }
+    },
+  }
+}

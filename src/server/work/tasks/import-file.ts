@@ -1,0 +1,39 @@
+import { readFileSync } from 'node:fs'
+import { formOf } from '@/core/data/dataset'
+import { proposeMeta, type FieldMeta } from '@/core/data/field-meta'
+import type { Guessed, ReadOptions, ShapeNote } from '@/core/data/reading'
+import { readFile } from '@/formats/registry'
+import type { TaskContext } from '../protocol'
+import { writePacked, type PackedContent } from './packed'
+
+export type ReadDataset = PackedContent & {
+  name: string
+  geometry: 'areas' | 'lines' | 'points' | 'raster' | 'none'
+  fields: Record<string, FieldMeta>
+  guessed: Guessed
+  notes: ShapeNote[]
+}
+
+const mostNotes = 500
+
+/** Reads a file that was brought in into stored form, each dataset of it. */
+export async function importFile(
+  { file, fileName, options }: { file: string; fileName: string; options: ReadOptions },
+  { scratch, progress }: TaskContext,
+): Promise<{ format: string; datasets: ReadDataset[] }> {
+  progress(0.1, 'Reading')
+  const { format, datasets } = await readFile(readFileSync(file), fileName, options)
+  const read: ReadDataset[] = []
+  for (const [i, { name, dataset, guessed, notes }] of datasets.entries()) {
+    progress(0.6 + (0.4 * i) / datasets.length, `Storing ${name}`)
+    read.push({
+      ...(await writePacked(dataset, scratch, String(i))),
+      name,
+      geometry: formOf(dataset),
+      fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, proposeMeta(key, column)])),
+      guessed,
+      notes: notes.slice(0, mostNotes),
+    })
+  }
+  return { format, datasets: read }
+}

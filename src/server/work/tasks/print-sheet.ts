@@ -1,0 +1,30 @@
+import path from 'node:path'
+import type { Folio } from '@/core/folio/schema'
+import type { PrintSettings } from '@/core/print/settings'
+import { renderSheet } from '@/render/sheet'
+import type { TaskContext } from '../protocol'
+import { readerOf, writeWhole, type ContentFiles } from './packed'
+
+/** Draws one sheet into a file. */
+export async function printSheet(
+  {
+    folio,
+    sheetId,
+    settings,
+    contentFiles,
+    date,
+  }: { folio: Folio; sheetId: string; settings: PrintSettings; contentFiles: ContentFiles; date: Date },
+  { scratch, progress }: TaskContext,
+): Promise<{ file: string; bytes: number }> {
+  const bytes = await renderSheet({
+    folio,
+    sheetId,
+    settings,
+    date,
+    progress,
+    contents: readerOf(contentFiles),
+  })
+  const file = path.join(scratch, 'print')
+  await writeWhole(file, bytes)
+  return { file, bytes: bytes.length }
+}
