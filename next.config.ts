@@ -1,4 +1,5 @@
 import type { NextConfig } from 'next'
+import { permissions } from './src/server/door/policy'
 
 const config: NextConfig = {
   serverExternalPackages: [
@@ -21,6 +22,9 @@ const config: NextConfig = {
         { key: 'X-Content-Type-Options', value: 'nosniff' },
         { key: 'X-Frame-Options', value: 'DENY' },
         { key: 'Referrer-Policy', value: 'no-referrer' },
+        { key: 'Permissions-Policy', value: permissions },
+        { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
+        { key: 'Cross-Origin-Resource-Policy', value: 'same-origin' },
       ],
     },
   ],

@@ -16,7 +16,7 @@ export async function startServer(dataFolder, port) {
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (piece) => (said += piece))
   const url = `http://localhost:${at}`
   for (let i = 0; i < 150; i++) {
-    if (child.exitCode !== null) throw new Error(`The server stopped:\n${said}`)
+    if (child.exitCode !== null) throw new Error(`The server stopped:\n${said.slice(-1500)}`)
     try {
       const response = await fetch(`${url}/api/folios`)
       if (response.ok) return { url, child, said: () => said, stop: () => stop(child) }
@@ -26,7 +26,7 @@ export async function startServer(dataFolder, port) {
     await new Promise((resolve) => setTimeout(resolve, 200))
   }
   await stop(child)
-  throw new Error(`The server did not answer:\n${said}`)
+  throw new Error(`The server did not answer:\n${said.slice(-1500)}`)
 }
 
 function stop(child, signal = 'SIGTERM') {

@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import { issueWords } from '@/core/said/issue-words'
 import { problemResponse } from './calm'
 import { checkOrigin } from './door/hosts'
 import { dataPolicy } from './door/policy'
@@ -34,7 +35,7 @@ async function answerOf(
     checkOrigin(request)
     if (!open && !(await isSignedIn(request)))
       throw new Problem(401, 'You are not signed in', 'Open the start page and give the word of this server.')
-    const params = await context.params
+    const params = (await context.params) ?? {}
     if (Object.values(params).some((param) => !plainParam.test(param))) throw notFound('thing')
     return await work(request, params)
   } catch (error) {
@@ -92,6 +93,8 @@ export async function readBody(
   return Buffer.concat(pieces)
 }
 
+const sentence = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}.`
+
 /** Documents are flat; what is nested deeper is nonsense, or meant to make a program fall over itself. */
 const maxDepth = 64
 
@@ -134,7 +137,7 @@ export async function readJson<T>(request: Request, schema: z.ZodType<T>, maxByt
     throw new Problem(
       400,
       'The request cannot be understood',
-      `At ${parsed.error.issues[0].path.join(' › ') || 'the top'}: ${parsed.error.issues[0].message}`,
+      sentence(issueWords(parsed.error)),
     )
   return parsed.data
 }

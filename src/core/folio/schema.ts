@@ -3,6 +3,7 @@ import { OwnRamp } from '@/core/colour/ramp'
 import { DatasetEntry } from '@/core/data/entry'
 import { MapSpec } from '@/core/map/spec'
 import { KeptStyle } from '@/core/map/style'
+import { issueWords } from '@/core/said/issue-words'
 import { SaidError } from '@/core/said/said-error'
 import { Sheet } from '@/core/sheet/spec'
 import { upgraded } from './upgrades'
@@ -58,9 +59,8 @@ export function readFolio(stored: unknown): Folio {
     )
   const result = Folio.safeParse(upgraded(stored, folioVersion))
   if (!result.success) {
-    const issue = result.error.issues[0]
     throw new FolioError(
-      `This is not a folio that can be read: at ${issue.path.join(' › ') || 'the top'}, ${issue.message}.`,
+      `This is not a folio that can be read: ${issueWords(result.error)}.`,
     )
   }
   return result.data

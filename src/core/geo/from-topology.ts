@@ -1,16 +1,17 @@
 import type { GeometryCollection, GeometryObject, Topology } from 'topojson-specification'
+import { SaidError } from '@/core/said/said-error'
 import type { Areas, Arcs, Geometry, Lines } from './geometry'
 
 /**
  * The geometry store of one TopoJSON object. Its arcs must be absolute coordinates in degrees (no transform).
  * Rings are turned to run anticlockwise outside and clockwise in holes.
- * @throws TypeError when areas, lines and points are mixed.
+ * @throws SaidError when areas, lines and points are mixed.
  */
 export function geometryFromTopology(topology: Topology, object: GeometryObject): Geometry {
   const features = object.type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]
   const kinds = new Set(features.map((feature) => kindOf(feature)).filter((kind) => kind !== null))
   if (kinds.size > 1)
-    throw new TypeError(`The file mixes ${[...kinds].join(' and ')}; put each in a file of its own.`)
+    throw new SaidError(`The file mixes ${[...kinds].join(' and ')}; put each in a file of its own.`)
   const [kind] = kinds
   if (kind === 'points') return pointsOf(features)
   if (kind === undefined) return { kind: 'none' }
@@ -22,7 +23,7 @@ function kindOf(feature: GeometryObject): 'areas' | 'lines' | 'points' | null {
   if (feature.type.endsWith('Polygon')) return 'areas'
   if (feature.type.endsWith('LineString')) return 'lines'
   if (feature.type.endsWith('Point')) return 'points'
-  throw new TypeError(`A feature of the type ${feature.type} cannot be read; split it into its parts first.`)
+  throw new SaidError(`A feature of the type ${feature.type} cannot be read; split it into its parts first.`)
 }
 
 function arcsOf(topology: Topology): Arcs {

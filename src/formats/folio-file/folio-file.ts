@@ -1,5 +1,6 @@
 import { deflateSync, inflateSync } from 'fflate'
 import { z } from 'zod'
+import { issueWords } from '@/core/said/issue-words'
 import type { Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import type { Raster } from '@/core/data/raster'
@@ -82,7 +83,7 @@ export function readFolioFile(text: string): FolioWithData {
   const parsed = FolioFile.safeParse(json)
   if (!parsed.success)
     throw new FolioError(
-      `This is not a folio file: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`,
+      `This is not a folio file: ${issueWords(parsed.error)}.`,
     )
   const folio = readFolio(parsed.data.folio)
   const contents = new Map(

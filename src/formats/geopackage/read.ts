@@ -1,35 +1,17 @@
-import { mkdtemp, rm, writeFile } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
-import path from 'node:path'
 import type { Geometry } from 'geojson'
-import sqlite3 from 'sqlite3'
 import { Geometry as WellKnown } from 'wkx'
+import type { LayerCard } from '@/core/data/reading'
 import { ImportError, ManyLayersError, type Imported, type ReadOptions } from '../import-error'
+import { limits } from '../limits'
 import { nameFromFile } from '../text'
 import { vectorDatasets, type Row } from '../vector'
+import { openFileDatabase, quoted, type Cell, type FileDatabase } from './file-database'
 
-type Db = { all: <T>(sql: string) => Promise<T[]>; close: () => Promise<void> }
-
-function openFile(file: string): Promise<Db> {
-  return new Promise((resolve, reject) => {
-    const db = new sqlite3.Database(file, sqlite3.OPEN_READONLY, (error) => {
-      if (error) return reject(error)
-      resolve({
-        all: <T>(sql: string) =>
-          new Promise<T[]>((done, fail) =>
-            db.all(sql, (e: Error | null, rows: T[]) => (e ? fail(e) : done(rows))),
-          ),
-        close: () => new Promise((done) => db.close(() => done())),
-      })
-    })
-  })
-}
-
-/** Identifiers are quoted: a name in a file from elsewhere is never part of a statement. */
-const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`
+/** A table that the file lists as a layer of its own. */
+type Layer = { table: string; system: number | null; shapes: { column: string; type: string } | null }
 
 /**
- * Reads the chosen tables of a GeoPackage, with or without shapes (OGC 12-128).
+ * Reads the chosen tables of a GeoPackage, with or without shapes (OGC 12-128). Views are not read.
  * @throws ImportError; ManyLayersError where it holds several and none is chosen
  */
 export async function readGeopackage(
@@ -37,77 +19,102 @@ export async function readGeopackage(
   fileName: string,
   options: ReadOptions,
 ): Promise<Imported[]> {
-  const folder = await mkdtemp(path.join(tmpdir(), 'keen-gpkg-'))
-  const file = path.join(folder, 'a.gpkg')
-  await writeFile(file, bytes)
-  let db: Db | null = null
+  const damaged = new ImportError(
+    `${fileName} cannot be read as a GeoPackage: it is damaged, or no GeoPackage at all.`,
+  )
+  const db = await openFileDatabase(bytes).catch(() => {
+    throw damaged
+  })
   try {
-    db = await openFile(file)
-    const tables = await db.all<{
-      table_name: string
-      data_type: string
-      identifier: string | null
-      srs_id: number | null
-    }>(
-      `SELECT table_name, data_type, identifier, srs_id FROM gpkg_contents WHERE data_type IN ('features', 'attributes')`,
-    )
-    const shapes = await db
-      .all<{ table_name: string; column_name: string; geometry_type_name: string }>(
-        'SELECT table_name, column_name, geometry_type_name FROM gpkg_geometry_columns',
-      )
-      .catch(() => [])
-    const { layers } = options
-    if (tables.length > 1 && !layers)
-      throw new ManyLayersError(
-        fileName,
-        await Promise.all(
-          tables.map(async ({ table_name }) => ({
-            name: table_name,
-            rows: (await (db as Db).all<{ n: number }>(`SELECT count(*) AS n FROM ${quoted(table_name)}`))[0]
-              .n,
-            geometry:
-              shapes.find((s) => s.table_name === table_name)?.geometry_type_name.toLowerCase() ?? 'table',
-          })),
-        ),
-      )
-    const datasets: Imported[] = []
-    for (const table of layers ? tables.filter(({ table_name }) => layers.includes(table_name)) : tables) {
-      const column = shapes.find(({ table_name }) => table_name === table.table_name)?.column_name
-      const records = await db.all<Record<string, unknown>>(`SELECT * FROM ${quoted(table.table_name)}`)
-      const key = (
-        await db.all<{ name: string; pk: number }>(`PRAGMA table_info(${quoted(table.table_name)})`)
-      ).find(({ pk }) => pk)?.name
-      const rows = records.map((record): Row => {
-        const properties = Object.fromEntries(
-          Object.entries(record).filter(
-            ([name, value]) => name !== column && name !== key && !(value instanceof Buffer),
-          ),
-        )
-        return { shape: column ? shapeFrom(record[column], fileName) : null, properties }
-      })
-      datasets.push(
-        ...vectorDatasets(rows, nameFromFile(table.table_name), fileName, {
-          crs: options.crs ?? (table.srs_id && table.srs_id > 0 ? `EPSG:${table.srs_id}` : null),
-          guessed: {
-            crs: options.crs ?? (table.srs_id && table.srs_id > 0 ? `EPSG:${table.srs_id}` : undefined),
-          },
-        }),
-      )
-    }
-    if (!datasets.length)
+    const layers = layersOf(db, fileName)
+    const chosen = options.layers ? layers.filter(({ table }) => options.layers?.includes(table)) : layers
+    if (!options.layers && layers.length > 1) throw new ManyLayersError(fileName, cardsOf(db, layers))
+    if (!chosen.length)
       throw new ImportError(
-        layers
-          ? `${fileName} has no layer ${layers.join(', ')}. It has: ${tables.map(({ table_name }) => table_name).join(', ')}.`
+        options.layers
+          ? `${fileName} has no layer ${options.layers.join(', ')}. It has: ${layers.map(({ table }) => table).join(', ')}.`
           : `${fileName} holds no features and no tables.`,
       )
-    return datasets
+    return chosen.flatMap((layer) => {
+      const listed = layer.system && layer.system > 0 ? `EPSG:${layer.system}` : null
+      const crs = options.crs ?? listed
+      return vectorDatasets(rowsOf(db, layer, fileName), nameFromFile(layer.table), fileName, {
+        crs,
+        guessed: { crs: crs ?? undefined },
+      })
+    })
+  } catch (error) {
+    throw error instanceof ImportError ? error : damaged
+  } finally {
+    db.close()
+  }
+}
+
+const textOf = (cell: Cell): string => (typeof cell === 'string' ? cell : '')
+
+function layersOf(db: FileDatabase, fileName: string): Layer[] {
+  if (!db.tables.has('gpkg_contents'))
+    throw new ImportError(`${fileName} is a database, but no GeoPackage: it has no list of contents.`)
+  const shapes = new Map<string, { column: string; type: string }>()
+  if (db.tables.has('gpkg_geometry_columns'))
+    db.query(
+      'SELECT table_name, column_name, geometry_type_name FROM gpkg_geometry_columns',
+      ([table, column, type]) =>
+        shapes.set(textOf(table), { column: textOf(column), type: textOf(type).toLowerCase() }),
+    )
+  const layers: Layer[] = []
+  const views: string[] = []
+  db.query('SELECT table_name, data_type, srs_id FROM gpkg_contents', ([name, type, system]) => {
+    const table = textOf(name)
+    if (type !== 'features' && type !== 'attributes') return
+    if (!db.tables.has(table)) views.push(table)
+    else layers.push({ table, system: Number(system) || null, shapes: shapes.get(table) ?? null })
+  })
+  if (!layers.length && views.length)
+    throw new ImportError(
+      `${fileName} holds ${views.join(', ')} as a view, which is not carried out. Save it as a table.`,
+    )
+  return layers
+}
+
+const cardsOf = (db: FileDatabase, layers: Layer[]): LayerCard[] =>
+  layers.map(({ table, shapes }) => {
+    let rows = 0
+    db.query(`SELECT count(*) FROM ${quoted(table)}`, ([count]) => (rows = Number(count)))
+    return { name: table, rows, geometry: shapes?.type ?? 'table' }
+  })
+
+function rowsOf(db: FileDatabase, { table, shapes }: Layer, fileName: string): Row[] {
+  let key: string | null = null
+  db.query(`PRAGMA table_info(${quoted(table)})`, ([, name, , , , primary]) => {
+    if (primary) key = textOf(name)
+  })
+  const rows: Row[] = []
+  const where = () => `${fileName}, row ${rows.length + 1} of “${table}”`
+  const records: Cell[][] = []
+  let names: string[]
+  try {
+    names = db.query(`SELECT * FROM ${quoted(table)}`, (record) => {
+      if (records.push(record) > limits.rows)
+        throw new ImportError(`“${table}” in ${fileName} has more than ${limits.rows} rows.`)
+    })
   } catch (error) {
     if (error instanceof ImportError) throw error
-    throw new ImportError(`${fileName} cannot be read as a GeoPackage: ${(error as Error).message}.`)
-  } finally {
-    await db?.close()
-    await rm(folder, { recursive: true, force: true })
+    throw new ImportError(
+      `“${table}” in ${fileName} is damaged: it cannot be read beyond row ${records.length}.`,
+    )
   }
+  const shapeAt = shapes ? names.indexOf(shapes.column) : -1
+  if (shapes && shapeAt < 0)
+    throw new ImportError(`“${table}” in ${fileName} has no column “${shapes.column}” for its shapes.`)
+  for (const record of records) {
+    const properties: Record<string, unknown> = {}
+    record.forEach((cell, c) => {
+      if (c !== shapeAt && names[c] !== key && !(cell instanceof Uint8Array)) properties[names[c]] = cell
+    })
+    rows.push({ shape: shapeAt < 0 ? null : shapeFrom(record[shapeAt], where()), properties })
+  }
+  return rows
 }
 
 const envelopeBytes = [0, 32, 48, 48, 64]
@@ -116,11 +123,17 @@ const envelopeBytes = [0, 32, 48, 48, 64]
  * The shape behind a GeoPackage header (clause 2.1.3): magic, version, flags, system, envelope, then
  * well-known binary.
  */
-function shapeFrom(blob: unknown, fileName: string): Geometry | null {
-  if (!(blob instanceof Buffer)) return null
-  if (blob.toString('latin1', 0, 2) !== 'GP')
-    throw new ImportError(`${fileName} holds a shape that is not in GeoPackage form.`)
-  const flags = blob[3]
+function shapeFrom(cell: Cell, where: string): Geometry | null {
+  if (!(cell instanceof Uint8Array)) return null
+  const flags = cell[3]
+  const envelope = envelopeBytes[(flags >> 1) & 7]
+  if (cell[0] !== 0x47 || cell[1] !== 0x50 || envelope === undefined)
+    throw new ImportError(`${where} holds a shape that is not in GeoPackage form.`)
   if (flags & 0b10000) return null
-  return WellKnown.parse(blob.subarray(8 + envelopeBytes[(flags >> 1) & 7])).toGeoJSON() as Geometry
+  const wkb = Buffer.from(cell.buffer, cell.byteOffset, cell.byteLength).subarray(8 + envelope)
+  try {
+    return WellKnown.parse(wkb).toGeoJSON() as Geometry
+  } catch {
+    throw new ImportError(`${where} holds a shape that is damaged.`)
+  }
 }

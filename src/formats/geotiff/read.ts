@@ -5,6 +5,7 @@ import { definitionOf } from '../crs/reproject'
 import { referenceSystem } from '../crs/catalogue'
 import { ImportError, UnknownSystemError, type Imported, type ReadOptions } from '../import-error'
 import { nameFromFile } from '../text'
+import { checkDirectories } from './check-directories'
 
 /** Cells that are read at once. */
 const windowCells = 4_000_000
@@ -23,6 +24,7 @@ export async function readGeotiff(
   fileName: string,
   options: ReadOptions,
 ): Promise<Imported[]> {
+  checkDirectories(bytes, fileName)
   try {
     const tiff = await fromArrayBuffer(
       bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer,
@@ -77,7 +79,9 @@ export async function readGeotiff(
     ]
   } catch (error) {
     if (error instanceof ImportError) throw error
-    throw new ImportError(`${fileName} cannot be read as a GeoTIFF: ${(error as Error).message}.`)
+    throw new ImportError(
+      `${fileName} cannot be read as a GeoTIFF: what it says of itself does not fit together.`,
+    )
   }
 }
 
@@ -188,10 +192,11 @@ async function reduce(
   for (let top = 0; top < height; top += step) {
     const bottom = Math.min(height, top + step)
     const window = [0, top, width, bottom]
-    // Without interleaving both calls give one array for each band; the types do not say so.
-    const read = (asRgb
-      ? await image.readRGB({ window, interleave: false })
-      : await image.readRasters({ window, interleave: false })) as unknown as ArrayLike<number>[]
+    const read = await cellsOf(image, window, asRgb).catch(() => {
+      throw new ImportError(
+        `${fileName} is damaged, or packed in a way that is not known here: its rows ${top + 1} to ${bottom} cannot be read.`,
+      )
+    })
     for (let b = 0; b < bands; b++) {
       const m = moments[b]
       for (let r = top; r < bottom; r++) {
@@ -222,6 +227,19 @@ async function reduce(
     empty: 100 * (1 - count / (width * height)),
   }))
   return { values, figures }
+}
+
+/** The cells of a window, a list for each band. */
+async function cellsOf(
+  image: GeoTIFFImage,
+  window: number[],
+  asRgb: boolean,
+): Promise<ArrayLike<number>[]> {
+  const read = asRgb
+    ? await image.readRGB({ window, interleave: false })
+    : await image.readRasters({ window, interleave: false })
+  // Without interleaving both give one array for each band; the types do not say so.
+  return read as unknown as ArrayLike<number>[]
 }
 
 const edgePoints = 40

@@ -3,22 +3,17 @@ import { DOMParser, onWarningStopParsing } from '@xmldom/xmldom'
 import type { Feature, Geometry } from 'geojson'
 import { ImportError, type Imported } from '../import-error'
 import { decodeText, nameFromFile } from '../text'
+import { readXml } from '../xml/sax'
 import { vectorDatasets, type Row } from '../vector'
 
-/**
- * A file with a document type could declare entities that blow up or read other files; such files are not
- * taken.
- */
+/** The whole document, after it was read through once piece by piece, which says where it breaks. */
 function parseXml(bytes: Uint8Array, fileName: string): unknown {
-  const text = decodeText(bytes)
-  if (/<!(DOCTYPE|ENTITY)/i.test(text))
-    throw new ImportError(
-      `${fileName} declares a document type with entities of its own, which is not taken. Save it again without.`,
-    )
+  const text = decodeText(bytes).replace(/^\uFEFF/, '')
+  readXml(new TextEncoder().encode(text), fileName, {})
   try {
     return new DOMParser({ onError: onWarningStopParsing }).parseFromString(text, 'text/xml')
-  } catch (error) {
-    throw new ImportError(`${fileName} is not complete XML: ${(error as Error).message.split('\n')[0]}.`)
+  } catch {
+    throw new ImportError(`${fileName} is not complete XML.`)
   }
 }
 
@@ -51,11 +46,20 @@ function together(shapes: Geometry[]): Geometry[] {
   })
 }
 
+function featuresOf(convert: typeof kml | typeof gpx, bytes: Uint8Array, fileName: string): Feature[] {
+  const document = parseXml(bytes, fileName)
+  try {
+    // The library's document type is the browser's; it walks that of this parser as well.
+    return convert(document as never).features as Feature[]
+  } catch {
+    throw new ImportError(`${fileName} is XML, but a shape in it cannot be understood.`)
+  }
+}
+
 /** @throws ImportError */
 export const readKml = (bytes: Uint8Array, fileName: string): Imported[] =>
-  // The library's document type is the browser's; it walks that of this parser as well.
-  datasetsOf(kml(parseXml(bytes, fileName) as never).features as Feature[], fileName)
+  datasetsOf(featuresOf(kml, bytes, fileName), fileName)
 
 /** @throws ImportError */
 export const readGpx = (bytes: Uint8Array, fileName: string): Imported[] =>
-  datasetsOf(gpx(parseXml(bytes, fileName) as never).features as Feature[], fileName)
+  datasetsOf(featuresOf(gpx, bytes, fileName), fileName)

@@ -2,6 +2,8 @@ import type { Geometry } from 'geojson'
 import { open } from 'shapefile'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { nameFromFile } from '../text'
+import { checkShp } from './check-shp'
+import { readDbf } from './dbf'
 import { vectorDatasets, type Row } from '../vector'
 import { unzip } from '../zip/unzip'
 
@@ -30,7 +32,7 @@ export async function readShapefile(
   fileName: string,
   options: ReadOptions,
 ): Promise<Imported[]> {
-  const files = unzip(bytes, fileName, (name) => /\.(shp|dbf|prj|cpg)$/i.test(name))
+  const files = await unzip(bytes, fileName, (name) => /\.(shp|dbf|prj|cpg)$/i.test(name))
   const stems = [...files.keys()].filter((name) => /\.shp$/i.test(name)).map((name) => name.slice(0, -4))
   if (!stems.length) throw new ImportError(`${fileName} holds no shapefile (.shp).`)
   const part = (stem: string, extension: string): Uint8Array | undefined =>
@@ -39,17 +41,7 @@ export async function readShapefile(
   for (const stem of stems) {
     const [shp, dbf, prj, cpg] = ['shp', 'dbf', 'prj', 'cpg'].map((extension) => part(stem, extension))
     const encoding = options.encoding ?? encodingOf(cpg ? new TextDecoder().decode(cpg) : 'windows-1252')
-    const rows: Row[] = []
-    try {
-      const source = await open(bufferOf(shp as Uint8Array), dbf ? bufferOf(dbf) : undefined, { encoding })
-      for (let next = await source.read(); !next.done; next = await source.read())
-        rows.push({
-          shape: (next.value.geometry as Geometry | null) ?? null,
-          properties: tidyProperties(next.value.properties ?? {}),
-        })
-    } catch (error) {
-      throw new ImportError(`${stem}.shp in ${fileName} is damaged: ${(error as Error).message}.`)
-    }
+    const rows = await rowsOf(shp as Uint8Array, dbf, { name: `${stem}.shp in ${fileName}`, stem, encoding })
     const crs = options.crs ?? (prj ? new TextDecoder().decode(prj) : null)
     datasets.push(
       ...vectorDatasets(rows, nameFromFile(stem), fileName, { crs, guessed: { encoding, crs: options.crs } }),
@@ -58,13 +50,39 @@ export async function readShapefile(
   return datasets
 }
 
-const bufferOf = (bytes: Uint8Array): ArrayBuffer => bytes.slice().buffer
-
-/** Dates become text as they are written; text loses the blanks that fill its field up. */
-function tidyProperties(properties: Record<string, unknown>): Record<string, unknown> {
-  const tidy = (value: unknown): unknown => {
-    if (value instanceof Date) return value.toISOString().slice(0, 10)
-    return typeof value === 'string' ? value.replace(/\0/g, '').trimEnd() || null : value
+/** Shapes with the rows of their table, which stand in the same order. */
+async function rowsOf(
+  shp: Uint8Array,
+  dbf: Uint8Array | undefined,
+  { name, stem, encoding }: { name: string; stem: string; encoding: string },
+): Promise<Row[]> {
+  const count = checkShp(shp, name)
+  const table = dbf && readDbf(dbf, `${stem}.dbf`, decoderOf(encoding))
+  if (table && table.rows.length !== count)
+    throw new ImportError(
+      `${name} holds ${count} shapes, but ${stem}.dbf ${table.rows.length} rows: from row ${Math.min(count, table.rows.length) + 1} on they do not belong together.`,
+    )
+  const rows: Row[] = []
+  try {
+    const source = await open(bufferOf(shp))
+    for (let next = await source.read(); !next.done; next = await source.read()) {
+      const row = rows.length
+      rows.push({ shape: (next.value.geometry as Geometry | null) ?? null, properties: table?.rows[row] ?? {} })
+    }
+  } catch {
+    throw new ImportError(`${name} is damaged at shape ${rows.length + 1}.`)
   }
-  return Object.fromEntries(Object.entries(properties).map(([key, value]) => [key, tidy(value)]))
+  if (rows.length !== count)
+    throw new ImportError(`${name} is damaged: only ${rows.length} of its ${count} shapes can be read.`)
+  return table ? rows.filter((_, row) => !table.deleted.has(row)) : rows
 }
+
+function decoderOf(encoding: string): TextDecoder {
+  try {
+    return new TextDecoder(encoding)
+  } catch {
+    throw new ImportError(`“${encoding}” is not an encoding that is known here.`)
+  }
+}
+
+const bufferOf = (bytes: Uint8Array): ArrayBuffer => Uint8Array.from(bytes).buffer

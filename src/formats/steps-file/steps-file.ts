@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { issueWords } from '@/core/said/issue-words'
 import { PrepStep } from '@/core/data/steps/registry'
 import { ImportError } from '../import-error'
 
@@ -44,7 +45,7 @@ export function readSteps(text: string, fileName: string): PrepStep[] {
   const parsed = StepsFile.safeParse(json)
   if (!parsed.success)
     throw new ImportError(
-      `${fileName} is not a list of prep steps: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`,
+      `${fileName} is not a list of prep steps: ${issueWords(parsed.error)}.`,
     )
   return parsed.data.steps
 }

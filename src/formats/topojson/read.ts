@@ -1,5 +1,7 @@
 import type { GeometryCollection, GeometryObject, Topology } from 'topojson-specification'
 import { z } from 'zod'
+import { issueWords } from '@/core/said/issue-words'
+import { SaidError } from '@/core/said/said-error'
 import type { Dataset } from '@/core/data/dataset'
 import { geometryFromTopology } from '@/core/geo/from-topology'
 import { featureCount } from '@/core/geo/geometry'
@@ -27,7 +29,7 @@ export function readTopojson(bytes: Uint8Array, fileName: string, { crs }: ReadO
   const parsed = Shape.safeParse(parseJson(decodeText(bytes), fileName))
   if (!parsed.success)
     throw new ImportError(
-      `${fileName} is not a TopoJSON topology: at ${parsed.error.issues[0].path.join(' › ') || 'the top'}, ${parsed.error.issues[0].message}.`,
+      `${fileName} is not a TopoJSON topology: ${issueWords(parsed.error)}.`,
     )
   // The schema holds what is read here; the library's type has more that no file need have.
   const topology = placed(absolute(parsed.data as unknown as Topology), crs, fileName)
@@ -53,11 +55,15 @@ export function datasetFromTopology(topology: Topology, object: GeometryObject, 
     if (geometry.kind !== 'none')
       checkDegrees(geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords, fileName)
     if (geometry.kind !== 'none' && featureCount(geometry) !== dataset.rowCount)
-      throw new TypeError('Shapes and rows do not agree.')
+      throw new SaidError('Shapes and rows do not agree.')
     return dataset
   } catch (error) {
     if (error instanceof ImportError) throw error
-    throw new ImportError(`${fileName}: ${(error as Error).message}`)
+    throw new ImportError(
+      error instanceof SaidError
+        ? `${fileName}: ${error.message}`
+        : `${fileName} is damaged: its shapes do not have the form that their types say.`,
+    )
   }
 }
 
