@@ -1,3 +1,6 @@
+import { ImportError } from './import-error'
+import { limits } from './limits'
+
 /**
  * Cells of a table, column by column: `codes[row]` points into the column's different words, counted from 1;
  * 0 is an empty cell. So a word that stands a million times is held, looked at and understood once.
@@ -22,6 +25,9 @@ export function collectCells(): { add: (row: readonly (string | null)[]) => void
           column.codes = codes
         }
       }
+      if (row.length > limits.columns)
+        throw new ImportError(`Row ${rows + 1} has more than ${limits.columns} cells.`)
+      if (rows >= limits.rows) throw new ImportError(`There are more than ${limits.rows} rows.`)
       for (let c = 0; c < row.length; c++) {
         const word = row[c]
         const column = (columns[c] ??= { words: [], known: new Map(), codes: new Uint32Array(room) })

@@ -128,14 +128,17 @@ function takeNumbered(column: Field['column'], rows: Float64Array): Field['colum
 }
 
 function uniqueKeys(header: string[]): string[] {
-  const keys: string[] = []
-  header.forEach((cell, i) => {
+  const taken = new Set<string>()
+  const counts = new Map<string, number>()
+  return header.map((cell, i) => {
     const stem = cell.replace(/^\uFEFF/, '').trim() || `column ${i + 1}`
     let key = stem
-    for (let n = 2; keys.includes(key); n++) key = `${stem} ${n}`
-    keys.push(key)
+    let n = counts.get(stem) ?? 1
+    while (taken.has(key)) key = `${stem} ${++n}`
+    counts.set(stem, n)
+    taken.add(key)
+    return key
   })
-  return keys
 }
 
 /** A first row without a number, above rows with some, is a header. */

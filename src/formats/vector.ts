@@ -137,7 +137,8 @@ export const borderNotes = (geometry: Dataset['geometry']): ShapeNote[] =>
 function oneKind(rows: Row[], name: string, guessed: Guessed): Imported {
   const notes: ShapeNote[] = []
   const anyShape = rows.some(({ shape }) => shape !== null)
-  const shapes = anyShape ? rows.map(({ shape }, row) => repairShape(shape, row, notes)) : []
+  const effort = { crossings: 0 }
+  const shapes = anyShape ? rows.map(({ shape }, row) => repairShape(shape, row, notes, effort)) : []
   const seen = new Map<string, number>()
   shapes.forEach((shape, row) => {
     if (!shape || shape.type === 'GeometryCollection' || shape.type.endsWith('Point')) return

@@ -134,10 +134,6 @@ export async function readJson<T>(request: Request, schema: z.ZodType<T>, maxByt
   }
   const parsed = schema.safeParse(json)
   if (!parsed.success)
-    throw new Problem(
-      400,
-      'The request cannot be understood',
-      sentence(issueWords(parsed.error)),
-    )
+    throw new Problem(400, 'The request cannot be understood', sentence(issueWords(parsed.error)))
   return parsed.data
 }

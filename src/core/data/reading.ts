@@ -39,6 +39,8 @@ export const ShapeNote = z.object({
     'closed an open ring',
     'untangled a ring that crosses itself',
     'dropped a ring without an area',
+    'crosses itself too often to be untangled and was left out',
+    'could not be mended and was left out',
     'has no shape',
     'is a copy of another row',
     'leaves a gap to its neighbour',

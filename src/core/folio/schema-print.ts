@@ -5,4 +5,5 @@
  */
 export const schemaPrints: Record<number, string> = {
   2: 'bbfe33e1761f97eb',
+  3: '5121a22e64b764a7',
 }

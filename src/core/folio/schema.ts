@@ -8,7 +8,7 @@ import { SaidError } from '@/core/said/said-error'
 import { Sheet } from '@/core/sheet/spec'
 import { upgraded } from './upgrades'
 
-export const folioVersion = 2
+export const folioVersion = 3
 
 /** The document. Everything that a folio is stands in here; rows and shapes are referred to by content id. */
 export const Folio = z.object({
@@ -59,9 +59,7 @@ export function readFolio(stored: unknown): Folio {
     )
   const result = Folio.safeParse(upgraded(stored, folioVersion))
   if (!result.success) {
-    throw new FolioError(
-      `This is not a folio that can be read: ${issueWords(result.error)}.`,
-    )
+    throw new FolioError(`This is not a folio that can be read: ${issueWords(result.error)}.`)
   }
   return result.data
 }

@@ -74,3 +74,31 @@ describe('a folio of the first version', () => {
     expect(first.version).toBe(1)
   })
 })
+
+describe('lengths and places', () => {
+  const [sheet] = folio.sheets
+  const withBox = (version: number, box: object) => ({
+    ...folio,
+    version,
+    sheets: [{ ...sheet, parts: [{ ...sheet.parts[0], box }] }],
+  })
+
+  it('of the second version are drawn into bounds: no width became the least there is', () => {
+    const upgraded = readFolio(withBox(2, { x: -1e9, y: 5, width: 0, height: -3 }))
+    expect(upgraded.sheets[0].parts[0].box).toEqual({ x: -10_000, y: 5, width: 0.1, height: 0.1 })
+  })
+
+  it('outside of all sense are refused, saying where', () => {
+    const refused: [object, string][] = [
+      [{ x: 1e9, y: 0, width: 10, height: 10 }, 'sheets › 0 › parts › 0 › box › x, the value is above 10000'],
+      [{ x: 0, y: 0, width: 0, height: 10 }, 'box › width, the value is below 0.1'],
+      [{ x: 0, y: null, width: 1, height: 10 }, 'box › y, the value should be a number'],
+      [{ x: 0, width: 1, height: 10 }, 'box › y, a value is missing'],
+    ]
+    for (const [box, words] of refused) expect(() => readFolio(withBox(folioVersion, box))).toThrow(words)
+    const [map] = folio.maps
+    const view = { centre: [1e9, 0], scaleDenominator: 1e6 }
+    const vantages = [{ id: 'v', name: 'v', of: { by: 'view', view } }]
+    expect(() => readFolio({ ...folio, maps: [{ ...map, vantages }] })).toThrow('centre › 0')
+  })
+})

@@ -1,4 +1,5 @@
 import { formulaName } from '@/core/data/formula'
+import { leastMm, mostMm } from '@/core/scene/bounded'
 
 type Loose = Record<string, unknown>
 const isRecord = (value: unknown): value is Loose =>
@@ -17,6 +18,27 @@ const steps: Record<number, (folio: Loose) => Loose> = {
     version: 2,
     maps: records(folio.maps).map((map) => ({ ...map, layers: records(map.layers).map(labelsOfPlain) })),
   }),
+  // Lengths and places got bounds; parts of no width, which could be made by hand, got the least there is.
+  2: (folio) => ({ ...folio, version: 3, sheets: records(folio.sheets).map(boundedParts) }),
+}
+
+/** A number drawn into bounds; what is none stays as it is, to be refused in words. */
+const within = (value: unknown, least: number, most: number): unknown =>
+  typeof value === 'number' ? Math.min(most, Math.max(least, value)) : value
+
+function boundedParts(sheet: Loose): Loose {
+  const parts = records(sheet.parts).map((part) => {
+    if (!isRecord(part.box)) return part
+    const { x, y, width, height } = part.box
+    const box = {
+      x: within(x, -mostMm, mostMm),
+      y: within(y, -mostMm, mostMm),
+      width: within(width, leastMm, mostMm),
+      height: within(height, leastMm, mostMm),
+    }
+    return { ...part, box }
+  })
+  return { ...sheet, parts }
 }
 
 function labelsOfPlain(layer: Loose): Loose {

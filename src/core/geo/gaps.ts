@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush'
 import { featureAt } from './feature-at'
 import { arcNeighbours, eachVertex, featureCount, ringRange, type Areas } from './geometry'
 import { groundAreas, groundLengths } from './measure'
@@ -59,45 +60,108 @@ function gaps(areas: Areas, sides: Int32Array): BorderFault[] {
   })
 }
 
-const mostLookups = 600_000
+/** Vertices of each unshared border that are looked up in the other areas. */
+const looksPerArc = 16
+/** Rings and arcs are many where a file has no neighbours at all; no more is looked at than this. */
+const mostLooks = 200_000
+const mostIndexed = 3_000_000
+const mostVisits = 30_000_000
 
 /**
- * Vertices of unshared borders that lie inside another area; one for each pair of areas. Of very many
- * vertices some are looked at.
+ * Unshared borders that cross the border of another area or lie inside it; one for each pair of areas. A
+ * border that crosses no other lies wholly in or out, so that some of its vertices tell of all.
  */
 function overlaps(areas: Areas, sides: Int32Array): BorderFault[] {
-  const { coords } = areas.arcs
-  const faults = new Map<string, BorderFault>()
-  const alone = new Set<number>()
+  const alone: number[] = []
   for (let arc = 0; arc + 1 < areas.arcs.starts.length; arc++)
-    if (sides[2 * arc] >= 0 && sides[2 * arc + 1] < 0) alone.add(arc)
-  if (!alone.size) return []
-  const total = [...alone].reduce((sum, arc) => sum + areas.arcs.starts[arc + 1] - areas.arcs.starts[arc], 0)
-  const stride = Math.max(1, Math.ceil(total / mostLookups))
+    if (sides[2 * arc] >= 0 && sides[2 * arc + 1] < 0) alone.push(arc)
+  if (!alone.length) return []
+  const faults = new Map<string, BorderFault>()
+  const report = (f: number, other: number, at: [number, number]) => {
+    const row = Math.min(f, other)
+    const key = `${row} ${Math.max(f, other)}`
+    if (!faults.has(key)) faults.set(key, { row, what: 'overlaps', at })
+  }
+  lookAround(areas, { alone, sides }, report)
+  crossings(areas, { alone, sides }, report)
+  return [...faults.values()]
+}
+
+type Borders = { alone: number[]; sides: Int32Array }
+type Report = (feature: number, other: number, at: [number, number]) => void
+
+function lookAround(areas: Areas, { alone, sides }: Borders, report: Report): void {
+  const { coords, starts } = areas.arcs
   const onBorder = verticesOf(areas)
-  for (let f = 0; f < featureCount(areas); f++) {
-    const [from, to] = ringRange(areas, f)
-    for (let r = from; r < to; r++) {
-      const inRing: number[] = []
-      for (let k = areas.ringStarts[r]; k < areas.ringStarts[r + 1]; k++) {
-        const arc = areas.refs[k] < 0 ? ~areas.refs[k] : areas.refs[k]
-        if (alone.has(arc))
-          for (let v = areas.arcs.starts[arc]; v < areas.arcs.starts[arc + 1]; v += stride) inRing.push(v)
-      }
-      for (const v of inRing) {
-        const other = featureAt(areas, coords[2 * v], coords[2 * v + 1])
-        if (other < 0 || other === f || onBorder(v, other)) continue
-        const key = `${Math.min(f, other)} ${Math.max(f, other)}`
-        if (!faults.has(key))
-          faults.set(key, {
-            row: Math.min(f, other),
-            what: 'overlaps',
-            at: [coords[2 * v], coords[2 * v + 1]],
-          })
-      }
+  const perArc = Math.max(1, Math.min(looksPerArc, Math.floor(mostLooks / alone.length)))
+  const every = Math.max(1, Math.ceil(alone.length / mostLooks))
+  for (let i = 0; i < alone.length; i += every) {
+    const arc = alone[i]
+    const count = starts[arc + 1] - starts[arc]
+    const looks = Math.min(perArc, count)
+    for (let look = 0; look < looks; look++) {
+      const v = starts[arc] + Math.floor(((look + 0.5) * count) / looks)
+      const other = featureAt(areas, coords[2 * v], coords[2 * v + 1])
+      if (other < 0 || other === sides[2 * arc] || onBorder(v, other)) continue
+      report(sides[2 * arc], other, [coords[2 * v], coords[2 * v + 1]])
     }
   }
-  return [...faults.values()]
+}
+
+function crossings(areas: Areas, { alone, sides }: Borders, report: Report): void {
+  const { coords, starts } = areas.arcs
+  const arcCount = starts.length - 1
+  const edgeCount = starts[arcCount] - arcCount
+  if (edgeCount > mostIndexed) return
+  const arcOf = new Uint32Array(edgeCount)
+  const firstOf = new Uint32Array(edgeCount)
+  const index = new Flatbush(edgeCount)
+  const boxAt = (v: number): [number, number, number, number] => [
+    Math.min(coords[2 * v], coords[2 * v + 2]),
+    Math.min(coords[2 * v + 1], coords[2 * v + 3]),
+    Math.max(coords[2 * v], coords[2 * v + 2]),
+    Math.max(coords[2 * v + 1], coords[2 * v + 3]),
+  ]
+  for (let arc = 0; arc < arcCount; arc++)
+    for (let v = starts[arc]; v + 1 < starts[arc + 1]; v++) {
+      const edge = index.add(...boxAt(v))
+      arcOf[edge] = arc
+      firstOf[edge] = v
+    }
+  index.finish()
+  let visits = 0
+  for (const arc of alone) {
+    const own = sides[2 * arc]
+    for (let v = starts[arc]; v + 1 < starts[arc + 1] && visits < mostVisits; v++)
+      index.search(...boxAt(v), (edge) => {
+        visits++
+        const across = arcOf[edge]
+        if (sides[2 * across] === own || sides[2 * across + 1] === own) return false
+        const at = crossingOf(coords, v, firstOf[edge])
+        if (at)
+          for (const other of [sides[2 * across], sides[2 * across + 1]])
+            if (other >= 0) report(own, other, at)
+        return false
+      })
+  }
+}
+
+/** Where the edges that begin at two vertices cross, each being cut in its inside; else null. */
+function crossingOf(coords: Float64Array, a: number, b: number): [number, number] | null {
+  const [ax, ay, bx, by] = [coords[2 * a], coords[2 * a + 1], coords[2 * a + 2], coords[2 * a + 3]]
+  const [cx, cy, dx, dy] = [coords[2 * b], coords[2 * b + 1], coords[2 * b + 2], coords[2 * b + 3]]
+  // On which side of one edge the ends of the other lie.
+  const [c, d] = [
+    (bx - ax) * (cy - ay) - (by - ay) * (cx - ax),
+    (bx - ax) * (dy - ay) - (by - ay) * (dx - ax),
+  ]
+  const [p, q] = [
+    (dx - cx) * (ay - cy) - (dy - cy) * (ax - cx),
+    (dx - cx) * (by - cy) - (dy - cy) * (bx - cx),
+  ]
+  if (c === 0 || d === 0 || p === 0 || q === 0 || c > 0 === d > 0 || p > 0 === q > 0) return null
+  const t = p / (p - q)
+  return [ax + t * (bx - ax), ay + t * (by - ay)]
 }
 
 /** Tells whether a vertex is also one of an area's own: such a place lies on its border, not inside it. */

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { LonLat } from '@/core/scene/bounded'
 import { Hex } from '@/core/scene/hex'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { fontFamilyIds, type FontFamily } from '@/core/scene/fonts'
@@ -76,10 +77,7 @@ export const LabelSettings = z.object({
     })
     .default({ side: 'above', curved: true, repeatMm: null }),
   /** Labels moved by hand: longitude and latitude of the middle of each, by the key of its feature. */
-  moved: z
-    .record(z.string(), z.tuple([z.number(), z.number()]))
-    .overwrite(sortedKeys)
-    .default({}),
+  moved: z.record(z.string(), LonLat).overwrite(sortedKeys).default({}),
   /** Keys of features whose labels were taken away by hand. */
   without: z.array(z.string()).default([]),
 })

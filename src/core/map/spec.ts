@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { LonLat, ScaleDenominator } from '@/core/scene/bounded'
 import { Hex } from '@/core/scene/hex'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { kindIds, Symbology, type KindId } from '@/core/kinds/registry'
@@ -24,7 +25,7 @@ export const Layer = z.object({
   filter: z.string().default(''),
   /** Drawn at scales between these denominators only; null leaves an end open. */
   scales: z
-    .object({ closest: z.number().positive().nullable(), farthest: z.number().positive().nullable() })
+    .object({ closest: ScaleDenominator.nullable(), farthest: ScaleDenominator.nullable() })
     .default({ closest: null, farthest: null }),
   labels: LabelSettings.nullable().default(null),
   /** Whether labels of all layers keep off its symbols. */
@@ -34,8 +35,8 @@ export type Layer = z.infer<typeof Layer>
 
 /** A view of a map: what lies in the middle, and the scale there. */
 export const MapView = z.object({
-  centre: z.tuple([z.number(), z.number()]),
-  scaleDenominator: z.number().positive(),
+  centre: LonLat,
+  scaleDenominator: ScaleDenominator,
 })
 export type MapView = z.infer<typeof MapView>
 
@@ -61,7 +62,7 @@ export const Vantage = z.object({
     z.object({ by: z.literal('view'), view: MapView }),
     z.object({
       by: z.literal('extent'),
-      extent: z.tuple([z.number(), z.number().min(-90).max(90), z.number(), z.number().min(-90).max(90)]),
+      extent: z.tuple([...LonLat.def.items, ...LonLat.def.items]),
     }),
   ]),
 })

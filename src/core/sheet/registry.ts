@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { PlaceMm, SizeMm } from '@/core/scene/bounded'
 import { taggedUnion, type Tagged } from '@/core/registry/tagged-union'
 import type { PartType } from './part'
 import { legend } from './parts/legend'
@@ -17,13 +18,11 @@ const types = {
 export type PartTypeId = keyof typeof types
 export const partTypeIds = Object.keys(types) as PartTypeId[]
 
-const Millimetres = z.number().min(-10_000).max(10_000)
-
 /** What all parts have: `box` is their place on the page, mm from its top left corner. */
 const common = {
   id: z.string(),
   name: z.string(),
-  box: z.object({ x: Millimetres, y: Millimetres, width: Millimetres, height: Millimetres }),
+  box: z.object({ x: PlaceMm, y: PlaceMm, width: SizeMm, height: SizeMm }),
   hidden: z.boolean(),
   locked: z.boolean(),
 }

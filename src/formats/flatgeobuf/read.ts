@@ -30,14 +30,15 @@ export async function readFlatgeobuf(
   const { header, start } = headerOf(bytes, fileName)
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const rows: Row[] = []
-  for (let at = start; at < bytes.length; ) {
+  for (let at = start; at < bytes.length;) {
     const damaged = (what: string) =>
       new ImportError(`${fileName} is damaged: ${what} in feature ${rows.length + 1}.`)
     if (at + sizeBytes > bytes.length) throw damaged('it breaks off')
     const length = view.getUint32(at, true)
     const end = at + sizeBytes + length
     if (length < sizeBytes || end > bytes.length) throw damaged('it breaks off')
-    if (rows.length >= limits.rows) throw new ImportError(`${fileName} has more than ${limits.rows} features.`)
+    if (rows.length >= limits.rows)
+      throw new ImportError(`${fileName} has more than ${limits.rows} features.`)
     try {
       rows.push(rowOf(Uint8Array.from(bytes.subarray(at, end)), header, rows.length))
     } catch {
@@ -90,7 +91,7 @@ function indexBytes(
   if (indexNodeSize < 2 || featuresCount < 1 || featuresCount * nodeBytes > fileBytes)
     throw damaged('the index that its header describes does not fit into it')
   let nodes = featuresCount
-  for (let level = featuresCount; level > 1; ) {
+  for (let level = featuresCount; level > 1;) {
     level = Math.ceil(level / indexNodeSize)
     nodes += level
   }

@@ -81,10 +81,7 @@ export function readFolioFile(text: string): FolioWithData {
     throw new FolioError('This is not a folio file: it is not complete JSON.')
   }
   const parsed = FolioFile.safeParse(json)
-  if (!parsed.success)
-    throw new FolioError(
-      `This is not a folio file: ${issueWords(parsed.error)}.`,
-    )
+  if (!parsed.success) throw new FolioError(`This is not a folio file: ${issueWords(parsed.error)}.`)
   const folio = readFolio(parsed.data.folio)
   const contents = new Map(
     Object.entries(parsed.data.contents).map(([id, stored]) => [id, datasetFromStored(stored)]),
@@ -206,6 +203,7 @@ function checkIndices({ rowCount, fields, geometry }: Dataset): void {
     starts.length > 0 &&
     starts.every((v, i) => (i === 0 ? v === 0 : v >= starts[i - 1])) &&
     starts[starts.length - 1] === end
+  checkPlaces(geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords, fail)
   if (geometry.featureStarts.length !== rowCount + 1) fail('shapes and rows do not agree')
   if (geometry.kind === 'points') {
     if (!ascending(geometry.featureStarts, geometry.coords.length / 2)) fail('its points are out of order')
@@ -225,4 +223,11 @@ function checkIndices({ rowCount, fields, geometry }: Dataset): void {
     fail('its shapes are out of order')
   if (refs.some((ref) => (ref < 0 ? ~ref : ref) >= arcCount))
     fail('a shape refers to a line that is not there')
+}
+
+/** Stored coordinates are degrees; drawing relies on that. */
+function checkPlaces(coords: Float64Array, fail: (what: string) => never): void {
+  for (let i = 0; i + 1 < coords.length; i += 2)
+    if (!(Math.abs(coords[i]) <= 540.000001 && Math.abs(coords[i + 1]) <= 90.000001))
+      fail(`it holds the coordinates ${coords[i]}, ${coords[i + 1]}, which are not degrees`)
 }

@@ -44,7 +44,7 @@ export function checkDirectories(bytes: Uint8Array, fileName: string): void {
     return big ? Number(view.getBigUint64(at, little)) : view.getUint32(at, little)
   }
   const seen = new Set<number>()
-  for (let at = word(big ? 8 : 4); at !== 0; ) {
+  for (let at = word(big ? 8 : 4); at !== 0;) {
     const number = seen.size + 1
     if (seen.has(at)) throw damaged('its directories lead in a circle')
     if (number > mostDirectories) throw damaged(`it has more than ${mostDirectories} directories`)
@@ -63,7 +63,8 @@ export function checkDirectories(bytes: Uint8Array, fileName: string): void {
       const length = (typeBytes[type] ?? 0) * values
       const inside = length <= (big ? 8 : 4)
       const start = inside ? from + (big ? 12 : 8) : word(from + (big ? 12 : 8))
-      if (start + length > bytes.length) throw damaged(`the field ${name} of directory ${number} lies outside of the file`)
+      if (start + length > bytes.length)
+        throw damaged(`the field ${name} of directory ${number} lies outside of the file`)
       entries.set(name, { type, count: values, at: start })
     }
     checkImage({ view, little, entries, number, size: bytes.length }, damaged)

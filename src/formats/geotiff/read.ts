@@ -230,11 +230,7 @@ async function reduce(
 }
 
 /** The cells of a window, a list for each band. */
-async function cellsOf(
-  image: GeoTIFFImage,
-  window: number[],
-  asRgb: boolean,
-): Promise<ArrayLike<number>[]> {
+async function cellsOf(image: GeoTIFFImage, window: number[], asRgb: boolean): Promise<ArrayLike<number>[]> {
   const read = asRgb
     ? await image.readRGB({ window, interleave: false })
     : await image.readRasters({ window, interleave: false })

@@ -26,7 +26,9 @@ export function checkShp(bytes: Uint8Array, name: string): number {
   while (end - at > recordHead) {
     const length = view.getInt32(at + 4, false) * 2
     const broken = (what: string) =>
-      new ImportError(`${name} is damaged at shape ${count + 1}: ${what}. Copy the file again from where it came.`)
+      new ImportError(
+        `${name} is damaged at shape ${count + 1}: ${what}. Copy the file again from where it came.`,
+      )
     if (length < 4) throw broken('it has no content')
     if (at + recordHead + length > bytes.length) throw broken('the file breaks off')
     const own = view.getInt32(at + recordHead, true)
@@ -58,8 +60,7 @@ function checkCounts(
   const parts = inParts.has(type) ? view.getInt32(at + 36, true) : 0
   const places = view.getInt32(at + (inParts.has(type) ? 40 : 36), true)
   const needed = (inParts.has(type) ? 44 : 40) + 4 * parts + 16 * places
-  if (parts < 0 || places < 0 || needed > length)
-    throw broken('it counts more places than there are in it')
+  if (parts < 0 || places < 0 || needed > length) throw broken('it counts more places than there are in it')
   let before = 0
   for (let part = 0; part < parts; part++) {
     const start = view.getInt32(at + 44 + 4 * part, true)

@@ -30,7 +30,8 @@ export function readDbf(
     throw new ImportError(
       `${name} is damaged: its fields need ${filled} bytes a row, but its header says ${rowLength}.`,
     )
-  if (count > limits.rows) throw new ImportError(`${name} says that it holds ${count} rows, which are too many.`)
+  if (count > limits.rows)
+    throw new ImportError(`${name} says that it holds ${count} rows, which are too many.`)
   const whole = Math.floor(Math.max(0, bytes.length - headerLength) / rowLength)
   if (whole < count)
     throw new ImportError(
@@ -64,7 +65,8 @@ function fieldsOf(
       throw new ImportError(`${name} is damaged: the list of its fields has no end.`)
     const label = bytes.subarray(n, n + 11)
     const end = label.indexOf(0)
-    const stem = decoder.decode(end < 0 ? label : label.subarray(0, end)).trim() || `column ${fields.length + 1}`
+    const stem =
+      decoder.decode(end < 0 ? label : label.subarray(0, end)).trim() || `column ${fields.length + 1}`
     let unique = stem
     for (let i = 2; taken.has(unique); i++) unique = `${stem} ${i}`
     taken.add(unique)

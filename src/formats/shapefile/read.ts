@@ -67,7 +67,10 @@ async function rowsOf(
     const source = await open(bufferOf(shp))
     for (let next = await source.read(); !next.done; next = await source.read()) {
       const row = rows.length
-      rows.push({ shape: (next.value.geometry as Geometry | null) ?? null, properties: table?.rows[row] ?? {} })
+      rows.push({
+        shape: (next.value.geometry as Geometry | null) ?? null,
+        properties: table?.rows[row] ?? {},
+      })
     }
   } catch {
     throw new ImportError(`${name} is damaged at shape ${rows.length + 1}.`)

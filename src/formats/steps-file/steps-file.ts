@@ -44,8 +44,6 @@ export function readSteps(text: string, fileName: string): PrepStep[] {
   }
   const parsed = StepsFile.safeParse(json)
   if (!parsed.success)
-    throw new ImportError(
-      `${fileName} is not a list of prep steps: ${issueWords(parsed.error)}.`,
-    )
+    throw new ImportError(`${fileName} is not a list of prep steps: ${issueWords(parsed.error)}.`)
   return parsed.data.steps
 }

@@ -28,9 +28,7 @@ const Shape = z.object({
 export function readTopojson(bytes: Uint8Array, fileName: string, { crs }: ReadOptions = {}): Imported[] {
   const parsed = Shape.safeParse(parseJson(decodeText(bytes), fileName))
   if (!parsed.success)
-    throw new ImportError(
-      `${fileName} is not a TopoJSON topology: ${issueWords(parsed.error)}.`,
-    )
+    throw new ImportError(`${fileName} is not a TopoJSON topology: ${issueWords(parsed.error)}.`)
   // The schema holds what is read here; the library's type has more that no file need have.
   const topology = placed(absolute(parsed.data as unknown as Topology), crs, fileName)
   const objects = Object.entries(topology.objects)

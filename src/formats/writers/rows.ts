@@ -24,10 +24,13 @@ export type WritableField = { name: string; column: Column }
 /** The fields under the names they get in the file; a name that would stand twice is counted on. */
 export function namedFields({ dataset, fieldMeta, fieldNames }: WriteRequest): WritableField[] {
   const taken = new Set<string>()
+  const counts = new Map<string, number>()
   return dataset.fields.map(({ key, column }) => {
     const wanted = fieldNames === 'readable' ? fieldMeta(key).label : key
     let name = wanted
-    for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`
+    let n = counts.get(wanted) ?? 1
+    while (taken.has(name)) name = `${wanted} ${++n}`
+    counts.set(wanted, n)
     taken.add(name)
     return { name, column }
   })

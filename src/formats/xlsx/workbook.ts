@@ -177,7 +177,8 @@ function wordOf(
     case 'n': {
       if (text.trim() === '') return null
       const value = Number(text)
-      if (!Number.isFinite(value)) throw new ImportError(`${context.at()} holds ‘${text.slice(0, 40)}’ as a number.`)
+      if (!Number.isFinite(value))
+        throw new ImportError(`${context.at()} holds ‘${text.slice(0, 40)}’ as a number.`)
       return context.isDate ? dateOf(value, context.from1904) : String(value)
     }
     case 'd':

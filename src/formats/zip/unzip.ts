@@ -30,7 +30,9 @@ export async function unzip(
       const name = withFolders ? path : baseName(path)
       if (!name || !wanted(name)) continue
       if (entry.isEncrypted())
-        throw new ImportError(`${name} in ${fileName} is locked with a password. Save the archive without one.`)
+        throw new ImportError(
+          `${name} in ${fileName} is locked with a password. Save the archive without one.`,
+        )
       files.set(name, await contentOf(archive, entry, take))
     }
     return files

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { LonLat } from '@/core/scene/bounded'
 import { areaOfPoints } from '@/core/geo/points-in-areas'
 import { insidePoints } from '@/core/geo/reshape'
 import type { Geometry } from '@/core/geo/geometry'
@@ -38,7 +39,7 @@ export const FilterSettings = z.object({
   formula: z.string(),
   datasetId: z.string(),
   /** An area drawn by hand: its corners as longitude and latitude, the first one not repeated. */
-  ring: z.array(z.tuple([z.number(), z.number()])).default([]),
+  ring: z.array(LonLat).default([]),
 })
 export type FilterSettings = z.infer<typeof FilterSettings>
 

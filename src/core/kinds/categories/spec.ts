@@ -8,7 +8,7 @@ import { plainShapes } from '../marks/shapes'
 const Own = z.object({
   colour: Hex.nullable(),
   /** Degrees of its lines; null is flat. */
-  hatchDeg: z.number().nullable(),
+  hatchDeg: z.number().min(-360).max(360).nullable(),
   /** What its lines are. */
   pattern: z.enum(['lines', 'crossed', 'dots']).default('lines'),
   /** The category that it is shown with. */

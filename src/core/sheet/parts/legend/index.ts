@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { PlaceMm } from '@/core/scene/bounded'
 import { Hex } from '@/core/scene/hex'
 import { sortedKeys } from '@/core/data/sorted-record'
 import { drawLegend } from '@/core/legend/draw-legend'
@@ -24,7 +25,7 @@ export const LegendSettings = z.object({
   hiddenLines: z.array(z.string()),
   /** Lines moved by hand, millimetres from where they would stand, by line key. */
   moved: z
-    .record(z.string(), z.tuple([z.number(), z.number()]))
+    .record(z.string(), z.tuple([PlaceMm, PlaceMm]))
     .overwrite(sortedKeys)
     .default({}),
   /** Words below all entries; empty for none. */
