@@ -8,6 +8,7 @@ const stages = [
   ['Checking style', 'npm', ['run', '-s', 'lint']],
   ['Checking the arrows between folders', 'npm', ['run', '-s', 'layers']],
   ['Running unit tests', 'npx', ['vitest', 'run']],
+  ['Bringing in damaged files', 'npm', ['run', '-s', 'fuzz']],
   ['Building the application', 'node', ['scripts/build.mjs']],
   ['Driving the application in Chromium', 'npx', ['playwright', 'test']],
 ]

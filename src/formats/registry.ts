@@ -1,4 +1,5 @@
 import { importFormats, type FormatId } from './extensions'
+import { SaidError } from '@/core/said/said-error'
 import { ImportError, type Imported, type ReadOptions } from './import-error'
 
 type Reader = (bytes: Uint8Array, fileName: string, options: ReadOptions) => Imported[] | Promise<Imported[]>
@@ -45,12 +46,24 @@ function formatOf(bytes: Uint8Array, fileName: string): FormatId {
  * @throws ImportError saying what is wrong with it.
  */
 export async function readFile(
-  bytes: Uint8Array,
+  given: Uint8Array,
   fileName: string,
   options: ReadOptions = {},
 ): Promise<{ format: string; datasets: Imported[] }> {
+  // Node's own kind of bytes has methods that mean other things.
+  const bytes = new Uint8Array(given.buffer, given.byteOffset, given.byteLength)
   if (!bytes.length) throw new ImportError(`${fileName} is empty.`)
   const id = formatOf(bytes, fileName)
   const read = await readers[id]()
-  return { format: importFormats[id].label, datasets: await read(bytes, fileName, options) }
+  const { label } = importFormats[id]
+  try {
+    return { format: label, datasets: await read(bytes, fileName, options) }
+  } catch (error) {
+    if (error instanceof SaidError) throw error
+    // What a library says of it says nothing to the person; it is kept for whoever looks after the program.
+    throw new ImportError(
+      `${fileName} cannot be read as ${label}: it is damaged, so that its parts do not fit together.`,
+      { cause: error },
+    )
+  }
 }

@@ -26,13 +26,20 @@ let engine: Promise<Sqlite3Static> | null = null
 // The engine takes a settings object that its types leave out.
 const startEngine = sqlite3InitModule as (settings: object) => Promise<Sqlite3Static>
 
+/** What goes wrong is thrown; the engine need not write it into the log as well. */
+function start(): Promise<Sqlite3Static> {
+  const silent = () => undefined
+  Object.assign(globalThis, { sqlite3ApiConfig: { error: silent, warn: silent, log: silent } })
+  return startEngine({ print: silent, printErr: silent })
+}
+
 /**
  * Opens the bytes of an SQLite file in memory, in an engine that runs in a sandbox (WebAssembly) and whose
  * authorizer lets nothing through but reading columns of tables, counting, and the list of a table's columns.
  * @throws whatever the engine says of bytes that are no database
  */
 export async function openFileDatabase(bytes: Uint8Array): Promise<FileDatabase> {
-  engine ??= startEngine({ print: () => undefined, printErr: () => undefined })
+  engine ??= start()
   const sqlite = await engine
   const { capi, wasm } = sqlite
   const db = new sqlite.oo1.DB(':memory:', 'c')

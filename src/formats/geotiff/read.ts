@@ -6,6 +6,7 @@ import { referenceSystem } from '../crs/catalogue'
 import { ImportError, UnknownSystemError, type Imported, type ReadOptions } from '../import-error'
 import { nameFromFile } from '../text'
 import { checkDirectories } from './check-directories'
+import { addStrictDecoders, takeDamagedBlocks } from './decoders'
 
 /** Cells that are read at once. */
 const windowCells = 4_000_000
@@ -25,6 +26,7 @@ export async function readGeotiff(
   options: ReadOptions,
 ): Promise<Imported[]> {
   checkDirectories(bytes, fileName)
+  addStrictDecoders()
   try {
     const tiff = await fromArrayBuffer(
       bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer,
@@ -174,6 +176,7 @@ async function reduce(
   const clear = !asRgb && image.getBitsPerSample() === 8 && (stored === 4 || stored === 2) ? stored - 1 : -1
   const inColour = clear >= 0 ? stored - 1 : stored
   const bands = asRgb ? 3 : inColour
+  if (!(bands >= 1)) throw new ImportError(`${fileName} is damaged: it has no bands.`)
   if (bands > mostBands)
     throw new ImportError(`${fileName} has ${bands} bands; up to ${mostBands} can be brought in.`)
   const empty = image.getGDALNoData()
@@ -192,11 +195,12 @@ async function reduce(
   for (let top = 0; top < height; top += step) {
     const bottom = Math.min(height, top + step)
     const window = [0, top, width, bottom]
-    const read = await cellsOf(image, window, asRgb).catch(() => {
+    takeDamagedBlocks()
+    const read = await cellsOf(image, window, asRgb).catch(() => null)
+    if (!read || takeDamagedBlocks() > 0)
       throw new ImportError(
         `${fileName} is damaged, or packed in a way that is not known here: its rows ${top + 1} to ${bottom} cannot be read.`,
       )
-    })
     for (let b = 0; b < bands; b++) {
       const m = moments[b]
       for (let r = top; r < bottom; r++) {

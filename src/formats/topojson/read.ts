@@ -42,6 +42,9 @@ export function readTopojson(bytes: Uint8Array, fileName: string, { crs }: ReadO
 /** One dataset of a topology with absolute coordinates. */
 export function datasetFromTopology(topology: Topology, object: GeometryObject, fileName: string): Dataset {
   const features = object.type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]
+  // A file from elsewhere may say that it is a collection and hold none.
+  if (!Array.isArray(features) || features.some((f) => typeof f !== 'object' || f === null))
+    throw new ImportError(`${fileName} is damaged: an object of it holds no list of shapes.`)
   checkReferences(features, topology.arcs.length, fileName)
   try {
     const geometry = geometryFromTopology(topology, object)
@@ -102,7 +105,7 @@ function movePoints(object: GeometryObject, place: (position: number[]) => [numb
   if (object.type === 'GeometryCollection')
     return {
       ...object,
-      geometries: ((object as GeometryCollection).geometries as GeometryObject[]).map((part) =>
+      geometries: ((object as GeometryCollection).geometries as GeometryObject[] | undefined)?.map((part) =>
         movePoints(part, place),
       ),
     } as GeometryObject

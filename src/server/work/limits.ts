@@ -3,8 +3,12 @@ import type { TaskName } from './tasks/registry'
 
 const minute = 60_000
 
-/** Memory that a process may hold while it carries out one task, everything included. */
-export const maxProcessBytes = 1_500_000_000
+/** Memory that a process may hold while it carries out one task, everything included, in megabytes. */
+export const processMb = (): number => Number(process.env.KEEN_PLOT_TASK_MB ?? 1500)
+
+/** Its heap of values ends a little before, so that it is tidied harder when the end is near. */
+export const heapMb = (): number => Math.round(processMb() * 0.93)
+
 /** A process that holds more than this when its task is done makes way for a fresh one. */
 export const restBytes = 500_000_000
 /** A process without work ends after so long. */

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises'
 import path from 'node:path'
 import pLimit, { type LimitFunction } from 'p-limit'
-import { laneProcesses, taskLimits, type Lane } from './limits'
+import { laneProcesses, processMb, taskLimits, type Lane } from './limits'
 import { lastWordsFile, TaskFailure, type TaskEnd } from './protocol'
 import { ProcessGone, startRunner, type Runner } from './runner'
 import { newScratch, removeScratch } from './scratch'
@@ -10,6 +10,8 @@ import type { TaskInput, TaskName, TaskResult } from './tasks/registry'
 export type Following = {
   /** Aborting it ends the process of the task. */
   signal?: AbortSignal
+  /** How long it may take once it has begun, in place of what is usual. */
+  limitMs?: number
   onProgress?: (share: number, doing: string) => void
   /** Called whenever the place in the queue changes; 0 is next. */
   onWaiting?: (ahead: number) => void
@@ -38,7 +40,8 @@ export async function carryOut<N extends TaskName, T>(
   following: Following,
   take: (result: TaskResult<N>, scratch: string) => Promise<T>,
 ): Promise<T> {
-  const { lane, ms } = taskLimits[name]
+  const { lane } = taskLimits[name]
+  const ms = following.limitMs ?? taskLimits[name].ms
   const { inTurn, waiting } = lanes[lane]
   const place: Waiting = { tell: (ahead) => following.onWaiting?.(ahead) }
   waiting.push(place)
@@ -92,7 +95,7 @@ async function runWithin(run: Run, { signal, onProgress }: Following): Promise<T
     } catch (error) {
       signal?.throwIfAborted()
       if (!(error instanceof ProcessGone)) throw error
-      if (late) throw new TaskFailure(`This took longer than ${run.ms / 60_000} minutes and was stopped.`)
+      if (late) throw new TaskFailure(`This took longer than ${durationWords(run.ms)} and was stopped.`)
       if (!error.hadStarted && !killed && start < mostStarts) continue
       throw new TaskFailure(await lastWords(run.scratch))
     } finally {
@@ -102,9 +105,12 @@ async function runWithin(run: Run, { signal, onProgress }: Following): Promise<T
   }
 }
 
+const durationWords = (ms: number): string =>
+  ms < 60_000 ? `${ms / 1000} seconds` : `${Math.round(ms / 60_000)} minutes`
+
 async function lastWords(scratch: string): Promise<string> {
   const words = await readFile(path.join(scratch, lastWordsFile), 'utf8').catch(() => '')
   return words === 'memory'
-    ? 'This needs more memory than the 1.5 GB that one piece of work may take. If it is about a file, bring it in in smaller parts.'
+    ? `This needs more memory than the ${processMb() / 1000} GB that one piece of work may take. If it is about a file, bring it in in smaller parts.`
     : 'The work broke off before it was finished. If it is about a file, the file may be damaged.'
 }

@@ -4,7 +4,7 @@ import { Worker } from 'node:worker_threads'
 import workerpool from 'workerpool'
 import { SaidError } from '@/core/said/said-error'
 import { askedBy } from '@/formats/import-error'
-import { idleMs, maxProcessBytes, restBytes } from './limits'
+import { idleMs, processMb, restBytes } from './limits'
 import { lastWordsFile, type TaskEnd, type TaskEvent } from './protocol'
 import { tasks, type TaskName } from './tasks/registry'
 
@@ -29,7 +29,7 @@ setInterval(() => {
 `
 const watch = new Worker(watchSource, {
   eval: true,
-  workerData: { maxBytes: maxProcessBytes, parent: process.ppid },
+  workerData: { maxBytes: processMb() * 1_000_000, parent: process.ppid },
 })
 watch.unref()
 
@@ -53,7 +53,7 @@ async function carryOut(name: TaskName, input: unknown, scratch: string): Promis
     return { ok: true, result: await task(input, { scratch, progress }) }
   } catch (error) {
     const said = error instanceof SaidError
-    if (!said) console.error(error)
+    if (!said || (error as Error).cause) console.error(error)
     return {
       ok: false,
       said,

@@ -1,12 +1,10 @@
 import path from 'node:path'
 import { pool, type Pool } from 'workerpool'
+import { heapMb } from './limits'
 import type { TaskEnd, TaskEvent } from './protocol'
 
 /** The processes' program is bundled beside the application by the build. */
 const program = (): string => path.join(process.cwd(), 'dist', 'task-process.mjs')
-
-/** V8's own heap ends before the process is ended from without; both limits are needed. */
-const heapMb = 1400
 
 /** How a process came to its end in the middle of a task. */
 export class ProcessGone extends Error {
@@ -32,7 +30,7 @@ export function startRunner(): Runner {
     maxWorkers: 1,
     workerTerminateTimeout: 100,
     forkOpts: {
-      execArgv: [`--max-old-space-size=${heapMb}`],
+      execArgv: [`--max-old-space-size=${heapMb()}`],
       serialization: 'advanced',
       // What the command line set for the server itself is not for its processes.
       env: { ...process.env, NODE_OPTIONS: '' },

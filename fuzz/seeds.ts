@@ -1,0 +1,120 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { numberColumn, textColumn } from '@/core/data/column'
+import type { Dataset } from '@/core/data/dataset'
+import { proposeMeta } from '@/core/data/field-meta'
+import { geometryFromShapes } from '@/core/geo/shapes'
+import type { ExportFormat } from '@/formats/writers/formats'
+import { writeDataset } from '@/formats/writers/registry'
+
+/** A small whole file of a format, from which damaged ones are made. */
+export type Seed = {
+  fileName: string
+  bytes: Uint8Array
+  /** Whether the file itself says how many rows it holds, so that a file with fewer must be refused. */
+  counts: boolean
+}
+
+const side = 6
+
+/** Squares side by side, with borders that they share, and some fields. */
+function squares(): Dataset {
+  const cells = Array.from({ length: side * side }, (_, i) => [i % side, Math.floor(i / side)])
+  const shapes = cells.map(([x, y]): GeoJSON.Geometry => ({
+    type: 'Polygon',
+    coordinates: [
+      [
+        [x, y],
+        [x + 1, y],
+        [x + 1, y + 1],
+        [x, y + 1],
+        [x, y],
+      ],
+    ],
+  }))
+  return {
+    rowCount: cells.length,
+    geometry: geometryFromShapes(shapes),
+    fields: [
+      { key: 'code', column: textColumn(cells.map(([x, y]) => `Q${x}${y}`)) },
+      { key: 'name', column: textColumn(cells.map(([x, y]) => (x === y ? null : `Vöörd ${x}, ${y}`))) },
+      { key: 'loans', column: numberColumn(cells.map(([x, y]) => 1000 * x + 7.5 * y)) },
+      { key: 'members', column: numberColumn(cells.map(([x, y]) => (x === 3 ? null : 10 * y))) },
+    ],
+  }
+}
+
+const written = async (format: ExportFormat): Promise<Uint8Array> => {
+  const dataset = squares()
+  const { bytes } = await writeDataset(format, {
+    dataset,
+    name: 'squares',
+    fieldMeta: (key) =>
+      proposeMeta(key, dataset.fields.find((f) => f.key === key)?.column ?? numberColumn([])),
+    fieldNames: 'short',
+    crs: 'EPSG:4326',
+  })
+  return bytes
+}
+
+const kml = `<?xml version="1.0" encoding="UTF-8"?>
+<kml xmlns="http://www.opengis.net/kml/2.2"><Document>${Array.from(
+  { length: 12 },
+  (_, i) =>
+    `<Placemark><name>Vöörd ${i}</name><ExtendedData><Data name="loans"><value>${i * 10}</value></Data></ExtendedData><Polygon><outerBoundaryIs><LinearRing><coordinates>${i},0 ${i + 1},0 ${i + 1},1 ${i},1 ${i},0</coordinates></LinearRing></outerBoundaryIs></Polygon></Placemark>`,
+).join('\n')}</Document></kml>`
+
+const gpx = `<?xml version="1.0" encoding="UTF-8"?>
+<gpx version="1.1" creator="seed" xmlns="http://www.topografix.com/GPX/1/1">${Array.from(
+  { length: 12 },
+  (_, i) => `<wpt lat="${i}" lon="${i * 2}"><ele>${i * 100}</ele><name>Stop ${i}</name></wpt>`,
+).join('\n')}</gpx>`
+
+/** Pictures of heights, packed in several ways, by the tools that the tests use as well. */
+function rasters(): Seed[] {
+  const folder = mkdtempSync(path.join(tmpdir(), 'keen-seeds-'))
+  const at = (name: string) => path.join(folder, name)
+  try {
+    const rows = Array.from({ length: 40 }, (_, r) =>
+      Array.from({ length: 50 }, (__, c) => Math.round(100 * Math.sin(c / 9) + 3 * r)).join(' '),
+    )
+    writeFileSync(
+      at('a.asc'),
+      `ncols 50\nnrows 40\nxllcorner 5\nyllcorner 10\ncellsize 0.1\nNODATA_value -9999\n${rows.join('\n')}\n`,
+    )
+    const make = (name: string, ...options: string[]): Seed => {
+      const more = options.flatMap((option) => ['-co', option])
+      execFileSync('gdal_translate', ['-q', '-a_srs', 'EPSG:4326', ...more, at('a.asc'), at(name)])
+      return { fileName: name, bytes: new Uint8Array(readFileSync(at(name))), counts: true }
+    }
+    return [
+      make('plain.tif'),
+      make('lzw.tif', 'COMPRESS=LZW', 'PREDICTOR=2'),
+      make('tiles.tif', 'COMPRESS=DEFLATE', 'TILED=YES', 'BLOCKXSIZE=16', 'BLOCKYSIZE=16', 'BIGTIFF=YES'),
+    ]
+  } finally {
+    rmSync(folder, { recursive: true })
+  }
+}
+
+/** A whole file of every format that can be brought in; several where a format packs in several ways. */
+export async function seeds(): Promise<Record<string, Seed[]>> {
+  const text = (words: string) => new TextEncoder().encode(words)
+  const one = async (format: ExportFormat, fileName: string, counts: boolean): Promise<Seed[]> => [
+    { fileName, bytes: await written(format), counts },
+  ]
+  return {
+    geojson: await one('geojson', 'squares.geojson', false),
+    topojson: await one('topojson', 'squares.topojson', false),
+    csv: await one('csv', 'squares.csv', false),
+    shapefile: await one('shp', 'squares.zip', true),
+    geopackage: await one('gpkg', 'squares.gpkg', true),
+    flatgeobuf: await one('fgb', 'squares.fgb', true),
+    xlsx: await one('xlsx', 'squares.xlsx', true),
+    kml: [{ fileName: 'squares.kml', bytes: text(kml), counts: false }],
+    gpx: [{ fileName: 'stops.gpx', bytes: text(gpx), counts: false }],
+    geotiff: rasters(),
+  }
+}

@@ -1,0 +1,2 @@
+export function buildTaskProcess(): Promise<void>
+export function buildCli(): Promise<void>

@@ -1,0 +1,112 @@
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { laneProcesses } from './limits'
+import { carryOut } from './pool'
+import { TaskFailure } from './protocol'
+import { clearScratch, newScratch, removeScratch } from './scratch'
+
+const folder = mkdtempSync(path.join(tmpdir(), 'keen-pool-'))
+beforeAll(() => {
+  process.env.KEEN_PLOT_DATA = folder
+  process.env.KEEN_PLOT_TASK_MB = '500'
+})
+afterAll(() => rmSync(folder, { recursive: true, force: true, maxRetries: 5 }))
+
+const file = (name: string, content: string | Uint8Array): string => {
+  const at = path.join(folder, name)
+  writeFileSync(at, content)
+  return at
+}
+const scratchOf = () => {
+  const own = path.join(folder, 'scratch', String(process.pid))
+  return existsSync(own) ? readdirSync(own) : []
+}
+const importing = (at: string, more = {}) =>
+  carryOut('importFile', { file: at, fileName: path.basename(at), options: {} }, more, async ({ datasets }) =>
+    datasets.map(({ rowCount }) => rowCount),
+  )
+
+/** A table that takes a while to read. */
+const long = `a,b\n${Array.from({ length: 900_000 }, (_, i) => `${i},x${i % 1000}`).join('\n')}\n`
+
+describe('a task in a process of its own', () => {
+  it('hands over its result and leaves nothing', async () => {
+    expect(await importing(file('small.csv', 'a\n1\n2\n'))).toEqual([2])
+    expect(scratchOf()).toEqual([])
+  })
+
+  it('that is refused says so in its own words; what was not foreseen in ours', async () => {
+    await expect(importing(file('cut.geojson', '{"type":'))).rejects.toThrow('not complete JSON')
+    const gone = importing(path.join(folder, 'nowhere.csv'))
+    await expect(gone).rejects.toBeInstanceOf(TaskFailure)
+    await expect(gone).rejects.not.toThrow('ENOENT')
+    expect(scratchOf()).toEqual([])
+  })
+
+  it('ends at once when it is cancelled, wherever it is, again and again', async () => {
+    const at = file('long.csv', long)
+    for (const afterMs of [0, 20, 60, 150, 300, 500]) {
+      const abort = new AbortController()
+      const running = importing(at, { signal: abort.signal })
+      setTimeout(() => abort.abort(), afterMs)
+      await expect(running).rejects.toMatchObject({ name: 'AbortError' })
+      expect(scratchOf()).toEqual([])
+    }
+    expect(await importing(file('after.csv', 'a\n1\n'))).toEqual([1])
+  })
+
+  it('that takes too long is stopped, and the next one goes on', async () => {
+    await expect(importing(file('slow.csv', long), { limitMs: 150 })).rejects.toThrow(
+      'took longer than 0.15 seconds',
+    )
+    expect(await importing(file('next.csv', 'a\n1\n'))).toEqual([1])
+    expect(scratchOf()).toEqual([])
+  })
+
+  it('that takes too much memory is stopped, says so, and the next one goes on', async () => {
+    // Every cell another word: the words of 5 million cells are more than a process may hold.
+    const rows = Array.from({ length: 600 }, (_, r) =>
+      Array.from({ length: 8000 }, (__, c) => `${r}w${c}`).join(','),
+    )
+    const words = await importing(file('words.csv', `${rows.join('\n')}\n`)).catch((e: Error) => e.message)
+    expect(words).toContain('more memory than the 0.5 GB')
+    expect(await importing(file('then.csv', 'a\n1\n'))).toEqual([1])
+    expect(scratchOf()).toEqual([])
+  })
+
+  it('waits its turn with all others, and is told how many come before it', async () => {
+    const at = file('turn.csv', 'a\n1\n')
+    let most = 0
+    const jobs = Array.from({ length: 50 }, () =>
+      importing(at, { onWaiting: (ahead: number) => (most = Math.max(most, ahead)) }),
+    )
+    expect(await Promise.all(jobs)).toEqual(Array(50).fill([1]))
+    expect(most).toBeGreaterThanOrEqual(49 - laneProcesses.long)
+    expect(scratchOf()).toEqual([])
+  })
+})
+
+describe('what a killed server left', () => {
+  it('is cleared at the start of the next one; what another one is writing stays', async () => {
+    const place = path.join(folder, 'scratch')
+    const own = await newScratch()
+    const [gone, running] = ['4194300', String(process.ppid)]
+    for (const pid of [gone, running]) {
+      mkdirSync(path.join(place, pid, 'task'), { recursive: true })
+      mkdirSync(path.join(folder, 'datasets'), { recursive: true })
+      writeFileSync(path.join(folder, 'datasets', `a.pack.${pid}-x1.part`), 'half')
+    }
+    writeFileSync(path.join(folder, 'datasets', 'whole.pack'), 'whole')
+    clearScratch()
+    expect(existsSync(own)).toBe(false)
+    expect(readdirSync(place).sort()).toEqual([String(process.pid), running].sort())
+    expect(readdirSync(path.join(folder, 'datasets')).sort()).toEqual([
+      `a.pack.${running}-x1.part`,
+      'whole.pack',
+    ])
+    expect(readFileSync(path.join(folder, 'datasets', 'whole.pack'), 'utf8')).toBe('whole')
+    await removeScratch(own)
+  })
+})
