@@ -2,13 +2,13 @@ import { spawn } from 'node:child_process'
 import { createServer } from 'node:net'
 
 /** Starts the built application on a free port with a data folder of its own. */
-export async function startServer(dataFolder, port) {
-  const at = port ?? (await freePort())
+export async function startServer(dataFolder, environment = {}) {
+  const at = await freePort()
   const child = spawn(
     process.execPath,
     ['node_modules/next/dist/bin/next', 'start', '--hostname', '127.0.0.1', '--port', String(at)],
     {
-      env: { ...process.env, KEEN_PLOT_DATA: dataFolder, NEXT_TELEMETRY_DISABLED: '1' },
+      env: { ...process.env, KEEN_PLOT_DATA: dataFolder, NEXT_TELEMETRY_DISABLED: '1', ...environment },
       stdio: ['ignore', 'pipe', 'pipe'],
     },
   )
@@ -19,7 +19,7 @@ export async function startServer(dataFolder, port) {
     if (child.exitCode !== null) throw new Error(`The server stopped:\n${said.slice(-1500)}`)
     try {
       const response = await fetch(`${url}/api/folios`)
-      if (response.ok) return { url, child, said: () => said, stop: () => stop(child) }
+      if (response.status < 500) return { url, child, said: () => said, stop: () => stop(child) }
     } catch {
       // not listening yet
     }

@@ -28,6 +28,7 @@ import { unpackDataset } from '@/formats/pack/pack'
 import { adoptContent, clearContents, contentFile } from './contents'
 import { keepFolioFile, startOpening, startSavingFile } from './folio-files'
 import { downloadOf, type DownloadCard } from './downloads'
+import { onEveryConnection } from './testing/connections'
 import { endOf } from './testing/jobs'
 import { newScratch } from './work/scratch'
 import { writePacked } from './work/tasks/packed'
@@ -238,25 +239,12 @@ describe('a damaged folio', () => {
 })
 
 describe('a full disk', () => {
-  /** The database may grow to so many pages, as on a disk without more room, whatever connection writes. */
-  async function limitPages(most: number): Promise<() => void> {
-    const manager = db.sequelize.connectionManager as unknown as {
-      getConnection: (options?: object) => Promise<{ exec: (sql: string, done: () => void) => void }>
-    }
-    const before = manager.getConnection
-    manager.getConnection = async (options) => {
-      const connection = await before.call(manager, options)
-      await new Promise<void>((done) => connection.exec(`PRAGMA max_page_count = ${most}`, done))
-      return connection
-    }
-    return () => (manager.getConnection = before)
-  }
-
   it('refuses a save in calm words, loses nothing, and takes it when there is room again', async () => {
     const { folio: big } = await addDemo(db)
     const { folio } = await made('Full')
     const [[pages]] = (await db.sequelize.query('PRAGMA page_count')) as [{ page_count: number }[], unknown]
-    const free = await limitPages(pages.page_count)
+    // It may grow no further, as on a disk without more room.
+    const free = onEveryConnection(db, `PRAGMA max_page_count = ${pages.page_count}`)
     const save = (n: number) =>
       saveFolio(db, folio.id, {
         baseRevision: n,

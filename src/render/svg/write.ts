@@ -141,9 +141,10 @@ function textXml(node: Text, job: Job): string {
       ', ',
     )}" font-size="${short(node.sizeMm)}" font-weight="${node.font.weight}" font-style="${node.font.italic ? 'italic' : 'normal'}"`
   if (node.letters) {
+    // Each letter has its place: one that may not stand in the file leaves its place empty.
     const list = (of: (letter: NonNullable<Text['letters']>[number]) => number): string =>
       (node.letters ?? []).map((letter) => short(of(letter))).join(' ')
-    return `<text x="${list(({ x }) => x)}" y="${list(({ y }) => y)}" rotate="${list(({ rotationDeg }) => rotationDeg)}" ${font} xml:space="preserve" ${looks} ${halo}>${escape(node.text)}</text>\n`
+    return `<text x="${list(({ x }) => x)}" y="${list(({ y }) => y)}" rotate="${list(({ rotationDeg }) => rotationDeg)}" ${font} xml:space="preserve" ${looks} ${halo}>${escape(node.text, ' ')}</text>\n`
   }
   const words =
     node.runs.length === 1
@@ -242,11 +243,14 @@ function freshId(job: Job, name: string): string {
   return id
 }
 
-// XML 1.0 allows no control characters but tab and line ends.
+/** What XML 1.0 forbids: control characters but tab and line ends, halves of pairs, and two that are none. */
+const forbidden =
+  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g
 
-const escape = (text: string): string =>
+/** Text as it may stand in the file; `instead` stands where a character may not. */
+const escape = (text: string, instead = ''): string =>
   text
-    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '')
+    .replace(forbidden, instead)
     .replace(/&/g, '&amp;')
     .replace(/</g, '&lt;')
     .replace(/>/g, '&gt;')

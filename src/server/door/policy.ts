@@ -1,12 +1,12 @@
 /**
- * What a page may do (Content Security Policy, level 3): scripts run that carry the nonce of this answer or were
- * loaded by one that does; nothing is fetched from elsewhere, nothing may frame it. Styles stand in attributes
+ * What a page may do (Content Security Policy, level 3): scripts run that are files of the application or carry
+ * the nonce of this answer; nothing is fetched from elsewhere, nothing may frame it. Styles stand in attributes
  * all over the interface, so those are let through; style elements need the nonce.
  */
 export const pagePolicy = (nonce: string, isDeveloping: boolean): string =>
   [
     `default-src 'none'`,
-    `script-src 'nonce-${nonce}' 'strict-dynamic'${isDeveloping ? ` 'unsafe-eval'` : ''}`,
+    `script-src 'self' 'nonce-${nonce}'${isDeveloping ? ` 'unsafe-eval'` : ''}`,
     isDeveloping ? `style-src 'self' 'unsafe-inline'` : `style-src 'self' 'nonce-${nonce}'`,
     `style-src-attr 'unsafe-inline'`,
     `img-src 'self' blob: data:`,

@@ -1,0 +1,204 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { expect, test, type Page } from '@playwright/test'
+import sqlite3 from 'sqlite3'
+import { startServer, type Server } from '../scripts/serve.mjs'
+import { openDemo, openEmpty, send } from './folio'
+
+/** Runs a server of its own for the length of some work. */
+async function withServer(
+  environment: Record<string, string>,
+  work: (server: Server, data: string) => Promise<void>,
+): Promise<void> {
+  const data = mkdtempSync(path.join(tmpdir(), 'keen-door-'))
+  const server = await startServer(data, environment)
+  try {
+    await work(server, data)
+  } finally {
+    await server.stop()
+    rmSync(data, { recursive: true, force: true, maxRetries: 5 })
+  }
+}
+
+const complaintsOf = (page: Page): string[] => {
+  const complaints: string[] = []
+  page.on('console', (message) => {
+    if (message.type() === 'error' || /Content Security Policy/.test(message.text()))
+      complaints.push(message.text())
+  })
+  page.on('pageerror', (error) => complaints.push(error.message))
+  return complaints
+}
+
+test('pages run under a strict policy without a complaint, at every desk', async ({ page }) => {
+  const complaints = complaintsOf(page)
+  await openDemo(page, 'data')
+  for (const key of ['2', '3', '4']) {
+    await page.keyboard.press(key)
+    await page.waitForTimeout(1200)
+  }
+  const headers = (await page.request.get('/')).headers()
+  expect(headers['content-security-policy']).toMatch(
+    /default-src 'none'; script-src 'self' 'nonce-[\w+/=]+'; /,
+  )
+  expect(headers['permissions-policy']).toContain('camera=()')
+  expect(headers['referrer-policy']).toBe('no-referrer')
+  // Code that is put into the page from without does not run.
+  const ran = await page.evaluate(() => {
+    const script = document.createElement('script')
+    script.textContent = 'window.intruder = true'
+    document.body.append(script)
+    const image = document.createElement('img')
+    image.setAttribute('onerror', 'window.intruder = true')
+    image.src = 'data:image/png;base64,AAAA'
+    document.body.append(image)
+    return new Promise((resolve) =>
+      setTimeout(() => resolve((window as { intruder?: boolean }).intruder ?? false), 300),
+    )
+  })
+  expect(ran).toBe(false)
+  const ours = complaints.filter((words) => !/inline (script|event handler)|Executing inline/.test(words))
+  expect(ours).toEqual([])
+})
+
+test('pages and routes answer under no other name, and nonsense is answered in our words', async ({
+  page,
+}) => {
+  for (const address of ['/', '/folio/abc', '/api/folios', '/sign-in', '/_next/static/x.js']) {
+    const response = await page.request.get(address, { headers: { host: 'elsewhere.example' } })
+    expect([address, response.status()]).toEqual([address, 403])
+    expect(await response.text()).toContain('not one of this server’s')
+  }
+  const asked = async (address: string) => {
+    const response = await page.request.get(address)
+    const body = (await response.json()) as { title: string }
+    return [response.status(), body.title]
+  }
+  expect(await asked('/api/folios/a%00b')).toEqual([404, 'There is no such thing'])
+  expect(await asked('/api/folios/abc/revisions/abc')).toEqual([404, 'There is no such version'])
+  expect(await asked('/fonts/alegreya-latin-100-normal.woff')).toEqual([404, 'There is no such font'])
+  const cross = await page.request.post('/api/folios', {
+    data: { name: 'x' },
+    headers: { origin: 'null' },
+  })
+  expect(cross.status()).toBe(403)
+  const newer = await send(page, 'POST', '/api/demo').then((r) => r.json())
+  const refused = await send(page, 'PUT', `/api/folios/${newer.folio.id}`, {
+    baseRevision: 1,
+    label: 'x',
+    folio: { ...newer.folio, version: 99 },
+  })
+  expect(await refused.json()).toMatchObject({ title: 'The folio cannot be saved', status: 400 })
+})
+
+test('a team’s server asks for its word, opens for it, and not for another', async ({ page }) => {
+  await withServer({ KEEN_PLOT_SECRET: 'weather vane' }, async ({ url }) => {
+    expect((await page.request.get(`${url}/api/folios`)).status()).toBe(401)
+    await page.goto(`${url}/?from=here`)
+    await expect(page.getByRole('heading', { name: 'Come in' })).toBeVisible()
+    const word = page.getByLabel('Word')
+    await word.fill('weather')
+    await page.getByRole('button', { name: 'Open the shelf' }).click()
+    await expect(page.getByRole('alert').filter({ hasText: 'This is not the word' })).toBeVisible()
+    await word.fill('weather vane')
+    await page.getByRole('button', { name: 'Open the shelf' }).click()
+    await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible()
+    expect(page.url()).toBe(`${url}/?from=here`)
+    const [cookie] = await page.context().cookies()
+    expect(cookie).toMatchObject({ name: 'keen-session', httpOnly: true, sameSite: 'Strict' })
+    // A cookie of one’s own making opens nothing.
+    const forged = `${cookie.value.slice(0, -3)}AAA`
+    const answer = await fetch(`${url}/api/folios`, { headers: { cookie: `keen-session=${forged}` } })
+    expect(answer.status).toBe(401)
+    // Words are not tried out by the dozen.
+    const tries: number[] = []
+    for (let i = 0; i < 12; i++)
+      tries.push(
+        (
+          await fetch(`${url}/api/session`, {
+            method: 'POST',
+            headers: { origin: url, 'content-type': 'application/json' },
+            body: JSON.stringify({ word: `guess ${i}` }),
+          })
+        ).status,
+      )
+    expect(tries.slice(0, 10)).toEqual(Array(10).fill(403))
+    expect(tries.slice(10)).toEqual([429, 429])
+  })
+})
+
+test('a damaged folio leaves the shelf whole and is brought back as its last whole version was', async ({
+  page,
+}) => {
+  await withServer({}, async ({ url }, data) => {
+    await page.goto(url)
+    await page.getByRole('button', { name: 'New folio' }).click()
+    await page.getByRole('textbox', { name: 'Name of the folio' }).fill('Torn')
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('status').filter({ hasText: /^Saved/ })).toBeVisible()
+    await expect(page.getByRole('button', { name: /^Saved just now|^Saved/ })).toBeVisible()
+    await new Promise<void>((resolve, reject) => {
+      const db = new sqlite3.Database(path.join(data, 'keen-plot.sqlite'))
+      db.run(`UPDATE folios SET document = substr(document, 1, 60) WHERE name = 'Torn'`, (error) =>
+        error ? reject(error) : db.close(() => resolve()),
+      )
+    })
+    await page.goto(url)
+    await expect(page.getByRole('link', { name: 'Open A country that reads' })).toBeVisible()
+    const torn = page.getByRole('link', { name: 'Open Torn' })
+    await expect(torn).toContainText('damaged')
+    await torn.click()
+    await expect(page.getByRole('heading', { name: '“Torn” is damaged' })).toBeVisible()
+    await page.getByRole('button', { name: /^Bring back revision/ }).click()
+    await expect(page.getByRole('main', { name: 'data desk' })).toBeVisible()
+  })
+})
+
+test('a full disk is said calmly, nothing is lost, and saving goes on when there is room', async ({
+  page,
+}) => {
+  const id = await openEmpty(page, 'data')
+  let full = true
+  await page.route(`**/api/folios/${id}`, (route) =>
+    full && route.request().method() === 'PUT'
+      ? route.fulfill({
+          status: 507,
+          contentType: 'application/problem+json',
+          body: JSON.stringify({ status: 507, title: 'The disk is full', detail: '', code: 'disk-full' }),
+        })
+      : route.continue(),
+  )
+  const name = page.getByRole('textbox', { name: 'Name of the folio' })
+  await name.fill('Still here')
+  await page.keyboard.press('Enter')
+  const bar = page.getByRole('status').getByRole('button', { name: /Earlier versions$/ })
+  await expect(bar).toHaveText('The disk is full; nothing is lost, saving goes on when there is room')
+  await name.fill('Still here, changed')
+  await page.keyboard.press('Enter')
+  full = false
+  await expect(bar).toHaveText(/^Saved/)
+  await page.reload()
+  await expect(name).toHaveValue('Still here, changed')
+})
+
+test('a save whose answer is lost is sent again and not taken for somebody else’s', async ({ page }) => {
+  const id = await openEmpty(page, 'data')
+  let lost = 0
+  await page.route(`**/api/folios/${id}`, async (route) => {
+    if (route.request().method() !== 'PUT' || lost++ > 0) return route.continue()
+    // It reaches the server; the answer does not come back.
+    await route.fetch()
+    await route.abort('connectionreset')
+  })
+  const name = page.getByRole('textbox', { name: 'Name of the folio' })
+  await name.fill('Once')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: /^Not saved: .*cannot be reached/ })).toBeVisible()
+  await name.fill('Twice')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: /^Saved/ })).toBeVisible()
+  await expect(page.getByRole('alertdialog')).toHaveCount(0)
+  await page.reload()
+  await expect(name).toHaveValue('Twice')
+})
