@@ -1,4 +1,5 @@
 // Prints ratios against a baseline measured in the same run and fails when a budget is broken.
+import { answeringRatios } from './answering'
 import { classifyingRatios } from './classifying'
 import { countingRatios } from './counting'
 import { drawingRatios } from './drawing'
@@ -17,6 +18,7 @@ process.exitCode = report([
   ...sheetRatios(),
   ...openingRatios(),
   ...soakRatios(),
+  ...(await answeringRatios()),
 ])
   ? 0
   : 1

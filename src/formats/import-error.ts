@@ -33,5 +33,8 @@ export function askedBy(error: unknown): Asks | null {
   return error instanceof ManyLayersError ? { what: 'layers', layers: error.layers } : null
 }
 
+/** How much of a file is wanted; readers that cannot stop early read all of it. */
+export type Extent = { mostRows?: number }
+
 /** One dataset found in a file, with what is to be said of it. */
 export type Imported = { name: string; dataset: Dataset; guessed: Guessed; notes: ShapeNote[] }

@@ -1,8 +1,13 @@
 import { importFormats, type FormatId } from './extensions'
 import { SaidError } from '@/core/said/said-error'
-import { ImportError, type Imported, type ReadOptions } from './import-error'
+import { ImportError, type Extent, type Imported, type ReadOptions } from './import-error'
 
-type Reader = (bytes: Uint8Array, fileName: string, options: ReadOptions) => Imported[] | Promise<Imported[]>
+type Reader = (
+  bytes: Uint8Array,
+  fileName: string,
+  options: ReadOptions,
+  extent: Extent,
+) => Imported[] | Promise<Imported[]>
 
 /**
  * How every format is read, one line each. Readers may use Node; they run in a job or on the command line, and
@@ -49,6 +54,7 @@ export async function readFile(
   given: Uint8Array,
   fileName: string,
   options: ReadOptions = {},
+  extent: Extent = {},
 ): Promise<{ format: string; datasets: Imported[] }> {
   // Node's own kind of bytes has methods that mean other things.
   const bytes = new Uint8Array(given.buffer, given.byteOffset, given.byteLength)
@@ -57,7 +63,7 @@ export async function readFile(
   const read = await readers[id]()
   const { label } = importFormats[id]
   try {
-    return { format: label, datasets: await read(bytes, fileName, options) }
+    return { format: label, datasets: await read(bytes, fileName, options, extent) }
   } catch (error) {
     if (error instanceof SaidError) throw error
     // What a library says of it says nothing to the person; it is kept for whoever looks after the program.

@@ -7,23 +7,36 @@ import type { Raster } from '@/core/data/raster'
 import { FolioError, readFolio, type Folio } from '@/core/folio/schema'
 import { flatGeometry, geometryFromFlat } from '../pack/pack'
 
+/** A long list whose items are looked at where they are: a schema for each would copy them one by one. */
+const listOf = <T>(isItem: (value: unknown) => boolean, words: string): z.ZodType<T[]> =>
+  z.custom<T[]>(
+    (value) => Array.isArray(value) && value.every(isItem),
+    `the value should be a list of ${words}`,
+  )
+
+const isNumber = (value: unknown): boolean => typeof value === 'number'
 /** Numbers as plain lists; missing ones are null. */
-const Numbers = z.array(z.number().nullable())
-const Whole = z.array(z.number().int())
+const Numbers = listOf<number | null>((v) => v === null || isNumber(v), 'numbers, null where one is missing')
+const Places = listOf<number>(isNumber, 'numbers')
+const Whole = listOf<number>(Number.isSafeInteger, 'whole numbers')
+const Words = listOf<string | null>(
+  (v) => v === null || typeof v === 'string',
+  'texts, null where one is missing',
+)
 const StoredDataset = z.object({
   rowCount: z.number().int().nonnegative(),
   fields: z.array(
     z.discriminatedUnion('kind', [
       z.object({ key: z.string(), kind: z.literal('number'), values: Numbers }),
-      z.object({ key: z.string(), kind: z.literal('text'), values: z.array(z.string().nullable()) }),
+      z.object({ key: z.string(), kind: z.literal('text'), values: Words }),
     ]),
   ),
   geometry: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('none') }),
-    z.object({ kind: z.literal('points'), coords: z.array(z.number()), featureStarts: Whole }),
+    z.object({ kind: z.literal('points'), coords: Places, featureStarts: Whole }),
     z.object({
       kind: z.literal('lines'),
-      arcCoords: z.array(z.number()),
+      arcCoords: Places,
       arcStarts: Whole,
       refs: Whole,
       ringStarts: Whole,
@@ -31,7 +44,7 @@ const StoredDataset = z.object({
     }),
     z.object({
       kind: z.literal('areas'),
-      arcCoords: z.array(z.number()),
+      arcCoords: Places,
       arcStarts: Whole,
       refs: Whole,
       ringStarts: Whole,

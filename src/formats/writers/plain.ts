@@ -3,21 +3,25 @@ import Papa from 'papaparse'
 import { topology } from 'topojson-server'
 import { serialize } from 'flatgeobuf/lib/mjs/geojson.js'
 import { cellOf, type Column } from '@/core/data/column'
-import { featureCollection, namedFields, type WriteRequest, type Written } from './rows'
+import { featureCollection, featureMaker, namedFields, type WriteRequest, type Written } from './rows'
 
 const text = (words: string): Uint8Array => new TextEncoder().encode(words)
 
 /** GeoJSON; in another system than WGS 84 with the “crs” member that files from before RFC 7946 have. */
 export function writeGeojson(request: WriteRequest): Uint8Array {
-  const { collection, definition } = featureCollection(request)
+  const { featureAt, definition } = featureMaker(request)
   const crs =
     definition.fromDegrees && definition.code
       ? { crs: { type: 'name', properties: { name: `urn:ogc:def:crs:EPSG::${definition.code.slice(5)}` } } }
       : {}
-  return text(
-    JSON.stringify({ type: 'FeatureCollection', name: request.name, ...crs, features: collection.features }) +
-      '\n',
-  )
+  const frame = JSON.stringify({ type: 'FeatureCollection', name: request.name, ...crs, features: [] })
+  return inPieces(request.dataset.rowCount, {
+    before: frame.slice(0, -2),
+    rows: (from, to) =>
+      (from ? ',' : '') +
+      Array.from({ length: to - from }, (_, i) => JSON.stringify(featureAt(from + i))).join(','),
+    after: `]}\n`,
+  })
 }
 
 export function writeTopojson(request: WriteRequest): Uint8Array {
@@ -32,16 +36,16 @@ export function writeTopojson(request: WriteRequest): Uint8Array {
 export function writeCsv(request: WriteRequest): Written {
   const fields = namedFields(request)
   const columns = fields.map(({ column }) => safeCells(column))
-  const pieces: string[] = [Papa.unparse([fields.map(({ name }) => safeCell(name))], { newline: '\n' })]
-  for (let from = 0; from < request.dataset.rowCount; from += rowsAtOnce) {
-    const rows = Array.from({ length: Math.min(rowsAtOnce, request.dataset.rowCount - from) }, (_, i) =>
-      columns.map((cell) => cell(from + i)),
-    )
-    pieces.push(Papa.unparse(rows, { newline: '\n' }))
-  }
+  const lines = (rows: unknown[][]) => `${Papa.unparse(rows, { newline: '\n' })}\n`
+  const bytes = inPieces(request.dataset.rowCount, {
+    before: lines([fields.map(({ name }) => safeCell(name))]),
+    rows: (from, to) =>
+      lines(Array.from({ length: to - from }, (_, i) => columns.map((cell) => cell(from + i)))),
+    after: '',
+  })
   const neutralised = fields.reduce((sum, { column }) => sum + runnableCells(column), 0)
   return {
-    bytes: Buffer.concat(pieces.flatMap((piece) => [Buffer.from(piece), Buffer.from('\n')])),
+    bytes,
     remarks: neutralised
       ? [
           `${neutralised === 1 ? '1 cell' : `${neutralised.toLocaleString('en-GB')} cells`} of text that a spreadsheet would carry out as a formula now ${neutralised === 1 ? 'begins' : 'begin'} with an apostrophe.`,
@@ -51,7 +55,19 @@ export function writeCsv(request: WriteRequest): Written {
 }
 
 /** Rows that are made into text together; all of a large table at once would not fit into memory. */
-const rowsAtOnce = 50_000
+const rowsAtOnce = 20_000
+
+/** A text of many rows as bytes, made some rows at a time. */
+function inPieces(
+  rowCount: number,
+  { before, rows, after }: { before: string; rows: (from: number, to: number) => string; after: string },
+): Uint8Array {
+  const pieces = [text(before)]
+  for (let from = 0; from < rowCount; from += rowsAtOnce)
+    pieces.push(text(rows(from, Math.min(rowCount, from + rowsAtOnce))))
+  pieces.push(text(after))
+  return Buffer.concat(pieces)
+}
 
 /** Text that a spreadsheet would carry out: one that begins with a sign of a formula, whatever follows. */
 const runnable = /^[=+\-@\t\r]/

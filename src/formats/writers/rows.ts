@@ -36,18 +36,45 @@ export function namedFields({ dataset, fieldMeta, fieldNames }: WriteRequest): W
   })
 }
 
-/** Every shape in the chosen reference system. */
-export function placedShapes({ dataset, crs }: WriteRequest): {
-  shapes: (Geometry | null)[]
+/** Each shape in the chosen reference system, made when it is asked for: millions of them are not held. */
+export function shapeMaker({ dataset, crs }: WriteRequest): {
+  shapeAt: (row: number) => Geometry | null
   definition: Definition
 } {
   const definition = definitionOf(crs)
   const { fromDegrees } = definition
   return {
     definition,
-    shapes: Array.from({ length: dataset.rowCount }, (_, row) => {
+    shapeAt: (row) => {
       const shape = shapeOf(dataset.geometry, row)
       return shape && fromDegrees ? mapPositions(shape, fromDegrees) : shape
+    },
+  }
+}
+
+/** Every shape in the chosen reference system. */
+export function placedShapes(request: WriteRequest): {
+  shapes: (Geometry | null)[]
+  definition: Definition
+} {
+  const { shapeAt, definition } = shapeMaker(request)
+  return { definition, shapes: Array.from({ length: request.dataset.rowCount }, (_, row) => shapeAt(row)) }
+}
+
+/** Each row as a feature, made when it is asked for. */
+export function featureMaker(request: WriteRequest): {
+  featureAt: (row: number) => Feature
+  definition: Definition
+} {
+  const fields = namedFields(request)
+  const { shapeAt, definition } = shapeMaker(request)
+  return {
+    definition,
+    featureAt: (row) => ({
+      type: 'Feature',
+      properties: Object.fromEntries(fields.map(({ name, column }) => [name, cellOf(column, row)])),
+      // A feature may have no shape (RFC 7946, section 3.2); the type does not say so.
+      geometry: shapeAt(row) as Geometry,
     }),
   }
 }
@@ -56,12 +83,7 @@ export function featureCollection(request: WriteRequest): {
   collection: FeatureCollection
   definition: Definition
 } {
-  const fields = namedFields(request)
-  const { shapes, definition } = placedShapes(request)
-  const features = shapes.map((geometry, row): Feature => ({
-    type: 'Feature',
-    properties: Object.fromEntries(fields.map(({ name, column }) => [name, cellOf(column, row)])),
-    geometry: geometry as Geometry,
-  }))
+  const { featureAt, definition } = featureMaker(request)
+  const features = Array.from({ length: request.dataset.rowCount }, (_, row) => featureAt(row))
   return { collection: { type: 'FeatureCollection', features }, definition }
 }

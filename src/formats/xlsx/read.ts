@@ -1,5 +1,5 @@
 import { collectCells, type Cells } from '../cells'
-import { ImportError, type Imported, type ReadOptions } from '../import-error'
+import { ImportError, type Extent, type Imported, type ReadOptions } from '../import-error'
 import { tableDatasets } from '../table'
 import { nameFromFile } from '../text'
 import { openWorkbook, type Workbook } from './workbook'
@@ -17,6 +17,7 @@ export async function readXlsx(
   bytes: Uint8Array,
   fileName: string,
   options: ReadOptions,
+  { mostRows = Infinity }: Extent = {},
 ): Promise<Imported[]> {
   const { sheets } = await openWorkbook(bytes, fileName)
   const range = options.range ? rangeOf(options.range) : everything
@@ -25,9 +26,11 @@ export async function readXlsx(
     throw new ImportError(
       `${fileName} has no sheet “${options.sheet}”. It has: ${sheets.map(({ name }) => name).join(', ')}.`,
     )
-  const { sheet, ...whole } = chosen ? { sheet: chosen, ...cellsOf(chosen, range) } : fullest(sheets)
+  const { sheet, ...whole } = chosen
+    ? { sheet: chosen, ...cellsOf(chosen, range, mostRows) }
+    : fullest(sheets, mostRows)
   if (!sheet) throw new ImportError(`${fileName} has no filled sheet.`)
-  const { cells, filled } = chosen || !options.range ? whole : cellsOf(sheet, range)
+  const { cells, filled } = chosen || !options.range ? whole : cellsOf(sheet, range, mostRows)
   if (!filled) throw new ImportError(`The cells ${options.range ?? ''} of “${sheet.name}” are empty.`)
   return tableDatasets(
     cells,
@@ -43,11 +46,12 @@ export async function readXlsx(
 type Read = { cells: Cells; filled: number }
 
 /** The cells of a sheet within a range; `filled` counts those that are not empty. */
-function cellsOf(sheet: Sheet, { left, top, right, bottom }: Range): Read {
+function cellsOf(sheet: Sheet, { left, top, right, bottom }: Range, mostRows: number): Read {
   const collected = collectCells()
-  let filled = 0
+  let [filled, taken] = [0, 0]
   sheet.read(({ number, cells }) => {
-    if (number < top || number > bottom) return
+    if (number > bottom) return false
+    if (number < top) return true
     const row: (string | null)[] = []
     for (const [column, word] of cells) {
       if (column < left || column > right) continue
@@ -56,15 +60,16 @@ function cellsOf(sheet: Sheet, { left, top, right, bottom }: Range): Read {
       filled++
     }
     if (row.length) collected.add(row)
+    return ++taken < mostRows
   })
   return { cells: collected.done(), filled }
 }
 
 /** The sheet with the most filled cells. */
-function fullest(sheets: Sheet[]): Read & { sheet: Sheet | null } {
+function fullest(sheets: Sheet[], mostRows: number): Read & { sheet: Sheet | null } {
   let best: Read & { sheet: Sheet | null } = { sheet: null, cells: { rows: 0, columns: [] }, filled: 0 }
   for (const sheet of sheets) {
-    const read = cellsOf(sheet, everything)
+    const read = cellsOf(sheet, everything, mostRows)
     if (read.filled > best.filled) best = { ...read, sheet }
   }
   return best

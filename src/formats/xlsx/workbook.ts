@@ -5,7 +5,8 @@ import { unzip } from '../zip/unzip'
 
 /** A workbook (ECMA-376 part 1, SpreadsheetML) opened for reading: its sheets are read one at a time. */
 export type Workbook = {
-  sheets: { name: string; read: (take: (row: SheetRow) => void) => void }[]
+  /** `take` returns false where no more rows are wanted. */
+  sheets: { name: string; read: (take: (row: SheetRow) => boolean) => void }[]
 }
 
 /** A row that holds something: its number, counted from 1, and its cells by column, counted from 1. */
@@ -119,10 +120,21 @@ type CellContext = {
   words: string[]
   dated: boolean[]
   from1904: boolean
-  take: (row: SheetRow) => void
+  take: (row: SheetRow) => boolean
 }
 
-function readSheet(bytes: Uint8Array, where: string, { words, dated, from1904, take }: CellContext): void {
+/** Thrown through the parser where no more rows are wanted. */
+class Enough extends Error {}
+
+function readSheet(bytes: Uint8Array, where: string, context: CellContext): void {
+  try {
+    readRows(bytes, where, context)
+  } catch (error) {
+    if (!(error instanceof Enough)) throw error
+  }
+}
+
+function readRows(bytes: Uint8Array, where: string, { words, dated, from1904, take }: CellContext): void {
   let row: SheetRow = { number: 0, cells: new Map() }
   let [column, cellCount] = [0, 0]
   let cell = { type: '', style: -1, text: '' }
@@ -154,7 +166,7 @@ function readSheet(bytes: Uint8Array, where: string, { words, dated, from1904, t
         if (++cellCount > limits.cells)
           throw new ImportError(`${where} has more than ${limits.cells} filled cells.`)
         row.cells.set(column, word)
-      } else if (name === 'row' && row.cells.size) take(row)
+      } else if (name === 'row' && row.cells.size && !take(row)) throw new Enough()
     },
   })
 }

@@ -30,7 +30,7 @@ export async function firstRows({
   const bytes = new Uint8Array(Math.min(size, inRows ? firstBytes : size))
   await handle.read(bytes).finally(() => handle.close())
   const whole = bytes.length === size ? bytes : bytes.subarray(0, bytes.lastIndexOf(10) + 1)
-  const { datasets } = await readFile(whole, fileName, options)
+  const { datasets } = await readFile(whole, fileName, options, { mostRows: 200 })
   const { fields, rowCount } = (datasets[part] ?? datasets[0]).dataset
   return {
     keys: fields.map(({ key }) => key),
