@@ -15,5 +15,13 @@ const built =
   existsSync('.next/BUILD_ID') && existsSync('dist/task-process.mjs') ? statSync('.next/BUILD_ID').mtimeMs : 0
 if (built < Math.max(latest('src'), statSync('package-lock.json').mtimeMs)) run('node', ['scripts/build.mjs'])
 const port = process.env.PORT ?? '3000'
-step(`Keen Plot is at http://localhost:${port}`)
-run('npx', ['next', 'start', '--hostname', '127.0.0.1', '--port', port])
+const address = process.env.KEEN_PLOT_LISTEN ?? '127.0.0.1'
+const isLoopback = /^(localhost|127\.\d+\.\d+\.\d+|::1)$/.test(address)
+if (!isLoopback && !process.env.KEEN_PLOT_SECRET?.trim()) {
+  console.error(
+    `On ${address} others could reach this server. Set KEEN_PLOT_SECRET to a word that your team shares; docs/security.md says more.`,
+  )
+  process.exit(1)
+}
+step(`Keen Plot is at http://${isLoopback ? 'localhost' : address}:${port}`)
+run('npx', ['next', 'start', '--hostname', address, '--port', port])

@@ -9,7 +9,7 @@ const inParts = new Set([3, 5, 13, 15, 23, 25])
 const inPlaces = new Set([8, 18, 28])
 
 /**
- * Walks through the records of a .shp (ESRI shapefile technical description, 1998) and returns how many there
+ * Walks through the records of a .shp (shapefile technical description, 1998) and returns how many there
  * are. Lengths and counts are checked against what is there, so that reading it can rely on them.
  * @throws ImportError naming the shape that is not complete
  */

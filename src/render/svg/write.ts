@@ -244,8 +244,14 @@ function freshId(job: Job, name: string): string {
 }
 
 /** What XML 1.0 forbids: control characters but tab and line ends, halves of pairs, and two that are none. */
-const forbidden =
-  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g
+const forbidden = new RegExp(
+  [
+    '[\\u0000-\\u0008\\u000b\\u000c\\u000e-\\u001f\\ufffe\\uffff]',
+    '[\\ud800-\\udbff](?![\\udc00-\\udfff])',
+    '(?<![\\ud800-\\udbff])[\\udc00-\\udfff]',
+  ].join('|'),
+  'g',
+)
 
 /** Text as it may stand in the file; `instead` stands where a character may not. */
 const escape = (text: string, instead = ''): string =>
