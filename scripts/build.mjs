@@ -35,6 +35,7 @@ export async function buildCli() {
     // Native modules and those that read files of their own stay outside; the rest is read at one go.
     external: [
       'sqlite3',
+      '@sqlite.org/sqlite-wasm',
       'sharp',
       '@napi-rs/canvas',
       'pdfkit',

@@ -132,8 +132,8 @@ for (const [name, start] of Object.entries(kinds)) {
   const began = performance.now()
   for (let round = 0; round < rounds; round++) {
     const { jobId } = await start()
-    // One in ten runs to its end; the others are cancelled somewhere.
-    const { status } = await follow(jobId, round % 10 === 9 ? undefined : chance() * 250)
+    // One in fifty runs to its end; the others are cancelled somewhere.
+    const { status } = await follow(jobId, round % 50 === 49 ? undefined : chance() * 250)
     ends[status] = (ends[status] ?? 0) + 1
     check(status === 'done' || status === 'cancelled', `A job of ${name} ended as ${status}.`)
     if (!base && round === Math.min(20, rounds - 1)) base = rss()

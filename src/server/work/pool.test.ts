@@ -2,6 +2,10 @@ import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, 
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { numberColumn } from '@/core/data/column'
+import type { Dataset } from '@/core/data/dataset'
+import { proposeMeta } from '@/core/data/field-meta'
+import { writeDataset } from '@/formats/writers/registry'
 import { laneProcesses } from './limits'
 import { carryOut } from './pool'
 import { TaskFailure } from './protocol'
@@ -55,6 +59,31 @@ describe('a task in a process of its own', () => {
       expect(scratchOf()).toEqual([])
     }
     expect(await importing(file('after.csv', 'a\n1\n'))).toEqual([1])
+  })
+
+  it('ends at once when it is cancelled while it reads a database', async () => {
+    const rowCount = 60_000
+    const coords = Float64Array.from({ length: 2 * rowCount }, (_, i) => (i * 7) % 90)
+    const points: Dataset = {
+      rowCount,
+      fields: [{ key: 'n', column: numberColumn(Array.from({ length: rowCount }, (_, i) => i)) }],
+      geometry: {
+        kind: 'points',
+        coords,
+        featureStarts: Uint32Array.from({ length: rowCount + 1 }, (_, i) => i),
+      },
+    }
+    const fieldMeta = () => proposeMeta('n', numberColumn([]))
+    const request = { dataset: points, name: 'p', fieldMeta, fieldNames: 'short', crs: 'EPSG:4326' } as const
+    const at = file('points.gpkg', (await writeDataset('gpkg', request)).bytes)
+    for (let afterMs = 0; afterMs < 600; afterMs += 60) {
+      const abort = new AbortController()
+      const running = importing(at, { signal: abort.signal })
+      setTimeout(() => abort.abort(), afterMs)
+      await expect(running).rejects.toMatchObject({ name: 'AbortError' })
+      expect(scratchOf()).toEqual([])
+    }
+    expect(await importing(at)).toEqual([rowCount])
   })
 
   it('that takes too long is stopped, and the next one goes on', async () => {

@@ -19,6 +19,7 @@ import { StepsUnderWay } from './steps-under-way'
 import { useThumbnail } from './thumbnail'
 import { TopBar } from './top-bar'
 import { isTyping } from './typing'
+import { Unsaved } from './unsaved'
 import { Versions } from './versions'
 
 const coloursInUse = () => paletteOf(useFolio.getState().history.folio)
@@ -83,6 +84,7 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
           onKeys={() => setOpen('keys')}
           onVersions={() => setOpen('versions')}
         />
+        <Unsaved />
         <main className="relative min-h-0 flex-1" aria-label={`${desk} desk`}>
           {desk === 'data' && <DataDesk />}
           {desk === 'map' && <MapDesk />}

@@ -23,7 +23,7 @@ import { Button, IconButton } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { TextField } from '../kit/text-field'
 import { addImported, importFile } from '../data/importing'
-import { api, followJob } from './api'
+import { api, ApiProblem, followJob } from './api'
 import { KeyHelp } from './key-help'
 import { fetchWritten, LongWorkLine, useLongWork } from './long-work'
 import { ThemeButton } from './theme'
@@ -48,12 +48,16 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
     attempt(`Opening ${file.name}`, async ({ onProgress, signal }) => {
       onProgress(0, 'Sending')
       const { jobId } = await api<{ jobId: string }>('POST', '/api/folios/open', file, signal)
-      open((await followJob<{ id: string }>(jobId, onProgress, signal)).id)
+      const opened = followJob<{ id: string }>(jobId, onProgress, signal).catch((error: unknown) => {
+        if (!(error instanceof ApiProblem)) throw error
+        throw new ApiProblem(error.status, 'This file cannot be opened', error.detail, {})
+      })
+      open((await opened).id)
     })
   const startFrom = (files: File[]) =>
     files.length === 1 && files[0].name.endsWith('.keen.json') ? openFile(files[0]) : readData(files)
   const readData = (files: File[]) =>
-    attempt(`Reading ${files.map((f) => f.name).join(', ')}`, async ({ onProgress, signal }) => {
+    attempt(`Bringing in ${files.map((f) => f.name).join(', ')}`, async ({ onProgress, signal }) => {
       const reading = files.map((file) => importFile(file, onProgress, signal))
       const results = (await Promise.all(reading)).flat()
       const made = await api<OpenedFolio>('POST', '/api/folios', { name: results[0]?.name ?? 'New folio' })
@@ -261,7 +265,7 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
                   <br />
                   to start a folio
                 </span>
-                <span className="text-xs">{importExtensions.join('  ')}</span>
+                <span className="px-3 text-xs">{importExtensions.join('  ')}</span>
               </span>
             </button>
           </li>

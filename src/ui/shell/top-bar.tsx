@@ -24,7 +24,7 @@ export function TopBar({
   return (
     <header className="grid h-11 shrink-0 grid-cols-[1fr_auto_1fr] items-center border-b border-line bg-base-100 px-3">
       <div className="flex min-w-0 items-center gap-3">
-        <Link href="/" aria-label="Keen Plot: to the shelf">
+        <Link href="/" aria-label="Keen Plot: to the shelf" className="shrink-0">
           <Wordmark />
         </Link>
         <span className="h-5 w-px bg-line" />
@@ -103,6 +103,6 @@ function saveWords(save: SaveState): string {
     case 'refused':
       return 'Not saved: changed elsewhere'
     case 'failed':
-      return save.message
+      return 'Not saved: trying again'
   }
 }
