@@ -107,6 +107,9 @@ test('a team’s server asks for its word, opens for it, and not for another', a
     expect(page.url()).toBe(`${url}/?from=here`)
     const [cookie] = await page.context().cookies()
     expect(cookie).toMatchObject({ name: 'keen-session', httpOnly: true, sameSite: 'Strict' })
+    await page.getByRole('button', { name: 'Leave this server' }).click()
+    await expect(page.getByRole('heading', { name: 'Come in' })).toBeVisible()
+    expect((await page.request.get(`${url}/api/folios`)).status()).toBe(401)
     // A cookie of one’s own making opens nothing.
     const forged = `${cookie.value.slice(0, -3)}AAA`
     const answer = await fetch(`${url}/api/folios`, { headers: { cookie: `keen-session=${forged}` } })

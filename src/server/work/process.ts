@@ -4,6 +4,7 @@ import { Worker } from 'node:worker_threads'
 import workerpool from 'workerpool'
 import { SaidError } from '@/core/said/said-error'
 import { askedBy } from '@/formats/import-error'
+import { calmProblem } from '../calm'
 import { idleMs, processMb, restBytes } from './limits'
 import { lastWordsFile, type TaskEnd, type TaskEvent } from './protocol'
 import { tasks, type TaskName } from './tasks/registry'
@@ -41,6 +42,15 @@ const rest = (): void => {
   idle = setTimeout(() => process.exit(0), process.memoryUsage.rss() > restBytes ? 20 : idleMs)
 }
 
+/** What is wrong with a file is said by its reader; what is wrong with the disk is known by its code. */
+function wordsOf(error: unknown): { said: boolean; message: string } {
+  if (error instanceof SaidError) return { said: true, message: error.message }
+  const { title, detail, more } = calmProblem(error)
+  return more.code
+    ? { said: true, message: `${title}. ${detail}` }
+    : { said: false, message: error instanceof Error ? error.message : String(error) }
+}
+
 async function carryOut(name: TaskName, input: unknown, scratch: string): Promise<TaskEnd> {
   clearTimeout(idle)
   watch.postMessage(scratch)
@@ -53,13 +63,8 @@ async function carryOut(name: TaskName, input: unknown, scratch: string): Promis
     return { ok: true, result: await task(input, { scratch, progress }) }
   } catch (error) {
     const said = error instanceof SaidError
-    if (!said || (error as Error).cause) console.error(error)
-    return {
-      ok: false,
-      said,
-      message: error instanceof Error ? error.message : String(error),
-      asks: askedBy(error),
-    }
+    if (!said || error.cause) console.error(error)
+    return { ok: false, ...wordsOf(error), asks: askedBy(error) }
   } finally {
     watch.postMessage(null)
     rest()

@@ -143,12 +143,15 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
               {job.problem ? (
                 <span className="block text-xs text-error">{job.problem}</span>
               ) : (
-                <progress
-                  className="progress progress-primary h-1 w-full"
-                  value={job.share}
-                  max={1}
-                  aria-label={job.doing}
-                />
+                <>
+                  <span className="block truncate text-xs text-muted">{job.doing}</span>
+                  <progress
+                    className="progress progress-primary block h-1 w-full"
+                    value={job.share}
+                    max={1}
+                    aria-label={job.doing}
+                  />
+                </>
               )}
             </span>
             <IconButton

@@ -4,6 +4,7 @@ import {
   CircleHelp,
   Copy,
   FolderOpen,
+  LogOut,
   MoreHorizontal,
   Pencil,
   Plus,
@@ -31,7 +32,7 @@ import { whenWords } from './time'
 import { Wordmark } from './wordmark'
 
 /** The start page: every folio with its picture. */
-export function Shelf({ initial }: { initial: FolioCard[] }) {
+export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: boolean }) {
   const router = useRouter()
   const [folios, setFolios] = useState(initial)
   const [wanted, setWanted] = useState('')
@@ -114,6 +115,16 @@ export function Shelf({ initial }: { initial: FolioCard[] }) {
           <IconButton label="Keys" onClick={() => setHelp(true)}>
             <CircleHelp size={16} />
           </IconButton>
+          {canLeave && (
+            <IconButton
+              label="Leave this server"
+              onClick={() =>
+                void api('DELETE', '/api/session').then(() => window.location.assign('/sign-in'))
+              }
+            >
+              <LogOut size={16} />
+            </IconButton>
+          )}
         </div>
       </header>
       <main className="min-h-0 flex-1 overflow-y-auto px-14 py-7">
