@@ -3,6 +3,7 @@ import Papa from 'papaparse'
 import { topology } from 'topojson-server'
 import { serialize } from 'flatgeobuf/lib/mjs/geojson.js'
 import { cellOf, type Column } from '@/core/data/column'
+import { SaidError } from '@/core/said/said-error'
 import { featureCollection, featureMaker, namedFields, type WriteRequest, type Written } from './rows'
 
 const text = (words: string): Uint8Array => new TextEncoder().encode(words)
@@ -86,7 +87,15 @@ function runnableCells(column: Column): number {
   return column.codes.reduce((sum, code) => sum + (code && isRunnable[code - 1] ? 1 : 0), 0)
 }
 
+/** A sheet of a workbook has so many rows (ECMA-376), the header among them. */
+const mostSheetRows = 1_048_576
+
+/** @throws SaidError where there are more rows than a sheet has */
 export async function writeXlsx(request: WriteRequest): Promise<Uint8Array> {
+  if (request.dataset.rowCount >= mostSheetRows)
+    throw new SaidError(
+      `A workbook holds up to ${(mostSheetRows - 1).toLocaleString('en-GB')} rows; “${request.name}” has ${request.dataset.rowCount.toLocaleString('en-GB')}. Save it as CSV.`,
+    )
   const workbook = new ExcelJS.Workbook()
   const sheet = workbook.addWorksheet(request.name.replace(/[*?:\\/[\]]/g, ' ').slice(0, 31) || 'Data')
   const fields = namedFields(request)

@@ -1,10 +1,9 @@
 'use client'
 import { nanoid } from 'nanoid'
 import { useEffect, useRef } from 'react'
-import type { Folio } from '@/core/folio/schema'
 import { api, ApiProblem } from './api'
 import { failureWords } from './autosave-words'
-import { useFolio } from './folio-store'
+import { useFolio, type SaveAttempt } from './folio-store'
 
 const pauseMs = 500
 /** Edits that go on without a pause are saved after this long all the same. */
@@ -13,17 +12,13 @@ const retryMs = 4000
 
 let running = false
 
-type Attempt = { folio: Folio; baseRevision: number; label: string; saveKey: string }
-
 /**
- * A save that was sent and whose answer never came. It is sent again as it was, under its key, before anything
- * newer: the server may have taken it.
+ * What is sent next. A save whose answer never came goes again as it was, under its key, before anything newer:
+ * the server may have taken it.
  */
-let unanswered: Attempt | null = null
-
-function nextAttempt(): Attempt {
-  const { history, revision } = useFolio.getState()
-  if (unanswered?.folio.id === history.folio.id) return unanswered
+function nextAttempt(): SaveAttempt {
+  const { history, revision, unanswered } = useFolio.getState()
+  if (unanswered) return unanswered
   const label = history.done.at(-1)?.name ?? 'Saved'
   return { folio: history.folio, baseRevision: revision, label, saveKey: nanoid() }
 }
@@ -33,7 +28,7 @@ const mayBeTaken = (error: unknown): boolean => !(error instanceof ApiProblem) |
 
 /** Saves the folio as it is now. A save that came too late is refused by the server and kept there. */
 export async function saveNow(): Promise<void> {
-  const { save, setSave } = useFolio.getState()
+  const { save, setSave, setUnanswered } = useFolio.getState()
   if (running || save.status === 'refused' || save.status === 'saved') return
   running = true
   setSave({ status: 'saving' })
@@ -41,14 +36,14 @@ export async function saveNow(): Promise<void> {
   try {
     const { folio } = attempt
     const answer = await api<{ revision: number; savedAt: string }>('PUT', `/api/folios/${folio.id}`, attempt)
-    unanswered = null
+    setUnanswered(null)
     const now = useFolio.getState()
     now.setSave(
       now.history.folio === folio ? { status: 'saved', at: answer.savedAt } : { status: 'unsaved' },
       answer.revision,
     )
   } catch (error) {
-    unanswered = mayBeTaken(error) ? attempt : null
+    setUnanswered(mayBeTaken(error) ? attempt : null)
     if (error instanceof ApiProblem && error.status === 409)
       setSave({
         status: 'refused',

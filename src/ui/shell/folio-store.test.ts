@@ -8,7 +8,7 @@ const { folio } = openDemo()
 const state = () => useFolio.getState()
 const rename = (name: string) => editFolio('Rename', (draft) => void (draft.name = name))
 const answers = (...responses: (() => Promise<Response>)[]) => {
-  const calls: { baseRevision: number; folio: { name: string } }[] = []
+  const calls: { baseRevision: number; folio: { name: string }; saveKey: string }[] = []
   vi.stubGlobal('fetch', (_: string, { body }: { body: string }) => {
     calls.push(JSON.parse(body))
     const next = responses.shift()
@@ -72,8 +72,31 @@ describe('saving what is done', () => {
     answers(async () => Promise.reject(new TypeError('no network')))
     rename('Alone')
     await saveNow()
-    expect(state().save).toMatchObject({ status: 'failed', message: 'Keen Plot’s server cannot be reached' })
+    expect(state().save).toMatchObject({
+      status: 'failed',
+      message: expect.stringContaining(
+        'Keen Plot’s server cannot be reached; your work stays in this window',
+      ),
+    })
     expect(state().history.folio.name).toBe('Alone')
+  })
+
+  it('sends a save whose answer was lost again as it was, before anything newer', async () => {
+    const sent = answers(async () => Promise.reject(new TypeError('connection reset')), ok(2), ok(3))
+    rename('First')
+    await saveNow()
+    rename('Second')
+    await saveNow()
+    expect(state().save.status).toBe('unsaved')
+    await saveNow()
+    expect([state().save.status, state().revision]).toEqual(['saved', 3])
+    expect(sent.map((c) => [c.baseRevision, c.folio.name])).toEqual([
+      [1, 'First'],
+      [1, 'First'],
+      [2, 'Second'],
+    ])
+    expect(sent[1].saveKey).toBe(sent[0].saveKey)
+    expect(sent[2].saveKey).not.toBe(sent[0].saveKey)
   })
 })
 

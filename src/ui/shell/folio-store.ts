@@ -17,6 +17,9 @@ export type SaveState =
   /** `message` is a whole sentence. */
   | { status: 'failed'; message: string }
 
+/** A save as it is sent, with the key by which the server knows it when it comes again. */
+export type SaveAttempt = { folio: Folio; baseRevision: number; label: string; saveKey: string }
+
 export type Selection = {
   datasetId: string | null
   mapId: string | null
@@ -29,6 +32,8 @@ type FolioState = {
   history: History
   revision: number
   save: SaveState
+  /** A save that was sent and whose answer never came. */
+  unanswered: SaveAttempt | null
   desk: Desk
   selection: Selection
   /** Where each map is looked at; part of the work, not of the document. */
@@ -46,6 +51,7 @@ type FolioState = {
   openDesk: (desk: Desk) => void
   setView: (mapId: string, view: MapView) => void
   setSave: (save: SaveState, revision?: number) => void
+  setUnanswered: (attempt: SaveAttempt | null) => void
   tell: (text: string, canUndo?: boolean) => void
   hush: () => void
 }
@@ -68,6 +74,7 @@ export const useFolio = create<FolioState>()((set) => ({
   history: startHistory(emptyFolio('', ' ')),
   revision: 0,
   save: { status: 'saved', at: '' },
+  unanswered: null,
   desk: 'data',
   selection: { datasetId: null, mapId: null, layerId: null, sheetId: null, partId: null },
   views: {},
@@ -98,6 +105,7 @@ export const useFolio = create<FolioState>()((set) => ({
       history: startHistory(folio),
       revision,
       save: { status: 'saved', at },
+      unanswered: null,
       selection: firstSelection(folio),
       views: {},
       notice: null,
@@ -106,6 +114,7 @@ export const useFolio = create<FolioState>()((set) => ({
   openDesk: (desk) => set({ desk }),
   setView: (mapId, view) => set((state) => ({ views: { ...state.views, [mapId]: view } })),
   setSave: (save, revision) => set((state) => ({ save, revision: revision ?? state.revision })),
+  setUnanswered: (unanswered) => set({ unanswered }),
   tell: (text, canUndo = false) => set({ notice: { text, undo: canUndo } }),
   hush: () => set({ notice: null }),
 }))
