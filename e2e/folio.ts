@@ -13,6 +13,16 @@ export const send = (
   data?: unknown,
 ): Promise<APIResponse> => page.request.fetch(path, { method, data, headers: { origin } })
 
+/** The folio as a folio file, as the shelf saves it: written in a job, then fetched. */
+export async function folioFileOf(page: Page, id: string): Promise<Buffer> {
+  const { jobId } = (await (await send(page, 'POST', `/api/folios/${id}/file`)).json()) as { jobId: string }
+  const states = await (await page.request.get(`/api/jobs/${jobId}`)).text()
+  const end = JSON.parse(states.trim().split('\n\n').at(-1)?.slice('data: '.length) ?? '') as {
+    result: { downloadId: string }
+  }
+  return (await page.request.get(`/api/downloads/${end.result.downloadId}`)).body()
+}
+
 /** Opens a fresh copy of the demo at a desk and returns the folio's id. */
 export async function openDemo(page: Page, desk: Desk): Promise<string> {
   const response = await send(page, 'POST', '/api/demo')

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
-import { openDemo } from './folio'
+import { folioFileOf, openDemo } from './folio'
 
 async function exported(page: Page, format: 'PDF' | 'SVG' | 'PNG'): Promise<Buffer> {
   await page.getByRole('radio', { name: format, exact: true }).click()
@@ -36,7 +36,7 @@ test('PDF, SVG and PNG are exported, equal those of the command line, and stay i
   const id = await openDemo(page, 'proof')
   const folder = mkdtempSync(path.join(tmpdir(), 'keen-proof-'))
   const file = path.join(folder, 'demo.keen.json')
-  writeFileSync(file, await (await page.request.get(`/api/folios/${id}/file`)).body())
+  writeFileSync(file, await folioFileOf(page, id))
   await page.getByRole('radio', { name: 'PNG', exact: true }).click()
   await page.getByRole('textbox', { name: 'Resolution, dpi' }).fill('100')
   await page.keyboard.press('Enter')
