@@ -103,6 +103,6 @@ function saveWords(save: SaveState): string {
     case 'refused':
       return 'Not saved: changed elsewhere'
     case 'failed':
-      return 'Not saved: trying again'
+      return 'Not saved'
   }
 }
