@@ -1,17 +1,21 @@
 import path from 'node:path'
 import { nanoid } from 'nanoid'
 import { adoptContent, contentFilesOf, writeDurably } from './contents'
-import { dataFolder } from './config'
 import type { Database } from './database'
 import { offerDownload } from './downloads'
 import { createFolio, openFolio, putThumbnail, type OpenedFolio } from './folios'
 import { startJob } from './jobs/jobs'
+import { newScratch, removeScratch } from './work/scratch'
 import type { TaskResult } from './work/tasks/registry'
 
 /** Keeps a folio file that was sent until it has been read. Returns where it lies. */
 export async function keepFolioFile(content: Uint8Array | AsyncIterable<Uint8Array>): Promise<string> {
-  const file = path.join(dataFolder('uploads'), `${nanoid(16)}.folio.part`)
-  await writeDurably(file, content)
+  const folder = await newScratch()
+  const file = path.join(folder, 'sent')
+  await writeDurably(file, content).catch(async (error: unknown) => {
+    await removeScratch(folder)
+    throw error
+  })
   return file
 }
 
@@ -33,14 +37,14 @@ export async function shelve(
 }
 
 /** Opens a kept folio file in a job, and lets the file go. Returns the job's id. */
-export function startOpening(db: Database, file: string, cleanUp: () => Promise<void>): string {
+export function startOpening(db: Database, file: string): string {
   return startJob(
     { name: 'openFolioFile', input: { file, withPicture: false } },
     async (read) => {
       const { folio, revision, changedAt } = await shelve(db, read, false)
       return { id: folio.id, revision, changedAt }
     },
-    cleanUp,
+    () => removeScratch(path.dirname(file)),
   )
 }
 

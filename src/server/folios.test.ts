@@ -302,14 +302,14 @@ describe('the shelf', () => {
     const { downloadId, fileName } = written.result as DownloadCard
     expect(fileName).toBe('A-country-that-reads.keen.json')
     const text = readFileSync(downloadOf(downloadId).file)
-    const opening = await endOf(startOpening(db, await keepFolioFile(text), async () => undefined))
+    const opening = await endOf(startOpening(db, await keepFolioFile(text)))
     if (opening.status !== 'done') throw new Error(opening.status)
     const again = await openFolio(db, (opening.result as { id: string }).id)
     expect(again.folio.id).not.toBe(demo.folio.id)
     expect(again.folio.datasets).toEqual(demo.folio.datasets)
     expect(await db.datasets.count()).toBe(stored)
     const bad = await keepFolioFile(new TextEncoder().encode('no folio'))
-    expect(await endOf(startOpening(db, bad, async () => undefined))).toMatchObject({
+    expect(await endOf(startOpening(db, bad))).toMatchObject({
       status: 'failed',
       message: 'This is not a folio file: it is not complete JSON.',
     })

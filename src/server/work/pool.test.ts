@@ -105,6 +105,23 @@ describe('a task in a process of its own', () => {
     expect(scratchOf()).toEqual([])
   })
 
+  it('that is cancelled while it waits is gone at once, and the others move up', async () => {
+    const slow = file('busy.csv', long)
+    const running = Array.from({ length: laneProcesses.long }, () => importing(slow))
+    const abort = new AbortController()
+    const places: number[] = []
+    const waiting = importing(slow, { signal: abort.signal })
+    const behind = importing(file('behind.csv', 'a\n1\n'), { onWaiting: (n: number) => places.push(n) })
+    const began = performance.now()
+    setTimeout(() => abort.abort(), 50)
+    await expect(waiting).rejects.toMatchObject({ name: 'AbortError' })
+    expect(performance.now() - began).toBeLessThan(400)
+    expect(places.at(-1)).toBe(0)
+    await Promise.all(running)
+    expect(await behind).toEqual([1])
+    expect(scratchOf()).toEqual([])
+  })
+
   it('waits its turn with all others, and is told how many come before it', async () => {
     const at = file('turn.csv', 'a\n1\n')
     let most = 0

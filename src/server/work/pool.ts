@@ -40,16 +40,21 @@ export async function carryOut<N extends TaskName, T>(
   following: Following,
   take: (result: TaskResult<N>, scratch: string) => Promise<T>,
 ): Promise<T> {
+  following.signal?.throwIfAborted()
   const { lane } = taskLimits[name]
   const ms = following.limitMs ?? taskLimits[name].ms
   const { inTurn, waiting } = lanes[lane]
   const place: Waiting = { tell: (ahead) => following.onWaiting?.(ahead) }
   waiting.push(place)
   if (inTurn.activeCount >= laneProcesses[lane]) place.tell(waiting.length - 1)
-  return inTurn(async () => {
-    waiting.splice(waiting.indexOf(place), 1)
+  const leaveQueue = (): void => {
+    const at = waiting.indexOf(place)
+    if (at >= 0) waiting.splice(at, 1)
     waiting.forEach(({ tell }, ahead) => tell(ahead))
+  }
+  const turn = inTurn(async () => {
     following.signal?.throwIfAborted()
+    leaveQueue()
     const scratch = await newScratch()
     try {
       const end = await runWithin({ name, input, scratch, lane, ms }, following)
@@ -60,6 +65,15 @@ export async function carryOut<N extends TaskName, T>(
       await removeScratch(scratch)
     }
   })
+  // Who is cancelled while waiting does not wait for the turn to come.
+  const left = new Promise<never>((_, reject) => {
+    following.signal?.addEventListener('abort', () => {
+      if (!waiting.includes(place)) return
+      leaveQueue()
+      reject(following.signal?.reason)
+    })
+  })
+  return Promise.race([turn, left])
 }
 
 const unforeseen =

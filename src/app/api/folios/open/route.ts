@@ -1,4 +1,3 @@
-import { rm } from 'node:fs/promises'
 import { maxFolioFileBytes } from '@/server/config'
 import { database } from '@/server/database'
 import { keepFolioFile, startOpening } from '@/server/folio-files'
@@ -10,5 +9,5 @@ export const POST = route(async (request) => {
   const file = await keepFolioFile(
     bodyOf(request, { type: 'application/octet-stream', maxBytes: maxFolioFileBytes }),
   )
-  return Response.json({ jobId: startOpening(db, file, () => rm(file, { force: true })) }, { status: 202 })
+  return Response.json({ jobId: startOpening(db, file) }, { status: 202 })
 })
