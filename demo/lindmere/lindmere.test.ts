@@ -7,8 +7,9 @@ import { matchKeys } from '@/core/data/join'
 import { prepareDatasets } from '@/core/data/prepare'
 import { summarise } from '@/core/data/summary'
 import { classify } from '@/core/classify/classify'
-import { arcNeighbours, extentOf, featureCount, ringRange, type Areas } from '@/core/geo/geometry'
-import { signedArea } from '@/core/geo/from-topology'
+import { arcNeighbours, featureCount, ringRange, type Areas } from '@/core/geo/geometry'
+import { extentOf } from '@/core/geo/extent'
+import { ringShape } from '@/core/geo/sphere/rings'
 import { readFile } from '@/formats/registry'
 import { writeFolioFile } from '@/formats/folio-file/folio-file'
 import { demoFolio } from '../folio'
@@ -59,7 +60,7 @@ describe('the districts', () => {
   const areaOf = (areas: Areas, f: number) => {
     const [from, to] = ringRange(areas, f)
     let sum = 0
-    for (let r = from; r < to; r++) sum += signedArea(areas, r) / 2
+    for (let r = from; r < to; r++) sum += ringShape(areas, r).area / 2
     return sum
   }
 

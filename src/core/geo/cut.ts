@@ -6,7 +6,8 @@ import { featureCount, type Areas, type Geometry, type Lines } from './geometry'
 import { asTopology } from './merge'
 import { intersectionOf, unionOf } from './polygon-clipping'
 import { workingProjection } from './reshape'
-import { geometryFromShapes, polygonsOf, shapeOf } from './shapes'
+import { geometryFromShapes, shapeOf } from './shapes'
+import { flatPolygons } from './sphere/flat'
 
 /** Hears how much is done, 0 to 1. */
 export type Tell = (share: number) => void
@@ -14,7 +15,7 @@ const silent: Tell = () => undefined
 
 /** The parts of each area that lie in any of the others; null where nothing is left. */
 export function clipAreas(areas: Areas, by: Areas, tell: Tell = silent): (MultiPolygon | null)[] {
-  const pieces = Array.from({ length: featureCount(by) }, (_, f) => polygonsOf(by, f)).flat()
+  const pieces = Array.from({ length: featureCount(by) }, (_, f) => flatPolygons(by, f)).flat()
   if (!pieces.length) return Array.from({ length: featureCount(areas) }, () => null)
   const index = new Flatbush(pieces.length)
   for (const [outer] of pieces) index.add(...boxOf(outer))
@@ -22,7 +23,7 @@ export function clipAreas(areas: Areas, by: Areas, tell: Tell = silent): (MultiP
   const count = featureCount(areas)
   return Array.from({ length: count }, (_, f) => {
     tell(f / count)
-    const own = polygonsOf(areas, f)
+    const own = flatPolygons(areas, f)
     if (!own.length) return null
     const near = new Set(own.flatMap(([outer]) => index.search(...boxOf(outer))))
     if (!near.size) return null

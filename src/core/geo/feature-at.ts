@@ -1,63 +1,73 @@
 import Flatbush from 'flatbush'
-import { emptyBounds, takeIn } from '@/core/scene/bounds'
-import { featureCount, ringRange, type Geometry } from './geometry'
+import { featureCount, type Areas, type Geometry } from './geometry'
+import { wrapped } from './sphere/longitudes'
+import { holdsNorthPole, polygonHolds, ringShape } from './sphere/rings'
 
-const indexes = new WeakMap<Geometry, Flatbush>()
+/** Boxes of polygons, with the feature and polygon of each; one across the date line has two. */
+type Index = { boxes: Flatbush | null; features: Int32Array; polygons: Int32Array; north: Uint8Array }
+
+const indexes = new WeakMap<Areas, Index>()
 
 /** The topmost area under a longitude and latitude, or −1. Lines and points give −1. */
 export function featureAt(geometry: Geometry, lon: number, lat: number): number {
-  if (geometry.kind !== 'areas' || !featureCount(geometry)) return -1
-  const candidates = indexOf(geometry)
-    .search(lon, lat, lon, lat)
-    .sort((a, b) => b - a)
-  return candidates.find((feature) => contains(geometry, feature, lon, lat)) ?? -1
+  if (geometry.kind !== 'areas') return -1
+  const { boxes, features, polygons, north } = indexOf(geometry)
+  if (!boxes) return -1
+  const x = wrapped(lon)
+  let best = -1
+  boxes.search(x, lat, x, lat, (i) => {
+    if (features[i] > best && polygonHolds(geometry, polygons[i], x, lat, north[polygons[i]] === 1))
+      best = features[i]
+    return false
+  })
+  return best
 }
 
-function indexOf(areas: Extract<Geometry, { kind: 'areas' }>): Flatbush {
+function indexOf(areas: Areas): Index {
   const known = indexes.get(areas)
   if (known) return known
-  const index = new Flatbush(featureCount(areas))
-  for (let f = 0; f < featureCount(areas); f++) {
-    const bounds = emptyBounds()
-    const [from, to] = ringRange(areas, f)
-    for (let k = areas.ringStarts[from]; k < areas.ringStarts[to]; k++) {
-      const arc = areas.refs[k] < 0 ? ~areas.refs[k] : areas.refs[k]
-      takeIn(bounds, areas.arcs.coords, areas.arcs.starts[arc], areas.arcs.starts[arc + 1])
+  const boxes: [number, number, number, number][] = []
+  const features: number[] = []
+  const polygons: number[] = []
+  const north = new Uint8Array(areas.polygonStarts.length - 1)
+  for (let f = 0; f < featureCount(areas); f++)
+    for (let p = areas.featureStarts[f]; p < areas.featureStarts[f + 1]; p++) {
+      north[p] = holdsNorthPole(areas, p) ? 1 : 0
+      for (const box of polygonBoxes(areas, p, north[p] === 1)) {
+        boxes.push(box)
+        features.push(f)
+        polygons.push(p)
+      }
     }
-    index.add(...bounds)
+  const made: Index = {
+    boxes: boxes.length ? new Flatbush(boxes.length) : null,
+    features: Int32Array.from(features),
+    polygons: Int32Array.from(polygons),
+    north,
   }
-  index.finish()
-  indexes.set(areas, index)
-  return index
+  for (const box of boxes) made.boxes?.add(...box)
+  made.boxes?.finish()
+  indexes.set(areas, made)
+  return made
 }
 
-/**
- * Whether a ray to the east crosses the rings an odd number of times. Which way an arc is run along does not
- * matter for that, so both neighbours of a border reckon with the same numbers and a point near it lies in
- * one of them only.
- */
-function contains(
-  areas: Extract<Geometry, { kind: 'areas' }>,
-  feature: number,
-  lon: number,
-  lat: number,
-): boolean {
-  const { refs, ringStarts } = areas
-  const { coords, starts } = areas.arcs
-  const [from, to] = ringRange(areas, feature)
-  let inside = false
-  for (let k = ringStarts[from]; k < ringStarts[to]; k++) {
-    const arc = refs[k] < 0 ? ~refs[k] : refs[k]
-    const last = 2 * (starts[arc + 1] - 1)
-    for (let i = 2 * starts[arc]; i < last; i += 2) {
-      const y = coords[i + 1]
-      const next = coords[i + 3]
-      if (
-        y > lat !== next > lat &&
-        lon < ((coords[i] - coords[i + 2]) * (lat - next)) / (y - next) + coords[i + 2]
-      )
-        inside = !inside
-    }
-  }
-  return inside
+/** Boxes of longitude (−180 to 180) and latitude that hold a polygon. */
+function polygonBoxes(areas: Areas, p: number, north: boolean): [number, number, number, number][] {
+  const { polygonStarts } = areas
+  const first = polygonStarts[p]
+  if (first === polygonStarts[p + 1]) return []
+  const outer = ringShape(areas, first)
+  let round = north || outer.turns !== 0
+  for (let r = first + 1; r < polygonStarts[p + 1] && !round; r++) round = ringShape(areas, r).turns !== 0
+  // What goes round a pole reaches it or is a band; either way no box is smaller by much.
+  if (round || outer.east - outer.west >= 360) return [[-180, -90, 180, 90]]
+  const { south, north: top } = outer
+  const west = wrapped(outer.west)
+  const east = west + outer.east - outer.west
+  return east <= 180
+    ? [[west, south, east, top]]
+    : [
+        [west, south, 180, top],
+        [-180, south, east - 360, top],
+      ]
 }

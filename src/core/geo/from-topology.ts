@@ -1,13 +1,20 @@
 import type { GeometryCollection, GeometryObject, Topology } from 'topojson-specification'
 import { SaidError } from '@/core/said/said-error'
 import type { Areas, Arcs, Geometry, Lines } from './geometry'
+import { wrapped } from './sphere/longitudes'
+import { turnRings } from './sphere/rings'
 
 /**
- * The geometry store of one TopoJSON object. Its arcs must be absolute coordinates in degrees (no transform).
- * Rings are turned to run anticlockwise outside and clockwise in holes.
+ * The geometry store of one TopoJSON object. Its arcs must be absolute coordinates in degrees (no transform),
+ * not cut at the date line. Rings are turned to have the inside on their left; of those round the globe the
+ * direction is left as it is in features that are `trusted`.
  * @throws SaidError when areas, lines and points are mixed.
  */
-export function geometryFromTopology(topology: Topology, object: GeometryObject): Geometry {
+export function geometryFromTopology(
+  topology: Topology,
+  object: GeometryObject,
+  trusted?: (feature: number) => boolean,
+): Geometry {
   const features = object.type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]
   const kinds = new Set(features.map((feature) => kindOf(feature)).filter((kind) => kind !== null))
   if (kinds.size > 1)
@@ -15,7 +22,9 @@ export function geometryFromTopology(topology: Topology, object: GeometryObject)
   const [kind] = kinds
   if (kind === 'points') return pointsOf(features)
   if (kind === undefined) return { kind: 'none' }
-  return kind === 'areas' ? areasOf(arcsOf(topology), features) : linesOf(arcsOf(topology), features)
+  return kind === 'areas'
+    ? areasOf(arcsOf(topology), features, trusted)
+    : linesOf(arcsOf(topology), features)
 }
 
 function kindOf(feature: GeometryObject): 'areas' | 'lines' | 'points' | null {
@@ -33,7 +42,7 @@ function arcsOf(topology: Topology): Arcs {
   let at = 0
   for (const arc of topology.arcs)
     for (const [lon, lat] of arc) {
-      coords[at++] = lon
+      coords[at++] = wrapped(lon)
       coords[at++] = lat
     }
   return { coords, starts }
@@ -43,7 +52,7 @@ function pointsOf(features: GeometryObject[]): Geometry {
   const coords: number[] = []
   const featureStarts = new Uint32Array(features.length + 1)
   features.forEach((feature, i) => {
-    for (const [lon, lat] of positionsOf(feature)) coords.push(lon, lat)
+    for (const [lon, lat] of positionsOf(feature)) coords.push(wrapped(lon), lat)
     featureStarts[i + 1] = coords.length / 2
   })
   return { kind: 'points', coords: Float64Array.from(coords), featureStarts }
@@ -67,7 +76,7 @@ function linesOf(arcs: Arcs, features: GeometryObject[]): Lines {
   }
 }
 
-function areasOf(arcs: Arcs, features: GeometryObject[]): Areas {
+function areasOf(arcs: Arcs, features: GeometryObject[], trusted?: (feature: number) => boolean): Areas {
   const polygons = features.map((feature) => {
     if (feature.type === 'Polygon') return [feature.arcs]
     return feature.type === 'MultiPolygon' ? feature.arcs : []
@@ -80,7 +89,7 @@ function areasOf(arcs: Arcs, features: GeometryObject[]): Areas {
     polygonStarts: runningSum(flat.map((rings) => rings.length)),
     featureStarts: runningSum(polygons.map((list) => list.length)),
   }
-  turnRings(areas)
+  turnRings(areas, trusted)
   return areas
 }
 
@@ -92,34 +101,4 @@ function runningSum(counts: number[]): Uint32Array {
   const sums = new Uint32Array(counts.length + 1)
   counts.forEach((count, i) => (sums[i + 1] = sums[i] + count))
   return sums
-}
-
-/**
- * Turns rings so that outer ones run anticlockwise and holes clockwise in longitude and latitude (RFC 7946).
- */
-function turnRings(areas: Areas): void {
-  const { polygonStarts, ringStarts, refs } = areas
-  for (let p = 0; p < polygonStarts.length - 1; p++)
-    for (let r = polygonStarts[p]; r < polygonStarts[p + 1]; r++) {
-      const outer = r === polygonStarts[p]
-      if (signedArea(areas, r) < 0 !== outer) continue
-      const turned = refs
-        .slice(ringStarts[r], ringStarts[r + 1])
-        .reverse()
-        .map((ref) => ~ref)
-      refs.set(turned, ringStarts[r])
-    }
-}
-
-/** Twice the planar area of a ring in square degrees, positive when it runs anticlockwise. */
-export function signedArea({ arcs, refs, ringStarts }: Areas, ring: number): number {
-  let sum = 0
-  for (let k = ringStarts[ring]; k < ringStarts[ring + 1]; k++) {
-    const arc = refs[k] < 0 ? ~refs[k] : refs[k]
-    let part = 0
-    for (let v = arcs.starts[arc]; v < arcs.starts[arc + 1] - 1; v++)
-      part += arcs.coords[2 * v] * arcs.coords[2 * v + 3] - arcs.coords[2 * v + 2] * arcs.coords[2 * v + 1]
-    sum += refs[k] < 0 ? -part : part
-  }
-  return sum
 }

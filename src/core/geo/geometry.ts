@@ -1,14 +1,16 @@
 /**
- * Runs of vertices: arc `i` is the longitudes and latitudes (degrees, WGS 84) from vertex `starts[i]` up to
- * `starts[i + 1]`.
+ * Runs of vertices: arc `i` is the longitudes (over −180 up to 180) and latitudes (degrees, WGS 84) from vertex
+ * `starts[i]` up to `starts[i + 1]`. An edge between two vertices is straight in longitude and latitude and runs
+ * the shorter way round the globe, across the date line where that is shorter: nothing is cut there.
  */
 export type Arcs = { coords: Float64Array; starts: Uint32Array }
 
 /**
  * Areas with shared topology: a border between two areas is one arc that both refer to. A reference `a ≥ 0`
  * runs along arc `a`; `~a` runs along it backwards. Ring `r` is made of `refs[ringStarts[r]…ringStarts[r +
- * 1]]`, polygon `p` of rings from `polygonStarts[p]` (first the outer one, anticlockwise; then holes,
- * clockwise), feature `f` of polygons from `featureStarts[f]`.
+ * 1]]`, polygon `p` of rings from `polygonStarts[p]` (first the outer one, then holes, all with the inside on
+ * their left), feature `f` of polygons from `featureStarts[f]`. Where a projection tore areas, arcs from
+ * `cutFrom` on run along the tear and are no borders.
  */
 export type Areas = {
   kind: 'areas'
@@ -18,6 +20,7 @@ export type Areas = {
   polygonStarts: Uint32Array
   featureStarts: Uint32Array
   taken?: Taken
+  cutFrom?: number
 }
 
 /** Where some features of a larger geometry were taken from: feature `f` is its feature `rows[f]`. */
@@ -41,41 +44,13 @@ export type Geometry = Areas | Lines | Points | { kind: 'none' }
 export const featureCount = (geometry: Geometry): number =>
   geometry.kind === 'none' ? 0 : geometry.featureStarts.length - 1
 
-/** West, south, east and north in degrees; east may exceed 180 where the data cross the antimeridian. */
+/** West, south, east and north in degrees; east may exceed 180 where the data cross the date line. */
 export type Extent = [west: number, south: number, east: number, north: number]
 
 /** All coordinates of a geometry, longitude and latitude by turns. */
 export function coordsOf(geometry: Geometry): Float64Array {
   if (geometry.kind === 'none') return new Float64Array(0)
   return geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords
-}
-
-/**
- * The smallest extent around all vertices, or null where there are none. Data on both sides of the
- * antimeridian stay together.
- */
-export function extentOf(geometries: Geometry[]): Extent | null {
-  let [south, north] = [Infinity, -Infinity]
-  let [west, east, westOfZero, eastOfZero] = [Infinity, -Infinity, Infinity, -Infinity]
-  for (const geometry of geometries) {
-    const coords = coordsOf(geometry)
-    for (let i = 0; i < coords.length; i += 2) {
-      const lon = coords[i]
-      const lat = coords[i + 1]
-      if (lon < west) west = lon
-      if (lon > east) east = lon
-      const positive = lon < 0 ? lon + 360 : lon
-      if (positive < westOfZero) westOfZero = positive
-      if (positive > eastOfZero) eastOfZero = positive
-      if (lat < south) south = lat
-      if (lat > north) north = lat
-    }
-  }
-  if (east < west) return null
-  // Only where it is really shorter: for data on one side the two differ by rounding alone.
-  return eastOfZero - westOfZero < east - west - 1e-6
-    ? [westOfZero, south, eastOfZero, north]
-    : [west, south, east, north]
 }
 
 /** Calls `visit` with the vertices of ring or path `r` in order, joints between arcs once. */

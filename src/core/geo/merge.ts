@@ -1,6 +1,7 @@
-import { mergeArcs, meshArcs } from 'topojson-client'
+import { meshArcs } from 'topojson-client'
 import type { GeometryObject, Topology } from 'topojson-specification'
 import { geometryFromTopology } from './from-topology'
+import { mergeAreas } from './sphere/merge-areas'
 import { ringRange, type Areas, type Geometry, type Lines } from './geometry'
 
 /**
@@ -23,18 +24,15 @@ export function mergeGeometry(geometry: Geometry, groups: Int32Array, count: num
     })
     return { kind: 'points', coords: Float64Array.from(coords), featureStarts: starts }
   }
+  if (geometry.kind === 'areas') return mergeAreas(geometry, members)
   const topology = asTopology(geometry)
   // The library's types ask for objects of a topology with properties; it reads their arcs alone.
-  const objects = members.map((list): GeometryObject =>
-    geometry.kind === 'areas'
-      ? (mergeArcs(
-          topology,
-          list.map((f) => ({ type: 'MultiPolygon', arcs: polygonArcs(geometry, f) })) as never,
-        ) as unknown as GeometryObject)
-      : (meshArcs(topology, {
-          type: 'GeometryCollection',
-          geometries: list.map((f) => ({ type: 'MultiLineString', arcs: ringArcs(geometry, f) })),
-        } as never) as unknown as GeometryObject),
+  const objects = members.map(
+    (list): GeometryObject =>
+      meshArcs(topology, {
+        type: 'GeometryCollection',
+        geometries: list.map((f) => ({ type: 'MultiLineString', arcs: ringArcs(geometry, f) })),
+      } as never) as unknown as GeometryObject,
   )
   return geometryFromTopology(topology, { type: 'GeometryCollection', geometries: objects } as GeometryObject)
 }

@@ -143,7 +143,8 @@ function traceBorders(areas: Areas, which: BorderSide, apart: Int32Array | null 
   const sides = neighboursOf(areas)
   const { coords, starts } = areas.arcs
   const chosen: number[] = []
-  for (let arc = 0; arc + 1 < starts.length; arc++) {
+  const count = Math.min(starts.length - 1, areas.cutFrom ?? Infinity)
+  for (let arc = 0; arc < count; arc++) {
     const between = sides[2 * arc + 1] >= 0
     if (apart && between && apart[sides[2 * arc]] === apart[sides[2 * arc + 1]]) continue
     if (sides[2 * arc] >= 0 && (which === 'all' || between === (which === 'between'))) chosen.push(arc)

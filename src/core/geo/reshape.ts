@@ -4,16 +4,8 @@ import type { Polygon, Position } from 'geojson'
 import { createProjection, type Projection } from '@/core/projection/projection'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import { emptyBounds, takeIn, type Bounds } from '@/core/scene/bounds'
-import {
-  coordsOf,
-  arcNeighbours,
-  extentOf,
-  featureCount,
-  type Areas,
-  type Geometry,
-  type Lines,
-  type Points,
-} from './geometry'
+import { coordsOf, arcNeighbours, featureCount, type Areas, type Geometry, type Lines, type Points } from './geometry'
+import { extentOf } from './extent'
 import { groundAreas } from './measure'
 import { geometryFromShapes, polygonsOf } from './shapes'
 import { takeFeatures } from './take-features'
@@ -139,12 +131,28 @@ export function gridOver(
     return position
   }
   const shapes = rings.flatMap((ring): Polygon[] => {
-    const positions = ring.map(([x, y]) => place(x, y))
+    const positions = bentEdges(ring, size).map(([x, y]) => place(x, y))
     return positions.includes(null)
       ? []
       : [{ type: 'Polygon', coordinates: [[...(positions as Position[]), positions[0] as Position]] }]
   })
   return { cells: geometryFromShapes(shapes) as Areas, projection }
+}
+
+/** Longest piece of a cell's edge, metres: it is straight in the projection, and so bent on the globe. */
+const edgePiece = 10_000
+
+/** A ring with its edges cut into pieces; the last place is not repeated. */
+function bentEdges(ring: [number, number][], size: number): [number, number][] {
+  const pieces = Math.ceil(size / edgePiece)
+  if (pieces < 2) return ring
+  return ring.flatMap(([x, y], i) => {
+    const [nx, ny] = ring[(i + 1) % ring.length]
+    return Array.from({ length: pieces }, (_, k): [number, number] => [
+      x + ((nx - x) * k) / pieces,
+      y + ((ny - y) * k) / pieces,
+    ])
+  })
 }
 
 const maxCells = 200_000

@@ -2,6 +2,7 @@ import type { Feature, FeatureCollection, Geometry as Shape, Position } from 'ge
 import { topology } from 'topojson-server'
 import type { GeometryObject } from 'topojson-specification'
 import { geometryFromTopology } from './from-topology'
+import { onSphere } from './sphere/sew'
 import { eachVertex, type Areas, type Geometry, type Lines } from './geometry'
 
 /** The vertices of ring or path `r` as positions. */
@@ -52,15 +53,17 @@ export function shapeOf(geometry: Geometry, f: number): Shape | null {
 }
 
 /**
- * The geometry store of GeoJSON shapes; borders that are equal vertex by vertex become shared.
+ * The geometry store of GeoJSON shapes, whatever their winding and wherever they are cut; borders that are equal
+ * vertex by vertex become shared.
  * @throws TypeError when areas, lines and points are mixed
  */
 export function geometryFromShapes(shapes: (Shape | null)[]): Geometry {
-  const features = shapes.map((geometry): Feature => ({
+  const placed = shapes.map((shape) => shape && onSphere(shape))
+  const features = placed.map((one): Feature => ({
     type: 'Feature',
     properties: {},
-    geometry: geometry as Shape,
+    geometry: (one?.shape ?? null) as Shape,
   }))
   const built = topology({ all: { type: 'FeatureCollection', features } as FeatureCollection })
-  return geometryFromTopology(built, built.objects.all as GeometryObject)
+  return geometryFromTopology(built, built.objects.all as GeometryObject, (f) => placed[f]?.sewn ?? false)
 }

@@ -40,6 +40,7 @@ export function takeFeatures(geometry: Geometry, rows: ArrayLike<number>): Geome
     polygonStarts,
     featureStarts: starts,
     taken,
+    cutFrom: geometry.cutFrom,
   }
 }
 

@@ -1,5 +1,5 @@
 import type { Geometry } from '@/core/geo/geometry'
-import { extentOf } from '@/core/geo/geometry'
+import { extentOf } from '@/core/geo/extent'
 import { takeFeatures } from '@/core/geo/take-features'
 import { geometriesOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'

@@ -11,6 +11,9 @@ const qPole = q(1)
 /** Radius of the sphere with the ellipsoid's surface area, in metres (Snyder 1987, equation 3-13). */
 export const authalicRadius = equatorialRadius * Math.sqrt(qPole / 2)
 
+/** The sine of the authalic latitude of a geodetic one (radians): q ∕ q at the pole. */
+export const authalicSine = (geodetic: number): number => q(Math.sin(geodetic)) / qPole
+
 /**
  * Authalic latitude, in radians: putting it in place of the geodetic latitude into an equal-area projection
  * of the sphere gives one of the ellipsoid (Snyder 1987, equations 3-11 and 3-12).

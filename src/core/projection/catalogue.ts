@@ -9,19 +9,27 @@ import {
   geoMercatorRaw,
   geoNaturalEarth1Raw,
   geoOrthographicRaw,
-  geoStereographicRaw,
   type GeoRawProjection,
 } from 'd3-geo'
 import {
-  geoEckert4Raw,
+  geoHomolosineRaw,
   geoMillerRaw,
-  geoMollweideRaw,
   geoPolyconicRaw,
-  geoRobinsonRaw,
   geoSinusoidalRaw,
   geoWinkel3Raw,
 } from 'd3-geo-projection'
 import { z } from 'zod'
+import {
+  cylindricalEqualAreaRaw,
+  eckert4Raw,
+  equidistantCylindricalRaw,
+  mollweideRaw,
+  robinsonRaw,
+  stereographicRaw,
+  transverseMercatorRaw,
+} from './formulas'
+import type { Lobe } from './frame'
+import { interrupted, landLobes } from './interrupted'
 import { referenceFormula, ReferenceSystem } from './reference'
 
 export const projectionIds = [
@@ -46,6 +54,12 @@ export const projectionIds = [
   'polyconic',
   'orthographic',
   'gnomonic',
+  'interrupted-homolosine',
+  'interrupted-mollweide',
+  'interrupted-sinusoidal',
+  'oblique-mollweide',
+  'oblique-cylindrical-equal-area',
+  'oblique-mercator',
 ] as const
 export type ProjectionId = (typeof projectionIds)[number]
 
@@ -56,12 +70,14 @@ export const ProjectionSpec = z.object({
   parallels: z.tuple([z.number().min(-90).max(90), z.number().min(-90).max(90)]),
   /** Degrees by which the map is turned, clockwise on the page. */
   turnDeg: z.number().min(-180).max(180).optional(),
+  /** Degrees by which the globe is turned about the middle before it is projected, in oblique aspects. */
+  tiltDeg: z.number().min(-180).max(180).optional(),
   /** A reference system in place of the projection called `id`; its parameters are its own. */
   system: ReferenceSystem.optional(),
 })
 export type ProjectionSpec = z.infer<typeof ProjectionSpec>
 
-export type Family = 'conic' | 'azimuthal' | 'cylindrical' | 'pseudocylindrical' | 'other'
+export type Family = 'conic' | 'azimuthal' | 'cylindrical' | 'pseudocylindrical' | 'interrupted' | 'other'
 export type Property = 'equal-area' | 'conformal' | 'equidistant' | 'compromise'
 
 export type CatalogueEntry = {
@@ -77,14 +93,18 @@ export type CatalogueEntry = {
   parallels: 0 | 1 | 2
   /** Degrees from the centre beyond which nothing is shown; 180 shows the world. */
   horizonDeg: number
+  /** The parts of the globe that are shown side by side, in degrees from the middle; without, all of it. */
+  lobes?: (parallels: [number, number]) => Lobe[]
+  /** Whether the globe may be turned about the middle as well (`tiltDeg`). */
+  oblique?: boolean
   /** Whether the formula is that of the ellipsoid and gives metres. */
   ellipsoidal?: boolean
   /** The formula for the unit sphere, in radians. */
   raw: (parallels: [number, number]) => GeoRawProjection
 }
 
-// The library's types give some formulas as functions without arguments; all take longitude and latitude.
-const formula = (raw: unknown): GeoRawProjection => raw as GeoRawProjection
+/** All but a disc of a hundred metres opposite the middle. */
+const antipode = 179.999
 
 const entry = (
   label: string,
@@ -98,7 +118,8 @@ const entry = (
   raw,
   turnsToCentre: family === 'azimuthal',
   parallels: family === 'conic' ? 2 : 0,
-  horizonDeg: 180,
+  // A plane that shows the whole globe is torn at the point opposite its middle.
+  horizonDeg: family === 'azimuthal' ? antipode : 180,
   ...more,
 })
 // d3 hands out the azimuthal formulas without their types.
@@ -120,21 +141,25 @@ export const projections: Record<ProjectionId, CatalogueEntry> = {
     more: { parallels: 1 },
   }),
   'equal-earth': entry('Equal Earth', 'pseudocylindrical', 'equal-area', { raw: plain(geoEqualEarthRaw) }),
-  mollweide: entry('Mollweide', 'pseudocylindrical', 'equal-area', { raw: plain(geoMollweideRaw) }),
+  mollweide: entry('Mollweide', 'pseudocylindrical', 'equal-area', { raw: plain(mollweideRaw) }),
   sinusoidal: entry('Sinusoidal', 'pseudocylindrical', 'equal-area', { raw: plain(geoSinusoidalRaw) }),
-  'eckert-4': entry('Eckert IV', 'pseudocylindrical', 'equal-area', { raw: plain(geoEckert4Raw) }),
+  'eckert-4': entry('Eckert IV', 'pseudocylindrical', 'equal-area', { raw: plain(eckert4Raw) }),
   'lambert-conformal-conic': entry('Lambert conformal conic', 'conic', 'conformal', {
     raw: ([a, b]) => geoConicConformalRaw(a, b),
+    // The other pole lies at infinity.
+    more: { lobes: ([a, b]) => (a + b >= 0 ? [within(-65, 90)] : [within(-90, 65)]) },
   }),
   mercator: entry('Mercator', 'cylindrical', 'conformal', {
-    raw: plain(withinLatitude(formula(geoMercatorRaw), 85.0511)),
+    raw: plain(geoMercatorRaw),
+    // The poles lie at infinity; this makes the world a square.
+    more: { lobes: () => [within(-85.0511, 85.0511)] },
   }),
   'transverse-mercator': entry('Transverse Mercator', 'cylindrical', 'conformal', {
-    raw: plain(transverseMercatorRaw()),
+    raw: plain(transverseMercatorRaw),
     more: { horizonDeg: 80 },
   }),
   stereographic: entry('Stereographic', 'azimuthal', 'conformal', {
-    raw: plain(doubled(formula(geoStereographicRaw))),
+    raw: plain(stereographicRaw),
     more: { horizonDeg: 142 },
   }),
   'equidistant-conic': entry('Equidistant conic', 'conic', 'equidistant', {
@@ -147,7 +172,7 @@ export const projections: Record<ProjectionId, CatalogueEntry> = {
     raw: ([a]) => equidistantCylindricalRaw(a),
     more: { parallels: 1 },
   }),
-  robinson: entry('Robinson', 'pseudocylindrical', 'compromise', { raw: plain(geoRobinsonRaw) }),
+  robinson: entry('Robinson', 'pseudocylindrical', 'compromise', { raw: plain(robinsonRaw) }),
   'natural-earth': entry('Natural Earth', 'pseudocylindrical', 'compromise', {
     raw: plain(geoNaturalEarth1Raw),
   }),
@@ -164,61 +189,34 @@ export const projections: Record<ProjectionId, CatalogueEntry> = {
     raw: plain(geoGnomonicRaw),
     more: { horizonDeg: 60 },
   }),
+  'interrupted-homolosine': entry('Interrupted homolosine', 'interrupted', 'equal-area', {
+    raw: plain(interrupted(geoHomolosineRaw, landLobes)),
+    more: { lobes: () => landLobes },
+  }),
+  'interrupted-mollweide': entry('Interrupted Mollweide', 'interrupted', 'equal-area', {
+    raw: plain(interrupted(mollweideRaw, landLobes)),
+    more: { lobes: () => landLobes },
+  }),
+  'interrupted-sinusoidal': entry('Interrupted sinusoidal', 'interrupted', 'equal-area', {
+    raw: plain(interrupted(geoSinusoidalRaw, landLobes)),
+    more: { lobes: () => landLobes },
+  }),
+  'oblique-mollweide': entry('Oblique Mollweide', 'pseudocylindrical', 'equal-area', {
+    raw: plain(mollweideRaw),
+    more: { turnsToCentre: true, oblique: true },
+  }),
+  'oblique-cylindrical-equal-area': entry('Oblique cylindrical equal-area', 'cylindrical', 'equal-area', {
+    raw: ([a]) => cylindricalEqualAreaRaw(a),
+    more: { turnsToCentre: true, oblique: true, parallels: 1 },
+  }),
+  'oblique-mercator': entry('Oblique Mercator', 'cylindrical', 'conformal', {
+    raw: plain(geoMercatorRaw),
+    more: { turnsToCentre: true, oblique: true, lobes: () => [within(-85.0511, 85.0511)] },
+  }),
 }
 
-/** Lambert's cylindrical equal-area projection, true along the parallels ±`parallel` (section 10). */
-function cylindricalEqualAreaRaw(parallel: number): GeoRawProjection {
-  const c = Math.cos(parallel)
-  return rawOf(
-    (lambda, phi) => [lambda * c, Math.sin(phi) / c],
-    (x, y) => [x / c, Math.asin(Math.max(-1, Math.min(1, y * c)))],
-  )
-}
-
-/** Parallels at their distances, the given one of true length (section 12). */
-function equidistantCylindricalRaw(parallel: number): GeoRawProjection {
-  const c = Math.cos(parallel)
-  return rawOf(
-    (lambda, phi) => [lambda * c, phi],
-    (x, y) => [x / c, y],
-  )
-}
-
-/** The cylinder along a meridian (section 8, equations 8-1 to 8-7). */
-function transverseMercatorRaw(): GeoRawProjection {
-  return rawOf(
-    (lambda, phi) => [
-      Math.atanh(Math.max(-0.9999999, Math.min(0.9999999, Math.cos(phi) * Math.sin(lambda)))),
-      Math.atan2(Math.tan(phi), Math.cos(lambda)),
-    ],
-    (x, y) => [Math.atan2(Math.sinh(x), Math.cos(y)), Math.asin(Math.sin(y) / Math.cosh(x))],
-  )
-}
-
-/** The stereographic formula with its usual scale of 1 at the centre. */
-function doubled(raw: GeoRawProjection): GeoRawProjection {
-  const twice = (lambda: number, phi: number): [number, number] => {
-    const [x, y] = raw(lambda, phi)
-    return [2 * x, 2 * y]
-  }
-  return rawOf(twice, (x, y) => raw.invert?.(x / 2, y / 2) as [number, number])
-}
-
-/** Latitudes beyond a limit are shown at it: the poles would lie infinitely far away. */
-function withinLatitude(raw: GeoRawProjection, deg: number): GeoRawProjection {
-  const limit = (deg * Math.PI) / 180
-  return rawOf(
-    (lambda, phi) => raw(lambda, Math.max(-limit, Math.min(limit, phi))),
-    (x, y) => raw.invert?.(x, y) as [number, number],
-  )
-}
-
-function rawOf(
-  forward: (lambda: number, phi: number) => [number, number],
-  invert: (x: number, y: number) => [number, number],
-): GeoRawProjection {
-  return Object.assign(forward, { invert }) as GeoRawProjection
-}
+/** All around the globe, between two parallels. */
+const within = (south: number, north: number): Lobe => ({ west: -180, east: 180, south, north })
 
 const systems = new Map<string, CatalogueEntry>()
 

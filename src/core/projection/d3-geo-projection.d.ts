@@ -1,9 +1,8 @@
 declare module 'd3-geo-projection' {
   import type { GeoRawProjection } from 'd3-geo'
-  export const geoMollweideRaw: GeoRawProjection
+  export const geoHomolosineRaw: GeoRawProjection
   export const geoSinusoidalRaw: GeoRawProjection
   export const geoRobinsonRaw: GeoRawProjection
-  export const geoEckert4Raw: GeoRawProjection
   export const geoWinkel3Raw: GeoRawProjection
   export const geoMillerRaw: GeoRawProjection
   export const geoHammerRaw: (a: number, b?: number) => GeoRawProjection

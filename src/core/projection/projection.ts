@@ -1,28 +1,20 @@
-import {
-  geoProjection,
-  geoRotation,
-  geoStream,
-  type GeoProjection,
-  type GeoRawProjection,
-  type GeoStream,
-} from 'd3-geo'
+import { geoRotation, type GeoRawProjection } from 'd3-geo'
 import { entryOf, type ProjectionSpec } from './catalogue'
+import { cosineFromMiddle, loopsOf, marksAlong, wholeGlobe, type Domain, type Frame } from './frame'
 import { latitudes, type Latitudes } from './latitudes'
 
 /**
  * Longitude and latitude in degrees to and from projected metres; x grows to the east, y downwards, as on
- * paper. Places beyond the horizon of the projection have no coordinates (NaN). `sphere` is the same
- * projection for d3-geo's clipping pipeline; it expects authalic latitudes.
+ * paper. Places that the projection does not show have no coordinates (NaN).
  */
 export type Projection = {
   spec: ProjectionSpec
   project(lon: number, lat: number): [x: number, y: number]
   /** Null where the point lies off the map of the world. */
   invert(x: number, y: number): [lon: number, lat: number] | null
-  sphere: GeoProjection
-  /** The latitude of the sphere that stands for a latitude, both in radians. */
-  exactLatitude(phi: number): number
-  /** The edge of the world, or of what is shown of it, as closed rings in projected metres. */
+  /** The globe as the formula sees it, and where it is torn. */
+  frame: Frame
+  /** The edge of the world, or of what is shown of it, as closed rings in projected metres, x and y by turns. */
   edge(): number[][]
 }
 
@@ -35,64 +27,83 @@ export function createProjection(spec: ProjectionSpec): Projection {
   const known = made.get(key)
   if (known) return known
   const entry = entryOf(spec)
-  const { to, exact, from, radius } = entry.ellipsoidal ? geodetic : latitudes[entry.property]
+  const { to, from, radius } = entry.ellipsoidal ? geodetic : latitudes[entry.property]
   const raw = turnedBy(
     spec.turnDeg ?? 0,
-    entry.raw(spec.parallels.map((p) => exact(p / degrees)) as [number, number]),
+    entry.raw(spec.parallels.map((p) => latitudes[entry.property].exact(p / degrees)) as [number, number]),
   )
-  const centreLat = entry.turnsToCentre ? exact(spec.centre[1] / degrees) * degrees : 0
-  const turn = geoRotation([-spec.centre[0], -centreLat])
-  const lon0 = spec.centre[0] / degrees
-  const plain = !entry.turnsToCentre
-  const horizon = entry.horizonDeg < 180 ? Math.cos(entry.horizonDeg / degrees) : -2
+  const centreLat = entry.turnsToCentre ? to(spec.centre[1] / degrees) * degrees : 0
+  const turn = geoRotation([-spec.centre[0], -centreLat, entry.turnsToCentre ? -(spec.tiltDeg ?? 0) : 0])
+  const lon0 = spec.centre[0]
+  const domain: Domain =
+    entry.horizonDeg < 180
+      ? { kind: 'cap', degrees: entry.horizonDeg }
+      : { kind: 'lobes', lobes: entry.lobes?.(spec.parallels) ?? [wholeGlobe] }
+  const limit = domain.kind === 'cap' ? Math.cos(domain.degrees / degrees) - 1e-12 : 0
 
-  const sphere = (): GeoProjection =>
-    clipped(
-      geoProjection(raw)
-        .rotate([-spec.centre[0], -centreLat])
-        .scale(radius)
-        .translate([0, 0])
-        .clipExtent(null),
-      entry.horizonDeg,
+  const toFrame: Frame['toFrame'] = entry.turnsToCentre
+    ? (lon, lat) => turn([lon, to(lat / degrees) * degrees])
+    : (lon, lat) => [eastOf(lon0, lon), to(lat / degrees) * degrees]
+  const place = (x: number, y: number): [number, number] => {
+    const [px, py] = raw(x / degrees, y / degrees)
+    return [px * radius, -py * radius]
+  }
+  const frame: Frame = {
+    domain,
+    toFrame,
+    toDegrees: (x, y) => {
+      const [lon, lat] = entry.turnsToCentre ? turn.invert([x, y]) : [x + lon0, y]
+      return [lon, from(lat / degrees) * degrees]
+    },
+    place(x, y, lobe) {
+      if (domain.kind === 'cap' || domain.lobes.length === 1) return place(x, y)
+      // On the meridian or parallel between two lobes, the formula has to see on which of them.
+      const { west, east, south, north } = domain.lobes[lobe]
+      return place(between(x, west + hair, east - hair), between(y, south + hair, north - hair))
+    },
+  }
+  /** The lobe of a place of the frame, −1 where it is not shown. */
+  const lobeOf = (x: number, y: number): number => {
+    if (domain.kind === 'cap') return cosineFromMiddle(x, y) < limit ? -1 : 0
+    return domain.lobes.findIndex(
+      ({ west, east, south, north }) => x >= west && x <= east && y >= south - hair && y <= north + hair,
     )
+  }
   let edge: number[][] | null = null
   const projection: Projection = {
     spec,
+    frame,
     project(lon, lat) {
-      if (horizon > -1 && beyond(lon, lat)) return [NaN, NaN]
-      const phi = to(lat / degrees)
-      const [x, y] = plain ? raw(wrap(lon / degrees - lon0), phi) : turned(lon, phi)
-      return [x * radius, -y * radius]
+      const [x, y] = toFrame(lon, lat)
+      return lobeOf(x, y) < 0 ? [NaN, NaN] : place(x, y)
     },
     invert(x, y) {
       const point = raw.invert?.(x / radius, -y / radius)
-      if (!point || !point.every(Number.isFinite) || Math.abs(point[0]) > Math.PI + 1e-9) return null
-      const [lon, lat] = plain
-        ? [wrap(point[0] + lon0) * degrees, point[1] * degrees]
-        : turn.invert([point[0] * degrees, point[1] * degrees])
-      const place: [number, number] = [lon, from(lat / degrees) * degrees]
+      if (!point || !point.every(Number.isFinite)) return null
+      const [fx, fy] = [point[0] * degrees, point[1] * degrees]
+      if (Math.abs(fx) > 180 + 1e-7 || Math.abs(fy) > 90 + 1e-7) return null
       // Formulas clamp what lies beyond the edge of the world; going back shows it.
-      const [bx, by] = projection.project(...place)
-      return Math.hypot(bx - x, by - y) < 1 ? place : null
+      const [bx, by] = place(between(fx, -180, 180), between(fy, -90, 90))
+      if (!(Math.hypot(bx - x, by - y) < 1) || lobeOf(between(fx, -180, 180), fy) < 0) return null
+      const [lon, lat] = frame.toDegrees(fx, fy)
+      return [eastOf(0, lon), lat]
     },
-    sphere: sphere(),
-    exactLatitude: exact,
-    edge: () => (edge ??= edgeOf(sphere().precision(500))),
-  }
-  function beyond(lon: number, lat: number): boolean {
-    const [phi, phi0] = [lat / degrees, entry.turnsToCentre ? spec.centre[1] / degrees : 0]
-    return (
-      Math.sin(phi) * Math.sin(phi0) + Math.cos(phi) * Math.cos(phi0) * Math.cos(lon / degrees - lon0) <
-      horizon
-    )
-  }
-  function turned(lon: number, phi: number): [number, number] {
-    const [l, p] = turn([lon, phi * degrees])
-    return raw(l / degrees, p / degrees)
+    edge: () => (edge ??= edgeOf(frame)),
   }
   if (made.size > 40) made.clear()
   made.set(key, projection)
   return projection
+}
+
+/** Degrees by which a place is moved off the border of its lobe: a tenth of a millimetre on the ground. */
+const hair = 1e-9
+
+const between = (value: number, low: number, high: number): number => Math.max(low, Math.min(high, value))
+
+/** Degrees to the east of a meridian, −180 to 180. */
+function eastOf(lon0: number, lon: number): number {
+  const raw = lon - lon0
+  return raw > -180 && raw <= 180 ? raw : raw - 360 * Math.round(raw / 360)
 }
 
 /** Formulas of the ellipsoid take latitudes as they are and give metres. */
@@ -111,23 +122,13 @@ function turnedBy(deg: number, raw: GeoRawProjection): GeoRawProjection {
   }) as GeoRawProjection
 }
 
-function edgeOf(sphere: GeoProjection): number[][] {
-  const rings: number[][] = []
-  const sink: GeoStream = {
-    point: (x, y) => void rings[rings.length - 1].push(x, y),
-    lineStart: () => void rings.push([]),
-    lineEnd: () => undefined,
-    polygonStart: () => undefined,
-    polygonEnd: () => undefined,
-    sphere: () => undefined,
-  }
-  geoStream({ type: 'Sphere' }, sphere.stream(sink))
-  return rings.filter((ring) => ring.length >= 6 && ring.every(Number.isFinite))
+function edgeOf(frame: Frame): number[][] {
+  return loopsOf(frame.domain).map((loop, lobe) => {
+    const ring: number[] = []
+    for (const s of marksAlong(loop, 0, loop.length).slice(0, -1)) {
+      const [x, y] = frame.place(...loop.at(s), lobe)
+      if (Number.isFinite(x) && Number.isFinite(y)) ring.push(x, y)
+    }
+    return ring
+  })
 }
-
-const clipped = (sphere: GeoProjection, horizonDeg: number): GeoProjection =>
-  horizonDeg < 180 ? sphere.clipAngle(horizonDeg) : sphere
-
-/** An angle within one turn too many or too few, brought back to −π to π. */
-const wrap = (lambda: number): number =>
-  Math.abs(lambda) > Math.PI ? lambda - 2 * Math.PI * Math.sign(lambda) : lambda

@@ -1,6 +1,6 @@
 import type { Prepared } from '@/core/data/prepare'
 import { geometriesOf } from '@/core/data/dataset'
-import { extentOf } from '@/core/geo/geometry'
+import { extentOf } from '@/core/geo/extent'
 import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
 
