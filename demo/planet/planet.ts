@@ -38,7 +38,7 @@ export type Planet = {
 }
 export type City = { name: string; lon: number; lat: number; population: number; state: string }
 
-export type PlanetOptions = { 
+export type PlanetOptions = {
   /** Borders are broken into pieces no longer than this, degrees. */
   finest: number
   /** Decimals of coordinates, which are degrees. */
@@ -100,7 +100,10 @@ export function makePlanet({ finest, decimals, cities }: PlanetOptions, seed = 4
   islands.forEach(({ at, degrees, state }, i) => {
     const corners = Array.from({ length: 6 }, (_, k) => around(at, degrees * (0.6 + 0.4 * random()), 60 * k))
     const ring = corners.flatMap((corner, k) =>
-      roughen(corner, corners[(k + 1) % 6], { amount: 0.15, finest, id: 100_000 + 6 * i + k, node: 1 }).slice(0, -1),
+      roughen(corner, corners[(k + 1) % 6], { amount: 0.15, finest, id: 100_000 + 6 * i + k, node: 1 }).slice(
+        0,
+        -1,
+      ),
     )
     const outline = closed(ring)
     if (outline.length >= 4) polygons[state].push([isAnticlockwise(outline) ? outline : outline.reverse()])
@@ -118,7 +121,8 @@ export function makePlanet({ finest, decimals, cities }: PlanetOptions, seed = 4
 function share(tiling: Tiling, seed: number, random: Random): Int32Array {
   const noise = createNoise3D(seededRandom(seed + 1))
   const rough = (p: Vector, size: number): number =>
-    noise(p[0] * size, p[1] * size, p[2] * size) + 0.5 * noise(p[0] * 2 * size, p[1] * 2 * size, p[2] * 2 * size)
+    noise(p[0] * size, p[1] * size, p[2] * size) +
+    0.5 * noise(p[0] * 2 * size, p[1] * 2 * size, p[2] * 2 * size)
   const owner = new Int32Array(tiling.sites.length).fill(-1)
   const free: number[] = []
   tiling.sites.forEach((site, cell) => {
@@ -132,7 +136,8 @@ function share(tiling: Tiling, seed: number, random: Random): Int32Array {
     else if (inEnclave < 10) owner[cell] = special.enclave
     else if (degreesApart(site, interior) + 2 * ragged < 62) owner[cell] = special.interior
     else if (twins.some((twin) => degreesApart(site, twin) < 4)) owner[cell] = special.twins
-    else if (continents.some(([centre, reach]) => degreesApart(site, centre) + 3 * ragged < reach)) free.push(cell)
+    else if (continents.some(([centre, reach]) => degreesApart(site, centre) + 3 * ragged < reach))
+      free.push(cell)
   })
   const seeds = new Set<number>()
   while (seeds.size < stateCount - specials) seeds.add(pick(random, free))
@@ -175,7 +180,11 @@ function grow(
 }
 
 /** Rings of every connected part, the outer one first. */
-function partRings(tiling: Tiling, owner: Int32Array, finest: number): { state: number; parts: Vector[][] }[] {
+function partRings(
+  tiling: Tiling,
+  owner: Int32Array,
+  finest: number,
+): { state: number; parts: Vector[][] }[] {
   const part = new Int32Array(owner.length).fill(-1)
   const states: number[] = []
   owner.forEach((state, cell) => {
@@ -212,7 +221,9 @@ type Island = { at: Vector; degrees: number; state: number }
 /** Islands in swarms off the coasts, five to a cell of the sea, each of the state that lies nearest. */
 function placeIslands({ sites, neighbours }: Tiling, owner: Int32Array, random: Random): Island[] {
   const nearest = owner.slice()
-  let edge = [...owner.keys()].filter((cell) => owner[cell] >= special.interior && owner[cell] !== special.enclave)
+  let edge = [...owner.keys()].filter(
+    (cell) => owner[cell] >= special.interior && owner[cell] !== special.enclave,
+  )
   const sea: number[] = []
   while (edge.length) {
     const next: number[] = []

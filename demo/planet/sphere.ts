@@ -63,9 +63,7 @@ export function tile(sites: Vector[]): Tiling {
   const { triangles } = geoVoronoi(sites.map(toDegrees)).delaunay
   const corners = triangles.map(([i, j, k]) => {
     const [a, b, c] = [sites[i], sites[j], sites[k]]
-    const n = unit(
-      cross([b[0] - a[0], b[1] - a[1], b[2] - a[2]], [c[0] - a[0], c[1] - a[1], c[2] - a[2]]),
-    )
+    const n = unit(cross([b[0] - a[0], b[1] - a[1], b[2] - a[2]], [c[0] - a[0], c[1] - a[1], c[2] - a[2]]))
     return dot(n, a) < 0 ? ([-n[0], -n[1], -n[2]] as Vector) : n
   })
   const edges: Edge[] = []

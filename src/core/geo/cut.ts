@@ -1,21 +1,24 @@
-import buffer from '@turf/buffer'
 import Flatbush from 'flatbush'
 import { presimplify } from 'topojson-simplify'
-import type { Geometry as Shape, MultiPolygon, Position } from 'geojson'
-import { featureCount, type Areas, type Geometry, type Lines } from './geometry'
+import type { MultiPolygon } from 'geojson'
+import { boxOf, type Tell } from './buffer'
+import { boxed } from './box-clip'
+import { featureCount, type Areas, type Lines } from './geometry'
 import { asTopology } from './merge'
 import { intersectionOf, unionOf } from './polygon-clipping'
 import { workingProjection } from './reshape'
-import { geometryFromShapes, shapeOf } from './shapes'
 import { flatPolygons } from './sphere/flat'
+import { mergeAreas } from './sphere/merge-areas'
 
-/** Hears how much is done, 0 to 1. */
-export type Tell = (share: number) => void
 const silent: Tell = () => undefined
 
-/** The parts of each area that lie in any of the others; null where nothing is left. */
+/**
+ * The parts of each area that lie in any of the others; null where nothing is left. Reckoned in longitude and
+ * latitude, on what of the others lies in the box around each part.
+ */
 export function clipAreas(areas: Areas, by: Areas, tell: Tell = silent): (MultiPolygon | null)[] {
-  const pieces = Array.from({ length: featureCount(by) }, (_, f) => flatPolygons(by, f)).flat()
+  // Borders between the others are no borders here; they go first, arc by arc.
+  const pieces = flatPolygons(mergeAreas(by, [[...Array(featureCount(by)).keys()]]), 0)
   if (!pieces.length) return Array.from({ length: featureCount(areas) }, () => null)
   const index = new Flatbush(pieces.length)
   for (const [outer] of pieces) index.add(...boxOf(outer))
@@ -25,40 +28,16 @@ export function clipAreas(areas: Areas, by: Areas, tell: Tell = silent): (MultiP
     tell(f / count)
     const own = flatPolygons(areas, f)
     if (!own.length) return null
-    const near = new Set(own.flatMap(([outer]) => index.search(...boxOf(outer))))
-    if (!near.size) return null
-    const left = intersectionOf(own, unionOf([...near].map((i) => pieces[i])))
+    const left = own.flatMap((part) => {
+      const box = boxOf(part[0])
+      const near = index
+        .search(...box)
+        .map((i) => boxed(pieces[i], box))
+        .filter((piece) => piece !== null)
+      return near.length ? intersectionOf([part], near.length > 1 ? unionOf(near) : near) : []
+    })
     return left.length ? { type: 'MultiPolygon', coordinates: left } : null
   })
-}
-
-function boxOf(ring: Position[]): [number, number, number, number] {
-  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (const [x, y] of ring) {
-    box[0] = Math.min(box[0], x)
-    box[1] = Math.min(box[1], y)
-    box[2] = Math.max(box[2], x)
-    box[3] = Math.max(box[3], y)
-  }
-  return box
-}
-
-/**
- * Everything within `km` of each feature, as areas; reckoned in an azimuthal projection about the feature.
- */
-export function bufferFeatures(geometry: Geometry, km: number, tell: Tell = silent): Geometry {
-  const count = featureCount(geometry)
-  const shapes = Array.from({ length: count }, (_, f): Shape | null => {
-    tell(f / count)
-    const shape = shapeOf(geometry, f)
-    if (!shape) return null
-    const around = buffer({ type: 'Feature', properties: {}, geometry: shape }, km, {
-      units: 'kilometers',
-      steps: 16,
-    })
-    return around?.geometry ?? null
-  })
-  return geometryFromShapes(shapes)
 }
 
 /**

@@ -123,4 +123,3 @@ function leastCut(geometries: Geometry[]): number {
   }
   return best
 }
-

@@ -1,6 +1,6 @@
 import Flatbush from 'flatbush'
 import { featureCount, type Areas, type Geometry } from './geometry'
-import { wrapped } from './sphere/longitudes'
+import { eastward, wrapped } from './sphere/longitudes'
 import { holdsNorthPole, polygonHolds, ringShape } from './sphere/rings'
 
 /** Boxes of polygons, with the feature and polygon of each; one across the date line has two. */
@@ -21,6 +21,42 @@ export function featureAt(geometry: Geometry, lon: number, lat: number): number 
     return false
   })
   return best
+}
+
+/** Degrees from a border within which a place lies on it: a tenth of a millimetre. */
+const onBorder = 1e-9
+
+/** The topmost area on whose border a place lies, or −1. */
+export function featureTouching(areas: Areas, lon: number, lat: number): number {
+  const { boxes, features, polygons } = indexOf(areas)
+  if (!boxes) return -1
+  const x = wrapped(lon)
+  const sides = Math.abs(x) > 180 - onBorder ? [x, -x] : [x]
+  let best = -1
+  for (const side of sides)
+    boxes.search(side - onBorder, lat - onBorder, side + onBorder, lat + onBorder, (i) => {
+      if (features[i] > best && bounds(areas, polygons[i], x, lat)) best = features[i]
+      return false
+    })
+  return best
+}
+
+/** Whether a place lies on an edge of polygon `p`. */
+function bounds(areas: Areas, p: number, lon: number, lat: number): boolean {
+  const { coords, starts } = areas.arcs
+  const [from, to] = [areas.ringStarts[areas.polygonStarts[p]], areas.ringStarts[areas.polygonStarts[p + 1]]]
+  for (let k = from; k < to; k++) {
+    const arc = areas.refs[k] < 0 ? ~areas.refs[k] : areas.refs[k]
+    for (let v = starts[arc]; v + 1 < starts[arc + 1]; v++) {
+      const [ax, ay] = [eastward(lon, coords[2 * v]), coords[2 * v + 1] - lat]
+      const dx = eastward(coords[2 * v], coords[2 * v + 2])
+      const dy = coords[2 * v + 3] - coords[2 * v + 1]
+      const length = dx * dx + dy * dy
+      const share = length ? Math.max(0, Math.min(1, -(ax * dx + ay * dy) / length)) : 0
+      if (Math.hypot(ax + share * dx, ay + share * dy) <= onBorder) return true
+    }
+  }
+  return false
 }
 
 function indexOf(areas: Areas): Index {

@@ -22,9 +22,7 @@ export function geometryFromTopology(
   const [kind] = kinds
   if (kind === 'points') return pointsOf(features)
   if (kind === undefined) return { kind: 'none' }
-  return kind === 'areas'
-    ? areasOf(arcsOf(topology), features, trusted)
-    : linesOf(arcsOf(topology), features)
+  return kind === 'areas' ? areasOf(arcsOf(topology), features, trusted) : linesOf(arcsOf(topology), features)
 }
 
 function kindOf(feature: GeometryObject): 'areas' | 'lines' | 'points' | null {

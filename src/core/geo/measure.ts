@@ -20,22 +20,24 @@ export function groundAreas(geometry: Geometry): Float64Array {
   const known = areas.get(geometry)
   if (known) return known
   const out = new Float64Array(featureCount(geometry))
-  if (geometry.kind === 'areas') for (let f = 0; f < out.length; f++) out[f] = areaOf(geometry, f)
+  if (geometry.kind === 'areas')
+    for (let f = 0; f < out.length; f++)
+      for (let p = geometry.featureStarts[f]; p < geometry.featureStarts[f + 1]; p++)
+        out[f] += polygonArea(geometry, p)
   areas.set(geometry, out)
   return out
 }
 
-function areaOf(geometry: Areas, f: number): number {
-  const [from, to] = ringRange(geometry, f)
+/** Square metres of polygon `p` on the ellipsoid. */
+export function polygonArea(geometry: Areas, p: number): number {
   let [sum, turns, globe] = [0, 0, false]
-  for (let r = from; r < to; r++) {
+  for (let r = geometry.polygonStarts[p]; r < geometry.polygonStarts[p + 1]; r++) {
     const ring = ringIntegral(geometry, r)
     sum -= ring.integral
     turns += ring.turns
     if (isWholeGlobe(geometry, r)) globe = true
   }
-  const steradians = sum + 2 * Math.PI * Math.abs(turns) + (globe ? 4 * Math.PI : 0)
-  return authalicRadius ** 2 * steradians
+  return authalicRadius ** 2 * (sum + 2 * Math.PI * Math.abs(turns) + (globe ? 4 * Math.PI : 0))
 }
 
 const radians = Math.PI / 180
@@ -69,11 +71,12 @@ function meanSine(a: number, b: number, base: number): number {
   const [middle, half] = [(a + b) / 2, (b - a) / 2]
   const size = Math.abs(half)
   if (size === 0) return authalicSine(a) - base
-  if (size < 0.005)
-    return (authalicSine(middle - half * two) + authalicSine(middle + half * two)) / 2 - base
+  if (size < 0.005) return (authalicSine(middle - half * two) + authalicSine(middle + half * two)) / 2 - base
   if (size > 0.1) return (meanSine(a, middle, base) + meanSine(middle, b, base)) / 2
   return (
-    (5 * authalicSine(middle - half * three) + 8 * authalicSine(middle) + 5 * authalicSine(middle + half * three)) /
+    (5 * authalicSine(middle - half * three) +
+      8 * authalicSine(middle) +
+      5 * authalicSine(middle + half * three)) /
       18 -
     base
   )

@@ -4,10 +4,22 @@ import type { Polygon, Position } from 'geojson'
 import { createProjection, type Projection } from '@/core/projection/projection'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import { emptyBounds, takeIn, type Bounds } from '@/core/scene/bounds'
-import { coordsOf, arcNeighbours, featureCount, type Areas, type Geometry, type Lines, type Points } from './geometry'
+import {
+  coordsOf,
+  arcNeighbours,
+  featureCount,
+  type Areas,
+  type Geometry,
+  type Lines,
+  type Points,
+} from './geometry'
 import { extentOf } from './extent'
-import { groundAreas } from './measure'
-import { geometryFromShapes, polygonsOf } from './shapes'
+import { intersectionOf } from './polygon-clipping'
+import { projectGeometry } from './projected'
+import { groundAreas, polygonArea } from './measure'
+import { geometryFromShapes, ringPositions } from './shapes'
+import { wrapped } from './sphere/longitudes'
+import { equalAreaPlane, middleOf } from './sphere/planes'
 import { takeFeatures } from './take-features'
 
 /**
@@ -24,25 +36,35 @@ export function workingProjection(geometries: Geometry[]): Projection {
  * none.
  */
 export function insidePoints(areas: Areas): Points {
-  const projection = workingProjection([areas])
   const coords: number[] = []
   const featureStarts = new Uint32Array(featureCount(areas) + 1)
   for (let f = 0; f < featureCount(areas); f++) {
-    const parts = polygonsOf(areas, f).map((rings) =>
-      rings.map((ring) => ring.map(([lon, lat]) => projection.project(lon, lat) as [number, number])),
-    )
-    const largest = parts.reduce<{ rings: [number, number][][]; size: number } | null>((best, rings) => {
-      const size = Math.abs(planarArea(rings[0]))
-      return !best || size > best.size ? { rings, size } : best
-    }, null)
-    if (largest) {
-      const [x, y] = polylabel(largest.rings, Math.sqrt(largest.size) / 100)
-      const place = projection.invert(x, y)
-      if (place) coords.push(...place)
+    const largest = largestPart(areas, f)
+    if (largest >= 0) {
+      const rings: Position[][] = []
+      for (let r = areas.polygonStarts[largest]; r < areas.polygonStarts[largest + 1]; r++)
+        rings.push(ringPositions(areas, r))
+      const plane = equalAreaPlane(...middleOf(rings[0]))
+      const flat = rings.map((ring) => ring.map(([lon, lat]) => plane.project(lon, lat)))
+      const [x, y] = polylabel(flat, Math.sqrt(Math.abs(planarArea(flat[0]))) / 100)
+      const [lon, lat] = plane.invert(x, y)
+      coords.push(wrapped(lon), lat)
     }
     featureStarts[f + 1] = coords.length / 2
   }
   return { kind: 'points', coords: Float64Array.from(coords), featureStarts }
+}
+
+/** The largest polygon of a feature; −1 where it has none. */
+function largestPart(areas: Areas, f: number): number {
+  const [from, to] = [areas.featureStarts[f], areas.featureStarts[f + 1]]
+  if (to - from < 2) return to > from ? from : -1
+  let [best, most] = [-1, -1]
+  for (let p = from; p < to; p++) {
+    const size = polygonArea(areas, p)
+    if (size > most) [best, most] = [p, size]
+  }
+  return best
 }
 
 function planarArea(ring: Position[]): number {
@@ -108,9 +130,8 @@ export function gridOver(
   sizeKm: number,
 ): { cells: Areas; projection: Projection } {
   const projection = workingProjection([geometry])
-  const coords = coordsOf(geometry)
   const bounds = emptyBounds()
-  for (let i = 0; i < coords.length; i += 2) takeIn(bounds, projection.project(coords[i], coords[i + 1]))
+  takeIn(bounds, coordsOf(projectGeometry(geometry, projection)))
   const [x0, y0, x1, y1] = bounds
   const size = sizeKm * 1000
   const about = ((x1 - x0) * (y1 - y0)) / (size * size)
@@ -131,12 +152,29 @@ export function gridOver(
     return position
   }
   const shapes = rings.flatMap((ring): Polygon[] => {
-    const positions = bentEdges(ring, size).map(([x, y]) => place(x, y))
-    return positions.includes(null)
-      ? []
-      : [{ type: 'Polygon', coordinates: [[...(positions as Position[]), positions[0] as Position]] }]
+    const bent = bentEdges(ring, size)
+    const positions = bent.map(([x, y]) => place(x, y))
+    if (!positions.includes(null))
+      return [{ type: 'Polygon', coordinates: [[...(positions as Position[]), positions[0] as Position]] }]
+    return positions.every((position) => position === null) ? [] : withinWorld(bent, projection)
   })
   return { cells: geometryFromShapes(shapes) as Areas, projection }
+}
+
+/** What of a cell lies on the map of the world, where it reaches over its edge. */
+function withinWorld(ring: [number, number][], projection: Projection): Polygon[] {
+  const world = projection.edge().map((edge) => {
+    const places = Array.from({ length: edge.length / 2 }, (_, i): Position => [edge[2 * i], edge[2 * i + 1]])
+    return [[...places, places[0]]]
+  })
+  // A hair inside: on the edge itself there is no way back to the globe.
+  const inside = ([x, y]: Position): Position | null => projection.invert(x * (1 - 1e-9), y * (1 - 1e-9))
+  return intersectionOf([[[...ring, ring[0]]]], world).flatMap((rings): Polygon[] => {
+    const places = rings.map((one) => one.map(inside).filter((place) => place !== null))
+    return places[0].length > 3
+      ? [{ type: 'Polygon', coordinates: places.filter((one) => one.length > 3) }]
+      : []
+  })
 }
 
 /** Longest piece of a cell's edge, metres: it is straight in the projection, and so bent on the globe. */

@@ -55,10 +55,11 @@ export function shapeOf(geometry: Geometry, f: number): Shape | null {
 /**
  * The geometry store of GeoJSON shapes, whatever their winding and wherever they are cut; borders that are equal
  * vertex by vertex become shared.
- * @throws TypeError when areas, lines and points are mixed
+ * @param fromStore the shapes are those of a store, so that nothing has to be found out about them
+ * @throws SaidError when areas, lines and points are mixed
  */
-export function geometryFromShapes(shapes: (Shape | null)[]): Geometry {
-  const placed = shapes.map((shape) => shape && onSphere(shape))
+export function geometryFromShapes(shapes: (Shape | null)[], fromStore = false): Geometry {
+  const placed = shapes.map((shape) => shape && (fromStore ? { shape, sewn: true } : onSphere(shape)))
   const features = placed.map((one): Feature => ({
     type: 'Feature',
     properties: {},

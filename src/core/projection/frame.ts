@@ -84,7 +84,7 @@ export function marksAlong(loop: Loop, from: number, to: number): number[] {
     .filter((s) => s > from && s < to)
     .sort((a, b) => a - b)
   for (const stop of [...ahead, to]) {
-    for (let s = out.length ? out[out.length - 1] : from; s < stop; ) {
+    for (let s = out.length ? out[out.length - 1] : from; s < stop;) {
       out.push(s)
       const [x, y] = loop.at(s)
       const along = loop.corners.length > 0 && loop.at(s + polarStep)[0] === x && Math.abs(y) > polar

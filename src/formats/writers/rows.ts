@@ -2,7 +2,7 @@ import type { Feature, FeatureCollection, Geometry } from 'geojson'
 import { cellOf, type Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import type { FieldMeta } from '@/core/data/field-meta'
-import { shapeOf } from '@/core/geo/shapes'
+import { flatShapeOf } from '@/core/geo/sphere/flat'
 import { definitionOf, mapPositions, type Definition } from '../crs/reproject'
 
 /**
@@ -46,7 +46,7 @@ export function shapeMaker({ dataset, crs }: WriteRequest): {
   return {
     definition,
     shapeAt: (row) => {
-      const shape = shapeOf(dataset.geometry, row)
+      const shape = flatShapeOf(dataset.geometry, row)
       return shape && fromDegrees ? mapPositions(shape, fromDegrees) : shape
     },
   }

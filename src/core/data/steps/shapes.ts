@@ -1,6 +1,7 @@
 import { SaidError } from '@/core/said/said-error'
 import { z } from 'zod'
-import { bufferFeatures, clipAreas, simplifyShared } from '@/core/geo/cut'
+import { bufferFeatures } from '@/core/geo/buffer'
+import { clipAreas, simplifyShared } from '@/core/geo/cut'
 import { featureCount, type Areas } from '@/core/geo/geometry'
 import { bordersAsLines, gridOver, gridShapes, insidePoints, splitParts } from '@/core/geo/reshape'
 import { geometryFromShapes } from '@/core/geo/shapes'

@@ -64,7 +64,7 @@ export const stack: StepKind<StackSettings> = {
     const shapes = (dataset: Dataset) =>
       Array.from({ length: dataset.rowCount }, (_, row) => shapeOf(dataset.geometry, row))
     const geometry =
-      a.geometry.kind === 'none' ? a.geometry : geometryFromShapes([...shapes(a), ...shapes(b)])
+      a.geometry.kind === 'none' ? a.geometry : geometryFromShapes([...shapes(a), ...shapes(b)], true)
     return {
       ...from,
       dataset: { rowCount: a.rowCount + b.rowCount, fields, geometry },

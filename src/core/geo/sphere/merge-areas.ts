@@ -1,6 +1,5 @@
-import { eachVertex, ringRange, type Arcs, type Areas } from '../geometry'
-import { eastward } from './longitudes'
-import { crossingsNorth, isWholeGlobe, ringShape } from './rings'
+import { ringRange, type Arcs, type Areas } from '../geometry'
+import { nestRings } from './nest'
 
 /**
  * Areas merged by groups of features. An arc with the group on both sides vanishes; what is left is joined end to
@@ -87,7 +86,7 @@ function joinRefs(refs: number[], nodes: Int32Array): number[][] {
     const path: number[] = []
     /** Where in the path each place was left. */
     const seen = new Map<number, number>()
-    for (let at = startOf(first); ; ) {
+    for (let at = startOf(first); ;) {
       const closed = seen.get(at)
       if (closed !== undefined) {
         const ring = path.splice(closed)
@@ -102,55 +101,4 @@ function joinRefs(refs: number[], nodes: Int32Array): number[][] {
     }
   }
   return rings
-}
-
-/** Rings as polygons: what runs anticlockwise around its inside, with the holes in it; rings round the globe together. */
-function nestRings(arcs: Arcs, rings: number[][]): number[][][] {
-  if (rings.length < 2) return rings.map((ring) => [ring])
-  const ringStarts = new Uint32Array(rings.length + 1)
-  rings.forEach((ring, r) => (ringStarts[r + 1] = ringStarts[r] + ring.length))
-  const loose: Areas = {
-    kind: 'areas',
-    arcs,
-    refs: Int32Array.from(rings.flat()),
-    ringStarts,
-    polygonStarts: Uint32Array.of(0, rings.length),
-    featureStarts: Uint32Array.of(0, 1),
-  }
-  const shapes = rings.map((_, r) => ringShape(loose, r))
-  const round: number[] = []
-  const outer: number[] = []
-  const holes: number[] = []
-  shapes.forEach(({ turns, area }, r) => {
-    if (isWholeGlobe(loose, r)) round.unshift(r)
-    else if (turns) round.push(r)
-    else if (area > 0) outer.push(r)
-    else holes.push(r)
-  })
-  outer.sort((a, b) => shapes[a].area - shapes[b].area)
-  const members = new Map(outer.map((r) => [r, [r]]))
-  for (const hole of holes) {
-    const [lon, lat] = placeOn(loose, hole)
-    const home = outer.find((r) => {
-      const { south, north } = shapes[r]
-      return lat >= south && lat <= north && crossingsNorth(loose, [r, r + 1], lon, lat) % 2 === 1
-    })
-    if (home !== undefined) members.get(home)?.push(hole)
-    else round.push(hole)
-  }
-  const polygons = [...members.values()]
-  if (round.length) polygons.unshift(round)
-  return polygons.map((polygon) => polygon.map((r) => rings[r]))
-}
-
-/** The middle of a ring's first edge: rings touch at their vertices at most. */
-function placeOn(areas: Areas, ring: number): [number, number] {
-  const { coords } = areas.arcs
-  const first: number[] = []
-  eachVertex(areas, ring, (v) => {
-    if (first.length < 2) first.push(v)
-  })
-  const [a, b] = first
-  const lon = coords[2 * a]
-  return [lon + eastward(lon, coords[2 * b]) / 2, (coords[2 * a + 1] + coords[2 * b + 1]) / 2]
 }

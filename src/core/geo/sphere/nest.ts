@@ -1,60 +1,102 @@
 import type { Position } from 'geojson'
+import { eachVertex, type Arcs, type Areas } from '../geometry'
 import { eastward } from './longitudes'
+import { crossingsNorth, isWholeGlobe, latitudeOf, ringShape } from './rings'
 
 /** A closed ring on the globe, the inside on its left, first place and last the same. */
 export type Ring = Position[]
 
-type Shape = { ring: Ring; turns: number; area: number; globe: boolean }
+/** Rings as polygons, each with the outer ring first. */
+export function nest(rings: Ring[]): Ring[][] {
+  const starts = new Uint32Array(rings.length + 1)
+  rings.forEach((ring, r) => (starts[r + 1] = starts[r] + ring.length))
+  const coords = Float64Array.from(rings.flatMap((ring) => ring.flatMap(([lon, lat]) => [lon, lat])))
+  const nested = nestRings(
+    { coords, starts },
+    rings.map((_, r) => [r]),
+  )
+  return nested.map((polygon) => polygon.map(([r]) => rings[r]))
+}
 
 /**
- * Rings as polygons, each with the outer ring first: a ring anticlockwise around its inside makes a polygon,
- * rings round the globe make one together, and holes go to the smallest ring around them.
+ * Rings, given by the arcs that they run along, as polygons: one that runs anticlockwise around its inside makes a
+ * polygon; of those round the globe each cap makes one and each band between two; holes go to the smallest ring
+ * around them.
  */
-export function nest(rings: Ring[]): Ring[][] {
-  const shapes = rings.map(measured)
-  const round = shapes.filter(({ turns, globe }) => turns !== 0 || globe)
-  const outer = shapes.filter(({ turns, globe, area }) => !turns && !globe && area > 0)
-  const holes = shapes.filter(({ turns, globe, area }) => !turns && !globe && area < 0)
-  const polygons = outer.map(({ ring }) => [ring])
-  // The frame of the globe, where there is one, comes first.
-  const rest = round.sort((a, b) => Number(b.globe) - Number(a.globe)).map(({ ring }) => ring)
-  const bySize = [...outer.keys()].sort((a, b) => outer[a].area - outer[b].area)
-  for (const { ring } of holes) {
-    const home = bySize.find((i) => encloses(outer[i].ring, ring))
-    if (home !== undefined) polygons[home].push(ring)
-    else if (rest.length) rest.push(ring)
-    else polygons.push([ring])
+export function nestRings(arcs: Arcs, rings: number[][]): number[][][] {
+  if (rings.length < 2) return rings.map((ring) => [ring])
+  const ringStarts = new Uint32Array(rings.length + 1)
+  rings.forEach((ring, r) => (ringStarts[r + 1] = ringStarts[r] + ring.length))
+  const loose: Areas = {
+    kind: 'areas',
+    arcs,
+    refs: Int32Array.from(rings.flat()),
+    ringStarts,
+    polygonStarts: Uint32Array.of(0, rings.length),
+    featureStarts: Uint32Array.of(0, 1),
   }
-  return rest.length ? [rest, ...polygons] : polygons
+  const shapes = rings.map((_, r) => ringShape(loose, r))
+  const round: { ring: number; lat: number }[] = []
+  const outer: number[] = []
+  const holes: number[] = []
+  let globe: number[] | null = null
+  shapes.forEach(({ turns, area }, r) => {
+    if (isWholeGlobe(loose, r)) globe = [r]
+    else if (turns) round.push({ ring: r, lat: latitudeOf(loose, r) })
+    else if (area > 0) outer.push(r)
+    else holes.push(r)
+  })
+  outer.sort((a, b) => shapes[a].area - shapes[b].area)
+  const members = new Map(outer.map((r) => [r, [r]]))
+  const bands = bandsOf(round, (r) => shapes[r].turns)
+  for (const hole of holes) {
+    const [lon, lat] = placeOn(loose, hole)
+    const home = outer.find((r) => {
+      const { south, north } = shapes[r]
+      return lat >= south && lat <= north && crossingsNorth(loose, [r, r + 1], lon, lat) % 2 === 1
+    })
+    // How many of the rings round the globe lie to the south says in which band a hole lies.
+    const below = round.filter(
+      ({ ring }) => crossingsNorth(loose, [ring, ring + 1], lon, lat) % 2 === 0,
+    ).length
+    const list: number[] | undefined =
+      (home !== undefined && members.get(home)) || globe || bands.find((one) => one.below === below)?.rings
+    if (list) list.push(hole)
+    else members.set(hole, [hole])
+  }
+  const polygons = [...(globe ? [globe] : []), ...bands.map((band) => band.rings), ...members.values()]
+  return polygons.map((polygon) => polygon.map((r) => rings[r]))
 }
 
-function measured(ring: Ring): Shape {
-  let [x, area, globe] = [ring[0][0], 0, true]
-  for (let i = 1; i < ring.length; i++) {
-    const next = x + eastward(ring[i - 1][0], ring[i][0])
-    area += (x - ring[0][0]) * (ring[i][1] - ring[0][1]) - (next - ring[0][0]) * (ring[i - 1][1] - ring[0][1])
-    x = next
-    if (ring[i][0] !== 180 && Math.abs(ring[i][1]) < 90) globe = false
+/**
+ * Rings round the globe, which are sorted from south to north, as caps and bands, with the number of rings to the
+ * south of a place inside each.
+ */
+function bandsOf(
+  round: { ring: number; lat: number }[],
+  turnsOf: (ring: number) => number,
+): { rings: number[]; below: number }[] {
+  round.sort((a, b) => a.lat - b.lat)
+  const bands: { rings: number[]; below: number }[] = []
+  for (let i = 0; i < round.length; i++) {
+    const { ring } = round[i]
+    // Westward, the inside lies to the south; eastward to the north, up to the next ring or the pole.
+    if (turnsOf(ring) < 0) bands.push({ rings: [ring], below: i })
+    else if (i + 1 < round.length && turnsOf(round[i + 1].ring) < 0)
+      bands.push({ rings: [ring, round[i + 1].ring], below: ++i })
+    else bands.push({ rings: [ring], below: i + 1 })
   }
-  const lats = globe ? ring.map(([, lat]) => lat) : []
-  return {
-    ring,
-    area,
-    turns: Math.round((x - ring[0][0]) / 360),
-    globe: globe && Math.min(...lats) <= -90 && Math.max(...lats) >= 90,
-  }
+  return bands
 }
 
-/** Whether a ring that goes round no pole lies around another that it does not cross. */
-function encloses(outer: Ring, inner: Ring): boolean {
-  // A place of the inner ring that is no vertex of the outer one; all of them touch where rings are the same.
-  const corners = new Set(outer.map(([lon, lat]) => `${lon} ${lat}`))
-  const [lon, lat] = inner.find((place) => !corners.has(`${place[0]} ${place[1]}`)) ?? inner[0]
-  let inside = false
-  for (let i = 1; i < outer.length; i++) {
-    const [a, b] = [eastward(lon, outer[i - 1][0]), eastward(lon, outer[i][0])]
-    if (a > 0 === b > 0 || Math.abs(b - a) > 180) continue
-    if (outer[i - 1][1] + ((outer[i][1] - outer[i - 1][1]) * (0 - a)) / (b - a) > lat) inside = !inside
-  }
-  return inside
+/** The middle of a ring's first edge: rings touch at their vertices at most. */
+function placeOn(areas: Areas, ring: number): [number, number] {
+  const { coords } = areas.arcs
+  const first: number[] = []
+  eachVertex(areas, ring, (v) => {
+    if (first.length < 2) first.push(v)
+  })
+  const [a, b] = first
+  const lon = coords[2 * a]
+  return [lon + eastward(lon, coords[2 * b]) / 2, (coords[2 * a + 1] + coords[2 * b + 1]) / 2]
 }

@@ -80,7 +80,12 @@ export function holdsNorthPole(areas: Areas, p: number): boolean {
  * matter for that, so that both neighbours of a border reckon with the same numbers and a place near it lies in
  * one of them only.
  */
-export function crossingsNorth(areas: Areas, rings: [from: number, to: number], lon: number, lat: number): number {
+export function crossingsNorth(
+  areas: Areas,
+  rings: [from: number, to: number],
+  lon: number,
+  lat: number,
+): number {
   const { refs, ringStarts } = areas
   const { coords, starts } = areas.arcs
   let count = 0
@@ -138,7 +143,7 @@ function turnRing({ refs, ringStarts }: Areas, ring: number): void {
 
 function turnRound(areas: Areas, p: number, around: { ring: number; shape: RingShape }[]): void {
   const bySouth = around
-    .map(({ ring, shape }) => ({ ring, turns: shape.turns, lat: latitudeAt(areas, ring) }))
+    .map(({ ring, shape }) => ({ ring, turns: shape.turns, lat: latitudeOf(areas, ring) }))
     .sort((a, b) => a.lat - b.lat)
   // From south to north: into the inside at each ring that runs east, out of it at each that runs west.
   const south = bySouth.length % 2 === 1 && !northIsInside(areas, p, bySouth[bySouth.length - 1].ring)
@@ -149,7 +154,7 @@ function turnRound(areas: Areas, p: number, around: { ring: number; shape: RingS
 }
 
 /** The mean latitude of a ring round the globe, by longitude. */
-function latitudeAt(areas: Areas, ring: number): number {
+export function latitudeOf(areas: Areas, ring: number): number {
   let [sum, lon, lat] = [0, NaN, NaN]
   eachVertex(areas, ring, (v) => {
     const [nextLon, nextLat] = [areas.arcs.coords[2 * v], areas.arcs.coords[2 * v + 1]]
@@ -169,5 +174,5 @@ function northIsInside(areas: Areas, p: number, ring: number): boolean {
     const v = starts[ref < 0 ? ~ref : ref]
     return crossingsNorth(areas, [ring, ring + 1], coords[2 * v], coords[2 * v + 1]) % 2 === 0
   }
-  return latitudeAt(areas, ring) > 0
+  return latitudeOf(areas, ring) > 0
 }

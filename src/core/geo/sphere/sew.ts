@@ -40,7 +40,8 @@ function isPlain(coordinates: unknown): boolean {
   if (typeof list[0][0] !== 'number') return list.every(isPlain)
   let before = NaN
   for (const [lon, lat] of list as Position[]) {
-    if (!(Math.abs(lon) < 180 - snap && Math.abs(lat) < 90 - snap) || Math.abs(lon - before) >= 180) return false
+    if (!(Math.abs(lon) < 180 - snap && Math.abs(lat) < 90 - snap) || Math.abs(lon - before) >= 180)
+      return false
     before = lon
   }
   return true
@@ -201,9 +202,9 @@ function leftOver(
   south: [number, number][],
   strands: Strand[],
 ): [[number, number][], [number, number][]] {
-  const ends = [...new Set([...north, ...south].flat().concat(strands.flatMap(({ from, to }) => [from, to])))].sort(
-    (a, b) => a - b,
-  )
+  const ends = [
+    ...new Set([...north, ...south].flat().concat(strands.flatMap(({ from, to }) => [from, to]))),
+  ].sort((a, b) => a - b)
   const up: [number, number][] = []
   const down: [number, number][] = []
   const times = (list: [number, number][], a: number, b: number) =>

@@ -1,4 +1,11 @@
-import { cosineFromMiddle, loopsOf, marksAlong, type Frame, type Lobe, type Loop } from '@/core/projection/frame'
+import {
+  cosineFromMiddle,
+  loopsOf,
+  marksAlong,
+  type Frame,
+  type Lobe,
+  type Loop,
+} from '@/core/projection/frame'
 import { featureAt } from '../feature-at'
 import { featureCount, type Arcs, type Areas, type Lines } from '../geometry'
 import { eastward } from './longitudes'
@@ -42,9 +49,7 @@ export function tearGeometry<G extends Areas | Lines>(geometry: G, frame: Frame)
   const builder: Builder = { coords: [], starts: [0], lobes: [], ends: [] }
   const torn = placeArcs(geometry.arcs, { frame, loops }, builder)
   const at = { frame, loops, builder, torn }
-  return (
-    geometry.kind === 'areas' ? tearAreas(geometry, at) : tearLines(geometry, at)
-  ) as G
+  return (geometry.kind === 'areas' ? tearAreas(geometry, at) : tearLines(geometry, at)) as G
 }
 
 type Tearing = {
@@ -428,7 +433,10 @@ type Item = Pick<Piece, 'enters' | 'leaves'> & { ref: number; from: number[]; to
 function itemsIn(areas: Areas, ring: number, { torn, lobe, builder }: InLobe): Item[] {
   const items: Item[] = []
   const add = (arc: number, back: boolean, { enters, leaves }: Pick<Piece, 'enters' | 'leaves'>) => {
-    const [first, last] = [builder.ends.slice(4 * arc, 4 * arc + 2), builder.ends.slice(4 * arc + 2, 4 * arc + 4)]
+    const [first, last] = [
+      builder.ends.slice(4 * arc, 4 * arc + 2),
+      builder.ends.slice(4 * arc + 2, 4 * arc + 4),
+    ]
     items.push({
       enters,
       leaves,
@@ -443,8 +451,7 @@ function itemsIn(areas: Areas, ring: number, { torn, lobe, builder }: InLobe): I
     const pieces = torn.get(arc)
     if (!pieces) {
       if (builder.lobes[arc] === lobe) add(arc, ref < 0, { enters: null, leaves: null })
-    } else
-      for (const piece of inOrder(pieces, ref)) if (piece.lobe === lobe) add(piece.arc, ref < 0, piece)
+    } else for (const piece of inOrder(pieces, ref)) if (piece.lobe === lobe) add(piece.arc, ref < 0, piece)
   }
   return items
 }
@@ -467,7 +474,12 @@ function strandsIn(areas: Areas, ring: number, at: InLobe): { ring: number[] | n
   for (let i = first; i < first + items.length; i++) {
     const item = itemAt(i)
     if (broken(itemAt(i - 1), item))
-      strands.push({ enters: item.enters ?? loop.of(item.from[0], item.from[1]), leaves: 0, refs: [], used: false })
+      strands.push({
+        enters: item.enters ?? loop.of(item.from[0], item.from[1]),
+        leaves: 0,
+        refs: [],
+        used: false,
+      })
     const strand = strands[strands.length - 1]
     strand.refs.push(item.ref)
     strand.leaves = item.leaves ?? loop.of(item.to[0], item.to[1])
@@ -514,6 +526,9 @@ function edgeArc(loop: Loop, [from, to]: [number, number], { builder, frame, lob
 
 const cornersBetween = ({ corners, length }: Loop, from: number, to: number): number[] => [
   from,
-  ...corners.flatMap((s) => [s, s + length]).filter((s) => s > from && s < to).sort((a, b) => a - b),
+  ...corners
+    .flatMap((s) => [s, s + length])
+    .filter((s) => s > from && s < to)
+    .sort((a, b) => a - b),
   to,
 ]
