@@ -99,7 +99,7 @@ function plainLoop(
 
 /** The same areas as a choropleth of ours, read afresh, so that nothing has been projected yet. */
 export function mapOf(topology: Topology) {
-  const dataset = datasetFromTopology(topology, topology.objects.areas as GeometryObject, 'large')
+  const { dataset } = datasetFromTopology(topology, topology.objects.areas as GeometryObject, 'large')
   const entry: DatasetEntry = {
     id: 'areas',
     name: 'Areas',

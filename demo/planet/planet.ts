@@ -244,12 +244,15 @@ function placeIslands({ sites, neighbours }: Tiling, owner: Int32Array, random: 
     for (const cell of [start, ...neighbours[start]]) {
       if (owner[cell] >= 0 || nearest[cell] < 0 || used.has(cell)) continue
       used.add(cell)
+      // Well inside the cell, whose border may be a ragged coast.
+      const room = Math.min(...neighbours[cell].map((n) => degreesApart(sites[cell], sites[n]))) / 2 - 0.25
+      if (room < 0.3) continue
       const count = 1 + Math.floor(5 * random())
       const turn = 360 * random()
       for (let k = 0; k < count && out.length < islandCount; k++)
         out.push({
-          at: around(sites[cell], 0.26 * cellDegrees, turn + 72 * k),
-          degrees: cellDegrees * (0.03 + 0.06 * random()),
+          at: around(sites[cell], 0.6 * room, turn + 72 * k),
+          degrees: room * (0.08 + 0.17 * random()),
           state: nearest[cell],
         })
     }

@@ -99,7 +99,8 @@ export function roughen(
   if (degreesApart(a, b) <= finest || node > 1e6) return [a, b]
   const middle = unit([a[0] + b[0], a[1] + b[1], a[2] + b[2]])
   const aside = cross(middle, [b[0] - a[0], b[1] - a[1], b[2] - a[2]])
-  const push = (hash(id, node) * 2 - 1) * amount
+  // Gentler the shorter the piece, so that a line does not run into itself.
+  const push = (hash(id, node) * 2 - 1) * amount * 0.88 ** Math.log2(node)
   const bent = unit([0, 1, 2].map((i) => middle[i] + push * aside[i]) as Vector)
   return [
     ...roughen(a, bent, { amount, finest, id, node: 2 * node }).slice(0, -1),

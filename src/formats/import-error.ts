@@ -37,4 +37,11 @@ export function askedBy(error: unknown): Asks | null {
 export type Extent = { mostRows?: number }
 
 /** One dataset found in a file, with what is to be said of it. */
-export type Imported = { name: string; dataset: Dataset; guessed: Guessed; notes: ShapeNote[] }
+export type Imported = {
+  name: string
+  dataset: Dataset
+  guessed: Guessed
+  notes: ShapeNote[]
+  /** Sentences on what was lost, changed or taken for granted. */
+  remarks?: string[]
+}

@@ -1,6 +1,9 @@
 import Flatbush from 'flatbush'
 import type { Geometry, Position } from 'geojson'
+import { edgesCross } from '@/core/geo/edges-cross'
 import { unionOf, type Polygons } from '@/core/geo/polygon-clipping'
+import { geometryFromShapes } from '@/core/geo/shapes'
+import { flatPolygons } from '@/core/geo/sphere/flat'
 import type { ShapeNote } from '@/core/data/reading'
 
 /** Crossings that are untangled in one shape, and in all of a file; more take longer than anybody waits. */
@@ -58,13 +61,27 @@ function untangled(
     return null
   }
   try {
-    const mended = unionOf(polygons)
+    const mended = unionOf(inPlane(polygons))
     notes.push({ row, what: 'untangled a ring that crosses itself', at })
     return mended
   } catch {
     notes.push({ row, what: 'could not be mended and was left out', at })
     return null
   }
+}
+
+/** Polygons in the plane, where some step across the date line; else as they are. */
+function inPlane(polygons: Polygons): Polygons {
+  const steps = polygons
+    .flat()
+    .some((ring) =>
+      ring.some(
+        ([lon], i) => i > 0 && Math.abs(lon - ring[i - 1][0]) > 180 && Math.abs(lon - ring[i - 1][0]) < 360,
+      ),
+    )
+  if (!steps) return polygons
+  const placed = geometryFromShapes([{ type: 'MultiPolygon', coordinates: polygons }])
+  return placed.kind === 'areas' ? flatPolygons(placed, 0) : polygons
 }
 
 function repairRing(ring: Position[], row: number, notes: ShapeNote[]): Position[] | null {
@@ -79,47 +96,130 @@ function repairRing(ring: Position[], row: number, notes: ShapeNote[]): Position
   return null
 }
 
-/** Boxes of edges may overlap by the million without a crossing; no more pairs are looked at than this. */
+/** Pairs of edges may lie near each other by the million without a crossing; no more are looked at than this. */
 const mostPairs = 20_000_000
+/** In rings of so few edges every pair is looked at. */
+const fewEdges = 24
 
 /**
  * How often the edges of a ring cross, counted up to `most`, and where first. Neighbouring edges share an end
- * and do not count.
+ * and do not count. Edges run the shorter way round the globe, so that rings may step across the date line.
  */
 export function selfCrossings(ring: Position[], most: number): { count: number; first: Position | null } {
   const n = ring.length - 1
-  if (n < 4) return { count: 0, first: null }
-  const index = new Flatbush(n)
-  for (let i = 0; i < n; i++) index.add(...boxOf(ring[i], ring[i + 1]))
-  index.finish()
   let [count, pairs, first] = [0, 0, null as Position | null]
-  for (let i = 0; i < n && count < most && pairs < mostPairs; i++)
-    index.search(...boxOf(ring[i], ring[i + 1]), (j) => {
-      pairs++
-      if (j <= i + 1 || (i === 0 && j === n - 1)) return false
-      const place = crossing(ring[i], ring[i + 1], ring[j], ring[j + 1])
-      if (place) {
-        count++
-        first ??= place
+  if (n < 4) return { count, first }
+  const path = unrolled(ring)
+  const look = (i: number, j: number): void => {
+    pairs++
+    const [a, b] = i < j ? [i, j] : [j, i]
+    if (b <= a + 1 || (a === 0 && b === n - 1)) return
+    const place = edgesCross(path, a, b)
+    if (!place) return
+    count++
+    first ??= place
+  }
+  if (n <= fewEdges) {
+    for (let i = 0; i < n; i++) for (let j = i + 2; j < n && count < most; j++) look(i, j)
+    return { count, first }
+  }
+  const grid = gridOf(path, n)
+  if (!grid) {
+    const index = new Flatbush(n)
+    for (let i = 0; i < n; i++) index.add(...boxOf(path, i))
+    index.finish()
+    for (let i = 0; i < n && count < most && pairs < mostPairs; i++)
+      index.search(...boxOf(path, i), (j) => {
+        if (j > i) look(i, j)
+        return false
+      })
+    return { count, first }
+  }
+  const { starts, edges, cellOf } = grid
+  for (let cell = 0; cell + 1 < starts.length && count < most && pairs < mostPairs; cell++)
+    for (let p = starts[cell]; p < starts[cell + 1]; p++)
+      for (let q = p + 1; q < starts[cell + 1] && count < most; q++) {
+        const [i, j] = [edges[p], edges[q]]
+        // Two edges may share several cells; they are looked at in the first of them.
+        if (boxesMeet(path, i, j) && cellOf(i, j) === cell) look(i, j)
       }
-      return false
-    })
   return { count, first }
 }
 
-const boxOf = (a: Position, b: Position): [number, number, number, number] => [
-  Math.min(a[0], b[0]),
-  Math.min(a[1], b[1]),
-  Math.max(a[0], b[0]),
-  Math.max(a[1], b[1]),
+/** Longitudes and latitudes by turns, longitudes counted on across the date line. */
+function unrolled(ring: Position[]): Float64Array {
+  const path = new Float64Array(2 * ring.length)
+  let turned = 0
+  for (let i = 0; i < ring.length; i++) {
+    const [lon, lat] = ring[i]
+    if (i > 0) {
+      const step = lon - ring[i - 1][0]
+      if (step > 180 && step < 360) turned -= 360
+      else if (step < -180 && step > -360) turned += 360
+    }
+    path[2 * i] = lon + turned
+    path[2 * i + 1] = lat
+  }
+  return path
+}
+
+type Grid = { starts: Uint32Array; edges: Uint32Array; cellOf: (i: number, j: number) => number }
+
+/** Edges by the cells of a grid that their boxes touch; null where that would be far more than there are edges. */
+function gridOf(path: Float64Array, n: number): Grid | null {
+  let [west, south, east, north] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (let v = 0; v <= n; v++) {
+    west = Math.min(west, path[2 * v])
+    east = Math.max(east, path[2 * v])
+    south = Math.min(south, path[2 * v + 1])
+    north = Math.max(north, path[2 * v + 1])
+  }
+  const [width, height] = [Math.max(east - west, 1e-12), Math.max(north - south, 1e-12)]
+  const size = Math.sqrt((width * height) / n)
+  const columns = Math.max(1, Math.min(4 * n, Math.ceil(width / size)))
+  const rows = Math.max(1, Math.min(4 * n, Math.ceil(height / size)))
+  if (columns * rows > 8 * n + 64) return null
+  const column = (x: number) => Math.min(columns - 1, Math.floor(((x - west) / width) * columns))
+  const row = (y: number) => Math.min(rows - 1, Math.floor(((y - south) / height) * rows))
+  const starts = new Uint32Array(columns * rows + 1)
+  let total = 0
+  const eachCell = (i: number, visit: (cell: number) => void) => {
+    const [x0, y0, x1, y1] = boxOf(path, i)
+    const [c0, c1, r0, r1] = [column(x0), column(x1), row(y0), row(y1)]
+    for (let r = r0; r <= r1; r++) for (let c = c0; c <= c1; c++) visit(r * columns + c)
+  }
+  for (let i = 0; i < n; i++) {
+    eachCell(i, (cell) => {
+      starts[cell + 1]++
+      total++
+    })
+    if (total > 8 * n + 64) return null
+  }
+  for (let cell = 0; cell < columns * rows; cell++) starts[cell + 1] += starts[cell]
+  const edges = new Uint32Array(total)
+  const next = starts.slice()
+  for (let i = 0; i < n; i++) eachCell(i, (cell) => (edges[next[cell]++] = i))
+  return {
+    starts,
+    edges,
+    cellOf: (i, j) => {
+      const [ax, ay] = boxOf(path, i)
+      const [bx, by] = boxOf(path, j)
+      return row(Math.max(ay, by)) * columns + column(Math.max(ax, bx))
+    },
+  }
+}
+
+const boxOf = (path: Float64Array, i: number): [number, number, number, number] => [
+  Math.min(path[2 * i], path[2 * i + 2]),
+  Math.min(path[2 * i + 1], path[2 * i + 3]),
+  Math.max(path[2 * i], path[2 * i + 2]),
+  Math.max(path[2 * i + 1], path[2 * i + 3]),
 ]
 
-function crossing(a: Position, b: Position, c: Position, d: Position): Position | null {
-  const side = (p: Position, q: Position, r: Position) =>
-    Math.sign((q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]))
-  if (side(a, b, c) * side(a, b, d) >= 0 || side(c, d, a) * side(c, d, b) >= 0) return null
-  const t =
-    ((c[0] - a[0]) * (d[1] - c[1]) - (c[1] - a[1]) * (d[0] - c[0])) /
-    ((b[0] - a[0]) * (d[1] - c[1]) - (b[1] - a[1]) * (d[0] - c[0]))
-  return [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])]
+function boxesMeet(path: Float64Array, i: number, j: number): boolean {
+  const [a, b, c, d] = [path[2 * i], path[2 * i + 2], path[2 * j], path[2 * j + 2]]
+  if ((a > b ? a : b) < (c < d ? c : d) || (c > d ? c : d) < (a < b ? a : b)) return false
+  const [e, f, g, h] = [path[2 * i + 1], path[2 * i + 3], path[2 * j + 1], path[2 * j + 3]]
+  return (e > f ? e : f) >= (g < h ? g : h) && (g > h ? g : h) >= (e < f ? e : f)
 }

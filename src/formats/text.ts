@@ -14,10 +14,24 @@ export function decodeText(bytes: Uint8Array): string {
   }
 }
 
-/** @throws ImportError with the line where the JSON breaks off. */
+const wholeMark = '\u0001whole '
+const wholeOf = (digits: string): number | bigint =>
+  Number.isSafeInteger(Number(digits)) ? Number(digits) : BigInt(digits)
+
+/**
+ * JSON as values; whole numbers that a number cannot hold become big ones.
+ * @throws ImportError with the line where the JSON breaks off.
+ */
 export function parseJson(text: string, fileName: string): unknown {
   try {
-    return JSON.parse(text)
+    if (!/(?<![\d.\w])-?\d{16,}(?=\s*[,}\]])/.test(text)) return JSON.parse(text)
+    // Whole numbers of so many figures would lose the last of them; they are read as such.
+    const marked = text.replace(/"(?:[^"\\]|\\.)*"|(?<![\d.])-?\d{16,}(?=\s*[,}\]])/g, (part) =>
+      part.startsWith('"') ? part : `"${wholeMark}${part}"`,
+    )
+    return JSON.parse(marked, (_, value: unknown) =>
+      typeof value === 'string' && value.startsWith(wholeMark) ? wholeOf(value.slice(wholeMark.length)) : value,
+    )
   } catch (error) {
     const position = Number(/position (\d+)/.exec((error as Error).message)?.[1] ?? text.length)
     const line = text.slice(0, position).split('\n').length

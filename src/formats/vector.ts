@@ -1,6 +1,8 @@
 import type { Geometry, GeometryCollection } from 'geojson'
-import type { Dataset, Field } from '@/core/data/dataset'
+import type { ValueType } from '@/core/data/column'
+import type { Dataset } from '@/core/data/dataset'
 import type { Points } from '@/core/geo/geometry'
+import type { Tell } from '@/core/geo/buffer'
 import { borderFaults } from '@/core/geo/gaps'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { definitionOf, mapPositions, type Definition } from './crs/reproject'
@@ -14,44 +16,95 @@ const kinds = { areas: /Polygon$/, lines: /LineString$/, points: /Point$/ } as c
 const kindOf = (shape: Geometry): keyof typeof kinds | null =>
   (Object.keys(kinds) as (keyof typeof kinds)[]).find((kind) => kinds[kind].test(shape.type)) ?? null
 
+/** What is known of the rows of a file: their system, what was guessed, the types of fields, what is to be said. */
+export type FileSays = {
+  crs: string | null
+  guessed?: Guessed
+  types?: Record<string, ValueType | 'real' | 'text'>
+  /** The file knows text only; numbers are recognised. */
+  loose?: boolean
+  remarks?: string[]
+}
+
 /**
  * Rows with shapes as datasets in degrees of WGS 84, shapes mended where that is safe. A file that mixes
- * areas, lines and points gives a dataset for each.
- * @param crs EPSG code, well-known text or proj4 definition of the coordinates; null takes them for degrees
+ * areas, lines and points gives a dataset for each, and so does a feature that is a collection of them; rows
+ * without a shape go with the first.
+ * @param says EPSG code, well-known text or proj4 definition of the coordinates (null takes them for degrees), and
+ * what else the file says
  * @throws ImportError
  */
-export function vectorDatasets(
-  rows: Row[],
-  name: string,
-  fileName: string,
-  { crs, guessed = {} }: { crs: string | null; guessed?: Guessed },
-): Imported[] {
-  const definition = crs === null ? null : definitionOf(crs)
-  const inDegrees = rows.map(({ shape, properties }, row): Row => {
-    if (!shape) return { shape, properties }
-    if (shape.type === 'GeometryCollection')
-      throw new ImportError(
-        `${fileName}: feature ${row + 1} is a collection of shapes; split it into its parts first.`,
-      )
-    if (definition?.toDegrees)
-      return {
-        shape: mapPositions(shape, (x, y) => placeOf(x, y, { definition, fileName, row })),
-        properties,
-      }
+export function vectorDatasets(rows: Row[], name: string, fileName: string, says: FileSays): Imported[] {
+  const definition = says.crs === null ? null : definitionOf(says.crs)
+  const remarks = [...(says.remarks ?? [])]
+  const { whole, collections } = apart(rows)
+  const heights = { rows: 0 }
+  const inDegrees = whole.map(({ shape, properties }, row): Row => {
+    if (!shape || shape.type === 'GeometryCollection') return { shape: null, properties }
+    let flat = true
+    if (definition?.toDegrees) {
+      const placed = mapPositions(shape, (x, y) => placeOf(x, y, { definition, fileName, row }))
+      eachPosition(shape.coordinates, (place) => (flat &&= place.length < 3))
+      if (!flat) heights.rows++
+      return { shape: placed, properties }
+    }
     // Degrees stay as they are; a large file is not copied.
-    eachPosition(shape.coordinates, (x, y) => placeOf(x, y, { definition: null, fileName, row }))
+    eachPosition(shape.coordinates, (place) => {
+      placeOf(place[0], place[1], { definition: null, fileName, row })
+      if (place.length > 2) {
+        flat = false
+        place.length = 2
+      }
+    })
+    if (!flat) heights.rows++
     return { shape, properties }
   })
+  if (heights.rows) remarks.push(`Heights or measures of ${counted(heights.rows, 'shape')} were left out.`)
   const present = new Set(inDegrees.flatMap(({ shape }) => (shape ? [kindOf(shape)] : [])))
-  const kinds = [...present].filter((kind) => kind !== null)
-  if (kinds.length <= 1) return [oneKind(inDegrees, name, guessed)]
-  return kinds.map((kind) =>
+  const kinds = (['areas', 'lines', 'points'] as const).filter((kind) => present.has(kind))
+  if (collections)
+    remarks.push(`${counted(collections, 'feature')} ${collections === 1 ? 'is a collection' : 'are collections'} of shapes, taken apart by their sort.`)
+  if (kinds.length <= 1) return [oneKind(inDegrees, name, { ...says, remarks })]
+  remarks.push(`The file mixes ${kinds.join(' and ')}; each became a dataset of its own.`)
+  return kinds.map((kind, k) =>
     oneKind(
-      inDegrees.filter(({ shape }) => shape && kindOf(shape) === kind),
+      inDegrees.filter(({ shape }) => (shape ? kindOf(shape) === kind : k === 0)),
       `${name}, ${kind}`,
-      guessed,
+      { ...says, remarks },
     ),
   )
+}
+
+const counted = (count: number, thing: string): string =>
+  `${count.toLocaleString('en-GB')} ${thing}${count === 1 ? '' : 's'}`
+
+/** Rows whose shape is a collection as one row for each sort of shape in it. */
+function apart(rows: Row[]): { whole: Row[]; collections: number } {
+  const collections = rows.filter(({ shape }) => shape?.type === 'GeometryCollection').length
+  if (!collections) return { whole: rows, collections }
+  return {
+    collections,
+    whole: rows.flatMap(({ shape, properties }): Row[] => {
+      if (shape?.type !== 'GeometryCollection') return [{ shape, properties }]
+      const parts = bySort(shape)
+      return parts.length ? parts.map((part) => ({ shape: part, properties })) : [{ shape: null, properties }]
+    }),
+  }
+}
+
+/** Shapes of one sort in a collection as one shape of several parts. */
+export function bySort(collection: GeometryCollection): Geometry[] {
+  const flat = (shape: Geometry): Exclude<Geometry, GeometryCollection>[] =>
+    shape.type === 'GeometryCollection' ? shape.geometries.flatMap(flat) : [shape]
+  const shapes = collection.geometries.flatMap(flat)
+  return (['Polygon', 'LineString', 'Point'] as const).flatMap((type): Geometry[] => {
+    const parts = shapes.flatMap((shape): unknown[] => {
+      if (shape.type === type) return [shape.coordinates]
+      return shape.type === `Multi${type}` ? shape.coordinates : []
+    })
+    if (parts.length > 1) return [{ type: `Multi${type}`, coordinates: parts } as Geometry]
+    return parts.length ? [{ type, coordinates: parts[0] } as Geometry] : []
+  })
 }
 
 /**
@@ -104,9 +157,9 @@ function placeOf(
   return place
 }
 
-function eachPosition(coordinates: unknown, visit: (x: number, y: number) => void): void {
+function eachPosition(coordinates: unknown, visit: (place: number[]) => void): void {
   const list = coordinates as unknown[]
-  if (typeof list[0] === 'number') visit(list[0], list[1] as number)
+  if (typeof list[0] === 'number') visit(list as number[])
   else for (const part of list) eachPosition(part, visit)
 }
 
@@ -116,7 +169,7 @@ function eachPosition(coordinates: unknown, visit: (x: number, y: number) => voi
  */
 function markOf(shape: Exclude<Geometry, GeometryCollection>): string {
   let [count, sum, turned, first] = [0, 0, 0, '']
-  eachPosition(shape.coordinates, (x, y) => {
+  eachPosition(shape.coordinates, ([x, y]) => {
     if (!count++) first = `${x} ${y}`
     sum += x + 3 * y
     turned += ((x * y) % 1) + count * (x - y)
@@ -124,17 +177,20 @@ function markOf(shape: Exclude<Geometry, GeometryCollection>): string {
   return `${shape.type} ${count} ${first} ${sum} ${turned}`
 }
 
-/** Gaps and overlaps between neighbours, which only the person can judge. */
-export const borderNotes = (geometry: Dataset['geometry']): ShapeNote[] =>
+/**
+ * Gaps and overlaps between neighbours, which only the person can judge. Looking for them takes longer than reading
+ * and is no part of it.
+ */
+export const borderNotes = (geometry: Dataset['geometry'], tell?: Tell): ShapeNote[] =>
   geometry.kind === 'areas'
-    ? borderFaults(geometry).map(({ row, what, at }): ShapeNote => ({
+    ? borderFaults(geometry, tell).map(({ row, what, at }): ShapeNote => ({
         row,
         what: what === 'gap' ? 'leaves a gap to its neighbour' : 'overlaps its neighbour',
         at,
       }))
     : []
 
-function oneKind(rows: Row[], name: string, guessed: Guessed): Imported {
+function oneKind(rows: Row[], name: string, { guessed = {}, types, loose, remarks = [] }: FileSays): Imported {
   const notes: ShapeNote[] = []
   const anyShape = rows.some(({ shape }) => shape !== null)
   const effort = { crossings: 0 }
@@ -146,11 +202,14 @@ function oneKind(rows: Row[], name: string, guessed: Guessed): Imported {
     if (seen.has(key)) notes.push({ row, what: 'is a copy of another row', at: null })
     else seen.set(key, row)
   })
-  const fields: Field[] = fieldsFromProperties(rows.map(({ properties }) => properties))
+  const { fields, remarks: ofFields } = fieldsFromProperties(
+    rows.map(({ properties }) => properties),
+    { types, loose },
+  )
   const dataset: Dataset = {
     rowCount: rows.length,
     fields,
     geometry: anyShape ? geometryFromShapes(shapes) : { kind: 'none' },
   }
-  return { name, dataset, guessed, notes: [...notes, ...borderNotes(dataset.geometry)] }
+  return { name, dataset, guessed, notes, remarks: [...remarks, ...ofFields] }
 }

@@ -29,6 +29,7 @@ export type ImportResult = {
   options: ReadOptions
   guessed: Guessed
   notes: ShapeNote[]
+  remarks: string[]
 }
 
 /** Keeps a file as it came, so that it can be read anew with other choices. Returns its id. */
@@ -115,10 +116,10 @@ export async function startImport(
       const results: ImportResult[] = []
       for (const [part, dataset] of datasets.entries()) {
         const contentId = await adoptContent(db, dataset)
-        const { name, rowCount, geometry, fields, guessed, notes } = dataset
+        const { name, rowCount, geometry, fields, guessed, notes, remarks } = dataset
         results.push({
           ...{ contentId, name, fileName, format, rowCount, geometry, fields },
-          ...{ uploadId, part, options, guessed, notes },
+          ...{ uploadId, part, options, guessed, notes, remarks },
         })
       }
       return results

@@ -1,27 +1,41 @@
 /**
+ * What a field's values are beyond numbers and text, so that they leave as they came. Whole numbers beyond 2⁵³ are
+ * text of digits; truth values are `true` and `false`; days and times are written as ISO 8601 has them; lists and
+ * objects as JSON.
+ */
+export const valueTypes = ['integer', 'boolean', 'date', 'datetime', 'time', 'json'] as const
+export type ValueType = (typeof valueTypes)[number]
+
+/**
  * One field's values, one for each row.
  * - `number`: NaN marks a missing value.
- * - `text`: `codes` point into `dictionary`, counted from 1; 0 marks a missing value.
+ * - `text`: `codes` point into `dictionary`, counted from 1; 0 marks a missing value. An empty text is a value.
  */
-export type Column =
-  { kind: 'number'; values: Float64Array } | { kind: 'text'; dictionary: string[]; codes: Uint32Array }
+export type Column = { type?: ValueType } & (
+  | { kind: 'number'; values: Float64Array }
+  | { kind: 'text'; dictionary: string[]; codes: Uint32Array }
+)
 
 export function numberColumn(values: Iterable<number | null>): Column {
   return { kind: 'number', values: Float64Array.from(values, (v) => v ?? NaN) }
 }
 
-export function textColumn(values: (string | null)[]): Column {
+/** Text, blank cells being missing. */
+export const textColumn = (values: (string | null)[]): Column => exactText(values.map((v) => v || null))
+
+/** Text in which an empty one differs from a missing one. */
+export function exactText(values: (string | null)[], type?: ValueType): Column {
   const dictionary: string[] = []
   const known = new Map<string, number>()
   const codes = Uint32Array.from(values, (value) => {
-    if (value === null || value === '') return 0
+    if (value === null) return 0
     const code = known.get(value)
     if (code) return code
     dictionary.push(value)
     known.set(value, dictionary.length)
     return dictionary.length
   })
-  return { kind: 'text', dictionary, codes }
+  return { kind: 'text', dictionary, codes, ...(type && { type }) }
 }
 
 export const isMissing = (column: Column, row: number): boolean =>
@@ -46,17 +60,17 @@ export const numbersOf = (column: Column): Float64Array =>
 /** The values of `column` at `rows`; −1 gives a missing value. */
 export function takeRows(column: Column, rows: Int32Array): Column {
   return column.kind === 'number'
-    ? { kind: 'number', values: Float64Array.from(rows, (row) => (row < 0 ? NaN : column.values[row])) }
+    ? { ...column, values: Float64Array.from(rows, (row) => (row < 0 ? NaN : column.values[row])) }
     : {
-        kind: 'text',
-        dictionary: column.dictionary,
+        ...column,
         codes: Uint32Array.from(rows, (row) => (row < 0 ? 0 : column.codes[row])),
       }
 }
 
 /**
  * Reads one column from cells of text: numbers where every filled cell is one, text otherwise.
- * Blank cells, `NA`, `n/a`, `..` and `-` are missing among numbers. Codes such as `007` stay text.
+ * Blank cells, `NA`, `n/a`, `..` and `-` are missing among numbers. Codes such as `007` or `1e5` stay text, and
+ * so do whole numbers that a number cannot hold exactly.
  */
 export function columnFromCells(cells: (string | null)[]): Column {
   const { dictionary, codes } = textColumn(cells) as Extract<Column, { kind: 'text' }>
@@ -67,19 +81,36 @@ export function columnFromCells(cells: (string | null)[]): Column {
 export function columnFromWords(words: string[], codes: Uint32Array): Column {
   const trimmed = words.map((word) => word.trim())
   const filled = trimmed.filter((word) => !missingMarks.has(word.toLowerCase()))
+  const whole = filled.length > 0 && filled.every((word) => /^[+-]?\d+$/.test(word))
   if (
     filled.length > 0 &&
     filled.every((word) => plainNumber.test(word)) &&
-    !filled.some((word) => /^[+-]?0\d/.test(word))
+    // Leading zeros, and whole numbers with a bare exponent, are what codes look like.
+    !filled.some((word) => /^[+-]?0\d/.test(word) || /^\d+e\d+$/i.test(word)) &&
+    !(whole && filled.some((word) => !Number.isSafeInteger(Number(word))))
   ) {
     const byCode = new Float64Array(words.length + 1).fill(NaN)
     trimmed.forEach((word, i) => (byCode[i + 1] = missingMarks.has(word.toLowerCase()) ? NaN : Number(word)))
-    return { kind: 'number', values: Float64Array.from(codes, (code) => byCode[code]) }
+    const values = Float64Array.from(codes, (code) => byCode[code])
+    return { kind: 'number', values, ...(whole && { type: 'integer' as const }) }
   }
   // Words that differ in blanks at their ends only become one.
   const { dictionary, codes: joined } = textColumn(trimmed) as Extract<Column, { kind: 'text' }>
-  if (dictionary.length === words.length) return { kind: 'text', dictionary, codes: codes.slice() }
-  return { kind: 'text', dictionary, codes: codes.map((code) => (code ? joined[code - 1] : 0)) }
+  const type = whole ? 'integer' : typeOfWords(filled)
+  const made = { kind: 'text' as const, dictionary, ...(type && { type }) }
+  if (dictionary.length === words.length) return { ...made, codes: codes.slice() }
+  return { ...made, codes: codes.map((code) => (code ? joined[code - 1] : 0)) }
+}
+
+/** What words are that are all truth values, days or times in the form of ISO 8601. */
+function typeOfWords(words: string[]): ValueType | undefined {
+  const forms: [ValueType, RegExp][] = [
+    ['boolean', /^(true|false)$/],
+    ['date', /^\d{4}-\d{2}-\d{2}$/],
+    ['datetime', /^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})?$/],
+    ['time', /^\d{2}:\d{2}:\d{2}(\.\d+)?$/],
+  ]
+  return forms.find(([, form]) => words.length > 0 && words.every((word) => form.test(word)))?.[0]
 }
 
 const missingMarks = new Set(['', 'na', 'n/a', 'nan', 'null', '..', '-'])

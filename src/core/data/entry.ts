@@ -25,6 +25,10 @@ export const DatasetEntry = z.object({
     options: ReadOptions,
     guessed: Guessed,
     notes: z.array(ShapeNote),
+    /** What else is to be said of the file: what was lost, changed or taken for granted, a sentence each. */
+    remarks: z.array(z.string().max(1000)).max(200).default([]),
+    /** Whether borders were looked at for gaps and overlaps; absent where there are none. */
+    borders: z.enum(['waiting', 'checked', 'stopped']).optional(),
   }),
   steps: z.array(PrepStep),
   fields: z.record(z.string(), FieldMeta).overwrite(sortedKeys),
@@ -47,4 +51,5 @@ export const plainSource = (contentId: string, fileName: string, format: string)
   options: {},
   guessed: {},
   notes: [],
+  remarks: [],
 })

@@ -64,6 +64,15 @@ function someWithinOthers(patches: Patch[]): boolean {
   )
 }
 
+/**
+ * Changes the folio without a step of its own: for what is found out about it, not done to it. Undoing goes back
+ * to what was before the last edit.
+ */
+export const amend = (history: History, recipe: (draft: Draft<Folio>) => void): History => ({
+  ...history,
+  folio: produceWithPatches(history.folio, recipe)[0],
+})
+
 export function undo(history: History): History {
   const command = history.done.at(-1)
   if (!command) return history

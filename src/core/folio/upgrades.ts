@@ -20,6 +20,13 @@ const steps: Record<number, (folio: Loose) => Loose> = {
   }),
   // Lengths and places got bounds; parts of no width, which could be made by hand, got the least there is.
   2: (folio) => ({ ...folio, version: 3, sheets: records(folio.sheets).map(boundedParts) }),
+  // Borders are looked at after a file has come in; until then every file was looked at while it was read.
+  3: (folio) => ({ ...folio, version: 4, datasets: records(folio.datasets).map(checkedBorders) }),
+}
+
+function checkedBorders(dataset: Loose): Loose {
+  if (dataset.geometry !== 'areas' || !isRecord(dataset.source)) return dataset
+  return { ...dataset, source: { ...dataset.source, borders: 'checked' } }
 }
 
 /** A number drawn into bounds; what is none stays as it is, to be refused in words. */

@@ -1,4 +1,6 @@
 import Flatbush from 'flatbush'
+import type { Tell } from './buffer'
+import { edgesCross } from './edges-cross'
 import { featureAt } from './feature-at'
 import { arcNeighbours, eachVertex, featureCount, ringRange, type Areas } from './geometry'
 import { groundAreas, groundLengths } from './measure'
@@ -17,9 +19,11 @@ const small = 0.05
  * Neighbours whose borders are equal vertex by vertex have neither. Lakes and enclaves are no gaps, being
  * compact or large.
  */
-export function borderFaults(areas: Areas): BorderFault[] {
+export function borderFaults(areas: Areas, tell: Tell = () => undefined): BorderFault[] {
   const sides = arcNeighbours(areas)
-  return [...gaps(areas, sides), ...overlaps(areas, sides)]
+  const found = gaps(areas, sides)
+  tell(0.2)
+  return [...found, ...overlaps(areas, sides, (share) => tell(0.2 + 0.8 * share))]
 }
 
 function gaps(areas: Areas, sides: Int32Array): BorderFault[] {
@@ -61,7 +65,7 @@ function gaps(areas: Areas, sides: Int32Array): BorderFault[] {
 }
 
 /** Vertices of each unshared border that are looked up in the other areas. */
-const looksPerArc = 16
+const looksPerArc = 3
 /** Rings and arcs are many where a file has no neighbours at all; no more is looked at than this. */
 const mostLooks = 200_000
 const mostIndexed = 3_000_000
@@ -71,7 +75,7 @@ const mostVisits = 30_000_000
  * Unshared borders that cross the border of another area or lie inside it; one for each pair of areas. A
  * border that crosses no other lies wholly in or out, so that some of its vertices tell of all.
  */
-function overlaps(areas: Areas, sides: Int32Array): BorderFault[] {
+function overlaps(areas: Areas, sides: Int32Array, tell: Tell): BorderFault[] {
   const alone: number[] = []
   for (let arc = 0; arc + 1 < areas.arcs.starts.length; arc++)
     if (sides[2 * arc] >= 0 && sides[2 * arc + 1] < 0) alone.push(arc)
@@ -82,21 +86,23 @@ function overlaps(areas: Areas, sides: Int32Array): BorderFault[] {
     const key = `${row} ${Math.max(f, other)}`
     if (!faults.has(key)) faults.set(key, { row, what: 'overlaps', at })
   }
-  lookAround(areas, { alone, sides }, report)
-  crossings(areas, { alone, sides }, report)
+  lookAround(areas, { alone, sides }, { report, tell: (share) => tell(share / 2) })
+  crossings(areas, { alone, sides }, { report, tell: (share) => tell(0.5 + share / 2) })
   return [...faults.values()]
 }
 
 type Borders = { alone: number[]; sides: Int32Array }
 type Report = (feature: number, other: number, at: [number, number]) => void
+type Telling = { report: Report; tell: Tell }
 
-function lookAround(areas: Areas, { alone, sides }: Borders, report: Report): void {
+function lookAround(areas: Areas, { alone, sides }: Borders, { report, tell }: Telling): void {
   const { coords, starts } = areas.arcs
   const onBorder = verticesOf(areas)
   const perArc = Math.max(1, Math.min(looksPerArc, Math.floor(mostLooks / alone.length)))
   const every = Math.max(1, Math.ceil(alone.length / mostLooks))
   for (let i = 0; i < alone.length; i += every) {
     const arc = alone[i]
+    if (i % 256 === 0) tell(i / alone.length)
     const count = starts[arc + 1] - starts[arc]
     const looks = Math.min(perArc, count)
     for (let look = 0; look < looks; look++) {
@@ -108,11 +114,13 @@ function lookAround(areas: Areas, { alone, sides }: Borders, report: Report): vo
   }
 }
 
-function crossings(areas: Areas, { alone, sides }: Borders, report: Report): void {
+function crossings(areas: Areas, { alone, sides }: Borders, { report, tell }: Telling): void {
   const { coords, starts } = areas.arcs
   const arcCount = starts.length - 1
   const edgeCount = starts[arcCount] - arcCount
   if (edgeCount > mostIndexed) return
+  // Edges across the date line are few, and what they cross has vertices that are looked up.
+  const across = (v: number) => Math.abs(coords[2 * v + 2] - coords[2 * v]) > 180
   const arcOf = new Uint32Array(edgeCount)
   const firstOf = new Uint32Array(edgeCount)
   const index = new Flatbush(edgeCount)
@@ -124,44 +132,28 @@ function crossings(areas: Areas, { alone, sides }: Borders, report: Report): voi
   ]
   for (let arc = 0; arc < arcCount; arc++)
     for (let v = starts[arc]; v + 1 < starts[arc + 1]; v++) {
-      const edge = index.add(...boxAt(v))
+      const edge = across(v) ? index.add(999, 999, 999, 999) : index.add(...boxAt(v))
       arcOf[edge] = arc
       firstOf[edge] = v
     }
   index.finish()
   let visits = 0
-  for (const arc of alone) {
+  for (const [i, arc] of alone.entries()) {
+    if (i % 256 === 0) tell(i / alone.length)
     const own = sides[2 * arc]
-    for (let v = starts[arc]; v + 1 < starts[arc + 1] && visits < mostVisits; v++)
+    for (let v = starts[arc]; v + 1 < starts[arc + 1] && visits < mostVisits; v++) {
+      if (across(v)) continue
       index.search(...boxAt(v), (edge) => {
         visits++
-        const across = arcOf[edge]
-        if (sides[2 * across] === own || sides[2 * across + 1] === own) return false
-        const at = crossingOf(coords, v, firstOf[edge])
+        const met = arcOf[edge]
+        if (sides[2 * met] === own || sides[2 * met + 1] === own) return false
+        const at = edgesCross(coords, v, firstOf[edge])
         if (at)
-          for (const other of [sides[2 * across], sides[2 * across + 1]])
-            if (other >= 0) report(own, other, at)
+          for (const other of [sides[2 * met], sides[2 * met + 1]]) if (other >= 0) report(own, other, at)
         return false
       })
+    }
   }
-}
-
-/** Where the edges that begin at two vertices cross, each being cut in its inside; else null. */
-function crossingOf(coords: Float64Array, a: number, b: number): [number, number] | null {
-  const [ax, ay, bx, by] = [coords[2 * a], coords[2 * a + 1], coords[2 * a + 2], coords[2 * a + 3]]
-  const [cx, cy, dx, dy] = [coords[2 * b], coords[2 * b + 1], coords[2 * b + 2], coords[2 * b + 3]]
-  // On which side of one edge the ends of the other lie.
-  const [c, d] = [
-    (bx - ax) * (cy - ay) - (by - ay) * (cx - ax),
-    (bx - ax) * (dy - ay) - (by - ay) * (dx - ax),
-  ]
-  const [p, q] = [
-    (dx - cx) * (ay - cy) - (dy - cy) * (ax - cx),
-    (dx - cx) * (by - cy) - (dy - cy) * (bx - cx),
-  ]
-  if (c === 0 || d === 0 || p === 0 || q === 0 || c > 0 === d > 0 || p > 0 === q > 0) return null
-  const t = p / (p - q)
-  return [ax + t * (bx - ax), ay + t * (by - ay)]
 }
 
 /** Tells whether a vertex is also one of an area's own: such a place lies on its border, not inside it. */

@@ -1,7 +1,7 @@
 import { deflateSync, inflateSync } from 'fflate'
 import { z } from 'zod'
 import { issueWords } from '@/core/said/issue-words'
-import type { Column } from '@/core/data/column'
+import { valueTypes, type Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import type { Raster } from '@/core/data/raster'
 import { FolioError, readFolio, type Folio } from '@/core/folio/schema'
@@ -23,12 +23,14 @@ const Words = listOf<string | null>(
   (v) => v === null || typeof v === 'string',
   'texts, null where one is missing',
 )
+const Type = z.enum(valueTypes).optional()
+
 const StoredDataset = z.object({
   rowCount: z.number().int().nonnegative(),
   fields: z.array(
     z.discriminatedUnion('kind', [
-      z.object({ key: z.string(), kind: z.literal('number'), values: Numbers }),
-      z.object({ key: z.string(), kind: z.literal('text'), values: Words }),
+      z.object({ key: z.string(), type: Type, kind: z.literal('number'), values: Numbers }),
+      z.object({ key: z.string(), type: Type, kind: z.literal('text'), values: Words }),
     ]),
   ),
   geometry: z.discriminatedUnion('kind', [
@@ -115,9 +117,9 @@ function storedDataset({ rowCount, fields, geometry, raster }: Dataset): z.infer
     rowCount,
     fields: fields.map(({ key, column }) =>
       column.kind === 'number'
-        ? { key, kind: 'number', values: Array.from(column.values, (v) => (Number.isNaN(v) ? null : v)) }
+        ? { ...named(key, column), kind: 'number', values: Array.from(column.values, (v) => (Number.isNaN(v) ? null : v)) }
         : {
-            key,
+            ...named(key, column),
             kind: 'text',
             values: Array.from(column.codes, (code) => (code ? column.dictionary[code - 1] : null)),
           },
@@ -184,6 +186,8 @@ function rasterFromStored({
   }
 }
 
+const named = (key: string, { type }: Column) => ({ key, ...(type && { type }) })
+
 const toBase64 = (bytes: Uint8Array): string => {
   let text = ''
   for (let i = 0; i < bytes.length; i += 30_000) text += String.fromCharCode(...bytes.subarray(i, i + 30_000))
@@ -192,11 +196,13 @@ const toBase64 = (bytes: Uint8Array): string => {
 const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0))
 
 function columnFromStored(field: z.infer<typeof StoredDataset>['fields'][number]): Column {
+  const type = field.type && { type: field.type }
   if (field.kind === 'number')
-    return { kind: 'number', values: Float64Array.from(field.values, (v) => v ?? NaN) }
+    return { ...type, kind: 'number', values: Float64Array.from(field.values, (v) => v ?? NaN) }
   const dictionary = [...new Set(field.values.filter((v) => v !== null))]
   const codes = new Map(dictionary.map((word, i) => [word, i + 1]))
   return {
+    ...type,
     kind: 'text',
     dictionary,
     codes: Uint32Array.from(field.values, (v) => (v === null ? 0 : (codes.get(v) ?? 0))),

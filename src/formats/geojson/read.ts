@@ -2,6 +2,7 @@ import type { Geometry } from 'geojson'
 import { z } from 'zod'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { decodeText, nameFromFile, parseJson } from '../text'
+import { withIds, type FeatureId } from '../feature-ids'
 import { vectorDatasets, type Row } from '../vector'
 
 /** How deep the positions of each shape lie, and how many must stand together at the innermost level. */
@@ -18,7 +19,7 @@ const Member = z.object({
   type: z.string(),
   geometry: z.unknown().optional(),
   properties: z.record(z.string(), z.unknown()).nullish(),
-  id: z.union([z.string(), z.number()]).optional(),
+  id: z.union([z.string(), z.number(), z.bigint()]).nullish(),
 })
 
 /**
@@ -39,19 +40,16 @@ export function readGeojson(bytes: Uint8Array, fileName: string, options: ReadOp
       }
     : parseJson(text, fileName)
   const members = membersOf(parsed, fileName)
-  const rows = members.map((member, i): Row => {
+  const ids: FeatureId[] = []
+  const found = members.map((member, i): Row => {
     const feature = Member.safeParse(member)
     if (!feature.success || feature.data.type !== 'Feature')
       throw new ImportError(`${fileName}: entry ${i + 1} is not a GeoJSON feature.`)
     const properties = feature.data.properties ?? {}
-    return {
-      properties:
-        feature.data.id !== undefined && !('id' in properties)
-          ? { id: String(feature.data.id), ...properties }
-          : properties,
-      shape: checkGeometry(feature.data.geometry ?? null, i, fileName),
-    }
+    ids.push(feature.data.id)
+    return { properties, shape: checkGeometry(feature.data.geometry ?? null, i, fileName) }
   })
+  const rows = withIds(found, ids)
   if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
   const crs = options.crs ?? namedSystem(parsed)
   return vectorDatasets(rows, nameFromFile(fileName), fileName, { crs, guessed: { crs: crs ?? undefined } })
@@ -78,6 +76,13 @@ function membersOf(parsed: unknown, fileName: string): unknown[] {
 function checkGeometry(geometry: unknown, index: number, fileName: string): Geometry | null {
   if (geometry === null) return null
   const type = typeof geometry === 'object' && 'type' in geometry ? String(geometry.type) : ''
+  if (type === 'GeometryCollection') {
+    const { geometries } = geometry as { geometries?: unknown }
+    if (!Array.isArray(geometries))
+      throw new ImportError(`${fileName}: feature ${index + 1} is a collection without a list of shapes.`)
+    const parts = geometries.map((part) => checkGeometry(part, index, fileName)).filter((part) => part !== null)
+    return { type, geometries: parts }
+  }
   if (!(type in shapes))
     throw new ImportError(
       `${fileName}: feature ${index + 1} has a shape of the type “${type}”, which cannot be read.`,
@@ -92,15 +97,10 @@ function checkGeometry(geometry: unknown, index: number, fileName: string): Geom
   return { type, coordinates } as unknown as Geometry
 }
 
-/**
- * Whether coordinates are whole, without copying them. Heights and measures behind longitude and latitude are
- * dropped.
- */
+/** Whether coordinates are whole, without copying them. */
 function complete(value: unknown, depth: number, least: number): boolean {
   if (!Array.isArray(value)) return false
   if (depth > 0)
     return (depth > 1 || value.length >= least) && value.every((part) => complete(part, depth - 1, least))
-  if (value.length < 2 || typeof value[0] !== 'number' || typeof value[1] !== 'number') return false
-  if (value.length > 2) value.length = 2
-  return true
+  return value.length >= 2 && typeof value[0] === 'number' && typeof value[1] === 'number'
 }

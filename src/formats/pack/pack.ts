@@ -1,4 +1,4 @@
-import type { Column } from '@/core/data/column'
+import type { Column, ValueType } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import type { Raster } from '@/core/data/raster'
 import type { Geometry } from '@/core/geo/geometry'
@@ -16,9 +16,10 @@ function slotType(array: Numbers): ArrayType {
   if (array instanceof Float32Array) return 'f32'
   return array instanceof Uint32Array ? 'u32' : 'i32'
 }
-type ColumnHead =
-  | { key: string; kind: 'number'; values: Slot }
-  | { key: string; kind: 'text'; dictionary: string[]; codes: Slot }
+type ColumnHead = { key: string; type?: ValueType } & (
+  | { kind: 'number'; values: Slot }
+  | { kind: 'text'; dictionary: string[]; codes: Slot }
+)
 type Head = {
   rowCount: number
   columns: ColumnHead[]
@@ -40,8 +41,8 @@ export function packDataset({ rowCount, fields, geometry, raster }: Dataset): Ui
   }
   const columns = fields.map(({ key, column }): ColumnHead =>
     column.kind === 'number'
-      ? { key, kind: 'number', values: slot(column.values) }
-      : { key, kind: 'text', dictionary: column.dictionary, codes: slot(column.codes) },
+      ? { ...typed(key, column), kind: 'number', values: slot(column.values) }
+      : { ...typed(key, column), kind: 'text', dictionary: column.dictionary, codes: slot(column.codes) },
   )
   const shapes = Object.entries(flatGeometry(geometry)).map(([name, value]) => [
     name,
@@ -85,8 +86,13 @@ export function unpackDataset(source: Uint8Array): Dataset {
   const fields = head.columns.map((column) => ({
     key: column.key,
     column: (column.kind === 'number'
-      ? { kind: 'number', values: view(column.values) }
-      : { kind: 'text', dictionary: column.dictionary, codes: view(column.codes) }) as Column,
+      ? { ...typed(undefined, column), kind: 'number', values: view(column.values) }
+      : {
+          ...typed(undefined, column),
+          kind: 'text',
+          dictionary: column.dictionary,
+          codes: view(column.codes),
+        }) as Column,
   }))
   const parts = Object.fromEntries(
     Object.entries(head.geometry).map(([name, value]) => [
@@ -104,6 +110,11 @@ export function unpackDataset(source: Uint8Array): Dataset {
     ) as Raster)
   return { rowCount: head.rowCount, fields, geometry: geometryFromFlat(parts), ...(raster && { raster }) }
 }
+
+const typed = <K extends string | undefined>(key: K, { type }: { type?: ValueType }) => ({
+  ...(key !== undefined && { key }),
+  ...(type && { type }),
+}) as { key: NonNullable<K>; type?: ValueType }
 
 const align = (n: number): number => Math.ceil(n / 8) * 8
 

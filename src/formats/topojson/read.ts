@@ -1,3 +1,5 @@
+import type { Feature, Geometry } from 'geojson'
+import { feature } from 'topojson-client'
 import type { GeometryCollection, GeometryObject, Topology } from 'topojson-specification'
 import { z } from 'zod'
 import { issueWords } from '@/core/said/issue-words'
@@ -5,11 +7,13 @@ import { SaidError } from '@/core/said/said-error'
 import type { Dataset } from '@/core/data/dataset'
 import { geometryFromTopology } from '@/core/geo/from-topology'
 import { featureCount } from '@/core/geo/geometry'
+import { isCutEdge } from '@/core/geo/sphere/sew'
 import { definitionOf } from '../crs/reproject'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
+import { withIds } from '../feature-ids'
 import { fieldsFromProperties } from '../properties'
+import { vectorDatasets, type Row } from '../vector'
 import { decodeText, nameFromFile, parseJson } from '../text'
-import { borderNotes } from '../vector'
 import { checkDegrees } from '../geojson/coordinates'
 
 const Shape = z.object({
@@ -18,7 +22,7 @@ const Shape = z.object({
     .object({ scale: z.tuple([z.number(), z.number()]), translate: z.tuple([z.number(), z.number()]) })
     .optional(),
   objects: z.record(z.string(), z.object({ type: z.string().nullable() }).loose()),
-  arcs: z.array(z.array(z.array(z.number()).min(2))),
+  arcs: z.array(z.unknown()),
 })
 
 /**
@@ -29,35 +33,113 @@ export function readTopojson(bytes: Uint8Array, fileName: string, { crs }: ReadO
   const parsed = Shape.safeParse(parseJson(decodeText(bytes), fileName))
   if (!parsed.success)
     throw new ImportError(`${fileName} is not a TopoJSON topology: ${issueWords(parsed.error)}.`)
+  const heights = checkArcs(parsed.data.arcs, fileName)
   // The schema holds what is read here; the library's type has more that no file need have.
   const topology = placed(absolute(parsed.data as unknown as Topology), crs, fileName)
   const objects = Object.entries(topology.objects)
   if (!objects.length) throw new ImportError(`${fileName} holds no objects.`)
-  return objects.map(([name, object]) => {
-    const dataset = datasetFromTopology(topology, object as GeometryObject, fileName)
-    return { name: nameFromFile(name), guessed: { crs }, notes: borderNotes(dataset.geometry), dataset }
+  const cut = isCut(topology)
+  return objects.flatMap(([name, object]): Imported[] => {
+    const { type } = object as GeometryObject
+    const list = (type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]) as unknown[]
+    // A topology that is cut at the date line is sewn shape by shape, and one that mixes sorts is taken apart.
+    if (cut || mixes(list))
+      return fromShapes(topology, object as GeometryObject, { name, fileName, crs, remarks: heights })
+    const { dataset, remarks: found } = datasetFromTopology(topology, object as GeometryObject, fileName)
+    const remarks = [...heights, ...found]
+    return [{ name: nameFromFile(name), guessed: { crs }, notes: [], dataset, remarks }]
   })
 }
 
-/** One dataset of a topology with absolute coordinates. */
-export function datasetFromTopology(topology: Topology, object: GeometryObject, fileName: string): Dataset {
-  const features = object.type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]
+/**
+ * What is to be said of arcs, which are looked at one by one: a schema would take longer than all the rest.
+ * @throws ImportError where they are not lists of positions
+ */
+function checkArcs(arcs: unknown[], fileName: string): string[] {
+  let heights = 0
+  arcs.forEach((arc, i) => {
+    const fits =
+      Array.isArray(arc) &&
+      arc.every((place: unknown) => {
+        if (!Array.isArray(place) || typeof place[0] !== 'number' || typeof place[1] !== 'number') return false
+        if (place.length > 2) heights++
+        return true
+      })
+    if (!fits)
+      throw new ImportError(`${fileName} is not a TopoJSON topology: its arc ${i} is no list of positions.`)
+  })
+  return heights ? ['Heights or measures of its vertices were left out.'] : []
+}
+
+/** Whether any edge of a topology in degrees runs along the date line or round a pole. */
+const isCut = ({ arcs }: Topology): boolean =>
+  arcs.some((arc) => arc.some((place, i) => i > 0 && isCutEdge(arc[i - 1], place)))
+
+function mixes(list: unknown[]): boolean {
+  const sorts = new Set<string>()
+  for (const one of list) {
+    const type = (one as { type?: unknown } | null)?.type
+    if (typeof type === 'string') sorts.add(type.replace(/^Multi/, ''))
+  }
+  return sorts.size > 1 || sorts.has('GeometryCollection')
+}
+
+function fromShapes(
+  topology: Topology,
+  object: GeometryObject,
+  { name, fileName, crs, remarks }: { name: string; fileName: string; crs: string | undefined; remarks: string[] },
+): Imported[] {
+  const list = listOf(object, fileName)
+  checkReferences(list, topology.arcs.length, fileName)
+  let rows: Row[]
+  try {
+    rows = list.map((one): Row => ({
+      shape: one.type === null ? null : (feature(topology, one) as Feature<Geometry>).geometry,
+      properties: (one.properties ?? {}) as Record<string, unknown>,
+    }))
+  } catch {
+    throw new ImportError(`${fileName} is damaged: its shapes do not have the form that their types say.`)
+  }
+  return vectorDatasets(
+    withIds(
+      rows,
+      list.map(({ id }) => id),
+    ),
+    nameFromFile(name),
+    fileName,
+    { crs: null, guessed: { crs }, remarks },
+  )
+}
+
+function listOf(object: GeometryObject, fileName: string): GeometryObject[] {
+  const list = object.type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]
   // A file from elsewhere may say that it is a collection and hold none.
-  if (!Array.isArray(features) || features.some((f) => typeof f !== 'object' || f === null))
+  if (!Array.isArray(list) || list.some((f) => typeof f !== 'object' || f === null))
     throw new ImportError(`${fileName} is damaged: an object of it holds no list of shapes.`)
+  return list
+}
+
+/** One dataset of a topology with absolute coordinates, and what is to be said of it. */
+export function datasetFromTopology(
+  topology: Topology,
+  object: GeometryObject,
+  fileName: string,
+): { dataset: Dataset; remarks: string[] } {
+  const features = listOf(object, fileName)
   checkReferences(features, topology.arcs.length, fileName)
   try {
     const geometry = geometryFromTopology(topology, object)
-    const dataset: Dataset = {
-      rowCount: features.length,
-      fields: fieldsFromProperties(features.map((f) => f.properties as Record<string, unknown>)),
-      geometry,
-    }
+    const rows = withIds(
+      features.map(({ properties }) => ({ properties: (properties ?? {}) as Record<string, unknown> })),
+      features.map(({ id }) => id),
+    )
+    const { fields, remarks } = fieldsFromProperties(rows.map(({ properties }) => properties))
+    const dataset: Dataset = { rowCount: features.length, fields, geometry }
     if (geometry.kind !== 'none')
       checkDegrees(geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords, fileName)
     if (geometry.kind !== 'none' && featureCount(geometry) !== dataset.rowCount)
       throw new SaidError('Shapes and rows do not agree.')
-    return dataset
+    return { dataset, remarks }
   } catch (error) {
     if (error instanceof ImportError) throw error
     throw new ImportError(
@@ -76,7 +158,11 @@ function checkReferences(features: GeometryObject[], arcs: number, fileName: str
         `${fileName}: shape ${feature + 1} refers to arc ${String(value)}, which the file does not hold.`,
       )
   }
-  features.forEach((feature, i) => 'arcs' in feature && visit(feature.arcs, i))
+  const arcsOf = (shape: GeometryObject, i: number): void => {
+    if ('arcs' in shape) visit(shape.arcs, i)
+    if ('geometries' in shape) for (const part of shape.geometries as GeometryObject[]) arcsOf(part, i)
+  }
+  features.forEach(arcsOf)
 }
 
 /** The topology in degrees, where its coordinates are in another system; arcs stay shared. */

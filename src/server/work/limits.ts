@@ -24,6 +24,7 @@ export const laneProcesses: Record<Lane, number> = {
 /** How long each task may take once it has begun, and which lane it goes. */
 export const taskLimits: Record<TaskName, { lane: Lane; ms: number }> = {
   importFile: { lane: 'long', ms: 20 * minute },
+  checkBorders: { lane: 'long', ms: 20 * minute },
   printSheet: { lane: 'long', ms: 20 * minute },
   exportDataset: { lane: 'long', ms: 20 * minute },
   openFolioFile: { lane: 'long', ms: 10 * minute },

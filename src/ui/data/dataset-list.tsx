@@ -18,6 +18,7 @@ import type { LayerCard } from '@/core/data/reading'
 import { importExtensions } from '@/formats/extensions'
 import { Button, Check, ColumnHead, IconButton } from '../kit/controls'
 import { useDocument, useFolio } from '../shell/folio-store'
+import { useBorderChecks, type BorderCheck } from './border-checks'
 import { pastedTable, type BringingIn, type Reading } from './bringing-in'
 import { SystemPicker } from './system-picker'
 
@@ -37,6 +38,7 @@ export function DatasetList({
 }) {
   const folio = useDocument()
   const { selection, tell } = useFolio()
+  const checks = useBorderChecks()
   const paste = async () => {
     const text = await navigator.clipboard.readText().catch(() => null)
     const file = text === null ? null : pastedTable(text)
@@ -96,6 +98,13 @@ export function DatasetList({
       {files.readings.map((reading) => (
         <ReadingCard key={reading.id} reading={reading} files={files} />
       ))}
+      {checks.map((check) => (
+        <CheckCard
+          key={check.datasetId}
+          check={check}
+          name={folio.datasets.find(({ id }) => id === check.datasetId)?.name ?? ''}
+        />
+      ))}
       <button
         type="button"
         onClick={onChoose}
@@ -114,6 +123,24 @@ function wrong({ source, steps }: DatasetEntry, prepared: Prepared | undefined):
   const failed = prepared?.reports.filter(({ problem }) => problem).length ?? 0
   if (failed) return `${failed} of ${steps.length} steps cannot be carried out`
   return source.notes.length ? `${source.notes.length} shapes to look at` : null
+}
+
+/** Borders are looked at while the work goes on. */
+function CheckCard({ check, name }: { check: BorderCheck; name: string }) {
+  return (
+    <div className="border-t border-line px-3 py-2" role="status">
+      <div className="flex items-start justify-between gap-2">
+        <span className="min-w-0 text-xs">
+          <span className="font-medium break-words">{name}</span>
+          <span className="block text-muted">Looking for gaps and overlaps…</span>
+        </span>
+        <IconButton label={`Stop looking at the borders of ${name}`} onClick={() => check.abort.abort()}>
+          <X size={14} />
+        </IconButton>
+      </div>
+      <progress className="progress progress-primary h-1 w-full" value={check.share} aria-label={`Borders of ${name}`} />
+    </div>
+  )
 }
 
 function ReadingCard({ reading, files }: { reading: Reading; files: BringingIn }) {

@@ -53,6 +53,8 @@ export const sourceOf = ({
   options,
   guessed,
   notes,
+  remarks,
+  geometry,
 }: ImportResult): DatasetEntry['source'] => ({
   contentId,
   fileName,
@@ -62,6 +64,8 @@ export const sourceOf = ({
   options,
   guessed,
   notes,
+  remarks,
+  ...(geometry === 'areas' ? { borders: 'waiting' as const } : {}),
 })
 
 export const entryOf = (result: ImportResult): DatasetEntry => ({

@@ -9,6 +9,7 @@ import {
   Combine,
   Crosshair,
   FileInput,
+  Info,
   Filter,
   GitMerge,
   Grid3x3,
@@ -34,6 +35,7 @@ import { stepKindOf, stepTypes, type PrepStep, type StepType } from '@/core/data
 import { Check, ColumnHead, IconButton } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { editFolio } from '../shell/folio-store'
+import { lookAgain } from './border-checks'
 import { useStages } from '../shell/contents'
 import { JoinReport } from './steps/join-report'
 import { SourceForm } from './source-form'
@@ -211,6 +213,21 @@ function SourceCard({
         const rows = notes.filter((note) => note.what === what)
         return <NoteLine key={what} what={what} notes={rows} onLook={onLook} />
       })}
+      {entry.source.remarks.map((remark) => (
+        <p key={remark} className="flex items-start gap-1.5 text-xs">
+          <Info size={13} className="mt-0.5 shrink-0 text-muted" aria-hidden /> <span>{remark}</span>
+        </p>
+      ))}
+      {entry.source.borders === 'stopped' && (
+        <button
+          type="button"
+          className="flex items-start gap-1.5 text-left text-xs hover:underline"
+          onClick={() => lookAgain(entry.id)}
+        >
+          <Info size={13} className="mt-0.5 shrink-0 text-muted" aria-hidden /> Borders were not looked at. Look
+          for gaps and overlaps
+        </button>
+      )}
       {open && (
         <div className="mt-2 border-t border-line pt-2">
           <SourceForm

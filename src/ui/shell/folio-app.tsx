@@ -10,6 +10,7 @@ import { ProofDesk } from '../proof/proof-desk'
 import { SheetDesk } from '../sheet/sheet-desk'
 import { usePreparing } from './contents'
 import { useAutosave } from './autosave'
+import { useBackgroundChecks } from '../data/border-checks'
 import { Finder } from './finder'
 import { desks, useFolio, type Desk } from './folio-store'
 import { KeyHelp } from './key-help'
@@ -55,6 +56,7 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
     [],
   )
   useAutosave()
+  useBackgroundChecks()
   usePreparing()
   useThumbnail()
 

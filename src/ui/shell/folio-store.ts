@@ -1,7 +1,7 @@
 'use client'
 import type { Draft } from 'immer'
 import { create } from 'zustand'
-import { edit, redo, seal, startHistory, undo, type History } from '@/core/folio/history'
+import { amend, edit, redo, seal, startHistory, undo, type History } from '@/core/folio/history'
 import { emptyFolio, type Folio } from '@/core/folio/schema'
 import { keepInStep } from '@/core/map/share'
 import type { MapView } from '@/core/map/spec'
@@ -40,6 +40,7 @@ type FolioState = {
   views: Record<string, MapView>
   notice: { text: string; undo: boolean } | null
   edit: (name: string, recipe: (draft: Draft<Folio>) => void, merge?: string) => void
+  amend: (recipe: (draft: Draft<Folio>) => void) => void
   seal: () => void
   undo: () => void
   redo: () => void
@@ -88,6 +89,7 @@ export const useFolio = create<FolioState>()((set) => ({
       }
       return changed(state, edit(state.history, name, withShares, merge ?? null))
     }),
+  amend: (recipe) => set((state) => changed(state, amend(state.history, recipe))),
   seal: () => set((state) => ({ history: seal(state.history) })),
   undo: () => set((state) => changed(state, undo(state.history))),
   redo: () => set((state) => changed(state, redo(state.history))),
@@ -125,5 +127,7 @@ const changed = (state: FolioState, history: History): Partial<FolioState> =>
 export const useDocument = (): Folio => useFolio((state) => state.history.folio)
 /** The folio at this moment, for what happens later than it was asked for. */
 export const folioNow = (): Folio => useFolio.getState().history.folio
+/** Puts what was found out about the folio into it; no step of undo. */
+export const amendFolio = (recipe: (draft: Draft<Folio>) => void): void => useFolio.getState().amend(recipe)
 export const editFolio = (name: string, recipe: (draft: Draft<Folio>) => void, merge?: string): void =>
   useFolio.getState().edit(name, recipe, merge)

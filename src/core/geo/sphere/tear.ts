@@ -504,7 +504,8 @@ function joinAround(strands: Strand[], loop: Loop, at: InLobe): number[][] {
       const next = nextFrom(strand.leaves)
       next.used = true
       const ahead = next.enters - strand.leaves
-      ring.push(edgeArc(loop, [strand.leaves, next.enters + (ahead < -near ? loop.length : 0)], at))
+      const to = next.enters + (ahead < -near ? loop.length : 0)
+      ring.push(edgeArc(loop, [strand.leaves, to], { ...at, between: [ring[ring.length - 1], next.refs[0]] }))
       strand = next
     } while (strand !== first)
     rings.push(ring)
@@ -512,8 +513,13 @@ function joinAround(strands: Strand[], loop: Loop, at: InLobe): number[][] {
   return rings
 }
 
-/** A run along the edge of a lobe as an arc of its own, bent like the edge. */
-function edgeArc(loop: Loop, [from, to]: [number, number], { builder, frame, lobe }: InLobe): number {
+/** A run along the edge of a lobe as an arc of its own, bent like the edge, `between` two others. */
+function edgeArc(
+  loop: Loop,
+  [from, to]: [number, number],
+  { builder, frame, lobe, between }: InLobe & { between?: [before: number, after: number] },
+): number {
+  const begin = builder.coords.length
   let ends: number[] = []
   const marks = frame.flat ? cornersBetween(loop, from, to) : marksAlong(loop, from, to)
   for (const s of marks) {
@@ -521,7 +527,19 @@ function edgeArc(loop: Loop, [from, to]: [number, number], { builder, frame, lob
     builder.coords.push(...frame.place(x, y, lobe))
     ends = ends.length ? [ends[0], ends[1], x, y] : [x, y, x, y]
   }
+  if (between) {
+    // Exactly where the strands end and begin, so that rings close.
+    builder.coords.splice(begin, 2, ...endPlace(builder, between[0], true))
+    builder.coords.splice(-2, 2, ...endPlace(builder, between[1], false))
+  }
   return endArc(builder, lobe, ends)
+}
+
+/** The last or first place of an arc as a reference runs along it. */
+function endPlace({ coords, starts }: Builder, ref: number, last: boolean): [number, number] {
+  const arc = ref < 0 ? ~ref : ref
+  const v = ref < 0 === last ? starts[arc] : starts[arc + 1] - 1
+  return [coords[2 * v], coords[2 * v + 1]]
 }
 
 const cornersBetween = ({ corners, length }: Loop, from: number, to: number): number[] => [

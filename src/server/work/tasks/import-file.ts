@@ -12,6 +12,7 @@ export type ReadDataset = PackedContent & {
   fields: Record<string, FieldMeta>
   guessed: Guessed
   notes: ShapeNote[]
+  remarks: string[]
 }
 
 const mostNotes = 500
@@ -24,7 +25,7 @@ export async function importFile(
   progress(0.1, 'Reading')
   const { format, datasets } = await readFile(readFileSync(file), fileName, options)
   const read: ReadDataset[] = []
-  for (const [i, { name, dataset, guessed, notes }] of datasets.entries()) {
+  for (const [i, { name, dataset, guessed, notes, remarks = [] }] of datasets.entries()) {
     progress(0.6 + (0.4 * i) / datasets.length, `Storing ${name}`)
     read.push({
       ...(await writePacked(dataset, scratch, String(i))),
@@ -33,6 +34,7 @@ export async function importFile(
       fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, proposeMeta(key, column)])),
       guessed,
       notes: notes.slice(0, mostNotes),
+      remarks: remarks.slice(0, 200).map((remark) => remark.slice(0, 1000)),
     })
   }
   return { format, datasets: read }

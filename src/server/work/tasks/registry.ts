@@ -1,3 +1,4 @@
+import { checkBorders } from './check-borders'
 import { exportDataset } from './export-dataset'
 import { firstRows } from './first-rows'
 import { openFolioFile, saveFolioFile } from './folio-file'
@@ -5,7 +6,7 @@ import { importFile } from './import-file'
 import { printSheet } from './print-sheet'
 
 /** Everything that is carried out in a process of its own, one line each; its limits stand in `limits.ts`. */
-export const tasks = { importFile, firstRows, printSheet, exportDataset, openFolioFile, saveFolioFile }
+export const tasks = { importFile, checkBorders, firstRows, printSheet, exportDataset, openFolioFile, saveFolioFile }
 
 export type TaskName = keyof typeof tasks
 export type TaskInput<N extends TaskName> = Parameters<(typeof tasks)[N]>[0]
