@@ -184,7 +184,7 @@ function parishes(
     fieldMeta: (key) => ({ label: key, unit: '', role: 'total' }),
     fieldNames: 'short',
     crs: 'EPSG:32626',
-  })
+  }).bytes
 }
 
 /**

@@ -226,6 +226,7 @@ program
         boundaryAccuracy: boundary,
         moransI: moran?.i ?? null,
         roundingCost: result.roundingCost,
+        roundingMoved: result.roundingMoved,
         outside: result.outside,
         missing: result.missing,
         setAside: result.aside,
@@ -294,12 +295,11 @@ program
       degreesWithin(90, 'A latitude')(lat)
       if (!o.projection === !o.crs) throw new Error('Say either --projection or --crs.')
       if (o.crs) {
-        const { referenceSystem } = await import('@/formats/crs/catalogue')
-        const { fromDegrees } = await import('@/core/projection/reference')
-        const system = referenceSystem(o.crs)
-        if (!system) throw new Error(`There is no reference system ${o.crs}.`)
-        const [x, y] = fromDegrees(system.proj4)(lon, lat)
-        console.log(JSON.stringify({ x, y }))
+        const { definitionOf } = await import('@/formats/crs/reproject')
+        const { fromDegrees, name, accuracyM } = definitionOf(o.crs)
+        const [x, y] = fromDegrees ? fromDegrees(lon, lat) : [lon, lat]
+        if (!Number.isFinite(x) || !Number.isFinite(y)) throw new Error(`That place lies outside ${name}.`)
+        console.log(JSON.stringify({ x, y, accuracyM }))
         return
       }
       if (!o.projection) return
@@ -323,7 +323,7 @@ program
         o.radius,
       )
       if (!Number.isFinite(x) || !Number.isFinite(y))
-        throw new Error('That place lies infinitely far away in this projection.')
+        throw new Error('That place is not shown by this projection, or lies infinitely far away in it.')
       console.log(JSON.stringify({ x, y }))
     },
   )

@@ -12,7 +12,10 @@ export type ReadFields = { fields: Field[]; remarks: string[] }
  */
 export function fieldsFromProperties(
   rows: (Record<string, unknown> | null | undefined)[],
-  { types = {}, loose = false }: { types?: Record<string, ValueType | 'real' | 'text'>; loose?: boolean } = {},
+  {
+    types = {},
+    loose = false,
+  }: { types?: Record<string, ValueType | 'real' | 'text'>; loose?: boolean } = {},
 ): ReadFields {
   const keys = new Set<string>(Object.keys(types))
   for (const row of rows) for (const key of Object.keys(row ?? {})) keys.add(key)
@@ -31,9 +34,15 @@ export function fieldsFromProperties(
   })
   const list = (names: string[]) => names.map((name) => `“${name}”`).join(', ')
   const remarks = [
-    ...(nested.length ? [`${list(nested)} ${nested.length === 1 ? 'holds' : 'hold'} lists or objects; they are kept as JSON text.`] : []),
+    ...(nested.length
+      ? [
+          `${list(nested)} ${nested.length === 1 ? 'holds' : 'hold'} lists or objects; they are kept as JSON text.`,
+        ]
+      : []),
     ...(mixed.length
-      ? [`${list(mixed)} ${mixed.length === 1 ? 'holds' : 'hold'} numbers in some rows and text in others, and became text.`]
+      ? [
+          `${list(mixed)} ${mixed.length === 1 ? 'holds' : 'hold'} numbers in some rows and text in others, and became text.`,
+        ]
       : []),
   ]
   return { fields, remarks }
@@ -46,7 +55,10 @@ function columnOf(values: unknown[], said?: ValueType | 'real' | 'text'): Column
       values.map((v) => (v === null ? null : typeof v === 'string' ? v : jsonOf(v))),
       'json',
     )
-  if (present.every((v) => typeof v === 'number') && (present.length || said === 'integer' || said === 'real'))
+  if (
+    present.every((v) => typeof v === 'number') &&
+    (present.length || said === 'integer' || said === 'real')
+  )
     return wholeOrNot(values as (number | null)[], said)
   if (present.every((v) => typeof v === 'bigint' || (typeof v === 'number' && Number.isSafeInteger(v)))) {
     const exact = present.every((v) => Number.isSafeInteger(Number(v)))
@@ -69,9 +81,14 @@ const jsonOf = (value: unknown): string =>
   JSON.stringify(value, (_, inner: unknown) => (typeof inner === 'bigint' ? String(inner) : inner))
 
 const kindOfText = (said?: string): ValueType | undefined =>
-  said === undefined || said === 'text' || said === 'real' || said === 'integer' ? undefined : (said as ValueType)
+  said === undefined || said === 'text' || said === 'real' || said === 'integer'
+    ? undefined
+    : (said as ValueType)
 
 function wholeOrNot(values: (number | null)[], said?: string): Column {
   const whole = said ? said === 'integer' : values.every((v) => v === null || Number.isSafeInteger(v))
-  return { ...numberColumn(values), ...(whole && values.some((v) => v !== null) && { type: 'integer' as const }) }
+  return {
+    ...numberColumn(values),
+    ...(whole && values.some((v) => v !== null) && { type: 'integer' as const }),
+  }
 }

@@ -20,7 +20,8 @@ export function tableDatasets(
   const body = header ? withoutFirst(cells) : cells
   if (body.rows < 1) throw new ImportError(`${fileName} has no rows under its header.`)
   const keys = uniqueKeys(cells.columns.map((column) => (header ? (wordAt(column, 0) ?? '') : '')))
-  const decimalMark = options.decimalMark ?? guessDecimalMark(body.columns)
+  const { mark, unsure } = guessDecimalMark(body.columns, guessed.delimiter)
+  const decimalMark = options.decimalMark ?? mark
   const plain = body.columns.map(({ words, codes }): WordColumn => ({
     words: words.map(decimalMark === ',' ? withPoint : withoutThousands),
     codes,
@@ -29,9 +30,21 @@ export function tableDatasets(
     key,
     column: columnFromWords(plain[c].words, plain[c].codes),
   }))
+  const doubts =
+    unsure && options.decimalMark === undefined
+      ? [
+          `‘${unsure}’ could be read with a decimal comma or with a comma between thousands; the ${decimalMark === ',' ? 'first' : 'second'} was taken. Change the decimal mark below where that is wrong.`,
+        ]
+      : []
   const said: Guessed = { ...guessed, header, decimalMark }
   const table = (): Imported[] => [
-    { name, dataset: { rowCount: body.rows, fields, geometry: { kind: 'none' } }, guessed: said, notes: [] },
+    {
+      name,
+      dataset: { rowCount: body.rows, fields, geometry: { kind: 'none' } },
+      guessed: said,
+      notes: [],
+      remarks: doubts,
+    },
   ]
   if (options.x === 'none') return table()
 
@@ -39,7 +52,9 @@ export function tableDatasets(
     ({ words }) =>
       words.length > 0 &&
       words.every((word) =>
-        /^\s*(SRID=\d+;)?(MULTI)?(POINT|LINESTRING|POLYGON)\s*(Z|M|ZM)?\s*\(/i.test(word),
+        /^\s*(SRID=\d+;)?((MULTI)?(POINT|LINESTRING|POLYGON)|GEOMETRYCOLLECTION)\s*(Z|M|ZM)?\s*(\(|EMPTY\s*$)/i.test(
+          word,
+        ),
       ),
   )
   if (wkt >= 0 && options.x === undefined) return withShapes(wkt)
@@ -70,19 +85,21 @@ export function tableDatasets(
     }
   } else if (!options.crs && (xs.some((x) => Math.abs(x) > 180) || ys.some((y) => Math.abs(y) > 90)))
     return table()
-  const { geometry, notes } = pointsDataset(xs, ys, fileName, options.crs ?? null)
+  const { geometry, notes, remarks } = pointsDataset(xs, ys, fileName, options.crs ?? null)
   return [
     {
       name,
       dataset: { rowCount: body.rows, fields, geometry },
       guessed: { ...said, x: keys[cx], y: keys[cy], crs: options.crs },
       notes,
+      remarks: [...doubts, ...remarks],
     },
   ]
 
   function withShapes(column: number): Imported[] {
     const { words, codes } = body.columns[column]
-    const parsed = words.map((word, i): Geometry => {
+    const parsed = words.map((word, i): Geometry | null => {
+      if (/EMPTY\s*$/i.test(word)) return null
       try {
         return WellKnown.parse(word).toGeoJSON() as Geometry
       } catch {
@@ -151,11 +168,18 @@ function looksLikeHeader({ rows, columns }: Cells): boolean {
 }
 
 const commaNumber = /^[+-]?(\d{1,3}(\.\d{3})+|\d+)(,\d+)?$/
-const pointNumber = /^[+-]?(\d{1,3}(,\d{3})+|\d+)(\.\d+)?$/
+const pointNumber = /^[+-]?([1-9]\d{0,2}(,\d{3})+|\d+)(\.\d+)?$/
 
-/** The comma is the decimal mark where a column makes numbers with it that the point cannot make. */
-function guessDecimalMark(columns: WordColumn[]): '.' | ',' {
+/**
+ * The comma is the decimal mark where columns make numbers with it that the point cannot make. Where every column
+ * could be read either way, cells apart by semicolons speak for the comma; `unsure` is such a cell.
+ */
+function guessDecimalMark(
+  columns: WordColumn[],
+  delimiter: string | undefined,
+): { mark: '.' | ','; unsure: string | null } {
   let [comma, point] = [0, 0]
+  let either: string | null = null
   for (const { words } of columns) {
     const filled = words
       .map((word) => word.trim())
@@ -167,8 +191,10 @@ function guessDecimalMark(columns: WordColumn[]): '.' | ',' {
     ]
     if (asComma && !asPoint) comma++
     if (asPoint && !asComma) point++
+    if (asPoint && asComma) either ??= filled.find((word) => word.includes(',')) ?? null
   }
-  return comma > point ? ',' : '.'
+  if (comma || point) return { mark: comma > point ? ',' : '.', unsure: null }
+  return { mark: either && delimiter === ';' ? ',' : '.', unsure: either }
 }
 
 /** “1.234,5” becomes “1234.5”. */

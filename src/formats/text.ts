@@ -30,7 +30,9 @@ export function parseJson(text: string, fileName: string): unknown {
       part.startsWith('"') ? part : `"${wholeMark}${part}"`,
     )
     return JSON.parse(marked, (_, value: unknown) =>
-      typeof value === 'string' && value.startsWith(wholeMark) ? wholeOf(value.slice(wholeMark.length)) : value,
+      typeof value === 'string' && value.startsWith(wholeMark)
+        ? wholeOf(value.slice(wholeMark.length))
+        : value,
     )
   } catch (error) {
     const position = Number(/position (\d+)/.exec((error as Error).message)?.[1] ?? text.length)

@@ -5,7 +5,7 @@ import type { Points } from '@/core/geo/geometry'
 import type { Tell } from '@/core/geo/buffer'
 import { borderFaults } from '@/core/geo/gaps'
 import { geometryFromShapes } from '@/core/geo/shapes'
-import { definitionOf, mapPositions, type Definition } from './crs/reproject'
+import { accuracyWords, definitionOf, mapPositions, type Definition } from './crs/reproject'
 import { ImportError, UnknownSystemError, type Guessed, type Imported, type ShapeNote } from './import-error'
 import { fieldsFromProperties } from './properties'
 import { repairShape } from './repair'
@@ -37,6 +37,8 @@ export type FileSays = {
 export function vectorDatasets(rows: Row[], name: string, fileName: string, says: FileSays): Imported[] {
   const definition = says.crs === null ? null : definitionOf(says.crs)
   const remarks = [...(says.remarks ?? [])]
+  const turned = definition && accuracyWords(definition)
+  if (turned) remarks.push(turned)
   const { whole, collections } = apart(rows)
   const heights = { rows: 0 }
   const inDegrees = whole.map(({ shape, properties }, row): Row => {
@@ -63,7 +65,9 @@ export function vectorDatasets(rows: Row[], name: string, fileName: string, says
   const present = new Set(inDegrees.flatMap(({ shape }) => (shape ? [kindOf(shape)] : [])))
   const kinds = (['areas', 'lines', 'points'] as const).filter((kind) => present.has(kind))
   if (collections)
-    remarks.push(`${counted(collections, 'feature')} ${collections === 1 ? 'is a collection' : 'are collections'} of shapes, taken apart by their sort.`)
+    remarks.push(
+      `${counted(collections, 'feature')} ${collections === 1 ? 'is a collection' : 'are collections'} of shapes, taken apart by their sort.`,
+    )
   if (kinds.length <= 1) return [oneKind(inDegrees, name, { ...says, remarks })]
   remarks.push(`The file mixes ${kinds.join(' and ')}; each became a dataset of its own.`)
   return kinds.map((kind, k) =>
@@ -117,7 +121,7 @@ export function pointsDataset(
   ys: Float64Array,
   fileName: string,
   crs: string | null,
-): { geometry: Points; notes: ShapeNote[] } {
+): { geometry: Points; notes: ShapeNote[]; remarks: string[] } {
   const definition = crs === null ? null : definitionOf(crs)
   const coords = new Float64Array(2 * xs.length)
   const featureStarts = new Uint32Array(xs.length + 1)
@@ -134,7 +138,12 @@ export function pointsDataset(
     }
     featureStarts[row + 1] = count
   }
-  return { geometry: { kind: 'points', coords: coords.slice(0, 2 * count), featureStarts }, notes }
+  const turned = definition && accuracyWords(definition)
+  return {
+    geometry: { kind: 'points', coords: coords.slice(0, 2 * count), featureStarts },
+    notes,
+    remarks: turned ? [turned] : [],
+  }
 }
 
 const mostNotes = 1000
@@ -190,7 +199,11 @@ export const borderNotes = (geometry: Dataset['geometry'], tell?: Tell): ShapeNo
       }))
     : []
 
-function oneKind(rows: Row[], name: string, { guessed = {}, types, loose, remarks = [] }: FileSays): Imported {
+function oneKind(
+  rows: Row[],
+  name: string,
+  { guessed = {}, types, loose, remarks = [] }: FileSays,
+): Imported {
   const notes: ShapeNote[] = []
   const anyShape = rows.some(({ shape }) => shape !== null)
   const effort = { crossings: 0 }

@@ -48,6 +48,8 @@ export type Classification = {
   gvf: number
   /** What rounding took from the fit; 0 where breaks are not rounded. */
   roundingCost: number
+  /** How many values rounding moved to another class. */
+  roundingMoved: number
 }
 
 /** The set-aside class of a value, or −1. */
@@ -56,6 +58,20 @@ export const asideOf = (value: number, setAside: SetAside[] | undefined): number
 
 const classesBelow = (value: number, breaks: number[]): number =>
   Math.min(breaks.length - 1, value <= breaks[0] ? 0 : breaks.filter((b) => b < value).length)
+
+/** How many values lie in another class after breaks moved. */
+function movedBy(
+  sorted: Float64Array,
+  { from, to, inclusive }: { from: number[]; to: number[]; inclusive: 'lower' | 'upper' },
+): number {
+  const below = (value: number, limit: number) => (inclusive === 'lower' ? value < limit : value <= limit)
+  let moved = 0
+  for (const value of sorted) {
+    const [before, after] = [from, to].map((breaks) => breaks.filter((b) => !below(value, b)).length)
+    if (before !== after) moved++
+  }
+  return moved
+}
 
 /** Classifies the finite values of a list that are not set aside. Null when there are none. */
 export function classify(
@@ -82,7 +98,7 @@ export function classify(
   const around = { fixed: ascending(fixed.sort((a, b) => a - b)), middle }
   const fitted = compute && spread ? fitAround(compute, sorted, { classes, context, ...around }) : []
   const exact = compute ? fitted : validManual(options.manualBreaks ?? [])
-  const rounded = compute && options.rounded ? roundBreaks(sorted, exact) : exact
+  const rounded = compute && options.rounded ? roundBreaks(sorted, exact, inclusive) : exact
   // What was fixed stays as it is.
   const inner = rounded.map((b, i) => (fixed.includes(exact[i]) ? exact[i] : b))
   const breaks = withEnds(inner, sorted[0], sorted[sorted.length - 1])
@@ -99,6 +115,7 @@ export function classify(
     inclusive,
     middle: middle === null ? null : { value: middle, below: classesBelow(middle, breaks) },
     gvf,
+    roundingMoved: movedBy(sorted, { from: exact, to: inner, inclusive }),
     roundingCost: inner.every((b, i) => b === exact[i])
       ? 0
       : varianceFit(

@@ -25,14 +25,23 @@ function deviations(sorted: Float64Array, from: number, to: number): number {
 
 function fit(
   measure: (sorted: Float64Array, from: number, to: number) => number,
-  sorted: Float64Array,
+  given: Float64Array,
   counts: number[],
 ): number {
+  const sorted = overRange(given)
+  if (!sorted) return 1
   const total = measure(sorted, 0, sorted.length)
   if (!(total > 0)) return 1
   let within = 0
   for (const [from, to] of runs(counts)) if (to > from) within += measure(sorted, from, to)
   return 1 - within / total
+}
+
+/** Values as shares of their range, so that squares of very large or small ones stay numbers; null without a range. */
+function overRange(sorted: Float64Array): Float64Array | null {
+  const [low, high] = [sorted[0], sorted[sorted.length - 1]]
+  const half = high / 2 - low / 2
+  return half > 0 ? sorted.map((value) => (value / 2 - low / 2) / half) : null
 }
 
 /**

@@ -7,7 +7,20 @@ const sorted = (values: number[]) => Float64Array.from(values).sort()
 describe('round breaks', () => {
   it('makes 4,182.8571 readable', () => {
     const values = sorted([0, 900, 2000, 4000, 4500, 7000, 9000, 12_000, 20_000])
-    expect(roundBreaks(values, [4182.8571, 8391.22])).toEqual([4000, 8000])
+    expect(roundBreaks(values, [4182.8571, 8391.22])).toEqual([4500, 8000])
+  })
+
+  it('leaves every value in its class where round numbers do', () => {
+    const values = sorted([1, 2, 2.85, 2.94, 3.6, 3.82, 3.88, 4.4, 4.97, 5.03, 6, 7.9, 8.1, 9])
+    const inner = [2.94, 3.88, 5.03, 8.1]
+    const rounded = roundBreaks(values, inner)
+    expect(rounded).toEqual([2.9, 3.85, 5, 8])
+    rounded.forEach((b, i) =>
+      expect(values.filter((v) => v < b).length).toBe(values.filter((v) => v < inner[i]).length),
+    )
+    // The other limit of a class: values on a break stay below it.
+    expect(roundBreaks(sorted([1, 2, 3.9, 7, 9]), [3.9], 'upper')).toEqual([4])
+    expect(roundBreaks(sorted([1, 2, 3.9, 7, 9]), [3.9])).toEqual([3.5])
   })
 
   it('takes the coarsest step that keeps every class filled', () => {

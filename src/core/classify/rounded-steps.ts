@@ -10,10 +10,14 @@ const digits = [1, 2, 2.5, 5]
 export const roundedSteps: BreakMethod = (_, classes, { low, high, step }) => {
   const at = (width: number): number[] => {
     const breaks: number[] = []
-    for (let k = Math.floor(low / width) + 1; breaks.length <= mostBreaks && k * width < high; k++)
-      if (k * width > low) breaks.push(Number((k * width).toPrecision(12)))
+    // Multiples that a number cannot tell apart are no breaks.
+    const first = Math.floor(low / width) + 1
+    if (!Number.isSafeInteger(2 * first) || width < finest) return breaks
+    for (let k = first; breaks.length <= mostBreaks && k * width < high; k++)
+      if (k * width > low) breaks.push(Number((k * width).toPrecision(15)))
     return breaks
   }
+  const finest = 8 * Number.EPSILON * Math.max(Math.abs(low), Math.abs(high))
   if (step !== null && step > 0 && (high - low) / step < mostBreaks) return at(step)
   const power = Math.floor(Math.log10((high - low) / classes))
   const widths = [power - 1, power, power + 1, power + 2].flatMap((p) =>

@@ -12,8 +12,7 @@ export type ValueType = (typeof valueTypes)[number]
  * - `text`: `codes` point into `dictionary`, counted from 1; 0 marks a missing value. An empty text is a value.
  */
 export type Column = { type?: ValueType } & (
-  | { kind: 'number'; values: Float64Array }
-  | { kind: 'text'; dictionary: string[]; codes: Uint32Array }
+  { kind: 'number'; values: Float64Array } | { kind: 'text'; dictionary: string[]; codes: Uint32Array }
 )
 
 export function numberColumn(values: Iterable<number | null>): Column {
@@ -53,6 +52,20 @@ export function cellOf(column: Column, row: number): string | number | null {
   return column.kind === 'number' ? column.values[row] : textAt(column, row)
 }
 
+/** What stands in a row with its type: truth values as such, lists and objects parsed; else as `cellOf` has it. */
+export function typedCellOf(column: Column, row: number): unknown {
+  const cell = cellOf(column, row)
+  if (cell === null) return null
+  if (column.type === 'boolean') return cell === 'true'
+  if (column.type === 'integer' && typeof cell === 'string') return BigInt(cell)
+  if (column.type !== 'json') return cell
+  try {
+    return JSON.parse(String(cell))
+  } catch {
+    return cell
+  }
+}
+
 /** The numbers of a column; all missing where it holds text. */
 export const numbersOf = (column: Column): Float64Array =>
   column.kind === 'number' ? column.values : new Float64Array(column.codes.length).fill(NaN)
@@ -86,7 +99,8 @@ export function columnFromWords(words: string[], codes: Uint32Array): Column {
     filled.length > 0 &&
     filled.every((word) => plainNumber.test(word)) &&
     // Leading zeros, and whole numbers with a bare exponent, are what codes look like.
-    !filled.some((word) => /^[+-]?0\d/.test(word) || /^\d+e\d+$/i.test(word)) &&
+    !filled.some((word) => /^[+-]?0\d/.test(word)) &&
+    !(filled.every((word) => /^\d+(e\d+)?$/i.test(word)) && filled.some((word) => /e/i.test(word))) &&
     !(whole && filled.some((word) => !Number.isSafeInteger(Number(word))))
   ) {
     const byCode = new Float64Array(words.length + 1).fill(NaN)

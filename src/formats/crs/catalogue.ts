@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import path from 'node:path'
 import type { Extent } from '@/core/geo/geometry'
+import { shiftOfCode } from './shifts'
 
 /** A coordinate reference system of the EPSG list. `areaOfUse` is west, south, east, north in degrees. */
 export type ReferenceSystem = {
@@ -11,6 +12,8 @@ export type ReferenceSystem = {
   unit: string
   areaOfUse: Extent | null
   proj4: string
+  /** How good the way to WGS 84 is, in metres; null where that is not known. */
+  accuracyM: number | null
 }
 
 type Entry = {
@@ -41,9 +44,10 @@ export const wellKnownText = (code: string): string => readList()[code.slice(5)]
 export function referenceSystems(): ReferenceSystem[] {
   if (list) return list
   const entries = Object.values(readList())
-  list = entries.flatMap(({ code, name, area, unit, bbox, proj4 }) =>
+  list = entries.flatMap(({ code, name, area, unit, bbox, proj4: listed }) => {
+    const reckoned = listed ? withoutGrid(code, listed) : null
     // The list gives areas of use as north, west, south, east.
-    proj4
+    return reckoned
       ? [
           {
             code: `EPSG:${code}`,
@@ -51,13 +55,38 @@ export function referenceSystems(): ReferenceSystem[] {
             area: area ?? '',
             unit: unit ?? '',
             areaOfUse: bbox ? [bbox[1], bbox[2], bbox[3], bbox[0]] : null,
-            proj4,
+            ...reckoned,
           },
         ]
-      : [],
-  )
+      : []
+  })
   return list
 }
+
+/**
+ * A definition whose way to WGS 84 needs no file of shifts: by the parameters that are published for its area, else by
+ * those of the list. Null where there is none at all, so that nothing would be right.
+ */
+function withoutGrid(code: string, listed: string): { proj4: string; accuracyM: number | null } | null {
+  const shift = shiftOfCode(code)
+  if (shift) {
+    const bare = listed
+      .replace(/\s*\+(towgs84|nadgrids)=\S+/g, '')
+      .replace(/\+datum=(\w+)/, (_, datum: string) => `+ellps=${ellipsoids[datum] ?? 'WGS84'}`)
+    return { proj4: `${bare} +towgs84=${shift.towgs84.join(',')}`, accuracyM: shift.accuracyM }
+  }
+  if (/\+nadgrids=(?!@null)/.test(listed)) return null
+  if (/\+(towgs84|datum|nadgrids)=/.test(listed) || /\+ellps=(GRS80|WGS84)/.test(listed))
+    return { proj4: listed, accuracyM: null }
+  // Spheres are no datums of this globe; nothing is lost by them.
+  return /\+(R|a)=/.test(listed) && !/\+rf=/.test(listed) ? { proj4: listed, accuracyM: null } : null
+}
+
+const ellipsoids: Record<string, string> = { WGS84: 'WGS84', NAD83: 'GRS80', NAD27: 'clrk66' }
+
+/** What the list calls a system that cannot be reckoned with here; null where it does not know the code either. */
+export const unusableSystem = (code: string): string | null =>
+  readList()[code.toUpperCase().replace(/^EPSG:/, '')]?.name ?? null
 
 export const referenceSystem = (code: string): ReferenceSystem | null =>
   referenceSystems().find((system) => system.code === code.toUpperCase().replace(/^(?!EPSG:)/, 'EPSG:')) ??

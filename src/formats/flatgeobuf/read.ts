@@ -2,9 +2,10 @@ import { ByteBuffer } from 'flatbuffers'
 import { Feature as StoredFeature } from 'flatgeobuf/lib/mjs/flat-geobuf/feature.js'
 import { Header as StoredHeader } from 'flatgeobuf/lib/mjs/flat-geobuf/header.js'
 import type { Geometry as StoredGeometry } from 'flatgeobuf/lib/mjs/flat-geobuf/geometry.js'
-import { fromFeature } from 'flatgeobuf/lib/mjs/geojson/feature.js'
+import { fromGeometry } from 'flatgeobuf/lib/mjs/geojson/geometry.js'
 import { fromByteBuffer, type HeaderMeta } from 'flatgeobuf/lib/mjs/header-meta.js'
-import type { Feature } from 'geojson'
+import type { Geometry } from 'geojson'
+import { fieldTypeOf, readAttributes } from './attributes'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { limits } from '../limits'
 import { nameFromFile } from '../text'
@@ -40,7 +41,7 @@ export async function readFlatgeobuf(
     if (rows.length >= limits.rows)
       throw new ImportError(`${fileName} has more than ${limits.rows} features.`)
     try {
-      rows.push(rowOf(Uint8Array.from(bytes.subarray(at, end)), header, rows.length))
+      rows.push(rowOf(Uint8Array.from(bytes.subarray(at, end)), header))
     } catch {
       throw damaged('shape and attributes do not fit its length')
     }
@@ -53,7 +54,11 @@ export async function readFlatgeobuf(
     )
   if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
   const crs = options.crs ?? (header.crs?.code ? `EPSG:${header.crs.code}` : null)
-  return vectorDatasets(rows, nameFromFile(fileName), fileName, { crs, guessed: { crs: crs ?? undefined } })
+  return vectorDatasets(rows, nameFromFile(fileName), fileName, {
+    crs,
+    guessed: { crs: crs ?? undefined },
+    types: Object.fromEntries((header.columns ?? []).map(({ name, type }) => [name, fieldTypeOf(type)])),
+  })
 }
 
 /** The header, and where the features begin behind it and the index. */
@@ -98,12 +103,15 @@ function indexBytes(
   return featuresCount === 1 ? 2 * nodeBytes : nodes * nodeBytes
 }
 
-function rowOf(bytes: Uint8Array, header: HeaderMeta, index: number): Row {
+function rowOf(bytes: Uint8Array, header: HeaderMeta): Row {
   const stored = StoredFeature.getSizePrefixedRootAsFeature(new ByteBuffer(bytes))
   checkLengths(stored.geometry(), bytes.length, 0)
   if (stored.propertiesLength() > bytes.length) throw new RangeError('The attributes are too long.')
-  const { geometry, properties } = fromFeature(index, stored, header) as Feature
-  return { shape: geometry, properties: properties ?? {} }
+  const geometry = stored.geometry()
+  return {
+    shape: geometry ? (fromGeometry(geometry, header.geometryType) as Geometry) : null,
+    properties: readAttributes(stored.propertiesArray(), header.columns ?? []),
+  }
 }
 
 /** Counts that cannot be true would be counted through, one by one. */

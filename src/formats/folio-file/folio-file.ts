@@ -117,7 +117,11 @@ function storedDataset({ rowCount, fields, geometry, raster }: Dataset): z.infer
     rowCount,
     fields: fields.map(({ key, column }) =>
       column.kind === 'number'
-        ? { ...named(key, column), kind: 'number', values: Array.from(column.values, (v) => (Number.isNaN(v) ? null : v)) }
+        ? {
+            ...named(key, column),
+            kind: 'number',
+            values: Array.from(column.values, (v) => (Number.isNaN(v) ? null : v)),
+          }
         : {
             ...named(key, column),
             kind: 'text',

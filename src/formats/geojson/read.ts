@@ -80,7 +80,9 @@ function checkGeometry(geometry: unknown, index: number, fileName: string): Geom
     const { geometries } = geometry as { geometries?: unknown }
     if (!Array.isArray(geometries))
       throw new ImportError(`${fileName}: feature ${index + 1} is a collection without a list of shapes.`)
-    const parts = geometries.map((part) => checkGeometry(part, index, fileName)).filter((part) => part !== null)
+    const parts = geometries
+      .map((part) => checkGeometry(part, index, fileName))
+      .filter((part) => part !== null)
     return { type, geometries: parts }
   }
   if (!(type in shapes))

@@ -179,7 +179,10 @@ async function reduce(
   if (!(bands >= 1)) throw new ImportError(`${fileName} is damaged: it has no bands.`)
   if (bands > mostBands)
     throw new ImportError(`${fileName} has ${bands} bands; up to ${mostBands} can be brought in.`)
-  const empty = image.getGDALNoData()
+  // What marks nothing is written in full, while cells of 32 bits hold it rounded.
+  const said = image.getGDALNoData()
+  const empty = said !== null && isSingle(image) ? Math.fround(said) : said
+  const scaling = asRgb ? [] : await scalingOf(image, bands)
   const cells = columns * rows
   const sums = new Float64Array(bands * cells)
   const counts = new Uint32Array(bands * cells)
@@ -206,8 +209,9 @@ async function reduce(
       for (let r = top; r < bottom; r++) {
         const row = b * cells + Math.floor(r / every) * columns
         for (let c = 0, i = (r - top) * width; c < width; c++, i++) {
-          const value = read[b][i]
-          if (value === empty || Number.isNaN(value) || (clear >= 0 && read[clear][i] === 0)) continue
+          const raw = read[b][i]
+          const value = scaling[b] ? raw * scaling[b].scale + scaling[b].offset : raw
+          if (raw === empty || Number.isNaN(value) || (clear >= 0 && read[clear][i] === 0)) continue
           const at = row + Math.floor(c / every)
           sums[at] += value
           counts[at]++
@@ -231,6 +235,24 @@ async function reduce(
     empty: 100 * (1 - count / (width * height)),
   }))
   return { values, figures }
+}
+
+const isSingle = (image: GeoTIFFImage): boolean =>
+  image.getSampleFormat() === 3 && image.getBitsPerSample() === 32
+
+/** By what cells of each band are multiplied and what is added (items of the metadata that GDAL writes). */
+async function scalingOf(image: GeoTIFFImage, bands: number): Promise<{ scale: number; offset: number }[]> {
+  const found: { scale: number; offset: number }[] = []
+  for (let b = 0; b < bands; b++) {
+    const items = (await Promise.resolve(image.getGDALMetadata(b)).catch(() => null)) as Record<
+      string,
+      string
+    > | null
+    const [scale, offset] = [Number(items?.SCALE ?? 1), Number(items?.OFFSET ?? 0)]
+    if (Number.isFinite(scale) && Number.isFinite(offset) && (scale !== 1 || offset !== 0))
+      found[b] = { scale, offset }
+  }
+  return found
 }
 
 /** The cells of a window, a list for each band. */

@@ -1,10 +1,10 @@
 import { gpx, kml } from '@tmcw/togeojson'
 import { DOMParser, onWarningStopParsing } from '@xmldom/xmldom'
-import type { Feature, Geometry } from 'geojson'
+import type { Feature } from 'geojson'
 import { ImportError, type Imported } from '../import-error'
 import { decodeText, nameFromFile } from '../text'
 import { readXml } from '../xml/sax'
-import { vectorDatasets, type Row } from '../vector'
+import { bySort, vectorDatasets, type Row } from '../vector'
 
 /** The whole document, after it was read through once piece by piece, which says where it breaks. */
 function parseXml(bytes: Uint8Array, fileName: string): unknown {
@@ -26,24 +26,11 @@ function datasetsOf(features: Feature[], fileName: string): Imported[] {
           !/^(styleUrl|styleHash|stroke|fill|icon|_gpxType|visibility)/.test(key),
       ),
     )
-    const parts = geometry?.type === 'GeometryCollection' ? together(geometry.geometries) : [geometry]
+    const parts = geometry?.type === 'GeometryCollection' ? bySort(geometry) : [geometry]
     return parts.map((shape) => ({ shape, properties: plain }))
   })
   if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
   return vectorDatasets(rows, nameFromFile(fileName), fileName, { crs: null })
-}
-
-/** Shapes of one sort in a placemark become one of several parts; each sort gives a row of its own. */
-function together(shapes: Geometry[]): Geometry[] {
-  return (['Polygon', 'LineString', 'Point'] as const).flatMap((type): Geometry[] => {
-    const parts = shapes.flatMap((shape): unknown[] => {
-      if (!('coordinates' in shape)) return []
-      if (shape.type === type) return [shape.coordinates]
-      return shape.type === `Multi${type}` ? shape.coordinates : []
-    })
-    if (parts.length > 1) return [{ type: `Multi${type}`, coordinates: parts } as Geometry]
-    return parts.length ? [{ type, coordinates: parts[0] } as Geometry] : []
-  })
 }
 
 function featuresOf(convert: typeof kml | typeof gpx, bytes: Uint8Array, fileName: string): Feature[] {

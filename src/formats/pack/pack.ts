@@ -17,8 +17,7 @@ function slotType(array: Numbers): ArrayType {
   return array instanceof Uint32Array ? 'u32' : 'i32'
 }
 type ColumnHead = { key: string; type?: ValueType } & (
-  | { kind: 'number'; values: Slot }
-  | { kind: 'text'; dictionary: string[]; codes: Slot }
+  { kind: 'number'; values: Slot } | { kind: 'text'; dictionary: string[]; codes: Slot }
 )
 type Head = {
   rowCount: number
@@ -111,10 +110,11 @@ export function unpackDataset(source: Uint8Array): Dataset {
   return { rowCount: head.rowCount, fields, geometry: geometryFromFlat(parts), ...(raster && { raster }) }
 }
 
-const typed = <K extends string | undefined>(key: K, { type }: { type?: ValueType }) => ({
-  ...(key !== undefined && { key }),
-  ...(type && { type }),
-}) as { key: NonNullable<K>; type?: ValueType }
+const typed = <K extends string | undefined>(key: K, { type }: { type?: ValueType }) =>
+  ({
+    ...(key !== undefined && { key }),
+    ...(type && { type }),
+  }) as { key: NonNullable<K>; type?: ValueType }
 
 const align = (n: number): number => Math.ceil(n / 8) * 8
 

@@ -41,9 +41,9 @@ describe('a table beside shapes', () => {
       latin,
     )
     expect(rows).toEqual([
-      { name: 'Bücher', loans: 12.5, open: 'true', since: '2024-01-31' },
+      { name: 'Bücher', loans: 12.5, open: true, since: '2024-01-31' },
       { name: null, loans: null, open: null, since: null },
-      { name: 'a', loans: '12x', open: 'false', since: '2024' },
+      { name: 'a', loans: '12x', open: false, since: '2024' },
     ])
   })
 

@@ -1,7 +1,8 @@
+import type { ValueType } from '@/core/data/column'
 import { ImportError } from '../import-error'
 import { limits } from '../limits'
 
-type DbfField = { name: string; type: string; at: number; length: number }
+type DbfField = { name: string; type: string; at: number; length: number; decimals: number }
 
 /** What says of a field where its name, type and length stand in the header, each field in 32 bytes. */
 const fieldBytes = 32
@@ -19,7 +20,7 @@ export function readDbf(
   bytes: Uint8Array,
   name: string,
   decoder: TextDecoder,
-): { rows: Record<string, unknown>[]; deleted: Set<number> } {
+): { rows: Record<string, unknown>[]; deleted: Set<number>; types: Record<string, FieldType> } {
   const head = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   if (bytes.length < headBytes + 1) throw new ImportError(`${name} is damaged: its header is not complete.`)
   const count = head.getUint32(4, true)
@@ -49,7 +50,7 @@ export function readDbf(
     }
     rows.push(values)
   }
-  return { rows, deleted }
+  return { rows, deleted, types: Object.fromEntries(fields.map((field) => [field.name, fieldTypeOf(field)])) }
 }
 
 function fieldsOf(
@@ -72,7 +73,7 @@ function fieldsOf(
     taken.add(unique)
     const type = String.fromCharCode(bytes[n + 11])
     const length = bytes[n + 16]
-    fields.push({ name: unique, type, at, length })
+    fields.push({ name: unique, type, at, length, decimals: bytes[n + 17] })
     at += length
   }
   return fields
@@ -98,16 +99,27 @@ function valueOf(type: string, cell: Uint8Array, decoder: TextDecoder): unknown 
   }
 }
 
+type FieldType = ValueType | 'real' | 'text'
+
+function fieldTypeOf({ type, decimals }: DbfField): FieldType {
+  if (type === 'L') return 'boolean'
+  if (type === 'D') return 'date'
+  if (type === 'I') return 'integer'
+  if (type === 'N' || type === 'F') return type === 'N' && decimals === 0 ? 'integer' : 'real'
+  return type === 'O' || type === 'B' ? 'real' : 'text'
+}
+
 /** Stars stand where a number did not fit. What is no number at all stays as the words that stand there. */
-function numberOf(text: string): number | string | null {
+function numberOf(text: string): number | bigint | string | null {
   if (text === '' || /^\*+$/.test(text)) return null
   const value = Number(text)
+  if (/^[+-]?\d+$/.test(text) && !Number.isSafeInteger(value)) return BigInt(text.replace(/^\+/, ''))
   return Number.isFinite(value) ? value : text
 }
 
-function logicalOf(text: string): string | null {
-  if (/^[yt]$/i.test(text)) return 'true'
-  return /^[nf]$/i.test(text) ? 'false' : null
+function logicalOf(text: string): boolean | null {
+  if (/^[yt]$/i.test(text)) return true
+  return /^[nf]$/i.test(text) ? false : null
 }
 
 /** A date as it is written in ISO 8601; what is not eight digits stays as it is. */

@@ -4,7 +4,7 @@ import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { nameFromFile } from '../text'
 import { checkShp } from './check-shp'
 import { readDbf } from './dbf'
-import { vectorDatasets, type Row } from '../vector'
+import { vectorDatasets, type FileSays, type Row } from '../vector'
 import { unzip } from '../zip/unzip'
 
 /** Names that code page files use, as the platform calls them. */
@@ -41,10 +41,18 @@ export async function readShapefile(
   for (const stem of stems) {
     const [shp, dbf, prj, cpg] = ['shp', 'dbf', 'prj', 'cpg'].map((extension) => part(stem, extension))
     const encoding = options.encoding ?? encodingOf(cpg ? new TextDecoder().decode(cpg) : 'windows-1252')
-    const rows = await rowsOf(shp as Uint8Array, dbf, { name: `${stem}.shp in ${fileName}`, stem, encoding })
+    const { rows, types } = await rowsOf(shp as Uint8Array, dbf, {
+      name: `${stem}.shp in ${fileName}`,
+      stem,
+      encoding,
+    })
     const crs = options.crs ?? (prj ? new TextDecoder().decode(prj) : null)
     datasets.push(
-      ...vectorDatasets(rows, nameFromFile(stem), fileName, { crs, guessed: { encoding, crs: options.crs } }),
+      ...vectorDatasets(rows, nameFromFile(stem), fileName, {
+        crs,
+        guessed: { encoding, crs: options.crs },
+        types,
+      }),
     )
   }
   return datasets
@@ -55,7 +63,7 @@ async function rowsOf(
   shp: Uint8Array,
   dbf: Uint8Array | undefined,
   { name, stem, encoding }: { name: string; stem: string; encoding: string },
-): Promise<Row[]> {
+): Promise<{ rows: Row[]; types: FileSays['types'] }> {
   const count = checkShp(shp, name)
   const table = dbf && readDbf(dbf, `${stem}.dbf`, decoderOf(encoding))
   if (table && table.rows.length !== count)
@@ -77,7 +85,10 @@ async function rowsOf(
   }
   if (rows.length !== count)
     throw new ImportError(`${name} is damaged: only ${rows.length} of its ${count} shapes can be read.`)
-  return table ? rows.filter((_, row) => !table.deleted.has(row)) : rows
+  return {
+    rows: table ? rows.filter((_, row) => !table.deleted.has(row)) : rows,
+    types: table?.types,
+  }
 }
 
 function decoderOf(encoding: string): TextDecoder {

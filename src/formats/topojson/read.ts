@@ -8,7 +8,7 @@ import type { Dataset } from '@/core/data/dataset'
 import { geometryFromTopology } from '@/core/geo/from-topology'
 import { featureCount } from '@/core/geo/geometry'
 import { isCutEdge } from '@/core/geo/sphere/sew'
-import { definitionOf } from '../crs/reproject'
+import { accuracyWords, definitionOf } from '../crs/reproject'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { withIds } from '../feature-ids'
 import { fieldsFromProperties } from '../properties'
@@ -34,6 +34,8 @@ export function readTopojson(bytes: Uint8Array, fileName: string, { crs }: ReadO
   if (!parsed.success)
     throw new ImportError(`${fileName} is not a TopoJSON topology: ${issueWords(parsed.error)}.`)
   const heights = checkArcs(parsed.data.arcs, fileName)
+  const turned = crs === undefined ? null : accuracyWords(definitionOf(crs))
+  if (turned) heights.push(turned)
   // The schema holds what is read here; the library's type has more that no file need have.
   const topology = placed(absolute(parsed.data as unknown as Topology), crs, fileName)
   const objects = Object.entries(topology.objects)
@@ -41,7 +43,9 @@ export function readTopojson(bytes: Uint8Array, fileName: string, { crs }: ReadO
   const cut = isCut(topology)
   return objects.flatMap(([name, object]): Imported[] => {
     const { type } = object as GeometryObject
-    const list = (type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]) as unknown[]
+    const list = (
+      type === 'GeometryCollection' ? (object as GeometryCollection).geometries : [object]
+    ) as unknown[]
     // A topology that is cut at the date line is sewn shape by shape, and one that mixes sorts is taken apart.
     if (cut || mixes(list))
       return fromShapes(topology, object as GeometryObject, { name, fileName, crs, remarks: heights })
@@ -61,7 +65,8 @@ function checkArcs(arcs: unknown[], fileName: string): string[] {
     const fits =
       Array.isArray(arc) &&
       arc.every((place: unknown) => {
-        if (!Array.isArray(place) || typeof place[0] !== 'number' || typeof place[1] !== 'number') return false
+        if (!Array.isArray(place) || typeof place[0] !== 'number' || typeof place[1] !== 'number')
+          return false
         if (place.length > 2) heights++
         return true
       })
@@ -87,7 +92,12 @@ function mixes(list: unknown[]): boolean {
 function fromShapes(
   topology: Topology,
   object: GeometryObject,
-  { name, fileName, crs, remarks }: { name: string; fileName: string; crs: string | undefined; remarks: string[] },
+  {
+    name,
+    fileName,
+    crs,
+    remarks,
+  }: { name: string; fileName: string; crs: string | undefined; remarks: string[] },
 ): Imported[] {
   const list = listOf(object, fileName)
   checkReferences(list, topology.arcs.length, fileName)

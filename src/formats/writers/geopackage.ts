@@ -4,8 +4,9 @@ import path from 'node:path'
 import type { Geometry } from 'geojson'
 import sqlite3 from 'sqlite3'
 import { Geometry as WellKnown } from 'wkx'
-import { referenceSystem } from '../crs/catalogue'
-import { cellOf } from '@/core/data/column'
+import { referenceSystem, wellKnownText } from '../crs/catalogue'
+import { cellOf, type Column } from '@/core/data/column'
+import type { Geometry as Geometries } from '@/core/geo/geometry'
 import { namedFields, shapeMaker, type WriteRequest } from './rows'
 
 const kinds = { areas: 'MULTIPOLYGON', lines: 'MULTILINESTRING', points: 'MULTIPOINT', none: '' } as const
@@ -15,8 +16,8 @@ const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`
 const mostValues = 30_000
 
 /**
- * A GeoPackage 1.3 (OGC 12-128r17) with one table. Shapes are multi-part throughout, as a table may hold one
- * type only.
+ * A GeoPackage 1.3 (OGC 12-128r17) with one table. Lines and areas are multi-part throughout, as a table may hold
+ * one type only; points are single where every row has one at most.
  */
 export async function writeGeopackage(request: WriteRequest): Promise<Uint8Array> {
   const folder = await mkdtemp(path.join(tmpdir(), 'keen-gpkg-'))
@@ -51,15 +52,22 @@ export async function writeGeopackage(request: WriteRequest): Promise<Uint8Array
     await system(-1, 'Undefined cartesian', 'NONE', 'undefined')
     await system(0, 'Undefined geographic', 'NONE', 'undefined')
     await system(4326, 'WGS 84', 'EPSG', wgs84)
-    if (srs !== 4326) await system(srs, referenceSystem(`EPSG:${srs}`)?.name ?? '', 'EPSG', 'undefined')
+    if (srs !== 4326)
+      await system(
+        srs,
+        referenceSystem(`EPSG:${srs}`)?.name ?? '',
+        'EPSG',
+        wellKnownText(`EPSG:${srs}`) || 'undefined',
+      )
     const table = name || 'data'
     const spatial = dataset.geometry.kind !== 'none'
+    const type = isSinglePoints(dataset.geometry) ? 'POINT' : kinds[dataset.geometry.kind]
     const columns = fields.map(
-      ({ name: column, column: { kind } }) =>
-        `${quoted(column === 'fid' || column === 'geom' ? `${column}_` : column)} ${kind === 'number' ? 'DOUBLE' : 'TEXT'}`,
+      ({ name: column, column: values }) =>
+        `${quoted(column === 'fid' || column === 'geom' ? `${column}_` : column)} ${sqlTypeOf(values)}`,
     )
     await run(
-      `CREATE TABLE ${quoted(table)} (fid INTEGER PRIMARY KEY AUTOINCREMENT${spatial ? `, geom ${kinds[dataset.geometry.kind]}` : ''}${columns.map((c) => `, ${c}`).join('')})`,
+      `CREATE TABLE ${quoted(table)} (fid INTEGER PRIMARY KEY AUTOINCREMENT${spatial ? `, geom ${type}` : ''}${columns.map((c) => `, ${c}`).join('')})`,
     )
     const box = extentOf(dataset.rowCount, shapeAt)
     await run(
@@ -73,17 +81,12 @@ export async function writeGeopackage(request: WriteRequest): Promise<Uint8Array
       ],
     )
     if (spatial)
-      await run('INSERT INTO gpkg_geometry_columns VALUES (?, ?, ?, ?, 0, 0)', [
-        table,
-        'geom',
-        kinds[dataset.geometry.kind],
-        srs,
-      ])
+      await run('INSERT INTO gpkg_geometry_columns VALUES (?, ?, ?, ?, 0, 0)', [table, 'geom', type, srs])
     const width = columns.length + (spatial ? 1 : 0)
     const marks = `(NULL${', ?'.repeat(width)})`
     const valuesOf = (row: number) => [
-      ...(spatial ? [blobOf(shapeAt(row), srs)] : []),
-      ...fields.map(({ column }) => cellOf(column, row)),
+      ...(spatial ? [blobOf(shapeAt(row), srs, type === 'POINT')] : []),
+      ...fields.map(({ column }) => boundOf(column, row)),
     ]
     // Many rows in one statement: each call crosses into another thread and back.
     const atOnce = Math.max(1, Math.min(500, Math.floor(mostValues / Math.max(1, width))))
@@ -102,15 +105,44 @@ export async function writeGeopackage(request: WriteRequest): Promise<Uint8Array
   }
 }
 
+function sqlTypeOf({ kind, type }: Column): string {
+  switch (type) {
+    case 'integer':
+      return 'INTEGER'
+    case 'boolean':
+      return 'BOOLEAN'
+    case 'date':
+      return 'DATE'
+    case 'datetime':
+      return 'DATETIME'
+    default:
+      return kind === 'number' ? 'DOUBLE' : 'TEXT'
+  }
+}
+
+/**
+ * A value as the driver binds it. Whole numbers of 64 bits go in as text, which the column's affinity turns into
+ * what they are.
+ */
+function boundOf(column: Column, row: number): string | number | null {
+  const cell = cellOf(column, row)
+  return column.type === 'boolean' && cell !== null ? Number(cell === 'true') : cell
+}
+
 /** A GeoPackage header without an envelope before well-known binary (clause 2.1.3). */
-function blobOf(shape: Geometry | null, srs: number): Buffer | null {
+const isSinglePoints = (geometry: Geometries): boolean =>
+  geometry.kind === 'points' &&
+  geometry.featureStarts.every((start, f, starts) => f === 0 || start - starts[f - 1] < 2)
+
+function blobOf(shape: Geometry | null, srs: number, single: boolean): Buffer | null {
   if (!shape) return null
-  const many = shape.type.startsWith('Multi')
-    ? shape
-    : ({
-        type: `Multi${shape.type}`,
-        coordinates: [(shape as { coordinates: unknown }).coordinates],
-      } as Geometry)
+  const many =
+    single || shape.type.startsWith('Multi')
+      ? shape
+      : ({
+          type: `Multi${shape.type}`,
+          coordinates: [(shape as { coordinates: unknown }).coordinates],
+        } as Geometry)
   const header = Buffer.alloc(8)
   header.write('GP', 'latin1')
   header[3] = 1

@@ -1,10 +1,17 @@
 import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
 import { topology } from 'topojson-server'
-import { serialize } from 'flatgeobuf/lib/mjs/geojson.js'
 import { cellOf, type Column } from '@/core/data/column'
 import { SaidError } from '@/core/said/said-error'
-import { featureCollection, featureMaker, namedFields, type WriteRequest, type Written } from './rows'
+import { Geometry as WellKnown } from 'wkx'
+import {
+  featureCollection,
+  featureMaker,
+  namedFields,
+  shapeMaker,
+  type WriteRequest,
+  type Written,
+} from './rows'
 
 const text = (words: string): Uint8Array => new TextEncoder().encode(words)
 
@@ -19,29 +26,42 @@ export function writeGeojson(request: WriteRequest): Uint8Array {
   return inPieces(request.dataset.rowCount, {
     before: frame.slice(0, -2),
     rows: (from, to) =>
-      (from ? ',' : '') +
-      Array.from({ length: to - from }, (_, i) => JSON.stringify(featureAt(from + i))).join(','),
+      (from ? ',' : '') + Array.from({ length: to - from }, (_, i) => jsonOf(featureAt(from + i))).join(','),
     after: `]}\n`,
   })
 }
 
 export function writeTopojson(request: WriteRequest): Uint8Array {
   const { collection } = featureCollection(request)
-  return text(JSON.stringify(topology({ [request.name]: collection })) + '\n')
+  return text(`${jsonOf(topology({ [request.name]: collection }))}\n`)
 }
+
+/** JSON in which whole numbers that are too long for a number stand as numbers all the same. */
+const jsonOf = (value: unknown): string =>
+  JSON.stringify(value, (_, inner: unknown) =>
+    typeof inner === 'bigint' ? `${wholeMark}${inner}` : inner,
+  ).replaceAll(wholePattern, '$1')
+const wholeMark = '\u0001whole '
+const wholePattern = /"\\u0001whole (-?\d+)"/g
 
 /**
  * A table with a header, missing values left blank; cells that a spreadsheet would carry out as formulas get
- * an apostrophe.
+ * an apostrophe. Points of one place each have it in two columns, other shapes in one of well-known text.
  */
 export function writeCsv(request: WriteRequest): Written {
   const fields = namedFields(request)
   const columns = fields.map(({ column }) => safeCells(column))
+  const places = placeColumns(request, new Set(fields.map(({ name }) => name)))
   const lines = (rows: unknown[][]) => `${Papa.unparse(rows, { newline: '\n' })}\n`
   const bytes = inPieces(request.dataset.rowCount, {
-    before: lines([fields.map(({ name }) => safeCell(name))]),
+    before: lines([[...fields.map(({ name }) => safeCell(name)), ...places.names]]),
     rows: (from, to) =>
-      lines(Array.from({ length: to - from }, (_, i) => columns.map((cell) => cell(from + i)))),
+      lines(
+        Array.from({ length: to - from }, (_, i) => [
+          ...columns.map((cell) => cell(from + i)),
+          ...places.cellsAt(from + i),
+        ]),
+      ),
     after: '',
   })
   const neutralised = fields.reduce((sum, { column }) => sum + runnableCells(column), 0)
@@ -52,6 +72,38 @@ export function writeCsv(request: WriteRequest): Written {
           `${neutralised === 1 ? '1 cell' : `${neutralised.toLocaleString('en-GB')} cells`} of text that a spreadsheet would carry out as a formula now ${neutralised === 1 ? 'begins' : 'begin'} with an apostrophe.`,
         ]
       : [],
+  }
+}
+
+type PlaceColumns = { names: string[]; cellsAt: (row: number) => (string | number | null)[] }
+
+/** Where the shapes of a table stand: in no column, two of coordinates, or one of well-known text. */
+function placeColumns(request: WriteRequest, taken: Set<string>): PlaceColumns {
+  const { geometry } = request.dataset
+  if (geometry.kind === 'none') return { names: [], cellsAt: () => [] }
+  const { shapeAt, definition } = shapeMaker(request)
+  const free = (name: string): string => (taken.has(name) ? free(`${name}_`) : name)
+  if (
+    geometry.kind === 'points' &&
+    geometry.featureStarts.every((s, f, all) => f === 0 || s - all[f - 1] < 2)
+  ) {
+    const names = definition.fromDegrees ? ['x', 'y'] : ['longitude', 'latitude']
+    // Fields that hold the coordinates already are enough.
+    if (names.every((name) => taken.has(name))) return { names: [], cellsAt: () => [] }
+    return {
+      names: names.map(free),
+      cellsAt: (row) => {
+        const shape = shapeAt(row)
+        return shape?.type === 'Point' ? [shape.coordinates[0], shape.coordinates[1]] : [null, null]
+      },
+    }
+  }
+  return {
+    names: [free('wkt')],
+    cellsAt: (row) => {
+      const shape = shapeAt(row)
+      return [shape ? WellKnown.parseGeoJSON(shape).toWkt() : null]
+    },
   }
 }
 
@@ -90,6 +142,20 @@ function runnableCells(column: Column): number {
 /** A sheet of a workbook has so many rows (ECMA-376), the header among them. */
 const mostSheetRows = 1_048_576
 
+const dateFormats = { date: 'yyyy-mm-dd', datetime: 'yyyy-mm-dd hh:mm:ss' } as const
+
+/** Days and times as those of the sheet, in no time zone; truth values as such. */
+function sheetCell(column: Column, row: number): string | number | boolean | Date | null {
+  const cell = cellOf(column, row)
+  if (cell === null) return null
+  if (column.type === 'boolean') return cell === 'true'
+  if (column.type !== 'date' && column.type !== 'datetime') return cell
+  const moment = new Date(
+    `${String(cell).slice(0, 19).replace(' ', 'T')}${column.type === 'date' ? 'T00:00:00' : ''}Z`,
+  )
+  return Number.isNaN(moment.getTime()) ? cell : moment
+}
+
 /** @throws SaidError where there are more rows than a sheet has */
 export async function writeXlsx(request: WriteRequest): Promise<Uint8Array> {
   if (request.dataset.rowCount >= mostSheetRows)
@@ -102,15 +168,9 @@ export async function writeXlsx(request: WriteRequest): Promise<Uint8Array> {
   sheet.addRow(fields.map(({ name }) => name)).font = { bold: true }
   sheet.views = [{ state: 'frozen', ySplit: 1 }]
   for (let row = 0; row < request.dataset.rowCount; row++)
-    sheet.addRow(fields.map(({ column }) => cellOf(column, row)))
+    sheet.addRow(fields.map(({ column }) => sheetCell(column, row)))
+  fields.forEach(({ column: { type } }, c) => {
+    if (type === 'date' || type === 'datetime') sheet.getColumn(c + 1).numFmt = dateFormats[type]
+  })
   return new Uint8Array(await workbook.xlsx.writeBuffer())
-}
-
-export function writeFlatgeobuf(request: WriteRequest): Uint8Array {
-  const { collection, definition } = featureCollection(request)
-  // The format has no features without a shape.
-  return serialize(
-    { ...collection, features: collection.features.filter(({ geometry }) => geometry !== null) } as never,
-    Number(definition.code?.slice(5) ?? 0),
-  )
 }

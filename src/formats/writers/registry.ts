@@ -1,5 +1,6 @@
+import { writeFlatgeobuf } from './flatgeobuf'
 import { writeGeopackage } from './geopackage'
-import { writeCsv, writeFlatgeobuf, writeGeojson, writeTopojson, writeXlsx } from './plain'
+import { writeCsv, writeGeojson, writeTopojson, writeXlsx } from './plain'
 import type { WriteRequest, Written } from './rows'
 import { SaidError } from '@/core/said/said-error'
 import { writeShapefile } from './shapefile'

@@ -1,8 +1,9 @@
 import type { Feature, FeatureCollection, Geometry } from 'geojson'
-import { cellOf, type Column } from '@/core/data/column'
+import { typedCellOf, type Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import type { FieldMeta } from '@/core/data/field-meta'
 import { flatShapeOf } from '@/core/geo/sphere/flat'
+import { SaidError } from '@/core/said/said-error'
 import { definitionOf, mapPositions, type Definition } from '../crs/reproject'
 
 /**
@@ -47,7 +48,15 @@ export function shapeMaker({ dataset, crs }: WriteRequest): {
     definition,
     shapeAt: (row) => {
       const shape = flatShapeOf(dataset.geometry, row)
-      return shape && fromDegrees ? mapPositions(shape, fromDegrees) : shape
+      return shape && fromDegrees
+        ? mapPositions(shape, (lon, lat) => {
+            const [x, y] = fromDegrees(lon, lat)
+            if (Number.isFinite(x) && Number.isFinite(y)) return [x, y]
+            throw new SaidError(
+              `Row ${row + 1} lies at ${lon.toFixed(4)}, ${lat.toFixed(4)}, where ${definition.name} has no coordinates. Choose another reference system.`,
+            )
+          })
+        : shape
     },
   }
 }
@@ -72,7 +81,7 @@ export function featureMaker(request: WriteRequest): {
     definition,
     featureAt: (row) => ({
       type: 'Feature',
-      properties: Object.fromEntries(fields.map(({ name, column }) => [name, cellOf(column, row)])),
+      properties: Object.fromEntries(fields.map(({ name, column }) => [name, typedCellOf(column, row)])),
       // A feature may have no shape (RFC 7946, section 3.2); the type does not say so.
       geometry: shapeAt(row) as Geometry,
     }),

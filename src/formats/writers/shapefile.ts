@@ -2,23 +2,28 @@ import { zipSync } from 'fflate'
 import type { Geometry, Position } from 'geojson'
 import { wellKnownText } from '../crs/catalogue'
 import { wgs84 } from './geopackage'
-import { cellOf } from '@/core/data/column'
-import { namedFields, placedShapes, type WritableField, type WriteRequest } from './rows'
+import { textAt } from '@/core/data/column'
+import { namedFields, placedShapes, type WritableField, type WriteRequest, type Written } from './rows'
 
 /** A zip archive with .shp, .shx, .dbf, .prj and .cpg (Shapefile Technical Description, 1998; dBASE III). */
-export function writeShapefile(request: WriteRequest): Uint8Array {
+export function writeShapefile(request: WriteRequest): Written {
+  const remarks: string[] = []
   const { shapes, definition } = placedShapes(request)
   const stem = request.name.replace(/[^\p{L}\p{N}_-]+/gu, '_') || 'data'
   const { shp, shx } = writeShapes(shapes, request.dataset.geometry.kind)
   const files: Record<string, Uint8Array> = {
     [`${stem}.shp`]: shp,
     [`${stem}.shx`]: shx,
-    [`${stem}.dbf`]: writeDbf(namedFields({ ...request, fieldNames: 'short' }), request.dataset.rowCount),
+    [`${stem}.dbf`]: writeDbf(
+      namedFields({ ...request, fieldNames: 'short' }),
+      request.dataset.rowCount,
+      remarks,
+    ),
     [`${stem}.cpg`]: new TextEncoder().encode('UTF-8'),
     [`${stem}.prj`]: new TextEncoder().encode(wktOf(definition.code)),
   }
   // A fixed time in the archive: the same data give the same bytes.
-  return zipSync(files, { mtime: new Date(2000, 0, 1) })
+  return { bytes: zipSync(files, { mtime: new Date(2000, 0, 1) }), remarks }
 }
 
 const wktOf = (code: string | null): string => (!code || code === 'EPSG:4326' ? wgs84 : wellKnownText(code))
@@ -113,26 +118,95 @@ function partsOf(shape: Exclude<Geometry, { type: 'GeometryCollection' }>): Posi
   }
 }
 
-function writeDbf(fields: WritableField[], rowCount: number): Uint8Array {
-  const names = shortNames(fields.map(({ name }) => name))
+type DbfColumn = { type: 'N' | 'C' | 'L' | 'D'; cells: Uint8Array[]; decimals: number }
+
+/** A cell of text has so many bytes at most, a number so many figures. */
+const [mostText, mostFigures] = [254, 24]
+
+function columnOf({ name, column }: WritableField, rowCount: number, remarks: string[]): DbfColumn {
   const encoder = new TextEncoder()
-  const columns = fields.map(({ column }, i) => {
-    const cells = Array.from({ length: rowCount }, (_, row) => {
-      const cell = cellOf(column, row)
-      return encoder.encode(typeof cell === 'number' ? numberText(cell) : (cell ?? '')).subarray(0, 254)
-    })
+  const words = Array.from({ length: rowCount }, (_, row) => textAt(column, row))
+  const encode = (cells: string[]): Uint8Array[] => cells.map((cell) => encoder.encode(cell))
+  if (column.type === 'boolean')
     return {
+      type: 'L',
+      decimals: 0,
+      cells: encode(words.map((word) => (word === null ? '?' : word === 'true' ? 'T' : 'F'))),
+    }
+  if (column.type === 'date' && words.every((word) => word === null || /^\d{4}-\d{2}-\d{2}$/.test(word)))
+    return {
+      type: 'D',
+      decimals: 0,
+      cells: encode(words.map((word) => (word ?? '        ').replaceAll('-', ''))),
+    }
+  if (column.type === 'integer' && words.every((word) => word === null || word.length <= mostFigures))
+    return { type: 'N', decimals: 0, cells: encode(words.map((word) => word ?? '')) }
+  if (column.kind === 'number') return numbersOf(name, column.values, remarks)
+  let cut = 0
+  const cells = words.map((word) => {
+    const bytes = encoder.encode(word ?? '')
+    if (bytes.length <= mostText) return bytes
+    cut++
+    return wholeLetters(bytes)
+  })
+  if (cut)
+    remarks.push(
+      `“${name}”: ${cut === 1 ? '1 text is' : `${cut.toLocaleString('en-GB')} texts are`} longer than the ${mostText} bytes that a shapefile holds, and ${cut === 1 ? 'was' : 'were'} cut.`,
+    )
+  return { type: 'C', decimals: 0, cells }
+}
+
+/** The longest beginning of a text that the format holds and that ends with a whole letter. */
+function wholeLetters(bytes: Uint8Array): Uint8Array {
+  let end = mostText
+  while (end > 0 && (bytes[end] & 0xc0) === 0x80) end--
+  return bytes.subarray(0, end)
+}
+
+/**
+ * Numbers with as many decimals as all of them need, so that they read back the same. Where that takes more figures
+ * than the format has, they are written with exponents, which its readers know as well.
+ */
+function numbersOf(name: string, values: Float64Array, remarks: string[]): DbfColumn {
+  const plain = [...values].map((value) => (Number.isNaN(value) ? '' : plainNumber(value)))
+  const decimals = Math.max(0, ...plain.map((cell) => cell.split('.')[1]?.length ?? 0))
+  const whole = Math.max(1, ...plain.map((cell) => cell.split('.')[0].length))
+  const encoder = new TextEncoder()
+  if (decimals <= 15 && whole + (decimals ? decimals + 1 : 0) <= mostFigures)
+    return { type: 'N', decimals, cells: plain.map((cell) => encoder.encode(cell)) }
+  remarks.push(
+    `“${name}” holds numbers too long or too small for plain figures; they are written with exponents.`,
+  )
+  return {
+    type: 'N',
+    decimals: Math.min(15, decimals),
+    cells: [...values].map((value) => encoder.encode(Number.isNaN(value) ? '' : String(value))),
+  }
+}
+
+/** A number without an exponent, exactly as JavaScript would write it. */
+function plainNumber(value: number): string {
+  const text = String(value)
+  const match = /^(-?)(\d+)(?:\.(\d+))?e([+-]\d+)$/.exec(text)
+  if (!match) return text
+  const [, sign, head, tail = '', power] = match
+  const shift = Number(power)
+  const figures = head + tail
+  return shift < 0
+    ? `${sign}0.${'0'.repeat(-shift - 1)}${figures}`
+    : `${sign}${figures}${'0'.repeat(shift - tail.length)}`
+}
+
+function writeDbf(fields: WritableField[], rowCount: number, remarks: string[]): Uint8Array {
+  const names = shortNames(fields.map(({ name }) => name))
+  const columns = fields.map((field, i) => {
+    const made = columnOf(field, rowCount, remarks)
+    return {
+      ...made,
       name: names[i],
-      numeric: column.kind === 'number',
-      cells,
-      width: Math.max(1, ...cells.map((cell) => cell.length)),
+      width: made.type === 'D' ? 8 : Math.max(1, ...made.cells.map((cell) => cell.length)),
     }
   })
-  const decimals = columns.map(({ cells, numeric }) =>
-    numeric
-      ? Math.max(0, ...cells.map((cell) => new TextDecoder().decode(cell).split('.')[1]?.length ?? 0))
-      : 0,
-  )
   const rowBytes = 1 + columns.reduce((n, { width }) => n + width, 0)
   const head = 33 + 32 * columns.length
   const out = Buffer.alloc(head + rowBytes * rowCount + 1, 0x20)
@@ -142,29 +216,22 @@ function writeDbf(fields: WritableField[], rowCount: number): Uint8Array {
   out.writeUInt32LE(rowCount, 4)
   out.writeUInt16LE(head, 8)
   out.writeUInt16LE(rowBytes, 10)
-  columns.forEach(({ name, numeric, width }, i) => {
+  columns.forEach(({ name, type, width, decimals }, i) => {
     out.write(name, 32 + 32 * i, 'latin1')
-    out.write(numeric ? 'N' : 'C', 43 + 32 * i, 'latin1')
+    out.write(type, 43 + 32 * i, 'latin1')
     out[48 + 32 * i] = width
-    out[49 + 32 * i] = decimals[i]
+    out[49 + 32 * i] = decimals
   })
   out[head - 1] = 0x0d
   for (let row = 0; row < rowCount; row++) {
     let at = head + row * rowBytes + 1
-    for (const { cells, width, numeric } of columns) {
-      out.set(cells[row], numeric ? at + width - cells[row].length : at)
+    for (const { cells, width, type } of columns) {
+      out.set(cells[row], type === 'N' ? at + width - cells[row].length : at)
       at += width
     }
   }
   out[out.length - 1] = 0x1a
   return out
-}
-
-/** A number in at most 19 characters, without an exponent. */
-function numberText(n: number): string {
-  const plain = String(n)
-  if (!plain.includes('e') && plain.length <= 19) return plain
-  return n.toFixed(Math.max(0, 16 - Math.trunc(Math.abs(n)).toString().length)).slice(0, 19)
 }
 
 /** Names of at most ten plain letters, digits and underscores, each once. */

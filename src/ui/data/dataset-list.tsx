@@ -138,7 +138,11 @@ function CheckCard({ check, name }: { check: BorderCheck; name: string }) {
           <X size={14} />
         </IconButton>
       </div>
-      <progress className="progress progress-primary h-1 w-full" value={check.share} aria-label={`Borders of ${name}`} />
+      <progress
+        className="progress progress-primary h-1 w-full"
+        value={check.share}
+        aria-label={`Borders of ${name}`}
+      />
     </div>
   )
 }

@@ -224,8 +224,8 @@ function SourceCard({
           className="flex items-start gap-1.5 text-left text-xs hover:underline"
           onClick={() => lookAgain(entry.id)}
         >
-          <Info size={13} className="mt-0.5 shrink-0 text-muted" aria-hidden /> Borders were not looked at. Look
-          for gaps and overlaps
+          <Info size={13} className="mt-0.5 shrink-0 text-muted" aria-hidden /> Borders were not looked at.
+          Look for gaps and overlaps
         </button>
       )}
       {open && (

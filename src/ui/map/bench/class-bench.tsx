@@ -425,6 +425,12 @@ function Warnings({ classing, classes, values }: { classing: Classing; classes: 
   const aside = result.aside.reduce((a, b) => a + b, 0)
   return (
     <>
+      {result.roundingMoved > 0 && (
+        <p className="text-xs text-muted">
+          Rounding moved {result.roundingMoved.toLocaleString('en-GB')}{' '}
+          {result.roundingMoved === 1 ? 'value' : 'values'} to another class.
+        </p>
+      )}
       {result.roundingCost > 0.0005 && (
         <p className="text-xs text-muted">Rounding took {result.roundingCost.toFixed(3)} of the fit.</p>
       )}
