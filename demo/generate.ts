@@ -3,12 +3,20 @@ import path from 'node:path'
 import { writeFolioFile } from '@/formats/folio-file/folio-file'
 import { demoFolio } from './folio'
 import { lindmereFiles } from './lindmere/country'
+import { planetFiles } from './planet/files'
 
 const folder = path.join(import.meta.dirname, 'data')
 mkdirSync(folder, { recursive: true })
 for (const [name, text] of Object.entries(lindmereFiles())) {
   writeFileSync(path.join(folder, name), text)
   console.log(`${name}: ${(text.length / 1024).toFixed(0)} kB`)
+}
+
+const planetFolder = path.join(folder, 'vintarra')
+mkdirSync(planetFolder, { recursive: true })
+for (const [name, bytes] of Object.entries(planetFiles())) {
+  writeFileSync(path.join(planetFolder, name), bytes)
+  console.log(`${name}: ${(bytes.length / 1024).toFixed(0)} kB`)
 }
 
 const folioFile = writeFolioFile(await demoFolio(lindmereFiles()))

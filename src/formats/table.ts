@@ -1,9 +1,11 @@
 import type { Geometry } from 'geojson'
 import { Geometry as WellKnown } from 'wkx'
-import { columnFromWords } from '@/core/data/column'
+import { columnFromWords, exactText } from '@/core/data/column'
 import type { Field } from '@/core/data/dataset'
 import { ImportError, type Guessed, type Imported, type ReadOptions } from './import-error'
 import { withoutFirst, wordAt, type Cells, type WordColumn } from './cells'
+import { figuresOf, type Figures } from './figures'
+import { regionOf } from './table-region'
 import { pointsDataset, vectorDatasets } from './vector'
 
 /**
@@ -12,30 +14,49 @@ import { pointsDataset, vectorDatasets } from './vector'
  * @throws ImportError; UnknownSystemError where coordinates are not degrees
  */
 export function tableDatasets(
-  cells: Cells,
+  sheet: Cells,
   name: string,
   { fileName, options, guessed }: { fileName: string; options: ReadOptions; guessed: Guessed },
 ): Imported[] {
-  const header = options.header ?? looksLikeHeader(cells)
+  const {
+    cells,
+    titles,
+    notes: below,
+    heads,
+  } = options.header === undefined ? regionOf(sheet) : { cells: sheet, titles: [], notes: [], heads: 1 }
+  const header = options.header ?? (heads > 1 || looksLikeHeader(cells))
   const body = header ? withoutFirst(cells) : cells
   if (body.rows < 1) throw new ImportError(`${fileName} has no rows under its header.`)
   const keys = uniqueKeys(cells.columns.map((column) => (header ? (wordAt(column, 0) ?? '') : '')))
-  const { mark, unsure } = guessDecimalMark(body.columns, guessed.delimiter)
+  const figures = body.columns.map(figuresOf)
+  const bare = body.columns.map((column, c) => figures[c]?.plain ?? column)
+  const { mark, unsure } = guessDecimalMark(bare, guessed.delimiter)
   const decimalMark = options.decimalMark ?? mark
-  const plain = body.columns.map(({ words, codes }): WordColumn => ({
+  const plain = bare.map(({ words, codes }): WordColumn => ({
     words: words.map(decimalMark === ',' ? withPoint : withoutThousands),
     codes,
   }))
-  const fields: Field[] = keys.map((key, c) => ({
-    key,
-    column: columnFromWords(plain[c].words, plain[c].codes),
-  }))
-  const doubts =
-    unsure && options.decimalMark === undefined
+  const flagKeys = uniqueKeys([
+    ...keys,
+    ...keys.flatMap((key, c) => (figures[c]?.flags ? [`${key} flag`] : [])),
+  ])
+  let nextFlag = keys.length
+  const fields: Field[] = keys.flatMap((key, c): Field[] => {
+    const own: Field = { key, column: columnFromWords(plain[c].words, plain[c].codes) }
+    const flags = figures[c]?.flags
+    return flags ? [own, { key: flagKeys[nextFlag++], column: exactText(textsOf(flags)) }] : [own]
+  })
+  /** The field of a column of the sheet, wherever flags have put it. */
+  const fieldAt = (c: number): Field => fields.find(({ key }) => key === keys[c]) as Field
+  const doubts = [
+    ...regionWords(titles, below, heads),
+    ...figureWords(keys, figures),
+    ...(unsure && options.decimalMark === undefined
       ? [
           `‘${unsure}’ could be read with a decimal comma or with a comma between thousands; the ${decimalMark === ',' ? 'first' : 'second'} was taken. Change the decimal mark below where that is wrong.`,
         ]
-      : []
+      : []),
+  ]
   const said: Guessed = { ...guessed, header, decimalMark }
   const table = (): Imported[] => [
     {
@@ -123,12 +144,41 @@ export function tableDatasets(
         dataset: {
           ...part.dataset,
           fields: fields
-            .filter((_, c) => c !== column)
+            .filter((field) => field !== fieldAt(column))
             .map(({ key, column: values }) => ({ key, column: takeNumbered(values, rowsOf) })),
         },
       }
     })
   }
+}
+
+const textsOf = ({ words, codes }: WordColumn): (string | null)[] =>
+  Array.from(codes, (code) => (code ? words[code - 1] : null))
+
+function regionWords(titles: string[], below: string[], heads: number): string[] {
+  const short = (words: string) => (words.length > 160 ? `${words.slice(0, 160)}…` : words)
+  return [
+    ...(titles.length ? [`Above the table stands: ${short(titles.join(' · '))}`] : []),
+    ...(heads > 1 ? [`The heads of its columns were joined from ${heads} rows.`] : []),
+    ...(below.length ? [`Below the table stands: ${short(below.join(' · '))}`] : []),
+  ]
+}
+
+function figureWords(keys: string[], figures: (Figures | null)[]): string[] {
+  const list = (which: (one: Figures) => boolean) =>
+    keys.filter((_, c) => figures[c] !== null && which(figures[c])).map((key) => `“${key}”`)
+  const flagged = list(({ flags }) => flags !== null)
+  const percent = list((one) => one.percent)
+  return [
+    ...(flagged.length
+      ? [
+          `Flags and marks for missing values of ${flagged.join(', ')} stand in ${flagged.length === 1 ? 'a field of their own' : 'fields of their own'}.`,
+        ]
+      : []),
+    ...(percent.length
+      ? [`${percent.join(', ')} ${percent.length === 1 ? 'was' : 'were'} written with percent signs.`]
+      : []),
+  ]
 }
 
 /** Coordinates of every row, NaN where there are none. */

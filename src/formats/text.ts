@@ -27,7 +27,7 @@ export function parseJson(text: string, fileName: string): unknown {
     if (!/(?<![\d.\w])-?\d{16,}(?=\s*[,}\]])/.test(text)) return JSON.parse(text)
     // Whole numbers of so many figures would lose the last of them; they are read as such.
     const marked = text.replace(/"(?:[^"\\]|\\.)*"|(?<![\d.])-?\d{16,}(?=\s*[,}\]])/g, (part) =>
-      part.startsWith('"') ? part : `"${wholeMark}${part}"`,
+      part.startsWith('"') ? part : `"\\u0001whole ${part}"`,
     )
     return JSON.parse(marked, (_, value: unknown) =>
       typeof value === 'string' && value.startsWith(wholeMark)

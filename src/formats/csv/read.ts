@@ -15,7 +15,7 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
   const text = encoding === null ? decodeText(bytes) : decodeAs(bytes, encoding)
   if (text.includes('\u0000')) throw new ImportError(`${fileName} is not a text file.`)
   const cells = collectCells()
-  let [read, width, said] = [0, 0, '']
+  let [read, width, said, narrow] = [0, 0, '', true]
   Papa.parse<string[]>(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text, {
     skipEmptyLines: 'greedy',
     delimiter: options.delimiter ?? '',
@@ -30,7 +30,9 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
           `${fileName}, row ${read + (quotes.row ?? 0) + 1}: a quotation mark is opened and never closed.`,
         )
       for (const row of data) {
-        if (!read) width = row.length
+        // Titles above a table are narrower than it is.
+        if (!read || (row.length > width && read < 12 && narrow)) width = row.length
+        narrow &&= row.filter((cell) => cell.trim()).length < 2
         if (row.length > width && row.slice(width).some((cell) => cell.trim()))
           throw new ImportError(
             `${fileName}, row ${read + 1}: ${row.length} cells, but the header has ${width}. Is ‘${said === '\t' ? 'tab' : said}’ the right delimiter?`,

@@ -8,8 +8,11 @@ import {
   Circle,
   Combine,
   Crosshair,
+  Columns3,
   FileInput,
   Info,
+  Rows3,
+  TrendingUp,
   Filter,
   GitMerge,
   Grid3x3,
@@ -57,6 +60,9 @@ const icons: Record<StepType, LucideIcon> = {
   simplify: Spline,
   clip: Scissors,
   buffer: Hexagon,
+  'long-to-wide': Columns3,
+  'wide-to-long': Rows3,
+  running: TrendingUp,
   'split-off': Hexagon,
 }
 

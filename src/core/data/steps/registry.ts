@@ -7,6 +7,8 @@ import { filter } from './filter'
 import { join } from './join'
 import { merge, summarise } from './merge'
 import { areasToBorders, areasToPoints, buffer, clip, grid, simplify, splitOff } from './shapes'
+import { running } from './running'
+import { longToWide, wideToLong } from './spread'
 import { stack } from './stack'
 import type { StepKind } from './step'
 
@@ -20,6 +22,9 @@ const kinds = {
   summarise,
   'count-points': countPoints,
   stack,
+  'long-to-wide': longToWide,
+  'wide-to-long': wideToLong,
+  running,
   grid,
   'areas-to-points': areasToPoints,
   'areas-to-borders': areasToBorders,
