@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { codeListOf } from './code-lists'
 import { isMissing, type Column } from './column'
 
 export const fieldRoles = ['total', 'rate', 'share', 'index', 'category', 'name', 'code', 'date'] as const
@@ -67,7 +68,10 @@ const codeLike = /^[A-Z]{0,4}[-_ ]?\d[\d\-_.]*$/
 
 function textRole(words: string, column: Extract<Column, { kind: 'text' }>): FieldRole {
   const rows = column.codes.length
+  if (column.type === 'date' || column.type === 'datetime') return 'date'
+  if (column.type === 'boolean') return 'category'
   if (
+    codeListOf(column) !== null ||
     /\b(code|id|key)\b/.test(words) ||
     column.dictionary.filter((word) => codeLike.test(word)).length > 0.95 * column.dictionary.length
   )

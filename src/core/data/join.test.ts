@@ -1,6 +1,8 @@
 import fc from 'fast-check'
+import codes from 'i18n-iso-countries/codes.json'
 import { describe, expect, it } from 'vitest'
 import { numberColumn, textColumn } from './column'
+import { codeListOf } from './code-lists'
 import { matchKeys, proposeKeys } from './join'
 
 describe('matching keys', () => {
@@ -14,9 +16,16 @@ describe('matching keys', () => {
     expect(match.unmatched).toEqual([1, 2, 3, 4, 5])
     expect(match.otherUnmatched).toEqual([0, 2, 3, 4])
     expect(match.nearMisses).toEqual([
-      { row: 1, otherRow: 0, value: 'A2', otherValue: 'a2', reason: 'case' },
-      { row: 2, otherRow: 2, value: 'A03', otherValue: 'A3', reason: 'leading zeros' },
-      { row: 3, otherRow: 3, value: 'É4', otherValue: 'E 4', reason: 'several small differences' },
+      { row: 1, otherRow: 0, value: 'A2', otherValue: 'a2', reason: 'case', score: 0.99 },
+      { row: 2, otherRow: 2, value: 'A03', otherValue: 'A3', reason: 'leading zeros', score: 0.99 },
+      {
+        row: 3,
+        otherRow: 3,
+        value: 'É4',
+        otherValue: 'E 4',
+        reason: 'several small differences',
+        score: 0.99,
+      },
     ])
   })
 
@@ -28,6 +37,51 @@ describe('matching keys', () => {
 
   it('proposes nothing that could be meant in two ways', () => {
     expect(matchKeys(textColumn(['X1']), textColumn(['x1', 'x 1'])).nearMisses).toEqual([])
+  })
+
+  it('proposes names that differ in common words, abbreviations, accents or a few letters', () => {
+    const own = ['Brenlow', 'St. Crayeshaw', 'Osféll', 'Wenlow', 'Thramimoss', 'Feneby', 'Marlisk', 'Marlist']
+    const other = [
+      'Republic of Brenlow',
+      'Saint Crayeshaw',
+      'Osfell',
+      'Wenlow (Kingdom of)',
+      'Thramimos',
+      'Kelmere',
+      'Marlis',
+    ]
+    const { nearMisses } = matchKeys(textColumn(own), textColumn(other))
+    expect(Object.fromEntries(nearMisses.map(({ value, otherValue }) => [value, otherValue]))).toEqual({
+      Brenlow: 'Republic of Brenlow',
+      'St. Crayeshaw': 'Saint Crayeshaw',
+      Osféll: 'Osfell',
+      Wenlow: 'Wenlow (Kingdom of)',
+      // One letter less; of the last two nobody knows which is meant.
+      Thramimoss: 'Thramimos',
+    })
+    for (const { score } of nearMisses) expect(score).toBeGreaterThan(0.74)
+    expect(matchKeys(textColumn(['Zone 12345']), textColumn(['Zone 12346'])).nearMisses).toEqual([])
+  })
+
+  it('knows codes of the lists that many tables use, in each of their forms', () => {
+    // From the package of the standard, not from memory.
+    const some = codes.slice(20, 40) as [string, string, string][]
+    const [two, three, number] = [0, 1, 2].map((i) => textColumn(some.map((code) => code[i])))
+    expect([two, three, number].map(codeListOf)).toEqual([
+      'ISO 3166 alpha-2',
+      'ISO 3166 alpha-3',
+      'ISO 3166 numeric',
+    ])
+    const { nearMisses } = matchKeys(two, three)
+    expect(nearMisses).toHaveLength(some.length)
+    expect(new Set(nearMisses.map(({ reason }) => reason))).toEqual(new Set(['codes of one country']))
+    for (const { row, otherRow } of nearMisses) expect(row).toBe(otherRow)
+    // Without their leading zeros.
+    const bare = textColumn(some.map((code) => String(Number(code[2]))))
+    expect(matchKeys(three, bare).nearMisses).toHaveLength(some.length)
+    expect(codeListOf(textColumn(['NAT', 'GRI', 'SKO', 'THR', 'OSF']))).toBeNull()
+    expect(codeListOf(numberColumn([1, 2, 3, 4, 5]))).toBeNull()
+    expect(codeListOf(textColumn(some.map(([code], i) => `${code}${i % 9}0`)))).toBe('NUTS')
   })
 
   it('takes the first of rows with the same key and says so', () => {

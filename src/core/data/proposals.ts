@@ -2,11 +2,15 @@ import { textAt, type Column } from './column'
 import { formOf } from './dataset'
 import { matchKeys } from './join'
 import type { Prepared } from './prepare'
+import { yearIn } from './series'
+import { longForm } from './steps/spread'
 
 /** What could be done next with a dataset, as far as that can be told from what is there. */
 export type Proposal =
   /** A table whose keys are those of areas, points or lines: how many of `of` rows find a partner. */
   | { does: 'join'; into: string; table: string; key: string; otherKey: string; matched: number; of: number }
+  /** A table in long form that would be one row for each place if it were wide. */
+  | { does: 'spread'; table: string; settings: { keys: string[]; names: string[]; values: string } }
   /** Points that can be counted in areas. */
   | { does: 'count'; areas: string; points: string }
   /** A field that is worth a map. */
@@ -29,6 +33,8 @@ export function proposalsFor(
   const others = [...all.values()].filter((other) => other.entry.id !== current.entry.id)
   if (form === 'raster') return []
   if (form === 'none') {
+    const long = spreadOf(current)
+    if (long) return [long]
     const flows = others.filter(isShape).flatMap((other) => flowsOf(other, current) ?? [])
     if (flows.length) return flows.slice(0, 1)
     return others
@@ -40,6 +46,10 @@ export function proposalsFor(
     .filter((other) => formOf(other.dataset) === 'none')
     .flatMap((other) => joinOf(current, other) ?? [])
   if (joins.length) return joins.slice(0, 2)
+  const long = others
+    .filter((other) => formOf(other.dataset) === 'none' && !draws(current, other.entry.id))
+    .flatMap((other) => spreadOf(other) ?? [])
+  if (long.length) return long.slice(0, 2)
   const out: Proposal[] = []
   const field = form === 'areas' ? fieldToMap(current) : null
   if (field) out.push({ does: 'map', datasetId: current.entry.id, field })
@@ -59,6 +69,14 @@ export function proposalsFor(
       : null
   if (areas) out.push({ does: 'count', areas: areas.entry.id, points: current.entry.id })
   return out.slice(0, 4)
+}
+
+/** A table that is still in long form, with what it would be spread by. */
+function spreadOf({ entry, dataset, fieldMeta }: Prepared): Extract<Proposal, { does: 'spread' }> | null {
+  if (entry.steps.some(({ type }) => type === 'long-to-wide')) return null
+  const made = new Map(dataset.fields.map(({ key }) => [key, fieldMeta(key)]))
+  const settings = longForm({ dataset, made })
+  return settings && { does: 'spread', table: entry.id, settings }
 }
 
 /** A row leads from one place to another where at least this share of rows names a place twice. */
@@ -162,7 +180,11 @@ function fieldToMap({ dataset, fieldMeta }: Prepared): string | null {
       !/margin of error|number/i.test(fieldMeta(key).label),
   )
   return (
-    [...fields].sort((a, b) => order.indexOf(fieldMeta(a.key).role) - order.indexOf(fieldMeta(b.key).role))[0]
-      ?.key ?? null
+    [...fields].sort(
+      (a, b) =>
+        order.indexOf(fieldMeta(a.key).role) - order.indexOf(fieldMeta(b.key).role) ||
+        // Of several years the last.
+        (yearIn(b.key)?.year ?? 0) - (yearIn(a.key)?.year ?? 0),
+    )[0]?.key ?? null
   )
 }

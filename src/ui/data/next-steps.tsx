@@ -1,5 +1,5 @@
 'use client'
-import { ArrowRight, Crosshair, GitMerge, Layers, Lightbulb, Spline } from 'lucide-react'
+import { ArrowRight, Columns3, Crosshair, GitMerge, Layers, Lightbulb, Spline } from 'lucide-react'
 import { nanoid } from 'nanoid'
 import { useMemo } from 'react'
 import type { Prepared } from '@/core/data/prepare'
@@ -69,6 +69,21 @@ function Words({
         </Button>
       </>
     )
+  if (proposal.does === 'spread')
+    return (
+      <>
+        <span>
+          {name(proposal.table)} has many rows for each {proposal.settings.keys[0]}: it is in long form. Wide,
+          it can be joined, with a field for each {proposal.settings.names.join(' and ')}.
+        </span>
+        <Button
+          look="primary"
+          onClick={() => addStep(all, proposal.table, 'long-to-wide', proposal.settings)}
+        >
+          <Columns3 size={14} /> Make it wide
+        </Button>
+      </>
+    )
   if (proposal.does === 'count')
     return (
       <>
@@ -126,7 +141,7 @@ function showOnMap(prepared: Prepared): void {
 function addStep(
   all: Map<string, Prepared>,
   datasetId: string,
-  type: 'join' | 'count-points',
+  type: 'join' | 'count-points' | 'long-to-wide',
   settings: object,
 ): void {
   const prepared = all.get(datasetId)

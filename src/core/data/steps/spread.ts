@@ -45,6 +45,11 @@ export const longToWide: StepKind<LongToWideSettings> = {
     ]
     if (!keys.length || !names.length)
       throw new StepProblem('Choose what a row is for, and what names the fields.')
+    const unit = dataset.fields.find(({ key }) =>
+      /^units?([ _]of[ _]measure|[ _]?measure)?$/i.test(key),
+    )?.column
+    /** The unit of each name; empty where rows of it have different ones. */
+    const units = new Map<string, string>()
     const rowOf = new Map<string, number>()
     const firstRows: number[] = []
     const fieldOfName = new Map<string, (string | null)[]>()
@@ -70,6 +75,10 @@ export const longToWide: StepKind<LongToWideSettings> = {
           )
         fieldOfName.set(name, (cells = []))
       }
+      if (unit) {
+        const own = textAt(unit, row) ?? ''
+        units.set(name, units.has(name) && units.get(name) !== own ? '' : own)
+      }
       const value = textAt(values, row)
       if (cells[at] !== undefined && cells[at] !== null) twice += value === null ? 0 : 1
       else cells[at] = value
@@ -89,7 +98,7 @@ export const longToWide: StepKind<LongToWideSettings> = {
       const full = Array.from(first, (_, at) => cells[at] ?? null)
       const column = values.kind === 'number' ? asBefore(values, full) : columnFromCells(full)
       fields.push({ key, column })
-      made.set(key, { ...proposeMeta(key, column), label: name })
+      made.set(key, metaOf(name, column, units.get(name)))
     }
     return {
       ...from,
@@ -102,6 +111,15 @@ export const longToWide: StepKind<LongToWideSettings> = {
       made,
     }
   },
+}
+
+/** What a new field is: what its unit says comes before what its name may mean. */
+function metaOf(name: string, column: Column, unit: string | undefined): FieldMeta {
+  const proposed = { ...proposeMeta(name, column), label: name }
+  if (!unit || column.kind !== 'number') return proposed
+  if (/^%|percent|per cent/i.test(unit))
+    return { ...proposed, unit: '%', role: 'share', ...(unit.length > 1 && { note: unit }) }
+  return { ...proposed, unit, role: /\bper\b/i.test(unit) ? 'rate' : proposed.role }
 }
 
 const collator = new Intl.Collator('en', { numeric: true })

@@ -30,7 +30,9 @@ export function JoinReport({ match, settings, before, other, onMend }: Props) {
               <li key={miss.value} className="flex items-center justify-between gap-1 py-0.5">
                 <span>
                   {shown(miss.value)} ~ “{shown(miss.otherValue)}”{' '}
-                  <span className="text-muted">({miss.reason})</span>
+                  <span className="text-muted">
+                    ({miss.reason}, {Math.round(miss.score * 100)} %)
+                  </span>
                 </span>
                 <Button
                   className="!h-6"
