@@ -6,7 +6,7 @@ import { numberColumn, textColumn } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import { proposeMeta } from '@/core/data/field-meta'
 import { geometryFromShapes } from '@/core/geo/shapes'
-import type { ExportFormat } from '@/formats/writers/formats'
+import type { ExportFormat } from '@/formats/list'
 import { writeDataset } from '@/formats/writers/registry'
 
 /** A small whole file of a format, from which damaged ones are made. */

@@ -15,7 +15,7 @@ import { labelPatterns, midpointKinds, type Midpoint } from '@/core/classify/spe
 import { fieldOf, formOf, shapeWords } from '@/core/data/dataset'
 import { projectionIds, projections, type ProjectionId } from '@/core/projection/catalogue'
 import type { FolioWithData } from '@/formats/folio-file/folio-file'
-import { exportFormatIds, exportFormats } from '@/formats/writers/formats'
+import { exportFormatIds, savedAs } from '@/formats/list'
 import {
   initialPrint,
   leastDpi,
@@ -334,7 +334,7 @@ program
   .argument('<files...>', 'the first is prepared; steps may draw on the others by their names without ending')
   .requiredOption(
     '--out <file>',
-    `where to save it; the ending says how: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}`,
+    `where to save it; the ending says how: ${exportFormatIds.map((id) => savedAs(id).extension).join(' ')}`,
   )
   .option('--steps <file>', 'a list of prep steps saved from the Data desk')
   .option('--layer <name>', 'the layer to read, where the first file holds several')
@@ -353,12 +353,10 @@ program
         names: 'short' | 'readable'
       },
     ) => {
-      const format = exportFormatIds.find((id) =>
-        options.out.toLowerCase().endsWith(exportFormats[id].extension),
-      )
+      const format = exportFormatIds.find((id) => options.out.toLowerCase().endsWith(savedAs(id).extension))
       if (!format)
         throw new Error(
-          `${path.basename(options.out)} has an ending that nothing is saved under. There are: ${exportFormatIds.map((id) => exportFormats[id].extension).join(' ')}.`,
+          `${path.basename(options.out)} has an ending that nothing is saved under. There are: ${exportFormatIds.map((id) => savedAs(id).extension).join(' ')}.`,
         )
       const [{ readSteps }, { prepareFiles }, { writeDataset }] = await Promise.all([
         import('@/formats/steps-file/steps-file'),

@@ -15,13 +15,15 @@ import { findReferenceSystems } from './crs/catalogue'
 import { readFile } from './registry'
 import { degreesOf } from './table'
 import { writeDataset } from './writers/registry'
-import { exportFormatIds, exportFormats, type ExportFormat } from './writers/formats'
+import { exportFormatIds, savedAs, type ExportFormat } from './list'
 import { shortNames } from './writers/shapefile'
 
 const folder = mkdtempSync(path.join(tmpdir(), 'keen-exchange-'))
 afterAll(() => rmSync(folder, { recursive: true }))
 const at = (name: string) => path.join(folder, name)
 const gdal = (...args: string[]) => execFileSync('ogr2ogr', args, { stdio: ['ignore', 'pipe', 'pipe'] })
+const knownToGdal = (driver: string): boolean =>
+  execFileSync('ogrinfo', ['--formats']).toString().includes(driver)
 const info = (file: string) => execFileSync('ogrinfo', ['-al', '-so', file]).toString()
 const read = async (file: string, options = {}) =>
   (await readFile(new Uint8Array(readFileSync(at(file))), file, options)).datasets[0]
@@ -175,21 +177,23 @@ describe('files that another program wrote are read by us', () => {
 
 describe('files that we write are read by another program', () => {
   for (const format of exportFormatIds) {
-    it(`${exportFormats[format].label}: rows, attributes and shapes intact, and read back by us`, async () => {
-      const file = `own_${format}${exportFormats[format].extension}`
+    it(`${savedAs(format).label}: rows, attributes and shapes intact, and read back by us`, async () => {
+      const file = `own_${format}${savedAs(format).extension}`
       await write(format, file)
+      const back = await read(file)
+      expect(cells(back.dataset, 'name')).toEqual(['Åsmere', 'Łowick, “Upper”', null])
+      // The other program is not always built with this format.
+      if (format === 'parquet' && !knownToGdal('Parquet')) return
       const target = format === 'shp' ? `/vsizip/${at(file)}` : at(file)
       const said = info(target)
       expect(said).toContain('Feature Count: 3')
-      const back = await read(file)
-      expect(cells(back.dataset, 'name')).toEqual(['Åsmere', 'Łowick, “Upper”', null])
-      if (!exportFormats[format].shapes && format !== 'gpkg') return
+      if (!savedAs(format).shapes && format !== 'gpkg') return
       expect(said).toMatch(/Geometry: .*(Polygon|Unknown)/)
       expect(total(back.dataset) / total(areas)).toBeCloseTo(1, 8)
       gdal('-f', 'GeoJSON', at(`${format}_check.geojson`), target)
       const checked = await read(`${format}_check.geojson`)
       expect(total(checked.dataset) / total(areas)).toBeCloseTo(1, 6)
-      expect(cells(checked.dataset, 'name')?.[1]).toBe('Łowick, “Upper”')
+      expect(cells(checked.dataset, format === 'kml' ? 'Name' : 'name')?.[1]).toBe('Łowick, “Upper”')
     })
   }
 

@@ -1,4 +1,4 @@
-import { importFormats, type FormatId } from './extensions'
+import { formatIds, formats, type FormatId } from './list'
 import { SaidError } from '@/core/said/said-error'
 import { ImportError, type Extent, type Imported, type ReadOptions } from './import-error'
 
@@ -15,32 +15,47 @@ type Reader = (
  */
 const readers: Record<FormatId, () => Promise<Reader>> = {
   geojson: async () => (await import('./geojson/read')).readGeojson,
+  lines: async () => (await import('./geojson/read')).readGeojson,
   topojson: async () => (await import('./topojson/read')).readTopojson,
   csv: async () => (await import('./csv/read')).readCsv,
-  shapefile: async () => (await import('./shapefile/read')).readShapefile,
-  geopackage: async () => (await import('./geopackage/read')).readGeopackage,
-  flatgeobuf: async () => (await import('./flatgeobuf/read')).readFlatgeobuf,
+  shp: async () => (await import('./shapefile/read')).readShapefile,
+  gpkg: async () => (await import('./geopackage/read')).readGeopackage,
+  fgb: async () => (await import('./flatgeobuf/read')).readFlatgeobuf,
+  parquet: async () => (await import('./parquet/read')).readParquet,
+  ods: async () => (await import('./ods/read')).readOds,
+  jsonstat: async () => (await import('./statistics/json-stat')).readJsonStat,
+  px: async () => (await import('./statistics/px')).readPx,
+  sdmx: async () => (await import('./statistics/sdmx-json')).readSdmxJson,
   xlsx: async () => (await import('./xlsx/read')).readXlsx,
   kml: async () => (await import('./kml/read')).readKml,
   gpx: async () => (await import('./kml/read')).readGpx,
   geotiff: async () => (await import('./geotiff/read')).readGeotiff,
 }
 
+/** What a `.json` file is, by what stands in its beginning. */
+const insideJson: [FormatId, RegExp][] = [
+  ['topojson', /"type"\s*:\s*"Topology"/],
+  ['jsonstat', /"class"\s*:\s*"(dataset|collection)"|"version"\s*:\s*"2\.0"[^}]*"(id|size|dimension)"\s*:/],
+  ['sdmx', /"(dataSets|structures?)"\s*:|sdmx-json/],
+]
+
 /** The format of a file by its name; a `.json` file is looked into. */
 function formatOf(bytes: Uint8Array, fileName: string): FormatId {
   const name = fileName.toLowerCase()
-  if (
-    name.endsWith('.json') &&
-    /"type"\s*:\s*"Topology"/.test(new TextDecoder().decode(bytes.subarray(0, 4000)))
-  )
-    return 'topojson'
-  const id = (Object.keys(importFormats) as FormatId[]).find((format) =>
-    importFormats[format].extensions.some((extension) => name.endsWith(extension)),
-  )
+  if (name.endsWith('.json')) {
+    const start = new TextDecoder().decode(bytes.subarray(0, 4000))
+    const found = insideJson.find(([, sign]) => sign.test(start))
+    if (found) return found[0]
+  }
+  // Of two endings that fit the longer one is meant.
+  const id = formatIds
+    .flatMap((format) => formats[format].reads.map((ending) => ({ format, ending: ending as string })))
+    .filter(({ ending }) => name.endsWith(ending))
+    .sort((one, other) => other.ending.length - one.ending.length)[0]?.format
   if (!id)
     throw new ImportError(
-      `${fileName} has an ending that is not known here. ${Object.values(importFormats)
-        .map((f) => f.label)
+      `${fileName} has an ending that is not known here. ${formatIds
+        .map((format) => formats[format].label)
         .join(', ')} files can be brought in.`,
     )
   return id
@@ -61,7 +76,7 @@ export async function readFile(
   if (!bytes.length) throw new ImportError(`${fileName} is empty.`)
   const id = formatOf(bytes, fileName)
   const read = await readers[id]()
-  const { label } = importFormats[id]
+  const { label } = formats[id]
   try {
     return { format: label, datasets: await read(bytes, fileName, options, extent) }
   } catch (error) {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { exportFormatIds } from '@/formats/writers/formats'
+import { exportFormatIds } from '@/formats/list'
 import { contentFilesOf } from './contents'
 import type { Database } from './database'
 import { offerDownload } from './downloads'

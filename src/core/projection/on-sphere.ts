@@ -19,9 +19,7 @@ export function onSphere(
   const { raw: make, turnsToCentre, family, horizonDeg, lobes } = projections[id]
   const raw = make(parallels.map((p) => p / degrees) as [number, number])
   const east = ((((lon - centre[0] + 180) % 360) + 360) % 360) - 180
-  const [fx, fy] = turnsToCentre
-    ? geoRotation([-centre[0], -centre[1], -tiltDeg])([lon, lat])
-    : [east, lat]
+  const [fx, fy] = turnsToCentre ? geoRotation([-centre[0], -centre[1], -tiltDeg])([lon, lat]) : [east, lat]
   const shown =
     horizonDeg < 180
       ? cosineFromMiddle(fx, fy) >= Math.cos((horizonDeg * Math.PI) / 180)

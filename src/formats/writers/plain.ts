@@ -31,6 +31,17 @@ export function writeGeojson(request: WriteRequest): Uint8Array {
   })
 }
 
+/** One feature a line (RFC 8142 without its separators), in degrees of WGS 84. */
+export function writeGeojsonLines(request: WriteRequest): Uint8Array {
+  const { featureAt } = featureMaker({ ...request, crs: 'EPSG:4326' })
+  return inPieces(request.dataset.rowCount, {
+    before: '',
+    rows: (from, to) =>
+      Array.from({ length: to - from }, (_, i) => `${jsonOf(featureAt(from + i))}\n`).join(''),
+    after: '',
+  })
+}
+
 export function writeTopojson(request: WriteRequest): Uint8Array {
   const { collection } = featureCollection(request)
   return text(`${jsonOf(topology({ [request.name]: collection }))}\n`)
@@ -38,11 +49,15 @@ export function writeTopojson(request: WriteRequest): Uint8Array {
 
 /** JSON in which whole numbers that are too long for a number stand as numbers all the same. */
 const jsonOf = (value: unknown): string =>
-  JSON.stringify(value, (_, inner: unknown) =>
-    typeof inner === 'bigint' ? `${wholeMark}${inner}` : inner,
-  ).replaceAll(wholePattern, '$1')
-const wholeMark = '\u0001whole '
-const wholePattern = /"\\u0001whole (-?\d+)"/g
+  JSON.stringify(value, (_, inner: unknown) => {
+    if (typeof inner === 'bigint') return `${numberMark}${inner}`
+    // Large numbers without decimals would be taken for whole ones that nobody can hold.
+    return typeof inner === 'number' && Number.isInteger(inner) && !Number.isSafeInteger(inner)
+      ? `${numberMark}${inner.toExponential()}`
+      : inner
+  }).replaceAll(numberPattern, '$1')
+const numberMark = '\u0001number '
+const numberPattern = /"\\u0001number (-?[\d.]+(?:e[+-]?\d+)?)"/g
 
 /**
  * A table with a header, missing values left blank; cells that a spreadsheet would carry out as formulas get
@@ -129,12 +144,13 @@ const safeCell = (cell: string): string => (runnable.test(cell) ? `'${cell}` : c
 /** Numbers stay as they are, whatever their sign. */
 function safeCells(column: Column): (row: number) => string | number | null {
   if (column.kind === 'number') return (row) => cellOf(column, row) as number | null
-  const words = column.dictionary.map(safeCell)
+  // Digits with a minus sign in front are no formula.
+  const words = column.type === 'integer' ? column.dictionary : column.dictionary.map(safeCell)
   return (row) => (column.codes[row] ? words[column.codes[row] - 1] : null)
 }
 
 function runnableCells(column: Column): number {
-  if (column.kind === 'number') return 0
+  if (column.kind === 'number' || column.type === 'integer') return 0
   const isRunnable = column.dictionary.map((word) => runnable.test(word))
   return column.codes.reduce((sum, code) => sum + (code && isRunnable[code - 1] ? 1 : 0), 0)
 }
@@ -153,7 +169,8 @@ function sheetCell(column: Column, row: number): string | number | boolean | Dat
   const moment = new Date(
     `${String(cell).slice(0, 19).replace(' ', 'T')}${column.type === 'date' ? 'T00:00:00' : ''}Z`,
   )
-  return Number.isNaN(moment.getTime()) ? cell : moment
+  // The calendar of a sheet begins in 1900, with a day too many.
+  return Number.isNaN(moment.getTime()) || moment.getUTCFullYear() < 1901 ? cell : moment
 }
 
 /** @throws SaidError where there are more rows than a sheet has */

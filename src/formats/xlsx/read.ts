@@ -17,9 +17,17 @@ export async function readXlsx(
   bytes: Uint8Array,
   fileName: string,
   options: ReadOptions,
-  { mostRows = Infinity }: Extent = {},
+  extent: Extent = {},
 ): Promise<Imported[]> {
-  const { sheets } = await openWorkbook(bytes, fileName)
+  return sheetDatasets(await openWorkbook(bytes, fileName), { fileName, options, extent })
+}
+
+/** The datasets of one sheet of a workbook, whatever it came from. */
+export function sheetDatasets(
+  { sheets }: Workbook,
+  { fileName, options, extent }: { fileName: string; options: ReadOptions; extent: Extent },
+): Imported[] {
+  const { mostRows = Infinity } = extent
   const range = options.range ? rangeOf(options.range) : everything
   const chosen = sheets.find(({ name }) => name === options.sheet)
   if (options.sheet !== undefined && !chosen)

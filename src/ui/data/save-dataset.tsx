@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import type { DatasetEntry } from '@/core/data/entry'
-import { exportFormatIds, exportFormats, type ExportFormat } from '@/formats/writers/formats'
+import { exportFormatIds, savedAs, type ExportFormat } from '@/formats/list'
 import { Button, Row, Select } from '../kit/controls'
 import { fetchWritten, LongWorkLine, useLongWork } from '../shell/long-work'
 import { SystemPicker } from './system-picker'
@@ -25,8 +25,8 @@ export function SaveDataset({
   const [remarks, setRemarks] = useState<string[]>([])
   const { work, problem, attempt } = useLongWork()
   const formats = exportFormatIds
-    .filter((id) => hasShapes || !exportFormats[id].shapes)
-    .map((id) => ({ value: id, label: exportFormats[id].label }))
+    .filter((id) => hasShapes || !savedAs(id).shapes)
+    .map((id) => ({ value: id, label: savedAs(id).label }))
   const save = async () => {
     setRemarks([])
     const isSaved = await onBefore()

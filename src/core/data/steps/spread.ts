@@ -172,7 +172,11 @@ export function longForm({ dataset, made }: Pick<Preparing, 'dataset' | 'made'>)
   // What goes with the subject, such as its code, makes no more rows; what is told has few different values.
   const telling = texts.filter(
     ({ key, column, different }) =>
-      key !== subject.key && different > 1 && different <= 60 && !follows(column, subject.column, rowCount),
+      key !== subject.key &&
+      !/flag|status|note|comment|unit|obs_|conf_|decimals|mult/i.test(key) &&
+      different > 1 &&
+      different <= 60 &&
+      !follows(column, subject.column, rowCount),
   )
   // A unit that follows from what is told says nothing more.
   const told = telling.filter(

@@ -2,7 +2,7 @@ import path from 'node:path'
 import { prepareDatasets } from '@/core/data/prepare'
 import type { Folio } from '@/core/folio/schema'
 import { SaidError } from '@/core/said/said-error'
-import { exportFormats, type ExportFormat } from '@/formats/writers/formats'
+import { savedAs, type ExportFormat } from '@/formats/list'
 import { writeDataset } from '@/formats/writers/registry'
 import type { TaskContext } from '../protocol'
 import { readerOf, writeWhole, type ContentFiles } from './packed'
@@ -37,7 +37,7 @@ export async function exportDataset(
   progress(0.05, 'Preparing data')
   const prepared = prepareDatasets(folio.datasets, readerOf(contentFiles)).get(datasetId)
   if (!prepared) throw new SaidError('The rows of this dataset are missing from the store.')
-  progress(0.4, `Writing ${exportFormats[format].label}`)
+  progress(0.4, `Writing ${savedAs(format).label}`)
   const { bytes, remarks } = await writeDataset(format, {
     dataset: prepared.dataset,
     name: prepared.entry.name,
@@ -49,7 +49,7 @@ export async function exportDataset(
   await writeWhole(file, bytes)
   return {
     file,
-    fileName: `${prepared.entry.name.replace(/[^\p{L}\p{N}]+/gu, '-')}${exportFormats[format].extension}`,
+    fileName: `${prepared.entry.name.replace(/[^\p{L}\p{N}]+/gu, '-')}${savedAs(format).extension}`,
     bytes: bytes.length,
     remarks,
   }

@@ -6,7 +6,15 @@ import { importFile } from './import-file'
 import { printSheet } from './print-sheet'
 
 /** Everything that is carried out in a process of its own, one line each; its limits stand in `limits.ts`. */
-export const tasks = { importFile, checkBorders, firstRows, printSheet, exportDataset, openFolioFile, saveFolioFile }
+export const tasks = {
+  importFile,
+  checkBorders,
+  firstRows,
+  printSheet,
+  exportDataset,
+  openFolioFile,
+  saveFolioFile,
+}
 
 export type TaskName = keyof typeof tasks
 export type TaskInput<N extends TaskName> = Parameters<(typeof tasks)[N]>[0]
