@@ -181,6 +181,7 @@ const less: Partial<Record<ExportFormat, Record<string, (string | null)[]>>> = {
   csv: { name: ['Österå', null, null] },
   xlsx: { name: ['Österå', null, null], moment: ['2026-01-02T03:04:05', null, '2026-06-07T08:09:10'] },
   shp: { name: ['Österå', null, null] },
+  kml: { name: ['Österå', null, null] },
 }
 
 describe('every type and oddity', () => {

@@ -116,3 +116,36 @@ describe('whole numbers', () => {
     expect(datasets[0].remarks?.join(' ')).toContain('“list” holds lists or objects')
   })
 })
+
+describe('letters of other encodings', () => {
+  const encoded = (encoding: string, hex: string) => ({
+    encoding,
+    bytes: Uint8Array.from(Buffer.from(hex, 'hex')),
+  })
+  /** “name,n” and a few invented names, as each encoding has them. */
+  const files = [
+    // Shift_JIS: カレンロ, モリスト, ハルメレ
+    encoded(
+      'shift_jis',
+      '6e616d652c6e0a834a838c839383 8d2c310a83828 38a8358836 72c320a836e838b8381838c2c330a'.replaceAll(
+        ' ',
+        '',
+      ),
+    ),
+    // windows-1251: Бренлов, Калмере, Дорвик
+    encoded('windows-1251', '6e616d652c6e0ac1f0e5edebeee22c310acae0ebece5f0e52c320ac4eef0e2e8ea2c330a'),
+  ]
+  it.each(files)('are read as $encoding, and a doubt is said with both ways', async ({ encoding, bytes }) => {
+    const { datasets } = await readFile(bytes, 'names.csv')
+    const { guessed, dataset, remarks = [] } = datasets[0]
+    const expected = new TextDecoder(encoding).decode(bytes).split('\n')[1].split(',')[0]
+    const said = remarks.join(' ')
+    // So few letters may be taken for those of another set; then both are shown.
+    if (guessed.encoding !== encoding) expect(said).toContain(`as ${encoding} it would be ‘${expected}’`)
+    else expect(textAt(dataset.fields[0].column, 0)).toBe(expected)
+    expect(said).toContain('may be of another set')
+    const told = (await readFile(bytes, 'names.csv', { encoding })).datasets[0]
+    expect(textAt(told.dataset.fields[0].column, 0)).toBe(expected)
+    expect(told.remarks).toEqual([])
+  })
+})

@@ -16,7 +16,12 @@ import { pointsDataset, vectorDatasets } from './vector'
 export function tableDatasets(
   sheet: Cells,
   name: string,
-  { fileName, options, guessed }: { fileName: string; options: ReadOptions; guessed: Guessed },
+  {
+    fileName,
+    options,
+    guessed,
+    remarks: before = [],
+  }: { fileName: string; options: ReadOptions; guessed: Guessed; remarks?: string[] },
 ): Imported[] {
   const {
     cells,
@@ -49,6 +54,7 @@ export function tableDatasets(
   /** The field of a column of the sheet, wherever flags have put it. */
   const fieldAt = (c: number): Field => fields.find(({ key }) => key === keys[c]) as Field
   const doubts = [
+    ...before,
     ...regionWords(titles, below, heads),
     ...figureWords(keys, figures),
     ...(unsure && options.decimalMark === undefined

@@ -11,7 +11,9 @@ import { decodeText, nameFromFile } from '../text'
  * @throws ImportError
  */
 export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOptions): Imported[] {
-  const encoding = options.encoding || guessEncoding(bytes)
+  const { encoding, other } = options.encoding
+    ? { encoding: options.encoding, other: null }
+    : guessEncoding(bytes)
   const text = encoding === null ? decodeText(bytes) : decodeAs(bytes, encoding)
   if (text.includes('\u0000')) throw new ImportError(`${fileName} is not a text file.`)
   const cells = collectCells()
@@ -44,7 +46,9 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
   } as ParseConfig<string[]>)
   if (read < 2) throw new ImportError(`${fileName} has no rows under its header.`)
   const delimiter = ([',', ';', '\t', '|'] as const).find((mark) => mark === said)
+  const doubts = other ? [doubtOf(bytes, encoding ?? 'utf-8', other)] : []
   return tableDatasets(cells.done(), nameFromFile(fileName), {
+    remarks: doubts,
     fileName,
     options,
     guessed: {
@@ -54,23 +58,65 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
   })
 }
 
+/** Both ways to read the first words that differ, so that the person can tell which is right. */
+function doubtOf(bytes: Uint8Array, encoding: string, other: string): string {
+  const start = bytes.subarray(0, 200_000)
+  const words = [encoding, other].map((one) => new TextDecoder(one).decode(start).split(/[\s,;|]+/))
+  const at = words[0].findIndex((word, i) => word !== words[1][i])
+  const shown = words.map((list) => `‘${(list[Math.max(0, at)] ?? '').slice(0, 30)}’`)
+  return `The letters may be of another set: ${shown[0]} was read as ${encoding}; as ${other} it would be ${shown[1]}. Change the encoding below where that is right.`
+}
+
 const chunkSize = 4_000_000
 
+/** Encodings that a detector may name and that are decoded here. */
+const decodable = /^(windows-125\d|ISO-8859-\d+|KOI8-R|Shift_JIS|EUC-JP|EUC-KR|GB18030|Big5)$/i
+const east = /^(Shift_JIS|EUC|GB|Big5)/i
+/** Detectors tell sets of letters apart by how often each stands; under this many letters they guess. */
+const enoughLetters = 400
+
 /**
- * Null for UTF-8 and files with a byte order mark; else the likeliest of the encodings of one byte a letter.
+ * The likeliest encoding: null for UTF-8 and files with a byte order mark. `other` is the next one, where the two are
+ * hardly to be told apart.
  */
-function guessEncoding(bytes: Uint8Array): string | null {
-  if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return null
+function guessEncoding(bytes: Uint8Array): { encoding: string | null; other: string | null } {
+  const plain = { encoding: null, other: null }
+  if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return plain
   try {
     new TextDecoder('utf-8', { fatal: true }).decode(bytes)
-    return null
+    return plain
   } catch {
-    const likely = analyse(Buffer.from(bytes.subarray(0, 200_000))).find(({ name }) =>
-      /^(windows-125\d|ISO-8859-\d+|KOI8-R)$/i.test(name),
-    )
-    // Western text looks much the same to a detector; the wider set of the two is taken.
-    return !likely || /8859-1$|windows-1252/i.test(likely.name) ? 'windows-1252' : likely.name.toLowerCase()
+    const start = bytes.subarray(0, 200_000)
+    const letters = start.reduce((count, byte) => count + (byte > 127 ? 1 : 0), 0)
+    const named = analyse(Buffer.from(start))
+      .filter(({ name }) => decodable.test(name))
+      // Western text looks much the same to a detector; the wider set of the two is taken.
+      .map(({ name, confidence }) => ({
+        name: /8859-1$|windows-1252/i.test(name) ? 'windows-1252' : name.toLowerCase(),
+        // A few bytes make a letter of the East as easily as two of the West.
+        score: confidence - 100 * strange(start, name) - (letters < 8 && east.test(name) ? 60 : 0),
+      }))
+      .sort((a, b) => b.score - a.score)
+    const [first, ...rest] = named
+    const second = rest.find(({ name }) => name !== first.name)
+    const unsure = second && (first.score - second.score < 15 || letters < enoughLetters / 10)
+    return { encoding: first?.name ?? 'windows-1252', other: unsure ? second.name : null }
   }
+}
+
+/** The share of letters that an encoding makes nonsense of: no letters at all, or capitals within words. */
+function strange(bytes: Uint8Array, encoding: string): number {
+  let text: string
+  try {
+    text = new TextDecoder(encoding).decode(bytes)
+  } catch {
+    return 1
+  }
+  const foreign = text.match(/[^\u0000-\u007f]/g)?.length ?? 0
+  if (!foreign) return 0
+  const bad =
+    text.match(/[\ufffd\u0080-\u009f]|(?<=\p{Ll})\p{Lu}|(?<=\p{L})[\p{S}\p{P}](?=\p{L})/gu)?.length ?? 0
+  return Math.min(1, bad / foreign)
 }
 
 function decodeAs(bytes: Uint8Array, encoding: string): string {

@@ -4,7 +4,8 @@ import type { Feature } from 'geojson'
 import { ImportError, type Imported } from '../import-error'
 import { decodeText, nameFromFile } from '../text'
 import { readXml } from '../xml/sax'
-import { bySort, vectorDatasets, type Row } from '../vector'
+import { withIds } from '../feature-ids'
+import { vectorDatasets, type Row } from '../vector'
 
 /** The whole document, after it was read through once piece by piece, which says where it breaks. */
 function parseXml(bytes: Uint8Array, fileName: string): unknown {
@@ -17,20 +18,31 @@ function parseXml(bytes: Uint8Array, fileName: string): unknown {
   }
 }
 
+/** What the library adds of the look of a feature; fields of a file may begin with the same words. */
+const looks =
+  /^(styleUrl|styleHash|styleMapHash|stroke(-opacity|-width)?|fill(-opacity)?|icon(-[a-z]+)*|_gpxType|visibility)$/
+
+/** A value as text; a description in HTML is handed over with its type beside it. */
+const plainValue = (value: unknown): unknown =>
+  typeof value === 'object' && value !== null && '@type' in value
+    ? (value as { value?: unknown }).value
+    : value
+
 function datasetsOf(features: Feature[], fileName: string): Imported[] {
-  const rows = features.flatMap(({ geometry, properties }): Row[] => {
-    const plain = Object.fromEntries(
-      Object.entries(properties ?? {}).filter(
-        ([key, value]) =>
-          typeof value !== 'object' &&
-          !/^(styleUrl|styleHash|stroke|fill|icon|_gpxType|visibility)/.test(key),
-      ),
-    )
-    const parts = geometry?.type === 'GeometryCollection' ? bySort(geometry) : [geometry]
-    return parts.map((shape) => ({ shape, properties: plain }))
-  })
-  if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
-  return vectorDatasets(rows, nameFromFile(fileName), fileName, { crs: null })
+  const whole = features.map(({ geometry, properties }): Row => ({
+    shape: geometry,
+    properties: Object.fromEntries(
+      Object.entries(properties ?? {})
+        .filter(([key]) => !looks.test(key))
+        .map(([key, value]) => [key, plainValue(value)]),
+    ),
+  }))
+  if (!whole.length) throw new ImportError(`${fileName} holds no features.`)
+  const rows = withIds(
+    whole,
+    features.map(({ id }) => id),
+  )
+  return vectorDatasets(rows, nameFromFile(fileName), fileName, { crs: null, loose: true })
 }
 
 function featuresOf(convert: typeof kml | typeof gpx, bytes: Uint8Array, fileName: string): Feature[] {
