@@ -15,8 +15,10 @@ import { readFile } from '@/formats/registry'
 import { plainLayout } from '@/core/data/table-layout'
 import { demoMaps, demoRamps } from './maps'
 import { demoSheets } from './pages'
+import { joinWorld, worldIds, worldMap, worldSheet } from './planet/world'
 
 const returnsCredit = 'Lindmere Office of Statistics, library returns 2025'
+const planetCredit = 'Vintarra Institute of Reading, 2025'
 const surveyCredit = 'boundaries, Lindmere Survey 2024'
 
 const meta = (label: string, unit: string, role: FieldMeta['role']): FieldMeta => ({ label, unit, role })
@@ -64,6 +66,8 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
         ...plainSource(contentId, file, format),
         guessed: datasets[0].guessed,
         notes: datasets[0].notes,
+        remarks: datasets[0].remarks ?? [],
+        ...(formOf(dataset) === 'areas' ? { borders: 'checked' as const } : {}),
       },
       steps: [],
       fields: Object.fromEntries(
@@ -104,6 +108,24 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     await entry('by-province', 'Returns by province', { file: 'districts.topojson', credit: surveyCredit }),
     await entry('change', 'Districts since 2015', { file: 'districts.topojson', credit: surveyCredit }),
   ]
+  const states = await entry(worldIds.states, 'States of Vintarra', {
+    file: 'vintarra-states.topojson',
+    credit: planetCredit,
+  })
+  const figures = await entry(worldIds.figures, 'World figures', {
+    file: 'vintarra-statistics.csv',
+    credit: planetCredit,
+  })
+  datasets.push(
+    states,
+    figures,
+    await entry(worldIds.cities, 'Cities of Vintarra', { file: 'vintarra-cities.csv', credit: planetCredit }),
+  )
+  joinWorld(states, figures, ({ source }) => {
+    const dataset = contents.get(source.contentId)
+    if (!dataset) throw new Error('The rows of the planet are missing.')
+    return dataset
+  })
   const joinReturns: PrepStep = {
     type: 'join',
     id: 'join-returns',
@@ -215,14 +237,15 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
   const extent = geometry && extentOf([geometry])
   if (!extent) throw new Error('The districts have no extent.')
 
-  const maps = demoMaps(prepared, adviseEqualArea(extent))
+  const world = worldMap(prepared)
+  const maps = [...demoMaps(prepared, adviseEqualArea(extent)), world]
   const folio = Folio.parse({
     ...emptyFolio('demo', 'A country that reads'),
     author: 'Keen Plot demo',
     datasets,
     maps,
     ramps: demoRamps,
-    sheets: demoSheets(),
+    sheets: [...demoSheets(), worldSheet(world.projection.centre)],
   } satisfies Folio)
   return { folio, contents }
 }

@@ -19,6 +19,6 @@ for (const [name, bytes] of Object.entries(planetFiles())) {
   console.log(`${name}: ${(bytes.length / 1024).toFixed(0)} kB`)
 }
 
-const folioFile = writeFolioFile(await demoFolio(lindmereFiles()))
+const folioFile = writeFolioFile(await demoFolio({ ...lindmereFiles(), ...planetFiles() }))
 writeFileSync(path.join(import.meta.dirname, 'a-country-that-reads.keen.json'), folioFile)
 console.log(`a-country-that-reads.keen.json: ${(folioFile.length / 1024).toFixed(0)} kB`)

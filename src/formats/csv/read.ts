@@ -89,12 +89,12 @@ function guessEncoding(bytes: Uint8Array): { encoding: string | null; other: str
     const start = bytes.subarray(0, 200_000)
     const letters = start.reduce((count, byte) => count + (byte > 127 ? 1 : 0), 0)
     const named = analyse(Buffer.from(start))
-      .filter(({ name }) => decodable.test(name))
+      // A few bytes make a letter of the East as easily as two of the West.
+      .filter(({ name }) => decodable.test(name) && (letters >= 8 || !east.test(name)))
       // Western text looks much the same to a detector; the wider set of the two is taken.
       .map(({ name, confidence }) => ({
         name: /8859-1$|windows-1252/i.test(name) ? 'windows-1252' : name.toLowerCase(),
-        // A few bytes make a letter of the East as easily as two of the West.
-        score: confidence - 100 * strange(start, name) - (letters < 8 && east.test(name) ? 60 : 0),
+        score: confidence - 100 * strange(start, name),
       }))
       .sort((a, b) => b.score - a.score)
     const [first, ...rest] = named

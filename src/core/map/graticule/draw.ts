@@ -1,3 +1,5 @@
+import { eachVertex, type Lines } from '@/core/geo/geometry'
+import { tearGeometry } from '@/core/geo/sphere/tear'
 import type { Projection } from '@/core/projection/projection'
 import { polyline } from '@/core/scene/outline'
 import { stroke } from '@/core/scene/paint'
@@ -16,12 +18,6 @@ export type GraticuleLine = { along: 'meridian' | 'parallel'; degrees: number; p
 const reach = 60
 
 const mostLines = 400
-
-/**
- * Points of one line that are farther from each other than this, in projected metres, lie on different sides
- * of the map.
- */
-const tear = 3e6
 
 /** The part of the globe seen in a window; the whole of it where its edge or a pole may be in sight. */
 export function seen(
@@ -118,27 +114,36 @@ function stretchOnPaper(
 ): number[][] {
   const span = Math.max(Math.abs(east - west), Math.abs(north - south))
   const count = Math.max(2, Math.min(721, Math.ceil(span * 2) + 1))
-  const pieces: number[][] = []
-  let piece: number[] = []
-  const end = () => {
-    if (piece.length >= 4) pieces.push(piece)
-    piece = []
-  }
-  let [bx, by] = [NaN, NaN]
+  const coords = new Float64Array(2 * count)
   for (let i = 0; i < count; i++) {
-    const [px, py] = projection.project(
-      west + ((east - west) * i) / (count - 1),
-      south + ((north - south) * i) / (count - 1),
-    )
-    const [x, y] = toPaper(to, px, py)
-    // A little beyond the window, so that pieces run up to its edge; nothing is drawn across a tear of the
-    // globe.
-    const near = isNear(window, x, y, reach)
-    if (!near || Math.hypot(px - bx, py - by) > tear) end()
-    if (near) piece.push(x, y)
-    ;[bx, by] = [px, py]
+    coords[2 * i] = west + ((east - west) * i) / (count - 1)
+    coords[2 * i + 1] = south + ((north - south) * i) / (count - 1)
   }
-  end()
+  const one = Uint32Array.of(0, 1)
+  const line: Lines = {
+    kind: 'lines',
+    arcs: { coords, starts: Uint32Array.of(0, count) },
+    refs: Int32Array.of(0),
+    ringStarts: one,
+    featureStarts: one,
+  }
+  // Nothing is drawn across a tear of the globe.
+  const torn = tearGeometry(line, projection.frame)
+  const pieces: number[][] = []
+  for (let r = 0; r + 1 < torn.ringStarts.length; r++) {
+    let piece: number[] = []
+    const end = () => {
+      if (piece.length >= 4) pieces.push(piece)
+      piece = []
+    }
+    eachVertex(torn, r, (v) => {
+      const [x, y] = toPaper(to, torn.arcs.coords[2 * v], torn.arcs.coords[2 * v + 1])
+      // A little beyond the window, so that pieces run up to its edge.
+      if (isNear(window, x, y, reach)) piece.push(x, y)
+      else end()
+    })
+    end()
+  }
   return pieces
 }
 

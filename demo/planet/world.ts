@@ -1,0 +1,192 @@
+import type { DatasetEntry } from '@/core/data/entry'
+import { matchKeys } from '@/core/data/join'
+import { fieldOf, type Dataset } from '@/core/data/dataset'
+import type { Prepared } from '@/core/data/prepare'
+import { longForm, longToWide } from '@/core/data/steps/spread'
+import { extentOf } from '@/core/geo/extent'
+import { kindOf } from '@/core/kinds/registry'
+import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
+import { presets } from '@/core/kinds/plain/presets'
+import { plainLabels } from '@/core/labels/spec'
+import { kindData } from '@/core/map/compose-map'
+import { plainGraticule } from '@/core/map/graticule/spec'
+import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
+import { adviseEqualArea } from '@/core/projection/adviser'
+import { LegendSettings } from '@/core/sheet/parts/legend'
+import type { Sheet } from '@/core/sheet/spec'
+import { typeStyle } from '@/core/sheet/type-style'
+
+/** The entries of the planet in the demo folio, by their ids. */
+export const worldIds = { states: 'states', figures: 'world-figures', cities: 'cities' } as const
+
+/** The field that is shown: the last year of it. */
+const shown = 'Adults who read books 2025'
+
+/**
+ * What a newcomer does with the planet: the table is made wide and joined by names; names that are nearly the same
+ * are matched as they are proposed.
+ */
+export function joinWorld(
+  states: DatasetEntry,
+  figures: DatasetEntry,
+  contentOf: (entry: DatasetEntry) => Dataset,
+): void {
+  const long = contentOf(figures)
+  const settings = longForm({ dataset: long, made: new Map(Object.entries(figures.fields)) })
+  if (!settings) throw new Error('The figures of the planet are not in long form.')
+  figures.steps.push({ type: 'long-to-wide', id: 'world-wide', on: true, settings })
+  const wide = longToWide.apply(
+    settings,
+    { datasetId: figures.id, dataset: long, origins: new Map(), made: new Map() },
+    () => null,
+    { tell: () => undefined, remark: () => undefined },
+  )
+  const [keys, otherKeys] = [fieldOf(contentOf(states), 'name'), fieldOf(wide.dataset, 'state')]
+  if (!keys || !otherKeys) throw new Error('The names of the states are missing.')
+  states.steps.push({
+    type: 'join',
+    id: 'world-join',
+    on: true,
+    settings: {
+      datasetId: figures.id,
+      keys: [{ key: 'name', otherKey: 'state' }],
+      mended: Object.fromEntries(
+        matchKeys(keys, otherKeys).nearMisses.map(({ value, otherValue }) => [value, otherValue]),
+      ),
+      several: 'first',
+      figures: [],
+    },
+  })
+}
+
+/** A map of the whole planet: what share of adults read. */
+export function worldMap(prepared: Map<string, Prepared>): MapSpec {
+  const states = prepared.get(worldIds.states)
+  if (!states) throw new Error('There are no states.')
+  const initial = kindOf('choropleth').initial(kindData(states)) as ChoroplethSettings
+  const town = presets.find(({ id }) => id === 'town')
+  if (!town) throw new Error('There is no preset for towns.')
+  return {
+    ...makeMap({
+      id: 'world',
+      name: 'Readers of the world',
+      projection: adviseEqualArea(extentOf([states.dataset.geometry]) ?? [-180, -90, 180, 90]),
+      background: '#ffffff',
+      layers: [
+        makeLayer({
+          id: 'world-cities',
+          name: 'Cities',
+          inLegend: false,
+          datasetId: worldIds.cities,
+          symbology: { kind: 'plain', settings: { ...town.settings, dotPt: 2 } },
+          filter: 'population >= 3000000',
+          labels: plainLabels('name', 'points', { rankField: 'population', sizePt: 5.5 }),
+        }),
+        makeLayer({
+          id: 'world-readers',
+          name: 'Adults who read books',
+          datasetId: worldIds.states,
+          symbology: {
+            kind: 'choropleth',
+            settings: {
+              ...initial,
+              field: shown,
+              per: null,
+              method: 'natural-breaks',
+              classes: 5,
+              rounded: true,
+              scheme: 'lagoon',
+              missing: { colour: '#b5b5b5', hatched: true, label: 'no figures' },
+              outline: { ...initial.outline, widthPt: 0.2, coastWidthPt: 0.25 },
+            },
+          },
+        }),
+      ],
+    }),
+    sea: '#e6eef2',
+    graticule: { ...plainGraticule(), everyDeg: 30, labels: null, colour: '#c3d2d9', widthPt: 0.25 },
+  } as MapSpec
+}
+
+const small = () => typeStyle('source-sans-3', 7, { colour: '#4a4a4a' })
+
+/** The sheet of the planet, on a wide A4. */
+export const worldSheet = (centre: [number, number]): Sheet =>
+  ({
+    id: 'world-a4',
+    name: 'World, A4',
+    page: { widthMm: 297, heightMm: 210 },
+    margins: { top: 12, right: 12, bottom: 10, left: 12 },
+    background: '#ffffff',
+    parts: [
+      {
+        id: 'main',
+        type: 'panel',
+        name: 'Main panel',
+        box: { x: 12, y: 32, width: 273, height: 136 },
+        hidden: false,
+        locked: false,
+        settings: {
+          mapId: 'world',
+          view: { centre, scaleDenominator: 152_000_000 },
+          frame: { colour: '#ffffff', widthPt: 0 },
+        },
+      },
+      {
+        id: 'legend',
+        type: 'legend',
+        name: 'Legend',
+        box: { x: 96, y: 170, width: 150, height: 20 },
+        hidden: false,
+        locked: false,
+        settings: LegendSettings.parse({
+          panelId: 'main',
+          words: { 'world-readers/heading': 'Share of adults who read books, 2025, %' },
+          hiddenLines: [],
+          form: 'lying',
+          labelsAt: 'limits',
+          lowFirst: true,
+          heading: typeStyle('source-sans-3', 9.5, { weight: 600 }),
+          label: typeStyle('source-sans-3', 8.5),
+          swatchWidthMm: 19,
+          swatchHeightMm: 4.5,
+          gapMm: 0,
+          background: null,
+          paddingMm: 0,
+        }),
+      },
+      ...(
+        [
+          [
+            'title',
+            'Title',
+            { x: 12, y: 11, width: 220, height: 12 },
+            'A world that reads',
+            typeStyle('source-serif-4', 25, { weight: 600 }),
+          ],
+          [
+            'subtitle',
+            'Subtitle',
+            { x: 12, y: 23.5, width: 250, height: 5 },
+            'Adults of the 220 states of Vintarra who read at least one book in 2025',
+            typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
+          ],
+          [
+            'source',
+            'Source note',
+            { x: 12, y: 194.5, width: 273, height: 4 },
+            'Source: {{credits}}. Natural breaks, rounded. {{projection}}.',
+            small(),
+          ],
+        ] as const
+      ).map(([id, name, box, words, style]) => ({
+        id,
+        type: 'text',
+        name,
+        box,
+        hidden: false,
+        locked: false,
+        settings: { text: words, style, align: 'left', leading: 1.25 },
+      })),
+    ],
+  }) as Sheet
