@@ -13,7 +13,11 @@ import { interleaved, type Ratio } from './measure'
 export function countingRatios(): Ratio[] {
   const topology = largeCountry(2400, 120_000)
   const fresh = (): Areas => {
-    const { geometry } = datasetFromTopology(topology, topology.objects.areas as GeometryObject, 'large').dataset
+    const { geometry } = datasetFromTopology(
+      topology,
+      topology.objects.areas as GeometryObject,
+      'large',
+    ).dataset
     if (geometry.kind !== 'areas') throw new Error('The country is made of areas.')
     return geometry
   }

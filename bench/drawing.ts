@@ -1,5 +1,5 @@
 import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas'
-import { geoAzimuthalEqualArea, geoPath, type GeoContext } from 'd3-geo'
+import { geoAzimuthalEqualArea, geoPath, type GeoContext, type GeoProjection } from 'd3-geo'
 import { feature } from 'topojson-client'
 import type { FeatureCollection } from 'geojson'
 import type { GeometryObject, Topology } from 'topojson-specification'
@@ -77,10 +77,10 @@ export function drawingRatios(): Ratio[] {
   ]
 }
 
-function plainLoop(
+export function plainLoop(
   context: SKRSContext2D,
   features: FeatureCollection['features'],
-  projection: ReturnType<typeof geoAzimuthalEqualArea>,
+  projection: GeoProjection,
   colours: string[],
 ): void {
   const path = geoPath(projection, context as unknown as GeoContext)

@@ -6,6 +6,7 @@ import { drawingRatios } from './drawing'
 import { labelRatios } from './labels'
 import { markRatios } from './marks'
 import { report } from './measure'
+import { planetDrawingRatios, readingRatios } from './planet'
 import { openingRatios, sheetRatios } from './sheet'
 import { soakRatios } from './soak'
 
@@ -13,6 +14,8 @@ process.exitCode = report([
   ...classifyingRatios(),
   ...countingRatios(),
   ...drawingRatios(),
+  ...planetDrawingRatios(),
+  ...(await readingRatios()),
   ...markRatios(),
   ...labelRatios(),
   ...sheetRatios(),

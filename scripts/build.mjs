@@ -1,8 +1,18 @@
+import { createRequire } from 'node:module'
 // Builds the application: the program of the processes that do long work, then the pages.
 import { readdirSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { build } from 'esbuild'
 import { run, step } from './lib.mjs'
+
+/** Lists that packages hold as JSON go into the bundle: imported from outside they would need a sign of their type. */
+const listsOfPackages = {
+  name: 'lists of packages',
+  setup: ({ onResolve }) =>
+    onResolve({ filter: /^[^./].*\.json$/ }, ({ path: name }) => ({
+      path: createRequire(import.meta.url).resolve(name),
+    })),
+}
 
 /** The program of the processes in which long or dangerous work is done. */
 export async function buildTaskProcess() {
@@ -14,6 +24,7 @@ export async function buildTaskProcess() {
     format: 'esm',
     target: 'node20',
     packages: 'external',
+    plugins: [listsOfPackages],
     logLevel: 'warning',
   })
 }

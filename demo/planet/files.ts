@@ -19,7 +19,13 @@ export function planetFiles(planet: Planet = makePlanet(smallPlanet)): Record<st
   const features = (shapeAt: (f: number) => unknown): FeatureCollection =>
     ({
       type: 'FeatureCollection',
-      features: states.map((state, f) => ({ ...state, geometry: shapeAt(f) })),
+      // Official names stand in the tables alone.
+      features: states.map(({ id, properties: { code, name, land } }, f) => ({
+        type: 'Feature',
+        id,
+        properties: { code, name, land },
+        geometry: shapeAt(f),
+      })),
     }) as FeatureCollection
   const clockwise = ({ coordinates }: MultiPolygon): MultiPolygon => ({
     type: 'MultiPolygon',

@@ -367,7 +367,7 @@ program
         options.steps === undefined
           ? []
           : readSteps(readFileSync(options.steps, 'utf8'), path.basename(options.steps))
-      const prepared = await prepareFiles(
+      const { prepared, remarks: before } = await prepareFiles(
         files.map((file) => ({ fileName: path.basename(file), bytes: readFileSync(file) })),
         steps,
         {
@@ -386,7 +386,7 @@ program
       console.log(
         `${options.out}: ${prepared.dataset.rowCount.toLocaleString('en-GB')} ${shapeWords[formOf(prepared.dataset)][prepared.dataset.rowCount === 1 ? 0 : 1]}, ${prepared.dataset.fields.length} fields, ${(bytes.length / 1024).toFixed(0)} kB`,
       )
-      for (const remark of remarks) console.log(`  ${remark}`)
+      for (const remark of [...before, ...remarks]) console.log(`  ${remark}`)
     },
   )
 

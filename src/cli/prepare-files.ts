@@ -3,6 +3,7 @@ import { prepareDatasets, type Prepared } from '@/core/data/prepare'
 import type { PrepStep } from '@/core/data/steps/registry'
 import type { ReadOptions } from '@/core/data/reading'
 import { formOf, type Dataset } from '@/core/data/dataset'
+import type { Imported } from '@/formats/import-error'
 import { readFile } from '@/formats/registry'
 import { stemOf } from '@/formats/steps-file/steps-file'
 import { plainLayout } from '@/core/data/table-layout'
@@ -16,17 +17,25 @@ export async function prepareFiles(
   files: { fileName: string; bytes: Uint8Array }[],
   steps: PrepStep[],
   options: ReadOptions = {},
-): Promise<Prepared> {
+): Promise<{ prepared: Prepared; remarks: string[] }> {
+  const remarks: string[] = []
   const contents = new Map<string, Dataset>()
   const entries: DatasetEntry[] = []
   for (const [i, { fileName, bytes }] of files.entries()) {
     const { format, datasets } = await readFile(bytes, fileName, i ? {} : options)
     const id = stemOf(fileName)
-    contents.set(id, datasets[0].dataset)
+    const chosen = chosenOf(datasets, fileName, i ? undefined : options.layers?.[0])
+    const names = datasets.map(({ name }) => name)
+    if (datasets.length > 1 && (i || !options.layers))
+      remarks.push(
+        `${fileName} holds ${names.length} datasets: ${names.join('; ')}. The first was taken${i ? '' : '; --layer takes another'}.`,
+      )
+    remarks.push(...(chosen.remarks ?? []).map((remark) => `${fileName}: ${remark}`))
+    contents.set(id, chosen.dataset)
     entries.push({
       id,
-      name: datasets[0].name,
-      geometry: formOf(datasets[0].dataset),
+      name: chosen.name,
+      geometry: formOf(chosen.dataset),
       source: plainSource(id, fileName, format),
       steps: [],
       fields: {},
@@ -45,5 +54,31 @@ export async function prepareFiles(
     throw new Error(
       `Step ${failed + 1} (${steps[failed].type}) could not be carried out: ${prepared.reports[failed].problem}`,
     )
-  return prepared
+  return { prepared, remarks }
+}
+
+/**
+ * The dataset of a file that is called so, in whatever format; the first one without a name.
+ * @throws Error where there is none of that name
+ */
+function chosenOf(datasets: Imported[], fileName: string, layer: string | undefined): Imported {
+  if (layer === undefined || datasets.length === 1) {
+    const [only] = datasets
+    if (layer === undefined || isCalled(only, layer)) return only
+  }
+  const found = datasets.find((one) => isCalled(one, layer ?? ''))
+  if (found) return found
+  throw new Error(
+    `${fileName} has no layer ${layer}. It has: ${datasets.map(({ name }) => name).join('; ')}.`,
+  )
+}
+
+/** Names of layers are made readable when they come in. */
+const isCalled = ({ name }: Imported, layer: string): boolean => {
+  const plain = (words: string) =>
+    words
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}]+/gu, ' ')
+      .trim()
+  return plain(name) === plain(layer) || plain(name).endsWith(` ${plain(layer)}`)
 }

@@ -3,12 +3,17 @@ import { limits } from './limits'
 
 /**
  * Cells of a table, column by column: `codes[row]` points into the column's different words, counted from 1;
- * 0 is an empty cell. So a word that stands a million times is held, looked at and understood once.
+ * 0 is an empty cell. So a word that stands a million times is held, looked at and understood once. Where nearly
+ * all words differ, one may be listed several times.
  */
 export type WordColumn = { words: string[]; codes: Uint32Array }
 export type Cells = { rows: number; columns: WordColumn[] }
 
-type Growing = { words: string[]; known: Map<string, number>; codes: Uint32Array }
+/** `known` is null once most words of a column turned out to be different: looking them up would only cost time. */
+type Growing = { words: string[]; known: Map<string, number> | null; codes: Uint32Array }
+
+/** After so many rows it is seen whether words of a column come again. */
+const seenAfter = 8192
 
 /** Takes rows one by one; short rows leave cells empty, a longer one makes new columns. */
 export function collectCells(): { add: (row: readonly (string | null)[]) => void; done: () => Cells } {
@@ -32,12 +37,13 @@ export function collectCells(): { add: (row: readonly (string | null)[]) => void
         const word = row[c]
         const column = (columns[c] ??= { words: [], known: new Map(), codes: new Uint32Array(room) })
         if (word === null || word === '') continue
-        let code = column.known.get(word)
+        let code = column.known?.get(word)
         if (code === undefined) {
           code = column.words.push(word)
-          column.known.set(word, code)
+          column.known?.set(word, code)
         }
         column.codes[rows] = code
+        if (rows === seenAfter && column.words.length > 0.7 * rows) column.known = null
       }
       rows++
     },

@@ -13,12 +13,27 @@ export type Figures = {
 }
 
 /** What stands for a value that is missing, withheld or not asked for, perhaps with a flag behind. */
-const missing =
-  /^(?::|\.{2,3}|…|[-–—.]|\*{1,3}|n\/?a|nan|null|#n\/a|[cxzsu]|\((?:c|x|z|s|u|-|–|n\/?a)\)|(?::|\.\.)\s?\(?[a-z]{1,2}\)?|confidential|suppressed|missing|not available)$/i
+const missing = new RegExp(
+  `^(?:${[
+    String.raw`:|\.{2,3}|…|[-–—.]|\*{1,3}`,
+    String.raw`n\/?a|nan|null|#n\/a|[cxzsu]|\((?:c|x|z|s|u|-|–|n\/?a)\)`,
+    String.raw`(?::|\.\.)\s?\(?[a-z]{1,2}\)?`,
+    'confidential|suppressed|missing|not available',
+  ].join('|')})$`,
+  'i',
+)
 /** Missing among numbers in any table; nothing is to be said of these. */
 const plainMissing = /^(?:n\/?a|nan|null|\.\.|-)$/i
-const figure =
-  /^([+−–-]?)\s?((?:\d{1,3}(?:[\s\u00a0\u2009\u202f'’]\d{3})+|\d[\d.,]*|[.,]\d+)(?:[.,]\d+)?(?:e[+-]?\d+)?)\s?(%?)\s?(\(?[a-z]{1,3}\)?|[*†‡§]{1,3}|[¹²³⁴-⁹⁰]{1,2}|\(\d\)|\[\d{1,2}\])?$/i
+/** Sign, digits with blanks between thousands or marks, a percent sign, a flag. */
+const figure = new RegExp(
+  [
+    String.raw`^([+−–-]?)\s?`,
+    String.raw`((?:\d{1,3}(?:[\s\u00a0\u2009\u202f'’]\d{3})+|\d[\d.,]*|[.,]\d+)(?:[.,]\d+)?(?:e[+-]?\d+)?)`,
+    String.raw`\s?(%?)\s?`,
+    String.raw`(\(?[a-z]{1,3}\)?|[*†‡§]{1,3}|[¹²³⁴-⁹⁰]{1,2}|\(\d\)|\[\d{1,2}\])?$`,
+  ].join(''),
+  'i',
+)
 /** Flags that may stand without a blank before them; other letters there are part of a code. */
 const knownFlags = /^\(?(?:[bcdefinprsuz]|bp|be|ep)\)?$/i
 
@@ -29,9 +44,14 @@ const leastNumbers = 0.3
 
 /** The figures of a column; null where it is none, or plain numbers with nothing to be said. */
 export function figuresOf({ words, codes }: WordColumn): Figures | null {
-  const parts = words.map((word) => partsOf(word.trim()))
-  if (parts.some((part) => part === null)) return null
-  const read = parts as Part[]
+  // Most columns are plain numbers, or text whose first word says so.
+  if (words.every((word) => plainNumber.test(word))) return null
+  const read: Part[] = []
+  for (const word of words) {
+    const part = partsOf(word.trim())
+    if (part === null) return null
+    read.push(part)
+  }
   const numbers = read.filter(({ number }) => number !== null).length
   const said = read.some(({ flag, changed }) => flag !== '' || changed)
   if (!said || numbers < leastNumbers * words.length || numbers === 0) return null
@@ -52,6 +72,8 @@ export function figuresOf({ words, codes }: WordColumn): Figures | null {
     percent: read.some(({ percent }) => percent),
   }
 }
+
+const plainNumber = /^-?\d+(?:\.\d+)?$/
 
 type Part = { number: string | null; flag: string; percent: boolean; changed: boolean }
 

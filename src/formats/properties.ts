@@ -52,7 +52,7 @@ function columnOf(values: unknown[], said?: ValueType | 'real' | 'text'): Column
   const present = values.filter((v) => v !== null)
   if (present.some((v) => typeof v === 'object'))
     return exactText(
-      values.map((v) => (v === null ? null : typeof v === 'string' ? v : jsonOf(v))),
+      values.map((v) => (v === null || typeof v === 'string' ? v : jsonOf(v))),
       'json',
     )
   if (

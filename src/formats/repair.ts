@@ -85,11 +85,14 @@ function inPlane(polygons: Polygons): Polygons {
 }
 
 function repairRing(ring: Position[], row: number, notes: ShapeNote[]): Position[] | null {
-  const clean = ring.filter((p, i) => i === 0 || p[0] !== ring[i - 1][0] || p[1] !== ring[i - 1][1])
+  const repeats = ring.some((p, i) => i > 0 && p[0] === ring[i - 1][0] && p[1] === ring[i - 1][1])
+  let clean = repeats
+    ? ring.filter((p, i) => i === 0 || p[0] !== ring[i - 1][0] || p[1] !== ring[i - 1][1])
+    : ring
   const [first, last] = [clean[0], clean[clean.length - 1]]
   if (first && (first[0] !== last[0] || first[1] !== last[1])) {
     notes.push({ row, what: 'closed an open ring', at: first })
-    clean.push(first)
+    clean = [...clean, first]
   }
   if (clean.length >= 4) return clean
   notes.push({ row, what: 'dropped a ring without an area', at: first ?? null })
@@ -184,8 +187,9 @@ function gridOf(path: Float64Array, n: number): Grid | null {
   const starts = new Uint32Array(columns * rows + 1)
   let total = 0
   const eachCell = (i: number, visit: (cell: number) => void) => {
-    const [x0, y0, x1, y1] = boxOf(path, i)
-    const [c0, c1, r0, r1] = [column(x0), column(x1), row(y0), row(y1)]
+    const [ax, bx, ay, by] = [path[2 * i], path[2 * i + 2], path[2 * i + 1], path[2 * i + 3]]
+    const [c0, c1] = ax < bx ? [column(ax), column(bx)] : [column(bx), column(ax)]
+    const [r0, r1] = ay < by ? [row(ay), row(by)] : [row(by), row(ay)]
     for (let r = r0; r <= r1; r++) for (let c = c0; c <= c1; c++) visit(r * columns + c)
   }
   for (let i = 0; i < n; i++) {

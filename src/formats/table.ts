@@ -237,6 +237,12 @@ function guessDecimalMark(
   let [comma, point] = [0, 0]
   let either: string | null = null
   for (const { words } of columns) {
+    // Without a comma there is nothing to ask.
+    if (!words.some((word) => word.includes(','))) {
+      const pointed = words.find((word) => word.includes('.'))
+      if (pointed !== undefined && pointNumber.test(pointed.trim())) point++
+      continue
+    }
     const filled = words
       .map((word) => word.trim())
       .filter((word) => word !== '' && !/^(na|n\/a|\.\.|-)$/i.test(word))

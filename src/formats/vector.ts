@@ -52,7 +52,9 @@ export function vectorDatasets(rows: Row[], name: string, fileName: string, says
     }
     // Degrees stay as they are; a large file is not copied.
     eachPosition(shape.coordinates, (place) => {
-      placeOf(place[0], place[1], { definition: null, fileName, row })
+      const [lon, lat] = place
+      if (!(lon <= 540 && lon >= -540 && lat <= 90 && lat >= -90))
+        placeOf(lon, lat, { definition: null, fileName, row })
       if (place.length > 2) {
         flat = false
         place.length = 2
@@ -169,7 +171,7 @@ function placeOf(
 function eachPosition(coordinates: unknown, visit: (place: number[]) => void): void {
   const list = coordinates as unknown[]
   if (typeof list[0] === 'number') visit(list as number[])
-  else for (const part of list) eachPosition(part, visit)
+  else for (let i = 0; i < list.length; i++) eachPosition(list[i], visit)
 }
 
 /**

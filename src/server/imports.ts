@@ -87,7 +87,9 @@ export async function clearUploads(db: Database, now = Date.now()): Promise<numb
   let cleared = 0
   for (const name of names) {
     const id = name.replace(/\.name$/, '')
-    if (used.has(id) || now - (await stat(path.join(folder, name))).mtimeMs < keptDays * 86_400_000) continue
+    // It may just have got its final name, or been cleared by another server.
+    const found = await stat(path.join(folder, name)).catch(() => null)
+    if (!found || used.has(id) || now - found.mtimeMs < keptDays * 86_400_000) continue
     await rm(path.join(folder, name), { force: true })
     if (name === id) cleared++
   }

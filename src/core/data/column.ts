@@ -93,7 +93,7 @@ export function columnFromCells(cells: (string | null)[]): Column {
 /** The same for cells that are held as codes of different words, counted from 1; 0 is an empty cell. */
 export function columnFromWords(words: string[], codes: Uint32Array): Column {
   const trimmed = words.map((word) => word.trim())
-  const filled = trimmed.filter((word) => !missingMarks.has(word.toLowerCase()))
+  const filled = trimmed.filter((word) => !isMark(word))
   const whole = filled.length > 0 && filled.every((word) => /^[+-]?\d+$/.test(word))
   if (
     filled.length > 0 &&
@@ -104,7 +104,7 @@ export function columnFromWords(words: string[], codes: Uint32Array): Column {
     !(whole && filled.some((word) => !Number.isSafeInteger(Number(word))))
   ) {
     const byCode = new Float64Array(words.length + 1).fill(NaN)
-    trimmed.forEach((word, i) => (byCode[i + 1] = missingMarks.has(word.toLowerCase()) ? NaN : Number(word)))
+    trimmed.forEach((word, i) => (byCode[i + 1] = isMark(word) ? NaN : Number(word)))
     const values = Float64Array.from(codes, (code) => byCode[code])
     return { kind: 'number', values, ...(whole && { type: 'integer' as const }) }
   }
@@ -127,5 +127,6 @@ function typeOfWords(words: string[]): ValueType | undefined {
   return forms.find(([, form]) => words.length > 0 && words.every((word) => form.test(word)))?.[0]
 }
 
+const isMark = (word: string): boolean => word.length < 5 && missingMarks.has(word.toLowerCase())
 const missingMarks = new Set(['', 'na', 'n/a', 'nan', 'null', '..', '-'])
 const plainNumber = /^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i

@@ -76,6 +76,13 @@ const loosenings: [string, (key: string) => string][] = [
 
 const loosest = (key: string): string => loosenings.reduce((k, [, loosen]) => loosen(k), key)
 
+/** Words that say what a place is, not which. */
+const commonWords = [
+  ...['the', 'of', 'and', 'republic', 'kingdom', 'state', 'states', 'federation'],
+  ...['federal', 'democratic', 'islamic', 'united', 'principality', 'grand', 'duchy', 'county'],
+  ...['district', 'province', 'region', 'city', 'municipality'],
+].join('|')
+
 /** Words that names of countries and places have in one table and not in another. */
 const plainWords: [RegExp, string][] = [
   [/\bst\.?(?=\s)/g, 'saint'],
@@ -87,10 +94,7 @@ const plainWords: [RegExp, string][] = [
   [/&/g, ' and '],
   [/\([^)]*\)|\[[^\]]*\]/g, ' '],
   [/[^\p{L}\p{N}]+/gu, ' '],
-  [
-    /\b(?:the|of|and|republic|kingdom|state|states|federation|federal|democratic|islamic|united|principality|grand|duchy|county|district|province|region|city|municipality)\b/g,
-    ' ',
-  ],
+  [new RegExp(String.raw`\b(?:${commonWords})\b`, 'g'), ' '],
 ]
 
 const plainName = (name: string): string => {

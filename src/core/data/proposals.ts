@@ -3,12 +3,15 @@ import { formOf } from './dataset'
 import { matchKeys } from './join'
 import type { Prepared } from './prepare'
 import { yearIn } from './series'
+import { joinMatch } from './steps/join'
 import { longForm } from './steps/spread'
 
 /** What could be done next with a dataset, as far as that can be told from what is there. */
 export type Proposal =
   /** A table whose keys are those of areas, points or lines: how many of `of` rows find a partner. */
   | { does: 'join'; into: string; table: string; key: string; otherKey: string; matched: number; of: number }
+  /** Keys of a join that are nearly the same and can be matched all at once. */
+  | { does: 'mend'; datasetId: string; stepId: string; table: string; pairs: Record<string, string> }
   /** A table in long form that would be one row for each place if it were wide. */
   | { does: 'spread'; table: string; settings: { keys: string[]; names: string[]; values: string } }
   /** Points that can be counted in areas. */
@@ -42,6 +45,8 @@ export function proposalsFor(
       .flatMap((other) => joinOf(other, current) ?? [])
       .slice(0, 2)
   }
+  const mends = mendsOf(current, all)
+  if (mends.length) return mends.slice(0, 1)
   const joins = others
     .filter((other) => formOf(other.dataset) === 'none')
     .flatMap((other) => joinOf(current, other) ?? [])
@@ -69,6 +74,18 @@ export function proposalsFor(
       : null
   if (areas) out.push({ does: 'count', areas: areas.entry.id, points: current.entry.id })
   return out.slice(0, 4)
+}
+
+/** What the joins of a dataset left over though it is nearly the same. */
+function mendsOf(current: Prepared, all: Map<string, Prepared>): Proposal[] {
+  return current.entry.steps.flatMap((step): Proposal[] => {
+    if (step.type !== 'join' || !step.on) return []
+    const { settings } = step
+    const found = joinMatch(settings, current, (id) => all.get(id) ?? null)?.nearMisses ?? []
+    if (!found.length) return []
+    const pairs = Object.fromEntries(found.map(({ value, otherValue }) => [value, otherValue]))
+    return [{ does: 'mend', datasetId: current.entry.id, stepId: step.id, table: settings.datasetId, pairs }]
+  })
 }
 
 /** A table that is still in long form, with what it would be spread by. */

@@ -16,7 +16,7 @@ export function featureAt(geometry: Geometry, lon: number, lat: number): number 
   const x = wrapped(lon)
   let best = -1
   boxes.search(x, lat, x, lat, (i) => {
-    if (features[i] > best && polygonHolds(geometry, polygons[i], x, lat, north[polygons[i]] === 1))
+    if (features[i] > best && polygonHolds(geometry, polygons[i], [x, lat], north[polygons[i]] === 1))
       best = features[i]
     return false
   })

@@ -65,7 +65,9 @@ function gaps(areas: Areas, sides: Int32Array): BorderFault[] {
 }
 
 /** Vertices of each unshared border that are looked up in the other areas. */
-const looksPerArc = 3
+const looksPerArc = 4
+/** Every vertex of borders that have no more. */
+const shortArc = 16
 /** Rings and arcs are many where a file has no neighbours at all; no more is looked at than this. */
 const mostLooks = 200_000
 const mostIndexed = 3_000_000
@@ -104,7 +106,7 @@ function lookAround(areas: Areas, { alone, sides }: Borders, { report, tell }: T
     const arc = alone[i]
     if (i % 256 === 0) tell(i / alone.length)
     const count = starts[arc + 1] - starts[arc]
-    const looks = Math.min(perArc, count)
+    const looks = count <= shortArc && perArc === looksPerArc ? count : Math.min(perArc, count)
     for (let look = 0; look < looks; look++) {
       const v = starts[arc] + Math.floor(((look + 0.5) * count) / looks)
       const other = featureAt(areas, coords[2 * v], coords[2 * v + 1])

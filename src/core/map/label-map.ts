@@ -15,7 +15,7 @@ import { projectGeometry } from '@/core/geo/projected'
 import type { Projection } from '@/core/projection/projection'
 import { outlineBox, polyline } from '@/core/scene/outline'
 import { stroke } from '@/core/scene/paint'
-import { group, path, type Group } from '@/core/scene/scene'
+import { group, path, type Group, type Node } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
 import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
 import type { Bounds } from '@/core/scene/bounds'
@@ -126,7 +126,7 @@ export function labelMap(input: Input): { groups: Group[]; report: LabelReport }
     const leader = candidate.leader
       ? [path(polyline(candidate.leader), { strokes: [stroke(settings.colour, 0.12)] })]
       : []
-    into.children.push(group(name, [...leader, ...candidate.nodes()]))
+    into.children.push(labelGroup(name, text, [...leader, ...candidate.nodes()]))
     report.placed.push({
       layerId: layer.id,
       key,
@@ -236,6 +236,14 @@ function jobsOf(
         ]
       : []
   })
+}
+
+/** A label, with what it says where its letters are set apart or in two sizes. */
+function labelGroup(name: string, text: string, nodes: Node[]): Group {
+  const texts = nodes.filter((node) => node.type === 'text')
+  const says = text.replaceAll('\n', ' ')
+  const whole = texts.length === 1 && !texts[0].letters && texts[0].letterSpacingMm === 0
+  return group(name, nodes, whole ? {} : { says })
 }
 
 /** The place along a line that is nearest to where a label was put by hand. */

@@ -6,9 +6,9 @@ const degrees = 180 / Math.PI
 
 /**
  * Plane coordinates of a place (degrees) on a sphere of a radius: x to the east and y to the north of the
- * origin, in units of the radius; NaN where the projection does not show the place. Where the formula is not turned to the centre's latitude, y of conic
- * projections, the transverse Mercator and the polyconic is counted from that latitude on the middle
- * meridian, as Snyder (1987) does, of others from the equator.
+ * origin, in units of the radius; NaN where the projection does not show the place. Where the formula is not
+ * turned to the centre's latitude, y of conic projections, the transverse Mercator and the polyconic is counted
+ * from that latitude on the middle meridian, as Snyder (1987) does, of others from the equator.
  */
 export function onSphere(
   { id, centre, parallels, tiltDeg = 0 }: ProjectionSpec,

@@ -28,6 +28,8 @@ export type Group = {
   clip: Outline | null
   transform: Transform | null
   children: Node[]
+  /** What its texts say together, where they are set in pieces: letter by letter, or capitals of two sizes. */
+  says?: string
 }
 
 /**

@@ -1,7 +1,20 @@
 import { shiftOfDatum, type Shift } from './shifts'
 
-const angular =
-  /(PARAMETER\["(?:latitude_of_origin|central_meridian|longitude_of_origin|standard_parallel_1|standard_parallel_2|standard_parallel|latitude_of_center|latitude_of_centre|longitude_of_center|longitude_of_centre|latitude_of_true_scale|azimuth|rectified_grid_angle|pseudo_standard_parallel_1|latitude_of_point_1|longitude_of_point_1|latitude_of_point_2|longitude_of_point_2)"\s*,\s*)(-?[\d.]+(?:e[+-]?\d+)?)/gi
+/** Parameters of projections that are angles. */
+const angles = [
+  ...['latitude_of_origin', 'central_meridian', 'longitude_of_origin', 'latitude_of_true_scale', 'azimuth'],
+  ...['standard_parallel', 'standard_parallel_1', 'standard_parallel_2', 'rectified_grid_angle'],
+  ...['latitude_of_center', 'latitude_of_centre', 'longitude_of_center', 'longitude_of_centre'],
+  ...['pseudo_standard_parallel_1', 'latitude_of_point_1', 'latitude_of_point_2'],
+  ...['longitude_of_point_1', 'longitude_of_point_2'],
+].join('|')
+const angular = new RegExp(String.raw`(PARAMETER\["(?:${angles})"\s*,\s*)(-?[\d.]+(?:e[+-]?\d+)?)`, 'gi')
+/** A geographic system: the longitude of its prime meridian, and the name and size of its angles. */
+const geographicSystem = new RegExp(
+  String.raw`GEOGCS\[.*?PRIMEM\["[^"]*"\s*,\s*(-?[\d.]+)[^\]]*(?:\[[^\]]*\][^\]]*)*\]` +
+    String.raw`\s*,\s*UNIT\["([^"]+)"\s*,\s*([\d.eE+-]+)`,
+  'is',
+)
 const perDegree = Math.PI / 180
 
 /**
@@ -23,10 +36,7 @@ export function understoodText(text: string): { text: string; shift: Shift | nul
 
 /** Angles of a text whose unit is not the degree, turned into degrees. */
 function inDegrees(text: string): string {
-  const geographic =
-    /GEOGCS\[.*?PRIMEM\["[^"]*"\s*,\s*(-?[\d.]+)[^\]]*(?:\[[^\]]*\][^\]]*)*\]\s*,\s*UNIT\["([^"]+)"\s*,\s*([\d.eE+-]+)/is.exec(
-      text,
-    )
+  const geographic = geographicSystem.exec(text)
   if (!geographic) return text
   const [whole, meridian, unit, radians] = geographic
   const factor = Number(radians) / perDegree

@@ -85,12 +85,13 @@ function keywordsOf(text: string, fileName: string): Keyword[] {
     // Translations say the same again.
     if (/\[[^\]]*\]/.test(statement.slice(0, statement.indexOf('=')))) continue
     const list = [...values.matchAll(/"([^"]*)"/g)].map(([, word]) => word)
-    const broken = /"\s+"/.test(values) && !/","/.test(values)
+    const broken = list.length > 1 && /"\s+"/.test(values) && !/","/.test(values)
+    if (!list.length) list.push(values.trim())
     out.push({
       name: name.toUpperCase(),
       of: of ? (/"([^"]*)"/.exec(of)?.[1] ?? of) : null,
       // Long texts are broken over lines, each in quotation marks of its own.
-      values: list.length ? (broken ? [list.join('')] : list) : [values.trim()],
+      values: broken ? [list.join('')] : list,
     })
   }
   if (!out.length) throw new ImportError(`${fileName} is no PX file: it has no keywords.`)

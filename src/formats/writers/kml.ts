@@ -5,7 +5,6 @@ import { namedFields, shapeMaker, type WriteRequest, type Written } from './rows
 const escaped = (text: string): string =>
   text
     // Characters that XML cannot hold, even escaped.
-    // eslint-disable-next-line no-control-regex
     .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
     .replace(/&/g, '&amp;')
     .replace(/</g, '&lt;')

@@ -131,7 +131,7 @@ function columnOf({ name, column }: WritableField, rowCount: number, remarks: st
     return {
       type: 'L',
       decimals: 0,
-      cells: encode(words.map((word) => (word === null ? '?' : word === 'true' ? 'T' : 'F'))),
+      cells: encode(words.map((word) => (word === null ? '?' : word.charAt(0).toUpperCase()))),
     }
   if (column.type === 'date' && words.every((word) => word === null || /^\d{4}-\d{2}-\d{2}$/.test(word)))
     return {

@@ -107,6 +107,8 @@ export class PageWriter {
       inner = []
       layers.push(layer, inner)
     }
+    // Whoever looks for words or copies them finds what is said, not the pieces that it is set in.
+    if (node.says !== undefined) this.out.push(`/Span <</ActualText ${unicodeString(node.says)}>> BDC`)
     this.out.push('q')
     if (node.transform) this.out.push(`${node.transform.map((n) => short(n, 6)).join(' ')} cm`)
     if (node.clip) this.out.push(pathOperators(node.clip), 'W n')
@@ -121,6 +123,7 @@ export class PageWriter {
       )
     } else for (const child of node.children) this.node(child, inner)
     this.out.push('Q')
+    if (node.says !== undefined) this.out.push('EMC')
     if (node.layer) {
       if (!inner.length) layers.pop()
       this.out.push('EMC')
@@ -391,6 +394,10 @@ function operators(draw: (sink: OutlineSink) => void): string {
 
 /** `<0001> <0002>` becomes `<00010002>`: neighbours without kerning share one string. */
 const joinCodes = (pieces: string[]): string => pieces.join('').replace(/></g, '')
+
+/** A string in UTF-16 with its byte order mark (PDF 32000-1, 7.9.2.2). */
+const unicodeString = (text: string): string =>
+  `<FEFF${[...Array(text.length).keys()].map((i) => text.charCodeAt(i).toString(16).padStart(4, '0')).join('')}>`
 
 /** The text matrix of a letter that stands by itself; y of text runs up. */
 function letterMatrix(

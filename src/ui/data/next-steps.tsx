@@ -69,6 +69,21 @@ function Words({
         </Button>
       </>
     )
+  if (proposal.does === 'mend') {
+    const [first] = Object.entries(proposal.pairs)
+    const count = Object.keys(proposal.pairs).length
+    return (
+      <>
+        <span>
+          {count === 1 ? '1 key is' : `${count.toLocaleString('en-GB')} keys are`} nearly the same as in{' '}
+          {name(proposal.table)}, such as “{first[0]}” and “{first[1]}”. The Join card shows all of them.
+        </span>
+        <Button look="primary" onClick={() => mend(proposal)}>
+          <GitMerge size={14} /> {count === 1 ? 'Match it' : `Match all ${count}`}
+        </Button>
+      </>
+    )
+  }
   if (proposal.does === 'spread')
     return (
       <>
@@ -136,6 +151,13 @@ function showOnMap(prepared: Prepared): void {
   const map = maps.find(({ id }) => id === selection.mapId) ?? maps[0]
   addLayer(map?.id ?? null, prepared)
   openDesk('map')
+}
+
+function mend({ datasetId, stepId, pairs }: Extract<Proposal, { does: 'mend' }>): void {
+  editFolio('Match near misses', (draft) => {
+    const step = draft.datasets.find(({ id }) => id === datasetId)?.steps.find(({ id }) => id === stepId)
+    if (step?.type === 'join') step.settings.mended = { ...step.settings.mended, ...pairs }
+  })
 }
 
 function addStep(

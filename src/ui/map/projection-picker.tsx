@@ -1,10 +1,12 @@
 'use client'
-import { geoGraticule10, geoPath, geoProjection } from 'd3-geo'
 import { useMemo, useState } from 'react'
 import { geometriesOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
-import { type Extent } from '@/core/geo/geometry'
 import { extentOf } from '@/core/geo/extent'
+import { eachVertex, type Extent, type Lines } from '@/core/geo/geometry'
+import { tearGeometry } from '@/core/geo/sphere/tear'
+import { createProjection } from '@/core/projection/projection'
+import { emptyBounds, takeIn } from '@/core/scene/bounds'
 import type { MapSpec } from '@/core/map/spec'
 import { advise, adviseEqualArea, type Aim } from '@/core/projection/adviser'
 import {
@@ -213,6 +215,20 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
             onChange={(turn) => set({ turnDeg: turn || undefined })}
           />
         </Row>
+        {entry.oblique && (
+          <Row label="Tilted">
+            <NumberField
+              label="Globe turned about the middle"
+              value={projection.tiltDeg ?? 0}
+              unit="°"
+              min={-180}
+              max={180}
+              step={5}
+              decimals={1}
+              onChange={(tilt) => set({ tiltDeg: tilt || undefined })}
+            />
+          </Row>
+        )}
         <Row label="By EPSG">
           <SystemPicker
             value={projection.system?.code ?? 'none'}
@@ -277,27 +293,56 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
 }
 
 const far: ProjectionId[] = ['mercator', 'lambert-conformal-conic', 'transverse-mercator', 'miller']
-const usual: GeoJSON.MultiPoint = {
-  type: 'MultiPoint',
-  coordinates: [-150, -75, 0, 75, 150].flatMap((lon) => [-50, 0, 50, 75].map((lat) => [lon, lat])),
-}
+/** Meridians and parallels every twenty degrees. */
+const network = ((): Lines => {
+  const runs: [number, number][][] = []
+  const steps = Array.from({ length: 181 }, (_, i) => i)
+  for (let lon = -180; lon < 180; lon += 20) runs.push(steps.slice(10, 171).map((i) => [lon, i - 90]))
+  for (let lat = -80; lat <= 80; lat += 20)
+    runs.push([...steps, ...steps.slice(1).map((i) => i + 180)].map((i) => [i - 180, lat]))
+  const starts = new Uint32Array(runs.length + 1)
+  runs.forEach((run, i) => (starts[i + 1] = starts[i] + run.length))
+  const each = Uint32Array.from(starts, (_, i) => i)
+  return {
+    kind: 'lines',
+    arcs: { coords: Float64Array.from(runs.flat(2)), starts },
+    refs: Int32Array.from(runs, (_, i) => i),
+    ringStarts: each,
+    featureStarts: each,
+  }
+})()
 
-/** The world's graticule in a projection. */
+const [pictureWidth, pictureHeight] = [60, 38]
+
+/** The world's graticule in a projection, torn as the map is. */
 function Picture({ spec }: { spec: ProjectionSpec }) {
   const path = useMemo(() => {
-    const { raw, turnsToCentre, horizonDeg } = projections[spec.id]
-    const radians = (deg: number) => (deg * Math.PI) / 180
-    const sphere = geoProjection(raw(spec.parallels.map(radians) as [number, number])).rotate([
-      -spec.centre[0],
-      turnsToCentre ? -spec.centre[1] : 0,
-    ])
-    if (horizonDeg < 180) sphere.clipAngle(horizonDeg)
-    // What lies far beyond the usual part of these would leave nothing to be seen of it.
-    sphere.fitSize([60, 38], far.includes(spec.id) ? usual : { type: 'Sphere' })
-    return geoPath(sphere)(geoGraticule10()) ?? ''
+    const projection = createProjection(spec)
+    const bounds = emptyBounds()
+    // What lies far beyond the usual part of some would leave nothing to be seen of it.
+    if (far.includes(spec.id))
+      for (const lon of [-150, -75, 0, 75, 150])
+        for (const lat of [-50, 0, 50, 75]) {
+          const [x, y] = projection.project(lon + spec.centre[0], lat)
+          if (Number.isFinite(x)) takeIn(bounds, Float64Array.of(x, y))
+        }
+    else for (const ring of projection.edge()) takeIn(bounds, Float64Array.from(ring))
+    const [x0, y0, x1, y1] = bounds
+    const scale = Math.min(pictureWidth / (x1 - x0), pictureHeight / (y1 - y0))
+    const place = (x: number, y: number) =>
+      `${((x - (x0 + x1) / 2) * scale + pictureWidth / 2).toFixed(1)},${((y - (y0 + y1) / 2) * scale + pictureHeight / 2).toFixed(1)}`
+    const { arcs, ringStarts, ...torn } = tearGeometry(network, projection.frame)
+    return Array.from({ length: ringStarts.length - 1 }, (_, r) => {
+      const places: string[] = []
+      eachVertex({ arcs, ringStarts, ...torn }, r, (v) => {
+        const next = place(arcs.coords[2 * v], arcs.coords[2 * v + 1])
+        if (next !== places[places.length - 1]) places.push(next)
+      })
+      return `M${places.join('L')}`
+    }).join('')
   }, [spec])
   return (
-    <svg width={60} height={38} className="shrink-0 overflow-hidden" aria-hidden>
+    <svg width={pictureWidth} height={pictureHeight} className="shrink-0 overflow-hidden" aria-hidden>
       <path d={path} fill="none" stroke="currentColor" strokeWidth={0.4} />
     </svg>
   )

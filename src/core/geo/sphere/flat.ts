@@ -69,16 +69,16 @@ export function cutFeatures(geometry: Geometry): number {
 function crosses(geometry: Areas | Lines, f: number): boolean {
   const shape = shapeOf(geometry, f)
   if (!shape || shape.type === 'GeometryCollection') return false
-  const runs = (
-    shape.type === 'Polygon' || shape.type === 'MultiLineString'
-      ? shape.coordinates
-      : shape.type === 'LineString'
-        ? [shape.coordinates]
-        : shape.coordinates.flat()
-  ) as Position[][]
+  const runs = runsOf(shape)
   return runs.some((run) =>
     run.some(([lon], i) => i > 0 && eastward(run[i - 1][0], lon) !== lon - run[i - 1][0]),
   )
+}
+
+function runsOf(shape: Exclude<Shape, { type: 'GeometryCollection' }>): Position[][] {
+  if (shape.type === 'LineString') return [shape.coordinates]
+  if (shape.type === 'Polygon' || shape.type === 'MultiLineString') return shape.coordinates
+  return shape.type === 'MultiPolygon' ? shape.coordinates.flat() : []
 }
 
 /** Rings of one torn polygon as polygons: each anticlockwise ring with the clockwise ones inside it. */

@@ -107,7 +107,12 @@ export function crossingsNorth(
 }
 
 /** Whether polygon `p` holds a place, given whether it holds the north pole. */
-export const polygonHolds = (areas: Areas, p: number, lon: number, lat: number, north: boolean): boolean =>
+export const polygonHolds = (
+  areas: Areas,
+  p: number,
+  [lon, lat]: readonly [number, number],
+  north: boolean,
+): boolean =>
   (crossingsNorth(areas, [areas.polygonStarts[p], areas.polygonStarts[p + 1]], lon, lat) % 2 === 1) !== north
 
 /**

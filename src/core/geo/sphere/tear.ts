@@ -265,7 +265,8 @@ const least = 1e-12
 function insidesOf({ domain }: Frame, [x, y]: [number, number], [span, rise]: [number, number]): Inside[] {
   if (domain.kind === 'cap') return insideCap(domain.degrees, [x, y], [span, rise])
   // An edge over the date line of the frame is also one that begins a turn to the other side.
-  const shifts = x + span > 180 ? [0, -360] : x + span < -180 ? [0, 360] : [0]
+  const end = x + span
+  const shifts = Math.abs(end) > 180 ? [0, -360 * Math.sign(end)] : [0]
   return domain.lobes
     .flatMap((lobe, l) =>
       shifts.flatMap((shift): Inside[] => {
@@ -371,10 +372,12 @@ function tearAreas(areas: Areas, at: Tearing): Areas {
   const probes = loops.map((loop) => frame.toDegrees(...loop.at(loop.length * 0.1234)))
   for (let f = 0; f < featureCount(areas); f++) {
     for (let p = areas.featureStarts[f]; p < areas.featureStarts[f + 1]; p++) {
-      const [from, to] = [areas.polygonStarts[p], areas.polygonStarts[p + 1]]
+      // The frame of the whole globe is no line: every lobe is inside, but for holes.
+      const [first, to] = [areas.polygonStarts[p], areas.polygonStarts[p + 1]]
+      const from = first < to && isWholeGlobe(areas, first) ? first + 1 : first
       const own = areas.refs.subarray(areas.ringStarts[from], areas.ringStarts[to])
       const north = holdsNorthPole(areas, p)
-      const covers = (l: number) => polygonHolds(areas, p, ...probes[l], north)
+      const covers = (l: number) => polygonHolds(areas, p, probes[l], north)
       const lobe = own.length ? lobeOf(own[0]) : 0
       const isWhole = lobe >= 0 && own.every((ref) => lobeOf(ref) === lobe)
       if (isWhole && !((mayCover(frame) || north) && loops.some((_, l) => covers(l)))) {
