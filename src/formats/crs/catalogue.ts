@@ -68,6 +68,8 @@ export function referenceSystems(): ReferenceSystem[] {
  * those of the list. Null where there is none at all, so that nothing would be right.
  */
 function withoutGrid(code: string, listed: string): { proj4: string; accuracyM: number | null } | null {
+  // Three coordinates from the middle of the globe are none of a map.
+  if (/\+proj=geocent/.test(listed)) return null
   const shift = shiftOfCode(code)
   if (shift) {
     const bare = listed

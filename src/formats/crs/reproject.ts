@@ -55,7 +55,7 @@ export function definitionOf(text: string): Definition {
 function unknownCode(code: string): string {
   const name = unusableSystem(code)
   return name
-    ? `${code.toUpperCase()} (${name}) cannot be reckoned with here: no way from its datum to WGS 84 is published that needs no file of shifts. Save the data in another system and bring them in again.`
+    ? `${code.toUpperCase()} (${name}) cannot be reckoned with here: its coordinates are none of a plane, or no way from its datum to WGS 84 is published that needs no file of shifts. Save the data in another system and bring them in again.`
     : `There is no reference system ${code} in the EPSG list.`
 }
 
