@@ -1,2 +1,5 @@
+import type { Plugin } from 'esbuild'
+
+export const listsOfPackages: Plugin
 export function buildTaskProcess(): Promise<void>
 export function buildCli(): Promise<void>

@@ -6,7 +6,7 @@ import { build } from 'esbuild'
 import { run, step } from './lib.mjs'
 
 /** Lists that packages hold as JSON go into the bundle: imported from outside they would need a sign of their type. */
-const listsOfPackages = {
+export const listsOfPackages = {
   name: 'lists of packages',
   setup: ({ onResolve }) =>
     onResolve({ filter: /^[^./].*\.json$/ }, ({ path: name }) => ({

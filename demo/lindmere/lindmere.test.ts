@@ -13,6 +13,7 @@ import { ringShape } from '@/core/geo/sphere/rings'
 import { readFile } from '@/formats/registry'
 import { writeFolioFile } from '@/formats/folio-file/folio-file'
 import { demoFolio } from '../folio'
+import { planetFiles } from '../planet/files'
 import { lindmereFiles } from './country'
 import { largeCountry } from './large'
 
@@ -44,9 +45,10 @@ describe('the generator', () => {
         Buffer.compare(readFileSync(path.join(import.meta.dirname, '..', 'data', name)), filesBytes(name)),
         name,
       ).toBe(0)
-    expect(committed('../a-country-that-reads.keen.json') === writeFolioFile(await demoFolio(files))).toBe(
-      true,
-    )
+    expect(
+      committed('../a-country-that-reads.keen.json') ===
+        writeFolioFile(await demoFolio({ ...files, ...planetFiles() })),
+    ).toBe(true)
   })
 
   it('writes another country for another seed', () => {
@@ -161,14 +163,14 @@ describe('what grew with it', () => {
   it('book-van routes come in hundreds of segments and make nine routes when merged', async () => {
     const routes = datasetOf('book-van-routes.geojson')
     expect(routes.rowCount).toBeGreaterThan(150)
-    const { folio, contents } = await demoFolio(files)
+    const { folio, contents } = await demoFolio({ ...files, ...planetFiles() })
     const merged = prepareDatasets(folio.datasets, (id) => contents.get(id) ?? null).get('routes')
     expect(merged?.dataset.rowCount).toBe(9)
     expect(merged?.dataset.geometry.kind === 'lines' && merged.dataset.geometry.ringStarts.length - 1).toBe(9)
   })
 
   it('the demo folio joins, counts, merges and derives without a problem', async () => {
-    const { folio, contents } = await demoFolio(files)
+    const { folio, contents } = await demoFolio({ ...files, ...planetFiles() })
     const provinces = prepareDatasets(folio.datasets, (id) => contents.get(id) ?? null).get('by-province')
     expect(provinces?.reports.map(({ problem }) => problem)).toEqual([null, null, null, null])
     expect(provinces?.dataset.rowCount).toBe(9)

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { build } from 'esbuild'
+import { listsOfPackages } from '../../scripts/build.mjs'
 import { afterAll, describe, expect, it } from 'vitest'
 
 const folder = mkdtempSync(path.join(tmpdir(), 'keen-cli-'))
@@ -18,6 +19,7 @@ await build({
   format: 'esm',
   target: 'node20',
   packages: 'external',
+  plugins: [listsOfPackages],
   logLevel: 'warning',
 })
 

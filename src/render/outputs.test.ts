@@ -56,7 +56,7 @@ describe('the PDF of the demo sheet', () => {
     for (const words of [
       'A country that reads',
       'Loans per resident, 2025',
-      '8 and over',
+      '8.00 and over',
       '100 km',
       'Harrowmouth',
       'Lindmere Office of Statistics',

@@ -6,5 +6,5 @@
 export const schemaPrints: Record<number, string> = {
   2: 'bbfe33e1761f97eb',
   3: '5121a22e64b764a7',
-  4: '579f6400add1f38b',
+  4: 'f29f5fffbaa6bd2e',
 }

@@ -97,11 +97,11 @@ describe('the legend', () => {
     const lines = linesIn(partOf('legend').settings, context)
     expect(lines.map((line) => line.text)).toEqual([
       'Loans per resident, 2025',
-      'under 3',
-      '3 to 4',
-      '4 to 5',
-      '5 to 8',
-      '8 and over',
+      'under 2.90',
+      '2.90 to 3.85',
+      '3.85 to 5.00',
+      '5.00 to 8.00',
+      '8.00 and over',
       'no return',
     ])
     const scene = composeSheet(inputFor(sheet))
@@ -148,11 +148,11 @@ describe('the legend', () => {
   it('runs from high to low when asked, the missing values still last', () => {
     const lines = linesIn({ ...partOf('legend').settings, lowFirst: false }, sheetContext(inputFor(sheet)))
     expect(lines.map((line) => line.text).slice(1)).toEqual([
-      '8 and over',
-      '5 to 8',
-      '4 to 5',
-      '3 to 4',
-      'under 3',
+      '8.00 and over',
+      '5.00 to 8.00',
+      '3.85 to 5.00',
+      '2.90 to 3.85',
+      'under 2.90',
       'no return',
     ])
   })

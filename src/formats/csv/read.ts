@@ -34,7 +34,8 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
       for (const row of data) {
         // Titles above a table are narrower than it is.
         if (!read || (row.length > width && read < 12 && narrow)) width = row.length
-        narrow &&= row.filter((cell) => cell.trim()).length < 2
+        // A title has one cell, and no other mark that could keep cells apart.
+        narrow &&= row.filter((cell) => cell.trim()).length < 2 && !/[;\t|]/.test(row.join(''))
         if (row.length > width && row.slice(width).some((cell) => cell.trim()))
           throw new ImportError(
             `${fileName}, row ${read + 1}: ${row.length} cells, but the header has ${width}. Is ‘${said === '\t' ? 'tab' : said}’ the right delimiter?`,
