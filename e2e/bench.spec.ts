@@ -76,10 +76,10 @@ test('labels, decimals and marks are chosen; the legend of the sheet follows', a
   await page.getByRole('combobox', { name: 'Decimals', exact: true }).selectOption('1')
   await page.getByRole('combobox', { name: 'Decimal mark of labels' }).selectOption(',')
   await page.keyboard.press('Escape')
-  await expect(page.getByRole('list', { name: 'Classes' }).getByText('3,0–4,0')).toBeVisible()
+  await expect(page.getByRole('list', { name: 'Classes' }).getByText('5,0–8,0')).toBeVisible()
   await page.keyboard.press('3')
   await page.getByLabel('Pile').getByRole('button', { name: 'Legend', exact: true }).click()
-  await expect(page.getByRole('textbox', { name: 'Wording of 3,0–4,0' }).first()).toBeVisible()
+  await expect(page.getByRole('textbox', { name: 'Wording of 5,0–8,0' }).first()).toBeVisible()
 })
 
 test('a break is dragged out of the bench and is gone; pointing at a dot marks its district', async ({

@@ -45,8 +45,6 @@ export function proposalsFor(
       .flatMap((other) => joinOf(other, current) ?? [])
       .slice(0, 2)
   }
-  const mends = mendsOf(current, all)
-  if (mends.length) return mends.slice(0, 1)
   const joins = others
     .filter((other) => formOf(other.dataset) === 'none')
     .flatMap((other) => joinOf(current, other) ?? [])
@@ -55,7 +53,7 @@ export function proposalsFor(
     .filter((other) => formOf(other.dataset) === 'none' && !draws(current, other.entry.id))
     .flatMap((other) => spreadOf(other) ?? [])
   if (long.length) return long.slice(0, 2)
-  const out: Proposal[] = []
+  const out: Proposal[] = mendsOf(current, all).slice(0, 1)
   const field = form === 'areas' ? fieldToMap(current) : null
   if (field) out.push({ does: 'map', datasetId: current.entry.id, field })
   if (form === 'areas')

@@ -79,7 +79,7 @@ function Words({
           {name(proposal.table)}, such as “{first[0]}” and “{first[1]}”. The Join card shows all of them.
         </span>
         <Button look="primary" onClick={() => mend(proposal)}>
-          <GitMerge size={14} /> {count === 1 ? 'Match it' : `Match all ${count}`}
+          <GitMerge size={14} /> {count === 1 ? 'Match it' : 'Match all of them'}
         </Button>
       </>
     )
