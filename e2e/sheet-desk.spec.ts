@@ -69,7 +69,7 @@ test('every word of the legend is edited in place and still follows the map', as
   const id = await openDemo(page, 'sheet')
   await pick(page, 'Legend')
   await page.mouse.dblclick(...(await onScreen(page, 40, 60)))
-  const word = page.getByRole('textbox', { name: 'Wording of 8 and over' }).last()
+  const word = page.getByRole('textbox', { name: 'Wording of 8.00 and over' }).last()
   await word.fill('eight or more')
   await word.press('Enter')
   await page.keyboard.press('Escape')

@@ -316,36 +316,49 @@ const [pictureWidth, pictureHeight] = [60, 38]
 
 /** The world's graticule in a projection, torn as the map is. */
 function Picture({ spec }: { spec: ProjectionSpec }) {
-  const path = useMemo(() => {
-    const projection = createProjection(spec)
-    const bounds = emptyBounds()
-    // What lies far beyond the usual part of some would leave nothing to be seen of it.
-    if (far.includes(spec.id))
-      for (const lon of [-150, -75, 0, 75, 150])
-        for (const lat of [-50, 0, 50, 75]) {
-          const [x, y] = projection.project(lon + spec.centre[0], lat)
-          if (Number.isFinite(x)) takeIn(bounds, Float64Array.of(x, y))
-        }
-    else for (const ring of projection.edge()) takeIn(bounds, Float64Array.from(ring))
-    const [x0, y0, x1, y1] = bounds
-    const scale = Math.min(pictureWidth / (x1 - x0), pictureHeight / (y1 - y0))
-    const place = (x: number, y: number) =>
-      `${((x - (x0 + x1) / 2) * scale + pictureWidth / 2).toFixed(1)},${((y - (y0 + y1) / 2) * scale + pictureHeight / 2).toFixed(1)}`
-    const { arcs, ringStarts, ...torn } = tearGeometry(network, projection.frame)
-    return Array.from({ length: ringStarts.length - 1 }, (_, r) => {
-      const places: string[] = []
-      eachVertex({ arcs, ringStarts, ...torn }, r, (v) => {
-        const next = place(arcs.coords[2 * v], arcs.coords[2 * v + 1])
-        if (next !== places[places.length - 1]) places.push(next)
-      })
-      return `M${places.join('L')}`
-    }).join('')
-  }, [spec])
   return (
     <svg width={pictureWidth} height={pictureHeight} className="shrink-0 overflow-hidden" aria-hidden>
-      <path d={path} fill="none" stroke="currentColor" strokeWidth={0.4} />
+      <path d={pictureOf(spec)} fill="none" stroke="currentColor" strokeWidth={0.4} />
     </svg>
   )
+}
+
+/** Pictures by their projections: each is reckoned once. */
+const pictures = new Map<string, string>()
+
+function pictureOf(spec: ProjectionSpec): string {
+  const key = JSON.stringify(spec)
+  const known = pictures.get(key)
+  if (known !== undefined) return known
+  const made = drawPicture(spec)
+  pictures.set(key, made)
+  return made
+}
+
+function drawPicture(spec: ProjectionSpec): string {
+  const projection = createProjection(spec)
+  const bounds = emptyBounds()
+  // What lies far beyond the usual part of some would leave nothing to be seen of it.
+  if (far.includes(spec.id))
+    for (const lon of [-150, -75, 0, 75, 150])
+      for (const lat of [-50, 0, 50, 75]) {
+        const [x, y] = projection.project(lon + spec.centre[0], lat)
+        if (Number.isFinite(x)) takeIn(bounds, Float64Array.of(x, y))
+      }
+  else for (const ring of projection.edge()) takeIn(bounds, Float64Array.from(ring))
+  const [x0, y0, x1, y1] = bounds
+  const scale = Math.min(pictureWidth / (x1 - x0), pictureHeight / (y1 - y0))
+  const place = (x: number, y: number) =>
+    `${((x - (x0 + x1) / 2) * scale + pictureWidth / 2).toFixed(1)},${((y - (y0 + y1) / 2) * scale + pictureHeight / 2).toFixed(1)}`
+  const { arcs, ringStarts, ...torn } = tearGeometry(network, projection.frame)
+  return Array.from({ length: ringStarts.length - 1 }, (_, r) => {
+    const places: string[] = []
+    eachVertex({ arcs, ringStarts, ...torn }, r, (v) => {
+      const next = place(arcs.coords[2 * v], arcs.coords[2 * v + 1])
+      if (next !== places[places.length - 1]) places.push(next)
+    })
+    return `M${places.join('L')}`
+  }).join('')
 }
 
 /** Standard parallels of the small pictures, by how many a projection has. */
