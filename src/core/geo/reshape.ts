@@ -15,6 +15,7 @@ import {
 } from './geometry'
 import { extentOf } from './extent'
 import { intersectionOf } from './polygon-clipping'
+import { planarArea } from './planar-area'
 import { projectGeometry } from './projected'
 import { groundAreas, polygonArea } from './measure'
 import { geometryFromShapes, ringPositions } from './shapes'
@@ -65,12 +66,6 @@ function largestPart(areas: Areas, f: number): number {
     if (size > most) [best, most] = [p, size]
   }
   return best
-}
-
-function planarArea(ring: Position[]): number {
-  let sum = 0
-  for (let i = 1; i < ring.length; i++) sum += ring[i - 1][0] * ring[i][1] - ring[i][0] * ring[i - 1][1]
-  return sum / 2
 }
 
 /**

@@ -1,6 +1,7 @@
 import type { Geometry as Shape, Position } from 'geojson'
 import { wholeGlobe, type Frame } from '@/core/projection/frame'
 import { featureCount, type Areas, type Geometry, type Lines } from '../geometry'
+import { planarArea } from '../planar-area'
 import { polygonsOf, ringPositions, shapeOf } from '../shapes'
 import { eastward } from './longitudes'
 import { placeWhole, reachesRound, tearGeometry } from './tear'
@@ -83,7 +84,7 @@ function runsOf(shape: Exclude<Shape, { type: 'GeometryCollection' }>): Position
 
 /** Rings of one torn polygon as polygons: each anticlockwise ring with the clockwise ones inside it. */
 function nestFlat(rings: Position[][]): Position[][][] {
-  const sized = rings.map((ring) => ({ ring, area: signedArea(ring) })).filter(({ area }) => area !== 0)
+  const sized = rings.map((ring) => ({ ring, area: planarArea(ring) })).filter(({ area }) => area !== 0)
   const outer = sized.filter(({ area }) => area > 0).sort((a, b) => a.area - b.area)
   const polygons = outer.map(({ ring }) => [ring])
   for (const { ring } of sized.filter(({ area }) => area < 0)) {
@@ -91,12 +92,6 @@ function nestFlat(rings: Position[][]): Position[][][] {
     if (home >= 0) polygons[home].push(ring)
   }
   return polygons
-}
-
-function signedArea(ring: Position[]): number {
-  let sum = 0
-  for (let i = 1; i < ring.length; i++) sum += ring[i - 1][0] * ring[i][1] - ring[i][0] * ring[i - 1][1]
-  return sum
 }
 
 /** Whether a ring lies around another that it does not cross. */

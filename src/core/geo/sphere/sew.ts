@@ -1,4 +1,5 @@
 import type { Geometry as Shape, Position } from 'geojson'
+import { planarArea } from '../planar-area'
 import { eastward, wrapped } from './longitudes'
 import { nest, type Ring } from './nest'
 
@@ -108,7 +109,7 @@ function sewn(polygons: Position[][][], given: Shape): OnSphere {
   const rings = raw.map((polygon) =>
     polygon.map((ring, r): Ring => {
       const places = withoutPole(ring, isOnLine).map(inRange)
-      return planar && signedArea(ring) < 0 === (r === 0) ? places.reverse() : places
+      return planar && planarArea(ring) < 0 === (r === 0) ? places.reverse() : places
     }),
   )
   if (planar && cut) return { shape: shapeOf(nest(stitch(rings.flat(), line)), given), sewn: true }
@@ -135,13 +136,6 @@ function withoutPole(ring: Position[], isOnLine: (lon: number) => boolean): Posi
     if (end < ring.length && ring[end][1] === ring[i][1]) for (let k = i + 1; k < end; k++) inside.add(k)
   }
   return inside.size ? ring.filter((_, i) => !inside.has(i)) : ring
-}
-
-/** Twice the area in the plane. */
-function signedArea(ring: Position[]): number {
-  let sum = 0
-  for (let i = 1; i < ring.length; i++) sum += ring[i - 1][0] * ring[i][1] - ring[i][0] * ring[i - 1][1]
-  return sum
 }
 
 type Strand = { places: Position[]; from: number; to: number }
