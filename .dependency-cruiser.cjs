@@ -22,13 +22,15 @@ module.exports = {
     only('geo', '^src/core/geo/', ['^src/core/(scene|projection)/']),
     only('projection', '^src/core/projection/', ['^src/core/(scene|geo)/']),
     only('colour', '^src/core/colour/', ['^src/core/scene/']),
-    only('data', '^src/core/data/', ['^src/core/(registry|geo|projection|scene)/']),
-    only('classify', '^src/core/classify/', ['^src/core/(data|scene)/']),
-    only('labels', '^src/core/labels/', ['^src/core/(classify|data|scene)/']),
+    only('classify', '^src/core/classify/', ['^src/core/(registry|scene)/']),
+    only('data', '^src/core/data/', ['^src/core/(registry|classify|geo|projection|scene)/']),
+    only('labels', '^src/core/labels/', ['^src/core/(registry|classify|data|scene)/']),
     only('kinds', '^src/core/kinds/', [
       '^src/core/(registry|classify|colour|projection|labels|data|geo|scene)/',
     ]),
-    only('map', '^src/core/map/', ['^src/core/(kinds|classify|colour|projection|labels|data|geo|scene)/']),
+    only('map', '^src/core/map/', [
+      '^src/core/(registry|kinds|classify|colour|projection|labels|data|geo|scene)/',
+    ]),
     only('legend', '^src/core/legend/', [
       '^src/core/(map|kinds|classify|colour|projection|labels|data|geo|scene)/',
     ]),

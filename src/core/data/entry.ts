@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { sortedKeys } from './sorted-record'
+import { sortedKeys } from '@/core/registry/sorted-record'
 import { FieldMeta } from './field-meta'
 import { Guessed, ReadOptions, ShapeNote } from './reading'
 import { plainLayout, TableLayout } from './table-layout'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { sortedKeys } from './sorted-record'
+import { sortedKeys } from '@/core/registry/sorted-record'
 
 /**
  * How the columns of a dataset's table are laid out. Fields that are not named keep their order after those

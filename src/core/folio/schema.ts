@@ -8,7 +8,7 @@ import { SaidError } from '@/core/said/said-error'
 import { Sheet } from '@/core/sheet/spec'
 import { upgraded } from './upgrades'
 
-export const folioVersion = 4
+export const folioVersion = 5
 
 /** The document. Everything that a folio is stands in here; rows and shapes are referred to by content id. */
 export const Folio = z.object({

@@ -22,6 +22,8 @@ const steps: Record<number, (folio: Loose) => Loose> = {
   2: (folio) => ({ ...folio, version: 3, sheets: records(folio.sheets).map(boundedParts) }),
   // Borders are looked at after a file has come in; until then every file was looked at while it was read.
   3: (folio) => ({ ...folio, version: 4, datasets: records(folio.datasets).map(checkedBorders) }),
+  // Four more kinds of prep steps; what is there stays as it is.
+  4: (folio) => ({ ...folio, version: 5 }),
 }
 
 function checkedBorders(dataset: Loose): Loose {

@@ -7,17 +7,23 @@ type Box = [west: number, south: number, east: number, north: number]
  * lies inside the box: far fewer vertices, the same inside. Beyond the box its edges may run to and fro along the
  * margin. Null where nothing of it is near.
  */
-export function boxed(rings: Position[][], [west, south, east, north]: Box): Position[][] | null {
-  const margin = 0.01 * Math.max(east - west, north - south, 1e-9)
+export function boxed(rings: Position[][], box: Box): Position[][] | null {
+  const [west, south, east, north] = withMargin(box)
   const sides: Side[] = [
-    { axis: 0, at: west - margin, above: true },
-    { axis: 0, at: east + margin, above: false },
-    { axis: 1, at: south - margin, above: true },
-    { axis: 1, at: north + margin, above: false },
+    { axis: 0, at: west, above: true },
+    { axis: 0, at: east, above: false },
+    { axis: 1, at: south, above: true },
+    { axis: 1, at: north, above: false },
   ]
   const kept = rings.map((ring) => sides.reduce(cutBy, ring))
   if (kept[0].length < 4) return null
   return kept.filter((ring) => ring.length >= 4)
+}
+
+/** A box with its margin: a hundredth of its longer side. */
+export function withMargin([west, south, east, north]: Box): Box {
+  const margin = 0.01 * Math.max(east - west, north - south, 1e-9)
+  return [west - margin, south - margin, east + margin, north + margin]
 }
 
 type Side = { axis: 0 | 1; at: number; above: boolean }

@@ -1,4 +1,4 @@
-import { intersection, union } from 'polyclip-ts'
+import { difference, intersection, union } from 'polyclip-ts'
 import type { Position } from 'geojson'
 
 /** Polygons as GeoJSON has them: each a list of rings, the outer one first. */
@@ -16,3 +16,10 @@ export function unionOf(polygons: Polygons): Polygons {
 /** What lies in both. */
 export const intersectionOf = (a: Polygons, b: Polygons): Polygons =>
   intersection(a as Clippable, b as Clippable)
+
+/** What lies in the first but in none of some polygons; those without rings count for nothing. */
+export const differenceOf = (from: Polygons, ...polygons: Polygons): Polygons =>
+  difference(
+    from as Clippable,
+    ...polygons.filter(({ length }) => length).map((rings) => [rings] as Clippable),
+  )

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { LonLat } from '@/core/scene/bounded'
 import { Hex } from '@/core/scene/hex'
-import { sortedKeys } from '@/core/data/sorted-record'
+import { sortedKeys } from '@/core/registry/sorted-record'
 import { fontFamilyIds, type FontFamily } from '@/core/scene/fonts'
 
 const family = z.enum(fontFamilyIds as [FontFamily, ...FontFamily[]])

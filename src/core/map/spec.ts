@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { LonLat, ScaleDenominator } from '@/core/scene/bounded'
 import { Hex } from '@/core/scene/hex'
-import { sortedKeys } from '@/core/data/sorted-record'
+import { sortedKeys } from '@/core/registry/sorted-record'
 import { kindIds, Symbology, type KindId } from '@/core/kinds/registry'
 import { LabelSettings } from '@/core/labels/spec'
 import { ProjectionSpec } from '@/core/projection/catalogue'

@@ -4,6 +4,7 @@ import {
   ArrowDown,
   ArrowUp,
   Calculator,
+  ChartColumnStacked,
   Check as CheckIcon,
   Circle,
   Combine,
@@ -18,12 +19,15 @@ import {
   Grid3x3,
   Hexagon,
   Layers,
+  ListChecks,
   MoreHorizontal,
   PencilLine,
   Plus,
+  Ruler,
   Scissors,
   Sigma,
   Spline,
+  SquaresIntersect,
   Trash2,
   type LucideIcon,
 } from 'lucide-react'
@@ -34,7 +38,13 @@ import type { DatasetEntry } from '@/core/data/entry'
 import type { Prepared, StepReport } from '@/core/data/prepare'
 import type { ShapeNote } from '@/core/data/reading'
 import { joinMatch, type JoinSettings } from '@/core/data/steps/join'
-import { stepKindOf, stepTypes, type PrepStep, type StepType } from '@/core/data/steps/registry'
+import {
+  stepKindOf,
+  stepTypes,
+  type AnyStepKind,
+  type PrepStep,
+  type StepType,
+} from '@/core/data/steps/registry'
 import { Check, ColumnHead, IconButton } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { editFolio } from '../shell/folio-store'
@@ -48,11 +58,15 @@ import { StepListFile } from './steps/step-list-file'
 const icons: Record<StepType, LucideIcon> = {
   join: GitMerge,
   derive: Calculator,
+  complete: ListChecks,
+  classify: ChartColumnStacked,
   correct: PencilLine,
   filter: Filter,
   merge: Combine,
   summarise: Sigma,
   'count-points': Crosshair,
+  nearest: Ruler,
+  overlay: SquaresIntersect,
   stack: Layers,
   grid: Grid3x3,
   'areas-to-points': Circle,
@@ -424,7 +438,7 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
             onChange={(key, value) =>
               change(
                 `${kind.label}: ${key}`,
-                (s) => void ((s.settings as Record<string, unknown>)[key] = value),
+                (s) => Object.assign(s.settings, settingsAfter(kind, { key, value, before, all })),
                 `step ${step.id} ${key}`,
               )
             }
@@ -467,4 +481,17 @@ function MenuItem({
       {icon} {label}
     </button>
   )
+}
+
+/** A setting that was changed; with another dataset, what is chosen of its fields is proposed anew. */
+function settingsAfter(
+  kind: AnyStepKind,
+  { key, value, before, all }: { key: string; value: unknown; before: Prepared; all: Map<string, Prepared> },
+): Record<string, unknown> {
+  const control = kind.form.find(({ name }) => name === key)
+  const other = control?.control === 'dataset' ? all.get(String(value)) : undefined
+  if (!other) return { [key]: value }
+  const initial = kind.initial(before, [other]) as Record<string, unknown>
+  const leaning = kind.form.filter((one) => 'of' in one && one.of === key)
+  return { [key]: value, ...Object.fromEntries(leaning.map(({ name }) => [name, initial[name]])) }
 }

@@ -3,7 +3,7 @@ import { takeRows, textAt, textColumn, type Column } from '../column'
 import { Aggregate, aggregateColumn } from '../aggregate'
 import { fieldOf, type Dataset } from '../dataset'
 import { matchKeys, proposeKeys, type Match } from '../join'
-import { sortedKeys } from '../sorted-record'
+import { sortedKeys } from '@/core/registry/sorted-record'
 import { freeKey, otherOf, StepProblem, type Others, type Preparing, type StepKind } from './step'
 
 export const JoinSettings = z.object({

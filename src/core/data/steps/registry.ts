@@ -1,11 +1,15 @@
 import { z } from 'zod'
 import { taggedUnion, type Tagged } from '@/core/registry/tagged-union'
+import { classify } from './classify'
+import { complete } from './complete'
 import { correct } from './correct'
 import { countPoints } from './count-points'
 import { derive } from './derive'
 import { filter } from './filter'
 import { join } from './join'
 import { merge, summarise } from './merge'
+import { nearest } from './nearest'
+import { overlay } from './overlay'
 import { areasToBorders, areasToPoints, buffer, clip, grid, simplify, splitOff } from './shapes'
 import { running } from './running'
 import { longToWide, wideToLong } from './spread'
@@ -16,11 +20,15 @@ import type { StepKind } from './step'
 const kinds = {
   join,
   derive,
+  complete,
+  classify,
   correct,
   filter,
   merge,
   summarise,
   'count-points': countPoints,
+  nearest,
+  overlay,
   stack,
   'long-to-wide': longToWide,
   'wide-to-long': wideToLong,

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { geometryFromShapes, shapeOf } from '@/core/geo/shapes'
 import { numberColumn, textAt, textColumn, type Column } from '../column'
 import { fieldOf, type Dataset } from '../dataset'
-import { sortedKeys } from '../sorted-record'
+import { sortedKeys } from '@/core/registry/sorted-record'
 import { freeKey, otherOf, StepProblem, type StepKind } from './step'
 
 export const StackSettings = z.object({

@@ -1,6 +1,6 @@
 import type { ZodType } from 'zod'
-import type { Dataset } from '../dataset'
-import type { FieldMeta } from '../field-meta'
+import { fieldOf, type Dataset } from '../dataset'
+import { proposeMeta, type FieldMeta } from '../field-meta'
 
 /** Where a field of a prepared dataset comes from; its label and role are kept there. */
 export type FieldOrigin = { datasetId: string; key: string }
@@ -14,6 +14,8 @@ export type Preparing = {
   dataset: Dataset
   origins: Map<string, FieldOrigin>
   made: Map<string, FieldMeta>
+  /** What its fields are called and measure, where a folio says so. */
+  fieldMeta?: (key: string) => FieldMeta
 }
 
 /** The prepared dataset behind an id, for steps that draw on another dataset. */
@@ -29,7 +31,7 @@ export type GeometryKind = Dataset['geometry']['kind']
 export type StepControl = { name: string; label: string; when?: { name: string; is: string[] } } & (
   | { control: 'dataset'; geometry: GeometryKind[] | 'any' }
   | { control: 'field'; kind: 'number' | 'text' | 'any'; of?: string; optional?: boolean }
-  | { control: 'fields'; kind: 'number' | 'text' | 'any'; of?: string }
+  | { control: 'fields'; kind: 'number' | 'text' | 'any'; of?: string; optional?: boolean }
   | { control: 'keys'; of: string }
   | { control: 'choice'; options: { value: string; label: string }[] }
   | { control: 'number'; unit: string; min: number; max?: number; step: number }
@@ -85,6 +87,16 @@ export function otherOf(others: Others, datasetId: string): Preparing {
   const other = others(datasetId)
   if (!other) throw new StepProblem('The dataset that it draws on is gone or not loaded yet.')
   return other
+}
+
+/** What a field is called and measures: as a folio says, as a step said that made it, or as it looks. */
+export const metaIn = ({ dataset, made, fieldMeta }: Preparing, key: string): FieldMeta => {
+  const column = fieldOf(dataset, key)
+  return (
+    fieldMeta?.(key) ??
+    made.get(key) ??
+    (column ? proposeMeta(key, column) : { label: key, unit: '', role: 'total' })
+  )
 }
 
 /** The key, or the first free one made by counting on. */

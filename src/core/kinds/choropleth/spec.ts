@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { Hex } from '@/core/scene/hex'
 import { classingShape } from '@/core/classify/spec'
-import { sortedKeys } from '@/core/data/sorted-record'
+import { sortedKeys } from '@/core/registry/sorted-record'
 import { areaLookShape } from '../area-drawing'
 import { colouringShape } from '@/core/colour/colouring'
 

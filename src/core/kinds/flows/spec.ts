@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { Hex } from '@/core/scene/hex'
-import { sortedKeys } from '@/core/data/sorted-record'
+import { sortedKeys } from '@/core/registry/sorted-record'
 import { classingShape } from '@/core/classify/spec'
 import { NumberFormat, plainFormat } from '@/core/classify/number-format'
 

@@ -4,7 +4,7 @@ import { classingShape } from '@/core/classify/spec'
 import { Colouring } from '@/core/colour/colouring'
 import { SymbolPicture } from '../marks/pictures'
 import { firstPicture, shapes } from '../marks/shapes'
-import { sortedKeys } from '@/core/data/sorted-record'
+import { sortedKeys } from '@/core/registry/sorted-record'
 
 /**
  * What of a symbol grows with the value: its area, its height, or its height so that its area looks right.

@@ -19,15 +19,22 @@ export function FieldList({
   label,
   chosen,
   choices,
+  optional = false,
   onChange,
 }: {
   label: string
   chosen: string[]
+  optional?: boolean
   choices: FieldChoice[]
   onChange: (next: string[]) => void
 }) {
   return (
     <>
+      {!chosen.length && (
+        <Row label={label}>
+          <span className="text-xs text-muted">none</span>
+        </Row>
+      )}
       {chosen.map((key, i) => (
         <Row key={i} label={i ? 'and' : label}>
           <Select
@@ -36,7 +43,7 @@ export function FieldList({
             options={choices}
             onChange={(next) => onChange(chosen.map((k, j) => (j === i ? next : k)))}
           />
-          {chosen.length > 1 && (
+          {(optional || chosen.length > 1) && (
             <Remove
               label={`Without ${choices.find((c) => c.value === key)?.label ?? key}`}
               onClick={() => onChange(chosen.filter((_, j) => j !== i))}

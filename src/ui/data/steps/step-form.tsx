@@ -110,7 +110,12 @@ function ControlRow(props: Props) {
         <FieldList
           label={control.label}
           chosen={value as string[]}
-          choices={source ? fieldsOf(source) : []}
+          optional={control.optional}
+          choices={
+            source
+              ? fieldsOf(source).filter(({ kind }) => control.kind === 'any' || kind === control.kind)
+              : []
+          }
           onChange={set}
         />
       )

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { PlaceMm } from '@/core/scene/bounded'
 import { Hex } from '@/core/scene/hex'
-import { sortedKeys } from '@/core/data/sorted-record'
+import { sortedKeys } from '@/core/registry/sorted-record'
 import { drawLegend } from '@/core/legend/draw-legend'
 import { legendForms, type LegendLook } from '@/core/legend/look'
 import { legendBlocks, type LegendBlock } from '@/core/legend/entries'
