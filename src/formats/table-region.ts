@@ -35,7 +35,7 @@ export function regionOf(cells: Cells): Region {
     top++
   if (top >= Math.min(mostTitles, cells.rows - 2)) return plain
   let bottom = cells.rows
-  const usual = usualLength(cells.columns[0])
+  const usual = usualLength(cells)
   while (bottom > top + 2 && cells.rows - bottom < mostNotes) {
     const filled = filledIn(bottom - 1)
     if (filled.length > 1 || width < 3 || (filled.length === 1 && filled[0] > 1)) break
@@ -64,9 +64,14 @@ const isNote = (words: string, usual: number): boolean =>
   words.length > Math.max(30, 2.5 * usual) ||
   /^(sources?|notes?|remarks?|footnotes?|©|\*|†|\(?\d\)|\(?[a-z]\)|[¹²³])/i.test(words)
 
-/** The middle of the lengths of a column's words. */
-function usualLength({ words }: WordColumn): number {
-  const lengths = words.map((word) => word.length).sort((a, b) => a - b)
+/** The middle of the lengths of the first words of a table's first column. */
+function usualLength({ rows, columns }: Cells): number {
+  const lengths = Array.from(
+    { length: Math.min(rows, 2000) },
+    (_, row) => (wordAt(columns[0], row) ?? '').length,
+  )
+    .filter(Boolean)
+    .sort((a, b) => a - b)
   return lengths[Math.floor(lengths.length / 2)] ?? 0
 }
 

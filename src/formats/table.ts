@@ -1,10 +1,11 @@
 import type { Geometry } from 'geojson'
 import { Geometry as WellKnown } from 'wkx'
-import { columnFromWords, exactText } from '@/core/data/column'
+import { columnFromWords, exactText, type Column } from '@/core/data/column'
 import type { Field } from '@/core/data/dataset'
 import { ImportError, type Guessed, type Imported, type ReadOptions } from './import-error'
 import { withoutFirst, wordAt, type Cells, type WordColumn } from './cells'
 import { figuresOf, type Figures } from './figures'
+import { plainNumbers } from './plain-numbers'
 import { regionOf } from './table-region'
 import { pointsDataset, vectorDatasets } from './vector'
 
@@ -33,21 +34,30 @@ export function tableDatasets(
   const body = header ? withoutFirst(cells) : cells
   if (body.rows < 1) throw new ImportError(`${fileName} has no rows under its header.`)
   const keys = uniqueKeys(cells.columns.map((column) => (header ? (wordAt(column, 0) ?? '') : '')))
-  const figures = body.columns.map(figuresOf)
+  const sure = body.columns.map(plainNumbers)
+  const figures = body.columns.map((column, c) => (sure[c] ? null : figuresOf(column)))
   const bare = body.columns.map((column, c) => figures[c]?.plain ?? column)
-  const { mark, unsure } = guessDecimalMark(bare, guessed.delimiter)
+  const { mark, unsure } = guessDecimalMark(bare, sure, guessed.delimiter)
   const decimalMark = options.decimalMark ?? mark
-  const plain = bare.map(({ words, codes }): WordColumn => ({
-    words: words.map(decimalMark === ',' ? withPoint : withoutThousands),
-    codes,
-  }))
+  // With a decimal comma, “1.234” is a thousand and more.
+  const isSure = (c: number) => sure[c] !== null && (decimalMark === '.' || sure[c].whole)
+  const plain = bare.map((column, c): WordColumn => {
+    if (isSure(c)) return column
+    return {
+      words: column.words.map(decimalMark === ',' ? withPoint : withoutThousands),
+      codes: column.codes,
+    }
+  })
   const flagKeys = uniqueKeys([
     ...keys,
     ...keys.flatMap((key, c) => (figures[c]?.flags ? [`${key} flag`] : [])),
   ])
   let nextFlag = keys.length
   const fields: Field[] = keys.flatMap((key, c): Field[] => {
-    const own: Field = { key, column: columnFromWords(plain[c].words, plain[c].codes) }
+    const own: Field = {
+      key,
+      column: (isSure(c) && sure[c] && columnOf(sure[c])) || columnFromWords(plain[c].words, plain[c].codes),
+    }
     const flags = figures[c]?.flags
     return flags ? [own, { key: flagKeys[nextFlag++], column: exactText(textsOf(flags)) }] : [own]
   })
@@ -76,9 +86,10 @@ export function tableDatasets(
   if (options.x === 'none') return table()
 
   const wkt = body.columns.findIndex(
-    ({ words }) =>
-      words.length > 0 &&
-      words.every((word) =>
+    (column, c) =>
+      !sure[c] &&
+      column.words.length > 0 &&
+      column.words.every((word) =>
         /^\s*(SRID=\d+;)?((MULTI)?(POINT|LINESTRING|POLYGON)|GEOMETRYCOLLECTION)\s*(Z|M|ZM)?\s*(\(|EMPTY\s*$)/i.test(
           word,
         ),
@@ -88,11 +99,11 @@ export function tableDatasets(
   const pair =
     options.x !== undefined && options.y !== undefined
       ? [keys.indexOf(options.x), keys.indexOf(options.y)]
-      : guessCoordinates(keys, body.columns)
+      : guessCoordinates(keys, (c) => sure[c] !== null || body.columns[c].words.length > 0)
   if (!pair || pair[0] < 0 || pair[1] < 0) return table()
   const [cx, cy] = pair
   // Degrees may be written with either mark.
-  const [xs, ys] = [cx, cy].map((c) => coordinatesOf(plain[c]))
+  const [xs, ys] = [cx, cy].map((c) => (isSure(c) && sure[c]?.values) || coordinatesOf(plain[c]))
   if (options.x !== undefined) {
     const bad = Array.from({ length: body.rows }, (_, row) => row).find((row) =>
       [
@@ -157,6 +168,12 @@ export function tableDatasets(
     })
   }
 }
+
+const columnOf = ({ values, whole }: { values: Float64Array; whole: boolean }): Column => ({
+  kind: 'number',
+  values,
+  ...(whole && { type: 'integer' as const }),
+})
 
 const textsOf = ({ words, codes }: WordColumn): (string | null)[] =>
   Array.from(codes, (code) => (code ? words[code - 1] : null))
@@ -232,11 +249,18 @@ const pointNumber = /^[+-]?([1-9]\d{0,2}(,\d{3})+|\d+)(\.\d+)?$/
  */
 function guessDecimalMark(
   columns: WordColumn[],
+  sure: readonly ({ whole: boolean } | null)[],
   delimiter: string | undefined,
 ): { mark: '.' | ','; unsure: string | null } {
   let [comma, point] = [0, 0]
   let either: string | null = null
-  for (const { words } of columns) {
+  for (const [c, column] of columns.entries()) {
+    const plainly = sure[c]
+    if (plainly) {
+      if (!plainly.whole) point++
+      continue
+    }
+    const { words } = column
     // Without a comma there is nothing to ask.
     if (!words.some((word) => word.includes(','))) {
       const pointed = words.find((word) => word.includes('.'))
@@ -269,10 +293,10 @@ const withoutThousands = (cell: string): string =>
 const xNames = /^(lon|long|lng|longitude|x|easting|x_?coord(inate)?)$/i
 const yNames = /^(lat|latitude|y|northing|y_?coord(inate)?)$/i
 
-function guessCoordinates(keys: string[], columns: WordColumn[]): [number, number] | null {
+function guessCoordinates(keys: string[], isFilled: (column: number) => boolean): [number, number] | null {
   const x = keys.findIndex((key) => xNames.test(key.trim()))
   const y = keys.findIndex((key) => yNames.test(key.trim()))
-  return x >= 0 && y >= 0 && columns[x].words.length && columns[y].words.length ? [x, y] : null
+  return x >= 0 && y >= 0 && isFilled(x) && isFilled(y) ? [x, y] : null
 }
 
 const figure = String.raw`\d+(?:[.,]\d+)?`

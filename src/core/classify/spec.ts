@@ -62,6 +62,11 @@ export const classingShape = {
   /** No classes at all: each value its own shade, along this scale; null has classes. */
   unclassed: z.enum(shadings).nullable().default(null),
   share: Share.nullable().default(null),
+  /**
+   * Whether the classes of one year of a series are made over all its years, so that they stay while one steps through
+   * them; null where nobody chose yet, and then they are not.
+   */
+  overYears: z.boolean().nullable().default(null),
   labelPattern: z.enum(labelPatterns).default('to'),
   /**
    * Words for single classes in place of their range, by the number of the class from below, with the range

@@ -53,7 +53,10 @@ describe('field roles', () => {
     expect(role('loans_per_head', [1.2, 3])).toBe('rate')
     expect(role('pct_members', [12, 30])).toBe('share')
     expect(role('med_hh_income', [20000, 30000])).toBe('index')
-    expect(role('change', [-4, 3])).toBe('index')
+    expect(role('change', [-4.5, 3])).toBe('index')
+    // Whole numbers count something; they add up, below zero too.
+    expect(role('net_migration', [-4, 3])).toBe('total')
+    expect(role('area_km2', [12.5, 30])).toBe('total')
     expect(role('year', [2020, 2021])).toBe('date')
     expect(proposeMeta('district_code', textColumn(['A', 'B'])).role).toBe('code')
     expect(proposeMeta('main_format', textColumn(['print', 'audio', 'print'])).role).toBe('category')

@@ -20,20 +20,26 @@ export function numberColumn(values: Iterable<number | null>): Column {
 }
 
 /** Text, blank cells being missing. */
-export const textColumn = (values: (string | null)[]): Column => exactText(values.map((v) => v || null))
+export const textColumn = (values: (string | null)[]): Column => dictionaryOf(values, true)
 
 /** Text in which an empty one differs from a missing one. */
-export function exactText(values: (string | null)[], type?: ValueType): Column {
+export const exactText = (values: (string | null)[], type?: ValueType): Column =>
+  dictionaryOf(values, false, type)
+
+function dictionaryOf(values: (string | null)[], blankIsMissing: boolean, type?: ValueType): Column {
   const dictionary: string[] = []
   const known = new Map<string, number>()
-  const codes = Uint32Array.from(values, (value) => {
-    if (value === null) return 0
-    const code = known.get(value)
-    if (code) return code
-    dictionary.push(value)
-    known.set(value, dictionary.length)
-    return dictionary.length
-  })
+  const codes = new Uint32Array(values.length)
+  for (let row = 0; row < values.length; row++) {
+    const value = values[row]
+    if (value === null || value === undefined || (blankIsMissing && value === '')) continue
+    let code = known.get(value)
+    if (code === undefined) {
+      code = dictionary.push(value)
+      known.set(value, code)
+    }
+    codes[row] = code
+  }
   return { kind: 'text', dictionary, codes, ...(type && { type }) }
 }
 

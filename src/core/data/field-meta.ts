@@ -93,7 +93,8 @@ function numberRole(words: string, values: Float64Array): FieldRole {
     )
   )
     return 'index'
-  return values.some((v) => v < 0) ? 'index' : 'total'
+  // Counts may be below zero, as those of who came less who left are; their sum makes sense all the same.
+  return values.some((v) => v < 0 && !Number.isInteger(v)) ? 'index' : 'total'
 }
 
 function proposeUnit(words: string): string {

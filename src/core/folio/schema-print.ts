@@ -7,4 +7,5 @@ export const schemaPrints: Record<number, string> = {
   2: 'bbfe33e1761f97eb',
   3: '5121a22e64b764a7',
   4: 'f29f5fffbaa6bd2e',
+  5: '63148c28b9678367',
 }

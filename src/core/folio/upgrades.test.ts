@@ -102,3 +102,17 @@ describe('lengths and places', () => {
     expect(() => readFolio({ ...folio, maps: [{ ...map, vantages }] })).toThrow('centre › 0')
   })
 })
+
+describe('a folio of the fourth version', () => {
+  it('keeps the classes of its maps: nobody chose any over all years', () => {
+    const [map] = folio.maps
+    const old = { ...folio, version: 4, maps: JSON.parse(JSON.stringify(folio.maps)) as typeof folio.maps }
+    for (const layer of old.maps[0].layers)
+      delete (layer.symbology.settings as { overYears?: unknown }).overYears
+    const upgraded = readFolio(old)
+    expect(upgraded.version).toBe(folioVersion)
+    const choropleth = upgraded.maps[0].layers.find(({ symbology }) => symbology.kind === 'choropleth')
+    expect(choropleth?.symbology.settings).toMatchObject({ overYears: null })
+    expect(upgraded.maps[0].layers).toHaveLength(map.layers.length)
+  })
+})

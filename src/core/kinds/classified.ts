@@ -1,6 +1,7 @@
-import { classify, type Classification, type ClassifyOptions } from '@/core/classify/classify'
+import { classify, countedFor, type Classification, type ClassifyOptions } from '@/core/classify/classify'
 import type { Dataset } from '@/core/data/dataset'
 import { createMemory } from '@/core/memory/memory'
+import { yearsPool } from './pool'
 import { groundOf, valuesOf, type Shown } from './values'
 
 const remember = createMemory<Float64Array, Classification | null>('classes', { maxBytes: 16 * 2 ** 20 })
@@ -31,10 +32,19 @@ const keyOf = ({
     setAside?.map(({ from, to }) => [from, to]),
   ])
 
-/** The classes of a field, reckoned once for each way of making them. */
-export function classified(shown: Shown, options: ClassifyOptions, dataset: Dataset): Classification | null {
+type Options = ClassifyOptions & { overYears?: boolean | null }
+
+/**
+ * The classes of a field, reckoned once for each way of making them: over its own values or, with `overYears`, over
+ * those of all years of its series, counted for its own.
+ */
+export function classified(shown: Shown, options: Options, dataset: Dataset): Classification | null {
   const values = valuesOf(shown, dataset)
-  return remember(values, keyOf(options), () => classify(values, options, groundOf(shown, dataset)))
+  const key = keyOf(options)
+  const pool = yearsPool({ ...shown, overYears: options.overYears ?? null }, dataset)
+  if (!pool) return remember(values, key, () => classify(values, options, groundOf(shown, dataset)))
+  const over = remember(pool.values, key, () => classify(pool.values, options, pool.ground))
+  return over && countedFor(over, values, options.setAside)
 }
 
 /**

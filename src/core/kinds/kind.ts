@@ -1,6 +1,7 @@
 import type { ZodType } from 'zod'
 import type { FieldMeta } from '@/core/data/field-meta'
 import type { Dataset } from '@/core/data/dataset'
+import type { Series } from '@/core/data/series'
 import type { Projected } from '@/core/geo/projected'
 import type { Classing } from '@/core/classify/spec'
 import type { Classification, Ground } from '@/core/classify/classify'
@@ -89,6 +90,12 @@ export type SizeFigure = {
   marks: { label: string; sizeMm: number }[]
 }
 
+/**
+ * The year that a layer shows of a series: `label` names the field without it, `together` says whether classes are
+ * made over all years (null: nobody chose yet).
+ */
+export type Years = { label: string; year: number; years: Series['years']; together: boolean | null }
+
 /** A piece of a map sentence: plain words, or a word that opens a control. */
 export type SentencePart = {
   text: string
@@ -96,6 +103,7 @@ export type SentencePart = {
     | 'dataset'
     | 'field'
     | 'per'
+    | 'year'
     | 'field-2'
     | 'per-2'
     | 'classes'
@@ -178,6 +186,17 @@ export type MapKind<Settings, Plan> = {
   remap: (settings: Settings, data: KindData) => Settings
   /** Settings that layers with one scheme of classes have in common; empty for kinds without classes. */
   sharedKeys: readonly string[]
+  /**
+   * For kinds that show one year of a series: which one, the settings for another one with every other choice kept,
+   * and those with classes over all years or over one; null for other kinds.
+   */
+  years: {
+    of: (settings: Settings, data: KindData) => Years | null
+    to: (settings: Settings, data: KindData, year: number) => Settings
+    together: (settings: Settings, overYears: boolean) => Settings
+    /** What one feature shows in each year; NaN where that is missing. */
+    valuesOf: (settings: Settings, data: KindData, feature: number) => { year: number; value: number }[]
+  } | null
   /**
    * The settings for showing another field, every other choice kept; null for kinds that show no single
    * field.

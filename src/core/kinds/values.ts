@@ -1,6 +1,5 @@
 import type { Ground } from '@/core/classify/classify'
 import type { NumberFormat } from '@/core/classify/number-format'
-import type { Share } from '@/core/classify/spec'
 import { formatNumber } from '@/core/classify/labels'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
@@ -65,59 +64,6 @@ export function unitOf({ field, per, perCount }: Shown, fieldMeta: KindData['fie
   const unit = fieldMeta(field).unit
   if (per === null) return unit
   return `${unit || fieldMeta(field).label.toLowerCase()} ${perWords({ per, perCount }, fieldMeta)}`.trim()
-}
-
-/**
- * The values of all layers that share a scheme, with the ground under them; null where a layer is reckoned by
- * itself.
- */
-export function poolOf(
-  share: Share | null,
-  { datasetOf }: Pick<KindData, 'datasetOf'>,
-): { values: Float64Array; ground: Ground } | null {
-  if (share?.over !== 'all') return null
-  const parts = share.members.flatMap(({ datasetId, ...shown }) => {
-    const dataset = datasetOf(datasetId)
-    return dataset ? [{ values: valuesOf(shown, dataset), ground: groundOf(shown, dataset) }] : []
-  })
-  return parts.length < 2
-    ? null
-    : { values: joined(parts.map(({ values }) => values)), ground: groundsTogether(parts) }
-}
-
-function joined(lists: Float64Array[]): Float64Array {
-  const all = new Float64Array(lists.reduce((sum, list) => sum + list.length, 0))
-  let at = 0
-  for (const list of lists) {
-    all.set(list, at)
-    at += list.length
-  }
-  return all
-}
-
-/**
- * Areas of several layers as if they lay beside each other without touching. The national figure is the mean
- * of theirs.
- */
-function groundsTogether(parts: { values: Float64Array; ground: Ground }[]): Ground {
-  const starts = parts.map((_, i) => parts.slice(0, i).reduce((sum, { values }) => sum + values.length, 0))
-  return {
-    get sizes() {
-      const sizes = parts.flatMap(({ ground }) => ground.sizes ?? [])
-      return sizes.length === parts.length ? joined(sizes) : null
-    },
-    get neighbours() {
-      const pairs = parts.map(({ ground }) => ground.neighbours)
-      if (pairs.includes(null)) return null
-      const end = (which: 'a' | 'b') =>
-        Uint32Array.from(pairs.flatMap((pair, i) => [...(pair?.[which] ?? [])].map((f) => f + starts[i])))
-      return { a: end('a'), b: end('b') }
-    },
-    get national() {
-      const figures = parts.flatMap(({ ground }) => ground.national ?? [])
-      return figures.length === parts.length ? figures.reduce((a, b) => a + b, 0) / figures.length : null
-    },
-  }
 }
 
 const manyWords = { 1: '', 1000: 'thousand ', 1000000: 'million ', 1000000000: 'thousand million ' }

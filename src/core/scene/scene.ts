@@ -89,6 +89,8 @@ export type Scene = {
   background: Colour | null
   title: string
   author: string
+  /** What is to be seen, in words. */
+  description?: string
   children: Node[]
 }
 

@@ -9,6 +9,7 @@ import { overlaps } from '@/core/scene/bounds'
 import { entryOf, type ProjectionSpec } from '@/core/projection/catalogue'
 import { group, type Node, type Scene } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
+import { descriptionOf } from './description'
 import { fillIn, type FillIns } from './fill-ins'
 import { mapFonts } from './parts/panel'
 import type { PanelView, PartBox, SheetContext } from './part'
@@ -40,6 +41,7 @@ export function composeSheet(input: SheetInput, context = sheetContext(input)): 
     background: sheet.background,
     title: `${input.folioName}: ${sheet.name}`,
     author: input.author,
+    description: descriptionOf(context.panels),
     children: sheet.parts
       .filter((part) => !part.hidden)
       .map((part) => group(part.name, composePart(part, context), { layer: true })),

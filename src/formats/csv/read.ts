@@ -1,9 +1,11 @@
 import { analyse } from 'chardet'
 import Papa, { type ParseConfig, type ParseResult } from 'papaparse'
-import { collectCells } from '../cells'
+import { collectCells, type Cells } from '../cells'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
+import { limits } from '../limits'
 import { tableDatasets } from '../table'
 import { decodeText, nameFromFile } from '../text'
+import { isPlain, splitPlain, type RowCheck } from './split'
 
 /**
  * Reads a table; delimiter, encoding, decimal mark, header and coordinate columns are found out unless they
@@ -16,39 +18,12 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
     : guessEncoding(bytes)
   const text = encoding === null ? decodeText(bytes) : decodeAs(bytes, encoding)
   if (text.includes('\u0000')) throw new ImportError(`${fileName} is not a text file.`)
-  const cells = collectCells()
-  let [read, width, said, narrow] = [0, 0, '', true]
-  Papa.parse<string[]>(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text, {
-    skipEmptyLines: 'greedy',
-    delimiter: options.delimiter ?? '',
-    delimitersToGuess: [',', ';', '\t', '|'],
-    // A part at a time, so that the rows of a large file are never all there at once.
-    chunkSize,
-    chunk({ data, errors, meta }: ParseResult<string[]>) {
-      said = meta.delimiter
-      const quotes = errors.find((error) => error.type === 'Quotes')
-      if (quotes)
-        throw new ImportError(
-          `${fileName}, row ${read + (quotes.row ?? 0) + 1}: a quotation mark is opened and never closed.`,
-        )
-      for (const row of data) {
-        // Titles above a table are narrower than it is.
-        if (!read || (row.length > width && read < 12 && narrow)) width = row.length
-        // A title has one cell, and no other mark that could keep cells apart.
-        narrow &&= row.filter((cell) => cell.trim()).length < 2 && !/[;\t|]/.test(row.join(''))
-        if (row.length > width && row.slice(width).some((cell) => cell.trim()))
-          throw new ImportError(
-            `${fileName}, row ${read + 1}: ${row.length} cells, but the header has ${width}. Is ‘${said === '\t' ? 'tab' : said}’ the right delimiter?`,
-          )
-        cells.add(row.length > width ? row.slice(0, width) : row)
-        read++
-      }
-    },
-  } as ParseConfig<string[]>)
-  if (read < 2) throw new ImportError(`${fileName} has no rows under its header.`)
+  const body = text.charCodeAt(0) === 0xfeff ? text.slice(1) : text
+  const { cells, said } = parsed(body, fileName, options)
+  if (cells.rows < 2) throw new ImportError(`${fileName} has no rows under its header.`)
   const delimiter = ([',', ';', '\t', '|'] as const).find((mark) => mark === said)
   const doubts = other ? [doubtOf(bytes, encoding ?? 'utf-8', other)] : []
-  return tableDatasets(cells.done(), nameFromFile(fileName), {
+  return tableDatasets(cells, nameFromFile(fileName), {
     remarks: doubts,
     fileName,
     options,
@@ -57,6 +32,81 @@ export function readCsv(bytes: Uint8Array, fileName: string, options: ReadOption
       encoding: encoding ?? 'utf-8',
     },
   })
+}
+
+const guess = { skipEmptyLines: 'greedy' as const, delimitersToGuess: [',', ';', '\t', '|'] }
+/** So much of a text tells which delimiter it has. */
+const startOf = 100_000
+
+/** The cells of a text, and the delimiter that keeps them apart. */
+function parsed(text: string, fileName: string, options: ReadOptions): { cells: Cells; said: string } {
+  if (isPlain(text)) {
+    const said =
+      options.delimiter ??
+      Papa.parse(text.slice(0, startOf), { ...guess, delimiter: '', preview: 200 }).meta.delimiter
+    return {
+      cells: splitPlain(
+        text,
+        said,
+        rowCheck(fileName, () => said),
+      ),
+      said,
+    }
+  }
+  let [said, before] = ['', 0]
+  const cells = collectCells()
+  const check = rowCheck(fileName, () => said)
+  Papa.parse<string[]>(text, {
+    ...guess,
+    delimiter: options.delimiter ?? '',
+    // A part at a time, so that the rows of a large file are never all there at once.
+    chunkSize,
+    chunk({ data, errors, meta }: ParseResult<string[]>) {
+      said = meta.delimiter
+      const quotes = errors.find((error) => error.type === 'Quotes')
+      if (quotes)
+        throw new ImportError(
+          `${fileName}, row ${before + (quotes.row ?? 0) + 1}: a quotation mark is opened and never closed.`,
+        )
+      for (const row of data) {
+        const width = check(row.length, (i) => row[i])
+        if (width !== null) cells.add(row.length > width ? row.slice(0, width) : row)
+      }
+      before += data.length
+    },
+  } as ParseConfig<string[]>)
+  return { cells: cells.done(), said }
+}
+
+function anyFilled(from: number, to: number, cellAt: (i: number) => string): boolean {
+  for (let i = from; i < to; i++) if (cellAt(i).trim()) return true
+  return false
+}
+
+/** Finds out how wide a table is, passes over blank lines and refuses rows that are wider than the table. */
+function rowCheck(fileName: string, delimiter: () => string): RowCheck {
+  let [read, width, narrow] = [0, 0, true]
+  return (count, cellAt) => {
+    // Lines with nothing but blanks and delimiters are no rows.
+    if (!anyFilled(0, count, cellAt)) return null
+    // Titles above a table are narrower than it is.
+    if (!read || (count > width && read < 12 && narrow)) width = count
+    // A title has one cell, and no other mark that could keep cells apart.
+    if (narrow) {
+      const words = Array.from({ length: count }, (_, i) => cellAt(i))
+      narrow = words.filter((cell) => cell.trim()).length < 2 && !/[;\t|]/.test(words.join(''))
+    }
+    if (count > width && anyFilled(width, count, cellAt)) {
+      const mark = delimiter() === '\t' ? 'tab' : delimiter()
+      throw new ImportError(
+        `${fileName}, row ${read + 1}: ${count} cells, but the header has ${width}. Is ‘${mark}’ the right delimiter?`,
+      )
+    }
+    if (count > limits.columns)
+      throw new ImportError(`Row ${read + 1} has more than ${limits.columns} cells.`)
+    read++
+    return Math.min(count, width)
+  }
 }
 
 /** Both ways to read the first words that differ, so that the person can tell which is right. */
@@ -68,7 +118,7 @@ function doubtOf(bytes: Uint8Array, encoding: string, other: string): string {
   return `The letters may be of another set: ${shown[0]} was read as ${encoding}; as ${other} it would be ${shown[1]}. Change the encoding below where that is right.`
 }
 
-const chunkSize = 4_000_000
+const chunkSize = 1_000_000
 
 /** Encodings that a detector may name and that are decoded here. */
 const decodable = /^(windows-125\d|ISO-8859-\d+|KOI8-R|Shift_JIS|EUC-JP|EUC-KR|GB18030|Big5)$/i

@@ -17,6 +17,7 @@ export function writePdf(scenes: Scene[], options: PdfOptions): Promise<Uint8Arr
     info: {
       Title: scenes[0]?.title ?? '',
       Author: scenes[0]?.author ?? '',
+      ...(scenes[0]?.description && { Subject: scenes[0].description }),
       Creator: 'Keen Plot',
       Producer: 'Keen Plot',
       CreationDate: options.date,

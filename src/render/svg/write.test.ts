@@ -16,6 +16,7 @@ const svgOf = (text: string): string => {
     heightMm: 20,
     background: '#ffffff',
     author: text,
+    description: `Shows ${text}`,
     children: [
       group('layer', [textNode(fonts, text, style, { x: 2, y: 10, colour: ink })], {
         name: `Layer ${text}`,
@@ -30,6 +31,10 @@ describe('an SVG file', () => {
     const svg = svgOf('a\u0000b\u0001c\ufffed\ud800e\u001ff')
     expect(svg).toContain('abcdef')
     expect(svg).not.toMatch(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/)
+  })
+
+  it('says in words what is to be seen', () => {
+    expect(svgOf('loans & readers')).toContain('<desc>Shows loans &amp; readers</desc>')
   })
 
   it('keeps markup in words from being markup', () => {

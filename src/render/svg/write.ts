@@ -38,10 +38,11 @@ export function writeSvg(scene: Scene, options: SvgOptions): string {
   const body = scene.children.map((node) => nodeXml(node, job)).join('')
   const style = job.files.size ? `<style>${fontFaces(job)}</style>\n` : ''
   const defs = job.defs.length ? `<defs>\n${job.defs.join('\n')}\n</defs>\n` : ''
+  const desc = scene.description ? `<desc>${escape(scene.description)}</desc>\n` : ''
   return (
     `<?xml version="1.0" encoding="UTF-8"?>\n` +
     `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="${short(scene.widthMm)}mm" height="${short(scene.heightMm)}mm" viewBox="0 0 ${size}">\n` +
-    `<title>${escape(scene.title)}</title>\n${style}${defs}${paper}${body}</svg>\n`
+    `<title>${escape(scene.title)}</title>\n${desc}${style}${defs}${paper}${body}</svg>\n`
   )
 }
 

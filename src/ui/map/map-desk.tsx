@@ -34,6 +34,7 @@ import { MapWindow } from './map-window'
 import { MapList } from './map-list'
 import { MapSentence } from './sentence'
 import { Vantages } from './vantages'
+import { SeriesChart } from './years'
 import { panned, zoomed, type SizePx } from './viewing'
 
 export function MapDesk() {
@@ -268,6 +269,7 @@ function ReadingCard({ planned, feature }: { planned: Planned; feature: number }
         <>
           <p>{reading.value}</p>
           <p className="text-xs text-muted">{reading.detail}</p>
+          <SeriesChart layer={layer} prepared={prepared} feature={feature} />
         </>
       )}
     </div>

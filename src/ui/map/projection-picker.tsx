@@ -282,7 +282,7 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
                     }}
                   />
                   {projections[id].label}
-                  <span className="font-normal text-muted">{projections[id].family}</span>
+                  <span className="text-[10px] font-normal text-muted">{projections[id].family}</span>
                 </button>
               ))}
           </div>

@@ -10,6 +10,10 @@ import type { Prepared } from '@/core/data/prepare'
 import { ChoiceList, Popover } from '../kit/popover'
 import { editLayer, kindsFor } from './edit-map'
 import { kindUi } from './kinds/registry'
+import { YearWord } from './years'
+
+const wordClass =
+  'border-b-2 border-primary/50 px-0.5 font-semibold hover:bg-tint data-[state=open]:bg-tint data-[state=open]:text-primary'
 
 /** What the layer shows, in one sentence; each underlined word is a control. */
 export function MapSentence({
@@ -39,18 +43,20 @@ export function MapSentence({
         className={`font-serif ${long ? 'py-1 text-[16px] leading-7' : 'text-[18px] leading-8'}`}
         aria-label={parts.map((part) => part.text).join('')}
       >
-        {parts.map((part, i) =>
-          part.control === undefined ? (
-            <span key={i}>{part.text}</span>
-          ) : (
+        {parts.map((part, i) => {
+          if (part.control === undefined) return <span key={i}>{part.text}</span>
+          if (part.control === 'year')
+            return (
+              <YearWord key={i} layer={layer} prepared={prepared} className={wordClass}>
+                {part.text}
+              </YearWord>
+            )
+          return (
             <Popover
               key={i}
               label={`Choose ${part.control}`}
               trigger={
-                <button
-                  type="button"
-                  className="border-b-2 border-primary/50 px-0.5 font-semibold hover:bg-tint data-[state=open]:bg-tint data-[state=open]:text-primary"
-                >
+                <button type="button" className={wordClass}>
                   {part.text}
                 </button>
               }
@@ -70,8 +76,8 @@ export function MapSentence({
                 </>
               )}
             </Popover>
-          ),
-        )}
+          )
+        })}
       </p>
       {distorted && (
         <span className="flex shrink-0 items-center gap-1.5 rounded bg-caution-tint px-2 py-1 text-xs text-caution">

@@ -4,7 +4,7 @@ import { numberColumn, numbersOf, textColumn, type Column } from '../column'
 import { fieldOf, type Dataset } from '../dataset'
 import type { FieldMeta, FieldRole } from '../field-meta'
 import { FormulaError, formulaColumn } from '../formula'
-import { freeKey, StepProblem, type StepKind } from './step'
+import { freeKey, metaIn, StepProblem, type Preparing, type StepKind } from './step'
 
 export const recipes = [
   'formula',
@@ -219,7 +219,7 @@ export const derive: StepKind<DeriveSettings> = {
     const meta: FieldMeta = {
       label: settings.label,
       unit: settings.unit || unitOf(recipe),
-      role: column.kind === 'text' ? 'category' : roles[recipe],
+      role: roleOf(settings, column, from),
     }
     return {
       ...from,
@@ -228,6 +228,13 @@ export const derive: StepKind<DeriveSettings> = {
       made: new Map(from.made).set(key, meta),
     }
   },
+}
+
+/** What the new field measures: of totals that are taken from each other, the sum still makes sense. */
+function roleOf({ recipe, field, other }: DeriveSettings, column: Column, from: Preparing): FieldRole {
+  if (column.kind === 'text') return 'category'
+  const areTotals = [field, other].every((key) => metaIn(from, key).role === 'total')
+  return recipe === 'change' && areTotals ? 'total' : roles[recipe]
 }
 
 const unitOf = (recipe: Recipe): string =>

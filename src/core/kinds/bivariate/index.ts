@@ -71,6 +71,7 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
     }
   },
   sharedKeys: [],
+  years: null,
   showField: null,
   needs: ({ mask }) => (mask ? [mask.datasetId] : []),
   remap(settings, data) {

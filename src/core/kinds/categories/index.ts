@@ -54,6 +54,7 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
   classings: () => [],
   classification: () => null,
   sharedKeys: [],
+  years: null,
   showField: null,
   needs: ({ mask }) => (mask ? [mask.datasetId] : []),
   remap: (settings, data) =>

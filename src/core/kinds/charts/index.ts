@@ -51,6 +51,7 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
   classings: () => [],
   classification: () => null,
   sharedKeys: [],
+  years: null,
   showField: null,
   needs: () => [],
   remap: (settings, data) =>

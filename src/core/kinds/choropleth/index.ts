@@ -5,7 +5,9 @@ import { plainAreaLook } from '../area-drawing'
 import type { MapKind } from '../kind'
 import { drawChoropleth } from './draw'
 import { choroplethLegend } from './legend'
-import { groundOf, headingOf, numberFields, poolOf, totalCaution, unitOf, worthShading } from '../values'
+import { groundOf, headingOf, numberFields, totalCaution, unitOf, worthShading } from '../values'
+import { poolOf } from '../pool'
+import { fieldYears } from '../years'
 import { planChoropleth, shareOn, type ChoroplethPlan, type ShadeScale } from './plan'
 import { choroplethSentence } from './sentence'
 import { Colouring, colouringShape, shadeOf } from '@/core/colour/colouring'
@@ -49,7 +51,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
       generated: plan.generated,
       values: plan.values,
       ground: groundOf(settings, data.dataset),
-      pool: poolOf(settings.share, data),
+      pool: poolOf(settings, data),
       mayMove: plan.mayMove,
     },
   sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours', 'missing'],
@@ -65,6 +67,11 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
       per: has(settings.per) ? settings.per : null,
       uncertainty: has(settings.uncertainty?.field ?? null) ? settings.uncertainty : null,
     }
+  },
+  years: {
+    ...fieldYears,
+    // The error of one year says nothing of another.
+    to: (settings, data, year) => ({ ...fieldYears.to(settings, data, year), uncertainty: null }),
   },
   // The error of one field says nothing of another.
   showField: (settings, field) => ({ ...settings, field, uncertainty: null }),

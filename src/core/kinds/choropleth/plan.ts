@@ -16,7 +16,8 @@ import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
 import { classified } from '../classified'
 import type { KindData } from '../kind'
-import { groundOf, poolOf, valuesOf } from '../values'
+import { poolOf } from '../pool'
+import { groundOf, valuesOf } from '../values'
 import type { ChoroplethSettings } from './spec'
 
 /**
@@ -61,16 +62,15 @@ const shades = 64
 export function planChoropleth(settings: ChoroplethSettings, data: KindData): ChoroplethPlan {
   const { dataset } = data
   const values = valuesOf(settings, dataset)
-  const pool = poolOf(settings.share, data)
+  const pool = poolOf(settings, data)
   // Without classes there is one that holds everything, and its shades.
   const options: ClassifyOptions = settings.unclassed
     ? { ...settings, method: 'equal-interval', classes: 1, locked: [], midpoint: null }
     : settings
-  const ownOrShared = pool
-    ? classify(pool.values, options, pool.ground)
+  const shared = settings.share?.over === 'all' && pool ? classify(pool.values, options, pool.ground) : null
+  const classification = shared
+    ? countedFor(shared, values, settings.setAside)
     : classified(settings, options, dataset)
-  const classification =
-    ownOrShared && pool ? countedFor(ownOrShared, values, settings.setAside) : ownOrShared
   const scale =
     settings.unclassed && classification
       ? scaleOf(settings, pool ?? { values, ground: groundOf(settings, dataset) })

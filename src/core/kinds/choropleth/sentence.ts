@@ -2,21 +2,20 @@ import { methods } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import { colouringLabel } from '@/core/colour/colouring'
-import { lowerFirst, perWords } from '../values'
+import { perWords } from '../values'
+import { fieldWords, overYearsWords } from '../years'
 import type { KindData, SentencePart } from '../kind'
 import type { ChoroplethSettings } from './spec'
 
 /** “Shade districts by library loans 2025 per resident in five classes by natural breaks, coloured Reed.” */
-export function choroplethSentence(
-  settings: ChoroplethSettings,
-  { name, fieldMeta }: KindData,
-): SentencePart[] {
+export function choroplethSentence(settings: ChoroplethSettings, data: KindData): SentencePart[] {
+  const { name, fieldMeta } = data
   const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
   return [
     { text: 'Shade ' },
     { text: name.toLowerCase(), control: 'dataset' },
     { text: ' by ' },
-    { text: lowerFirst(fieldMeta(settings.field).label), control: 'field' },
+    ...fieldWords(settings, data),
     { text: ' ' },
     { text: perWords(settings, fieldMeta), control: 'per' },
     ...(settings.unclassed
@@ -35,6 +34,7 @@ export function choroplethSentence(
           { text: ' classes by ' },
           { text: methods[settings.method].label, control: 'method' as const },
         ]),
+    ...overYearsWords(settings, data),
     ...(settings.midpoint
       ? [{ text: ' on both sides of ' }, { text: midpointWords(settings), control: 'midpoint' as const }]
       : []),

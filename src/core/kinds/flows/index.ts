@@ -111,6 +111,7 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
     )
   },
   sharedKeys: [],
+  years: null,
   showField: null,
   needs: ({ places }) => (places ? [places.datasetId] : []),
   remap: (settings, data) =>

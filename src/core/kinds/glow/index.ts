@@ -29,6 +29,7 @@ export const glow: MapKind<GlowSettings, GlowPlan> = {
   classings: () => [],
   classification: () => null,
   sharedKeys: [],
+  years: null,
   showField: null,
   needs: () => [],
   remap: (settings, { dataset }) =>

@@ -75,6 +75,7 @@ export const lines: MapKind<LineSettings, LinePlan> = {
         }
       : null,
   sharedKeys: [],
+  years: null,
   showField: null,
   needs: () => [],
   remap(settings, data) {

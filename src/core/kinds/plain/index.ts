@@ -38,6 +38,7 @@ export const plain: MapKind<PlainSettings, null> = {
   needs: () => [],
   remap: (settings) => settings,
   sharedKeys: [],
+  years: null,
   showField: null,
   read: () => null,
   fonts: () => [],

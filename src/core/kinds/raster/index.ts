@@ -33,6 +33,7 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   needs: () => [],
   remap: (settings) => settings,
   sharedKeys: [],
+  years: null,
   showField: null,
   read: () => null,
   fonts: () => [],

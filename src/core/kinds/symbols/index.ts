@@ -1,6 +1,9 @@
 import { firstClassing } from '@/core/classify/spec'
 import { writeNumber } from '@/core/classify/number-format'
 import type { KindData, MapKind } from '../kind'
+import { yearIn } from '@/core/data/series'
+import { yearsPool } from '../pool'
+import { fieldYears } from '../years'
 import { groundOf, headingOf, numberFields, unitOf, valuesOf } from '../values'
 import { firstPicture, symbolReach } from '../marks/shapes'
 import { symbolPlaces } from './places'
@@ -83,7 +86,7 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
         generated: plan.grades.generated,
         values: plan.values,
         ground: groundOf(settings, data.dataset),
-        pool: null,
+        pool: yearsPool(settings, data.dataset),
         mayMove: null,
       }
     const { colour } = settings
@@ -97,11 +100,26 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
       generated: plan.hues.generated,
       values: plan.hues.values,
       ground: groundOf(colour, data.dataset),
-      pool: null,
+      pool: yearsPool(colour, data.dataset),
       mayMove: null,
     }
   },
   sharedKeys: [],
+  years: {
+    ...fieldYears,
+    to(settings, data, year) {
+      const next = fieldYears.to(settings, data, year)
+      const { colour } = settings
+      // A colour that tells of the same year goes with it.
+      const along = colour.by === 'value' && yearIn(colour.field)?.year === yearIn(settings.field)?.year
+      return along ? { ...next, colour: fieldYears.to(colour, data, year) } : next
+    },
+    together: (settings, overYears) => ({
+      ...settings,
+      overYears,
+      colour: settings.colour.by === 'value' ? { ...settings.colour, overYears } : settings.colour,
+    }),
+  },
   showField: null,
   needs: () => [],
   remap(settings, data) {

@@ -8,6 +8,7 @@ import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
 import { classified } from '../classified'
 import type { KindData } from '../kind'
+import { yearsPool } from '../pool'
 import { valuesOf } from '../values'
 import { decimalsOfMarks, legendMarks, proposedAnchor, rangeOf } from '../marks/sizes'
 import { powerOf, sizeScale } from './scale'
@@ -42,7 +43,7 @@ export type SymbolPlan = {
 export function planSymbols(settings: SymbolSettings, data: KindData): SymbolPlan {
   const { dataset } = data
   const values = valuesOf(settings, dataset)
-  const range = rangeOf(values)
+  const range = rangeOf(yearsPool(settings, dataset)?.values ?? values)
   const plainSize = sizeScale(settings, range)
   const grades = settings.graded ? gradesOf(settings, dataset) : null
   const sizeOf = grades

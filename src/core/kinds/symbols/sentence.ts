@@ -4,13 +4,15 @@ import { formatNumber, numberWord } from '@/core/classify/labels'
 import type { KindData, SentencePart } from '../kind'
 import { shapeWords } from '../marks/shapes'
 import { lowerFirst, perWords } from '../values'
+import { fieldWords, overYearsWords } from '../years'
 import type { SymbolSettings } from './spec'
 
 /**
  * “Size circles for districts by population as it is, 100,000 being 6 mm wide by area, coloured by median
  * household income.”
  */
-export function symbolSentence(settings: SymbolSettings, { name, fieldMeta }: KindData): SentencePart[] {
+export function symbolSentence(settings: SymbolSettings, data: KindData): SentencePart[] {
+  const { name, fieldMeta } = data
   const { anchor, shape, scaling, graded, colour } = settings
   const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
   const high = shape === 'bar' || shape === 'drop' || shape === 'picture'
@@ -46,10 +48,11 @@ export function symbolSentence(settings: SymbolSettings, { name, fieldMeta }: Ki
     { text: ' for ' },
     { text: name.toLowerCase(), control: 'dataset' },
     { text: ' by ' },
-    { text: lowerFirst(fieldMeta(settings.field).label), control: 'field' },
+    ...fieldWords(settings, data),
     { text: ' ' },
     { text: perWords(settings, fieldMeta), control: 'per' },
     ...size,
+    ...overYearsWords(settings, data),
     { text: ', coloured ' },
     {
       text: colour.by === 'nothing' ? 'alike' : `by ${lowerFirst(fieldMeta(colour.field).label)}`,

@@ -100,9 +100,9 @@ export function BreakHandle({
       onKeyDown={(event) => {
         if (typing) return
         const size = step * (event.shiftKey ? 10 : 1)
-        if (event.key === 'ArrowRight' || event.key === 'ArrowUp') onSet(Number((value + size).toFixed(10)))
+        if (event.key === 'ArrowRight' || event.key === 'ArrowUp') onSet(Number((value + size).toPrecision(12)))
         else if (event.key === 'ArrowLeft' || event.key === 'ArrowDown')
-          onSet(Number((value - size).toFixed(10)))
+          onSet(Number((value - size).toPrecision(12)))
         else if (event.key.toLowerCase() === 'l' && canLock) onLock()
         else if (event.key === 'Enter') setTyping(true)
         else if (event.key === 'Delete' || event.key === 'Backspace') onRemove()

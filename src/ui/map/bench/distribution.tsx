@@ -152,7 +152,7 @@ export function Distribution({
             bottom={base + 14}
             low={breaks[i]}
             high={breaks[i + 2]}
-            step={10 ** -decimals}
+            step={10 ** Math.floor(Math.log10((log ? value : span) / 100))}
             locked={classing?.locked.includes(value) ?? false}
             canLock={classing?.method !== 'manual'}
             onLock={() => lock(value)}
