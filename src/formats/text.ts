@@ -18,13 +18,16 @@ const wholeMark = '\u0001whole '
 const wholeOf = (digits: string): number | bigint =>
   Number.isSafeInteger(Number(digits)) ? Number(digits) : BigInt(digits)
 
+/** Sixteen figures or more that follow no point: a whole number that may be too long. */
+const longWhole = /(?<![.\d])\d{16}/
+
 /**
  * JSON as values; whole numbers that a number cannot hold become big ones.
  * @throws ImportError with the line where the JSON breaks off.
  */
 export function parseJson(text: string, fileName: string): unknown {
   try {
-    if (!/(?<![\d.\w])-?\d{16,}(?=\s*[,}\]])/.test(text)) return JSON.parse(text)
+    if (!longWhole.test(text)) return JSON.parse(text)
     // Whole numbers of so many figures would lose the last of them; they are read as such.
     const marked = text.replace(/"(?:[^"\\]|\\.)*"|(?<![\d.])-?\d{16,}(?=\s*[,}\]])/g, (part) =>
       part.startsWith('"') ? part : `"\\u0001whole ${part}"`,

@@ -43,23 +43,18 @@ export function vectorDatasets(rows: Row[], name: string, fileName: string, says
   const heights = { rows: 0 }
   const inDegrees = whole.map(({ shape, properties }, row): Row => {
     if (!shape || shape.type === 'GeometryCollection') return { shape: null, properties }
-    let flat = true
     if (definition?.toDegrees) {
-      const placed = mapPositions(shape, (x, y) => placeOf(x, y, { definition, fileName, row }))
-      eachPosition(shape.coordinates, (place) => (flat &&= place.length < 3))
-      if (!flat) heights.rows++
-      return { shape: placed, properties }
+      if (hasHeights(shape.coordinates)) heights.rows++
+      return {
+        shape: mapPositions(shape, (x, y) => placeOf(x, y, { definition, fileName, row })),
+        properties,
+      }
     }
     // Degrees stay as they are; a large file is not copied.
-    eachPosition(shape.coordinates, (place) => {
-      const [lon, lat] = place
-      if (!(lon <= 540 && lon >= -540 && lat <= 90 && lat >= -90))
-        placeOf(lon, lat, { definition: null, fileName, row })
-      if (place.length > 2) {
-        flat = false
-        place.length = 2
-      }
-    })
+    const flat = flatDegrees(
+      shape.coordinates,
+      (lon, lat) => void placeOf(lon, lat, { definition: null, fileName, row }),
+    )
     if (!flat) heights.rows++
     return { shape, properties }
   })
@@ -168,24 +163,64 @@ function placeOf(
   return place
 }
 
-function eachPosition(coordinates: unknown, visit: (place: number[]) => void): void {
+/**
+ * Whether all places are degrees and have no third number; those that have one lose it.
+ * @throws UnknownSystemError by `refuse`
+ */
+function flatDegrees(coordinates: unknown, refuse: (x: number, y: number) => void): boolean {
   const list = coordinates as unknown[]
-  if (typeof list[0] === 'number') visit(list as number[])
-  else for (let i = 0; i < list.length; i++) eachPosition(list[i], visit)
+  if (typeof list[0] === 'number') return flatPlace(list as number[], refuse)
+  let flat = true
+  if (Array.isArray(list[0]) && typeof list[0][0] === 'number') {
+    const places = list as number[][]
+    for (let i = 0; i < places.length; i++) if (!flatPlace(places[i], refuse)) flat = false
+  } else for (const part of list) if (!flatDegrees(part, refuse)) flat = false
+  return flat
 }
 
-/**
- * The same for shapes that are equal, and hardly ever for others: their number of places, where they begin,
- * and two sums.
- */
-function markOf(shape: Exclude<Geometry, GeometryCollection>): string {
-  let [count, sum, turned, first] = [0, 0, 0, '']
-  eachPosition(shape.coordinates, ([x, y]) => {
-    if (!count++) first = `${x} ${y}`
-    sum += x + 3 * y
-    turned += ((x * y) % 1) + count * (x - y)
+function flatPlace(place: number[], refuse: (x: number, y: number) => void): boolean {
+  const lon = place[0]
+  const lat = place[1]
+  if (!(lon <= 540 && lon >= -540 && lat <= 90 && lat >= -90)) refuse(lon, lat)
+  if (place.length < 3) return true
+  place.length = 2
+  return false
+}
+
+function hasHeights(coordinates: unknown): boolean {
+  const list = coordinates as unknown[]
+  return typeof list[0] === 'number' ? list.length > 2 : list.some(hasHeights)
+}
+
+/** Where a shape begins, and how many places it has: the same for shapes that are equal. */
+function startOf({ type, coordinates }: Exclude<Geometry, GeometryCollection>): string {
+  let count = 0
+  const look = (part: unknown): void => {
+    const list = part as unknown[]
+    if (Array.isArray(list[0]) && Array.isArray(list[0][0])) for (const inner of list) look(inner)
+    else count += list.length
+  }
+  look(coordinates)
+  let first: unknown = coordinates
+  while (Array.isArray(first) && Array.isArray(first[0])) first = first[0]
+  return `${type} ${count} ${String(first)}`
+}
+
+/** The rows of shapes that are the same as one before. */
+function copiesIn(shapes: (Geometry | null)[]): number[] {
+  const seen = new Map<string, Exclude<Geometry, GeometryCollection>[]>()
+  return shapes.flatMap((shape, row) => {
+    if (!shape || shape.type === 'GeometryCollection' || shape.type.endsWith('Point')) return []
+    const key = startOf(shape)
+    const before = seen.get(key) ?? []
+    seen.set(key, [...before, shape])
+    return before.some(({ coordinates }) => isEqual(coordinates, shape.coordinates)) ? [row] : []
   })
-  return `${shape.type} ${count} ${first} ${sum} ${turned}`
+}
+
+function isEqual(a: unknown, b: unknown): boolean {
+  if (!Array.isArray(a) || !Array.isArray(b)) return a === b
+  return a.length === b.length && a.every((part, i) => isEqual(part, b[i]))
 }
 
 /**
@@ -210,13 +245,7 @@ function oneKind(
   const anyShape = rows.some(({ shape }) => shape !== null)
   const effort = { crossings: 0 }
   const shapes = anyShape ? rows.map(({ shape }, row) => repairShape(shape, row, notes, effort)) : []
-  const seen = new Map<string, number>()
-  shapes.forEach((shape, row) => {
-    if (!shape || shape.type === 'GeometryCollection' || shape.type.endsWith('Point')) return
-    const key = markOf(shape)
-    if (seen.has(key)) notes.push({ row, what: 'is a copy of another row', at: null })
-    else seen.set(key, row)
-  })
+  for (const row of copiesIn(shapes)) notes.push({ row, what: 'is a copy of another row', at: null })
   const { fields, remarks: ofFields } = fieldsFromProperties(
     rows.map(({ properties }) => properties),
     { types, loose },

@@ -39,9 +39,9 @@ function arcsOf(topology: Topology): Arcs {
   const coords = new Float64Array(starts[topology.arcs.length] * 2)
   let at = 0
   for (const arc of topology.arcs)
-    for (const [lon, lat] of arc) {
-      coords[at++] = wrapped(lon)
-      coords[at++] = lat
+    for (let i = 0; i < arc.length; i++) {
+      coords[at++] = wrapped(arc[i][0])
+      coords[at++] = arc[i][1]
     }
   return { coords, starts }
 }
@@ -79,11 +79,18 @@ function areasOf(arcs: Arcs, features: GeometryObject[], trusted?: (feature: num
     if (feature.type === 'Polygon') return [feature.arcs]
     return feature.type === 'MultiPolygon' ? feature.arcs : []
   })
-  const flat = polygons.flat()
+  // Appended in loops: flattening hundreds of thousands of short lists takes longer than all the rest.
+  const flat: number[][][] = []
+  const rings: number[][] = []
+  for (const list of polygons)
+    for (const polygon of list) {
+      flat.push(polygon)
+      for (const ring of polygon) rings.push(ring)
+    }
   const areas: Areas = {
     kind: 'areas',
     arcs,
-    ...flatten(flat.flat()),
+    ...flatten(rings),
     polygonStarts: runningSum(flat.map((rings) => rings.length)),
     featureStarts: runningSum(polygons.map((list) => list.length)),
   }
@@ -92,7 +99,11 @@ function areasOf(arcs: Arcs, features: GeometryObject[], trusted?: (feature: num
 }
 
 function flatten(rings: number[][]): { refs: Int32Array; ringStarts: Uint32Array } {
-  return { refs: Int32Array.from(rings.flat()), ringStarts: runningSum(rings.map((ring) => ring.length)) }
+  const ringStarts = runningSum(rings.map((ring) => ring.length))
+  const refs = new Int32Array(ringStarts[rings.length])
+  let at = 0
+  for (const ring of rings) for (let i = 0; i < ring.length; i++) refs[at++] = ring[i]
+  return { refs, ringStarts }
 }
 
 function runningSum(counts: number[]): Uint32Array {

@@ -101,8 +101,9 @@ function checkGeometry(geometry: unknown, index: number, fileName: string): Geom
 
 /** Whether coordinates are whole, without copying them. */
 function complete(value: unknown, depth: number, least: number): boolean {
-  if (!Array.isArray(value)) return false
-  if (depth > 0)
-    return (depth > 1 || value.length >= least) && value.every((part) => complete(part, depth - 1, least))
-  return value.length >= 2 && typeof value[0] === 'number' && typeof value[1] === 'number'
+  if (!Array.isArray(value) || (depth === 1 && value.length < least)) return false
+  const list = value as unknown[]
+  if (depth === 0) return list.length >= 2 && typeof list[0] === 'number' && typeof list[1] === 'number'
+  for (let i = 0; i < list.length; i++) if (!complete(list[i], depth - 1, least)) return false
+  return true
 }

@@ -10,7 +10,13 @@ export type Ring = Position[]
 export function nest(rings: Ring[]): Ring[][] {
   const starts = new Uint32Array(rings.length + 1)
   rings.forEach((ring, r) => (starts[r + 1] = starts[r] + ring.length))
-  const coords = Float64Array.from(rings.flatMap((ring) => ring.flatMap(([lon, lat]) => [lon, lat])))
+  const coords = new Float64Array(2 * starts[rings.length])
+  let at = 0
+  for (const ring of rings)
+    for (const place of ring) {
+      coords[at++] = place[0]
+      coords[at++] = place[1]
+    }
   const nested = nestRings(
     { coords, starts },
     rings.map((_, r) => [r]),

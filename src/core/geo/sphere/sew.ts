@@ -39,23 +39,30 @@ function isPlain(coordinates: unknown): boolean {
   if (typeof list[0] === 'number') return list[0] > -180 && list[0] <= 180
   if (!Array.isArray(list[0])) return true
   if (typeof list[0][0] !== 'number') return list.every(isPlain)
+  const places = list as Position[]
   let before = NaN
-  for (const [lon, lat] of list as Position[]) {
-    if (!(Math.abs(lon) < 180 - snap && Math.abs(lat) < 90 - snap) || Math.abs(lon - before) >= 180)
+  for (let i = 0; i < places.length; i++) {
+    const lon = places[i][0]
+    if (!(Math.abs(lon) < 180 - snap && Math.abs(places[i][1]) < 90 - snap) || Math.abs(lon - before) >= 180)
       return false
     before = lon
   }
   return true
 }
 
-const inRange = ([lon, lat]: Position): Position => [wrapped(lon), lat]
+const inRange = (place: Position): Position =>
+  place[0] > -180 && place[0] <= 180 ? place : [wrapped(place[0]), place[1]]
 const atPole = (lat: number): boolean => Math.abs(lat) >= 90
 
 /** A place exactly on the date line, at a pole, or on the last meridian of 360, where it lies beside them. */
-const snapped = ([lon, lat]: Position): Position => [
-  [-180, 180, 360].find((line) => Math.abs(lon - line) < snap) ?? lon,
-  Math.abs(lat) > 90 - snap ? 90 * Math.sign(lat) : lat,
-]
+function snapped(place: Position): Position {
+  const [lon, lat] = [place[0], place[1]]
+  if (Math.abs(lon) < 180 - snap && Math.abs(lat) <= 90 - snap) return place
+  return [
+    [-180, 180, 360].find((line) => Math.abs(lon - line) < snap) ?? lon,
+    Math.abs(lat) > 90 - snap ? 90 * Math.sign(lat) : lat,
+  ]
+}
 
 /** An edge over more degrees than this goes across the date line, not the long way through the map. */
 const surelyAcross = 300
@@ -90,7 +97,10 @@ export function isCutEdge([lon0, lat0]: Position, [lon, lat]: Position): boolean
   const [a, b] = [snapped([lon0, lat0]), snapped([lon, lat])]
   if (a[0] === b[0] && (Math.abs(a[0]) === 180 || a[0] === 360)) return true
   const span = Math.abs(b[0] - a[0])
-  return span >= 180 && (span < surelyAcross || Math.abs(span - 360) < 1e-9 || (atPole(a[1]) && atPole(b[1])))
+  if (span < 180) return false
+  // Near a pole, edges go round it by large steps.
+  const nearPole = Math.max(Math.abs(a[1]), Math.abs(b[1])) > 80
+  return (span < surelyAcross && !nearPole) || Math.abs(span - 360) < 1e-9 || (atPole(a[1]) && atPole(b[1]))
 }
 
 function sewn(polygons: Position[][][], given: Shape): OnSphere {
