@@ -39,7 +39,7 @@ export function joinWorld(
     settings,
     { datasetId: figures.id, dataset: long, origins: new Map(), made: new Map() },
     () => null,
-    { tell: () => undefined, remark: () => undefined },
+    { tell: () => undefined, remark: () => undefined, note: () => undefined },
   )
   const [keys, otherKeys] = [fieldOf(contentOf(states), 'name'), fieldOf(wide.dataset, 'state')]
   if (!keys || !otherKeys) throw new Error('The names of the states are missing.')

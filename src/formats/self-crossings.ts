@@ -90,8 +90,8 @@ function unrolled(ring: Position[]): Float64Array {
 }
 
 /**
- * Looks at pairs of edges whose boxes meet, found by the cells of a grid that the boxes touch; does nothing and tells so
- * where edges touch far more cells than there are edges.
+ * Looks at pairs of edges whose boxes meet, found by the cells of a grid that the boxes touch; does nothing and tells
+ * so where edges touch far more cells than there are edges.
  */
 function pairsOfGrid(path: Float64Array, n: number, look: Look): boolean {
   const grid = gridOf(path, n)

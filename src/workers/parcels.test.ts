@@ -25,7 +25,7 @@ const derived: Preparing = {
 const chain = (result: Preparing, stages: Preparing[] = []): Chain => ({
   result,
   stages,
-  reports: [{ stepId: 's', rows: 2, problem: null, remark: null }],
+  reports: [{ stepId: 's', rows: 2, problem: null, remark: null, note: null }],
 })
 
 /** As a message between threads arrives: a copy of everything in it. */

@@ -10,7 +10,13 @@ import { ownOrigins, StepProblem, type Preparing } from './steps/step'
  * What became of one step: how many rows it left, what kept it from being carried out, and what else is to be
  * known.
  */
-export type StepReport = { stepId: string; rows: number; problem: string | null; remark: string | null }
+export type StepReport = {
+  stepId: string
+  rows: number
+  problem: string | null
+  remark: string | null
+  note: string | null
+}
 
 /** A dataset after its prep steps, with what its fields are called. */
 export type Prepared = Preparing & {
@@ -34,7 +40,7 @@ export type Chain = { result: Preparing; reports: StepReport[]; stages: Preparin
 /** The step that is being carried out, and how much of it is done (0 to 1). */
 export type Doing = { datasetId: string; stepId: string; share: number }
 
-type Stage = { result: Preparing; problem: string | null; remark: string | null }
+type Stage = { result: Preparing } & Pick<StepReport, 'problem' | 'remark' | 'note'>
 
 /** Stages that were reckoned before, by what they come from and by everything else that they depend on. */
 export type StageMemory = Memory<object, Stage>
@@ -71,6 +77,7 @@ export function carryOutSteps(
       result: { datasetId: id, dataset: source, origins: ownOrigins(id, source), made: new Map() },
       problem: null,
       remark: null,
+      note: null,
     }))
     const chain: Chain = { result: stage.result, reports: [], stages: [stage.result] }
     for (const step of entry.steps) {
@@ -85,6 +92,7 @@ export function carryOutSteps(
           rows: stage.result.dataset.rowCount,
           problem: stage.problem,
           remark: stage.remark,
+          note: stage.note,
         })
       }
       chain.stages.push(stage.result)
@@ -120,18 +128,19 @@ function carryOut(
   ])
   return memory(from, key, () => {
     tell(0)
-    let said: string | null = null
-    const remark = (words: string) => void (said = words)
+    const said = { remark: null as string | null, note: null as string | null }
+    const remark = (words: string) => void (said.remark = words)
+    const note = (words: string) => void (said.note = words)
     try {
       return {
         result: stepKindOf(step.type).apply(
           step.settings,
           from.result,
           (id) => others.get(id)?.result ?? null,
-          { tell, remark },
+          { tell, remark, note },
         ),
         problem: null,
-        remark: said,
+        ...said,
       }
     } catch (error) {
       if (!(error instanceof StepProblem)) console.error(error)
@@ -139,6 +148,7 @@ function carryOut(
         result: from.result,
         problem: error instanceof Error ? error.message : String(error),
         remark: null,
+        note: null,
       }
     }
   })

@@ -45,6 +45,7 @@ import {
   type PrepStep,
   type StepType,
 } from '@/core/data/steps/registry'
+import { stepSorts, type StepSort } from '@/core/data/steps/step'
 import { Check, ColumnHead, IconButton } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { editFolio } from '../shell/folio-store'
@@ -128,7 +129,7 @@ export function PrepSteps({
         <Popover
           label="Add a step"
           align="end"
-          className="w-56"
+          className="w-[500px]"
           trigger={
             <IconButton label="Add a step">
               <Plus size={16} />
@@ -137,25 +138,27 @@ export function PrepSteps({
         >
           {(close) => (
             <>
-              <ul>
-                {offered.map((type) => {
-                  const Icon = icons[type]
-                  return (
-                    <li key={type}>
-                      <button
-                        type="button"
-                        className="flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-base-200"
-                        onClick={() => {
-                          add(type)
-                          close()
-                        }}
-                      >
-                        <Icon size={14} aria-hidden /> {stepKindOf(type).label}
-                      </button>
-                    </li>
-                  )
-                })}
-              </ul>
+              <div className="grid grid-cols-[1fr_1fr_1.1fr] gap-x-3">
+                {(Object.keys(stepSorts) as StepSort[]).map((sort) => (
+                  <section key={sort} aria-label={stepSorts[sort]}>
+                    <h3 className="px-2 pb-1 text-xs text-muted">{stepSorts[sort]}</h3>
+                    <ul>
+                      {offered
+                        .filter((type) => stepKindOf(type).about === sort)
+                        .map((type) => (
+                          <OfferedStep
+                            key={type}
+                            type={type}
+                            onPick={() => {
+                              add(type)
+                              close()
+                            }}
+                          />
+                        ))}
+                    </ul>
+                  </section>
+                ))}
+              </div>
               <StepListFile
                 entry={entry}
                 onTake={(taken) => {
@@ -413,9 +416,14 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
           {!match && (step.on ? `${(report?.rows ?? 0).toLocaleString('en-GB')} rows` : 'switched off')}
         </button>
       )}
+      {report?.note && (
+        <p className="flex items-start gap-1.5 text-xs">
+          <Info size={13} className="mt-0.5 shrink-0 text-muted" aria-hidden /> <span>{report.note}</span>
+        </p>
+      )}
       {report?.remark && (
         <p className="flex items-start gap-1.5 text-xs">
-          <AlertTriangle size={13} className="mt-0.5 shrink-0 text-caution" /> {report.remark}
+          <AlertTriangle size={13} className="mt-0.5 shrink-0 text-caution" /> <span>{report.remark}</span>
         </p>
       )}
       {open && (
@@ -456,6 +464,21 @@ function StepCard({ step, index, entry, before, report, all, open, onOpen }: Car
           )}
         </div>
       )}
+    </li>
+  )
+}
+
+function OfferedStep({ type, onPick }: { type: StepType; onPick: () => void }) {
+  const Icon = icons[type]
+  return (
+    <li>
+      <button
+        type="button"
+        className="flex w-full items-center gap-2 rounded px-2 py-1 text-left whitespace-nowrap hover:bg-base-200"
+        onClick={onPick}
+      >
+        <Icon size={14} className="shrink-0" aria-hidden /> {stepKindOf(type).label}
+      </button>
     </li>
   )
 }

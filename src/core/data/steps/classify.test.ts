@@ -13,7 +13,7 @@ describe('classify into a field', () => {
     const settings = { field: 'share', method: 'quantile', classes: 2, rounded: false }
     const words = after(values, [['classify', settings]])
     expect(new Set(column(words, 'class'))).toEqual(new Set(['under 10.5', '10.5 and over', null]))
-    expect(words.reports[0].remark).toBe('Breaks at 10.5. 1 missing, in no class.')
+    expect(words.reports[0]).toMatchObject({ note: 'Breaks at 10.5.', remark: '1 missing, in no class.' })
     expect(words.fieldMeta('class').role).toBe('category')
     const numbers = after(values, [['classify', { ...settings, written: 'numbers', label: 'Group' }]])
     expect(column(numbers, 'group')).toEqual([1, 1, 1, 1, 2, 2, null, 2])

@@ -27,6 +27,7 @@ type ClassifySettings = z.infer<typeof ClassifySettings>
  */
 export const classify: StepKind<ClassifySettings> = {
   label: 'Classify into a field',
+  about: 'fields',
   settings: ClassifySettings,
   form: [
     { name: 'field', label: 'Field', control: 'field', kind: 'number' },
@@ -69,7 +70,7 @@ export const classify: StepKind<ClassifySettings> = {
   needs: () => [],
   words: ({ field, classes, method }, name) =>
     `${name('', field)} in ${classes} classes by ${methods[method].label}`,
-  apply({ field, method, classes, rounded, written, label }, from, _, { remark }) {
+  apply({ field, method, classes, rounded, written, label }, from, _, { remark, note }) {
     const { dataset } = from
     const { geometry } = dataset
     const column = fieldOf(dataset, field)
@@ -94,17 +95,15 @@ export const classify: StepKind<ClassifySettings> = {
         : { kind: 'number', type: 'integer', values: Float64Array.from(at, (i) => (i < 0 ? NaN : i + 1)) }
     const inner = breaks.slice(1, -1).map((b) => formatNumber(b, decimals))
     const empty = counts.filter((count) => !count).length
-    remark(
-      [
-        inner.length ? `Breaks at ${inner.join(', ')}.` : 'All values are equal: there is one class.',
-        inner.length && counts.length < classes ? `There are no more than ${counts.length} classes.` : '',
-        empty ? `${empty} of them ${empty === 1 ? 'is' : 'are'} empty.` : '',
-        roundingMoved ? `Rounding moved ${roundingMoved.toLocaleString('en-GB')} of the values.` : '',
-        missing ? `${missing.toLocaleString('en-GB')} missing, in no class.` : '',
-      ]
-        .filter(Boolean)
-        .join(' '),
-    )
+    if (inner.length) note(`Breaks at ${inner.join(', ')}.`)
+    const doubts = [
+      inner.length ? '' : 'All values are equal: there is one class.',
+      inner.length && counts.length < classes ? `There are no more than ${counts.length} classes.` : '',
+      empty ? `${empty} of them ${empty === 1 ? 'is' : 'are'} empty.` : '',
+      roundingMoved ? `Rounding moved ${roundingMoved.toLocaleString('en-GB')} of the values.` : '',
+      missing ? `${missing.toLocaleString('en-GB')} missing, in no class.` : '',
+    ].filter(Boolean)
+    if (doubts.length) remark(doubts.join(' '))
     const key = freeKey(dataset.fields, keyFrom(label))
     return {
       ...from,

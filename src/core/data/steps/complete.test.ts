@@ -18,7 +18,10 @@ describe('complete', () => {
       'mean of its neighbours',
       null,
     ])
-    expect(prepared.reports[0].remark).toBe('2 of 3 missing values were filled in; 1 is still missing.')
+    expect(prepared.reports[0]).toMatchObject({
+      note: '2 of 3 missing values were filled in.',
+      remark: '1 is still missing.',
+    })
   })
 
   it('does not pass on values that were themselves filled in', () => {
@@ -44,6 +47,6 @@ describe('complete', () => {
     const { reports } = after(people, [['complete', { field: 'population', by: 'neighbours' }]])
     expect(reports[0].remark).toContain('suits rates and shares')
     const whole = after(row, [['complete', { field: 'before', by: 'field', other: 'rate' }]])
-    expect(whole.reports[0].remark).toBe('1 of 2 missing values were filled in; 1 is still missing.')
+    expect(whole.reports[0].note).toBe('1 of 2 missing values were filled in.')
   })
 })

@@ -23,6 +23,7 @@ const asItCame = 'as it came'
  */
 export const complete: StepKind<CompleteSettings> = {
   label: 'Complete',
+  about: 'fields',
   settings: CompleteSettings,
   form: [
     { name: 'field', label: 'Missing in', control: 'field', kind: 'any' },
@@ -56,7 +57,7 @@ export const complete: StepKind<CompleteSettings> = {
   needs: () => [],
   words: ({ field, by, other }, name) =>
     `${name('', field)} from ${by === 'field' ? name('', other) : 'its neighbours'}`,
-  apply({ field, by, other }, from, _, { remark }) {
+  apply({ field, by, other }, from, _, { remark, note }) {
     const { dataset } = from
     const column = fieldOf(dataset, field)
     if (!column) throw new StepProblem(`The field “${field}” is gone. Choose another one.`)
@@ -66,7 +67,9 @@ export const complete: StepKind<CompleteSettings> = {
         ? fromField(column, missing, { dataset, other, label: metaIn(from, other).label })
         : fromNeighbours(column, missing, dataset)
     const left = missing.filter((row) => isMissing(filled, row)).length
-    remark(remarkOf(missing.length, left, metaIn(from, field), by))
+    note(filledWords(missing.length, left))
+    const doubts = doubtsOf(left, metaIn(from, field), by)
+    if (doubts.length) remark(doubts.join(' '))
     const label = `${metaIn(from, field).label}: where from`
     const key = freeKey(dataset.fields, keyFrom(`${field} where from`))
     const marks = Array.from({ length: dataset.rowCount }, (_row, row) => {
@@ -141,20 +144,21 @@ function fromNeighbours(column: Column, missing: number[], { geometry }: Dataset
   return { filled: { kind: 'number', values: values.values }, how: 'mean of its neighbours' }
 }
 
-function remarkOf(
-  missing: number,
-  left: number,
-  { role }: { role: string },
-  by: CompleteSettings['by'],
-): string {
+const n = (count: number) => count.toLocaleString('en-GB')
+
+function filledWords(missing: number, left: number): string {
   if (!missing) return 'Nothing is missing in this field.'
-  const n = (count: number) => count.toLocaleString('en-GB')
-  const filled = `${n(missing - left)} of ${n(missing)} missing ${missing === 1 ? 'value was' : 'values were'} filled in`
-  const rest = left ? `; ${n(left)} ${left === 1 ? 'is' : 'are'} still missing` : ''
-  // A large area does not have as many residents as the small ones around it.
-  const warning =
-    role === 'total' && by === 'neighbours'
-      ? ' The field is a total, which depends on the size of areas: the mean of neighbours suits rates and shares.'
-      : ''
-  return `${filled}${rest}.${warning}`
+  return `${n(missing - left)} of ${n(missing)} missing ${missing === 1 ? 'value was' : 'values were'} filled in.`
+}
+
+function doubtsOf(left: number, { role }: { role: string }, by: CompleteSettings['by']): string[] {
+  return [
+    ...(left ? [`${n(left)} ${left === 1 ? 'is' : 'are'} still missing.`] : []),
+    // A large area does not have as many residents as the small ones around it.
+    ...(role === 'total' && by === 'neighbours'
+      ? [
+          'The field is a total, which depends on the size of areas: the mean of neighbours suits rates and shares.',
+        ]
+      : []),
+  ]
 }

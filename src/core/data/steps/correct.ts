@@ -41,6 +41,7 @@ export const rowMark = (dataset: Dataset, key: string, row: number): string => {
 /** Cells set by hand, one by one. Where a number field gets words, it becomes text. */
 export const correct: StepKind<CorrectSettings> = {
   label: 'Correct by hand',
+  about: 'fields',
   settings: CorrectSettings,
   form: [{ name: 'edits', label: 'Cells', control: 'corrections' }],
   accepts: ({ dataset }) => dataset.fields.length > 0,

@@ -19,6 +19,7 @@ export type CountPointsSettings = z.infer<typeof CountPointsSettings>
  */
 export const countPoints: StepKind<CountPointsSettings> = {
   label: 'Count points',
+  about: 'shapes',
   settings: CountPointsSettings,
   form: [
     { name: 'datasetId', label: 'Points', control: 'dataset', geometry: ['points'] },

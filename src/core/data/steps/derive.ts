@@ -125,6 +125,7 @@ const computations: Record<Exclude<Recipe, 'formula'>, Compute> = {
  */
 export const derive: StepKind<DeriveSettings> = {
   label: 'Derive',
+  about: 'fields',
   settings: DeriveSettings,
   form: [
     {

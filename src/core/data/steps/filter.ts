@@ -119,6 +119,7 @@ export function keepRows(dataset: Dataset, rows: Int32Array): Dataset {
  */
 export const filter: StepKind<FilterSettings> = {
   label: 'Filter',
+  about: 'rows',
   settings: FilterSettings,
   form: [
     {

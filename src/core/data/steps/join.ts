@@ -54,6 +54,7 @@ export function joinMatch(settings: JoinSettings, from: Preparing, others: Other
  */
 export const join: StepKind<JoinSettings> = {
   label: 'Join',
+  about: 'fields',
   settings: JoinSettings,
   form: [
     { name: 'datasetId', label: 'Table', control: 'dataset', geometry: 'any' },

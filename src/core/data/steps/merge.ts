@@ -88,6 +88,7 @@ const words: StepKind<MergeSettings>['words'] = ({ by }, name) =>
 /** Merges shapes with equal values: borders inside a group vanish exactly, segments of lines become one. */
 export const merge: StepKind<MergeSettings> = {
   label: 'Merge',
+  about: 'rows',
   settings: MergeSettings,
   form: form('Merge by'),
   accepts: ({ dataset }) => dataset.geometry.kind !== 'none' && dataset.fields.length > 0,
@@ -106,6 +107,7 @@ export const merge: StepKind<MergeSettings> = {
 /** A table with one row for each group of equal values; shapes are left behind. */
 export const summarise: StepKind<MergeSettings> = {
   label: 'Summarise',
+  about: 'rows',
   settings: MergeSettings,
   form: form('One row for each'),
   accepts: ({ dataset }) => dataset.fields.length > 0,

@@ -19,17 +19,18 @@ const NearestSettings = z.object({
  */
 export const nearest: StepKind<z.infer<typeof NearestSettings>> = {
   label: 'Nearest',
+  about: 'shapes',
   settings: NearestSettings,
   form: [
     { name: 'datasetId', label: 'Of', control: 'dataset', geometry: ['points', 'lines', 'areas'] },
     { name: 'name', label: 'Named by', control: 'field', kind: 'any', of: 'datasetId' },
     {
       name: 'measure',
-      label: 'Areas measured',
+      label: 'Measured from',
       control: 'choice',
       options: [
-        { value: 'inside', label: 'from a point inside' },
-        { value: 'border', label: 'from their border' },
+        { value: 'inside', label: 'a point inside' },
+        { value: 'border', label: 'the border' },
       ],
     },
   ],

@@ -46,11 +46,9 @@ describe('overlay', () => {
   it('says what is lost when the rest goes, what is dropped, and what counts twice', () => {
     const inside = after(land, [['overlay', { ...settings, rest: false }]], { zones })
     expect(column(inside, 'zone')).toEqual(['low', 'low', 'high'])
-    expect(inside.reports[0].remark).toMatch(
-      /^3 pieces\. Outside, and so no longer counted: 4\d % of People\.$/,
-    )
+    expect(inside.reports[0].remark).toMatch(/^Outside, and so no longer counted: 4\d % of People\.$/)
     const large = after(land, [['overlay', { ...settings, leastKm2: 5000 }]], { zones })
-    expect(large.reports[0].remark).toContain('1 smaller ones were dropped')
+    expect(large.reports[0].remark).toContain('1 small piece was dropped')
     const twice = tableOf({ zone: ['a', 'b'] }, [square(0, 0, 2), square(0, 0, 2)])
     const doubled = after(land, [['overlay', { datasetId: 'twice', shared: ['people'] }]], { twice })
     expect(doubled.reports[0].remark).toContain('overlap in 1 area: values there count more than once')

@@ -22,17 +22,18 @@ const OverlaySettings = z.object({
  */
 export const overlay: StepKind<z.infer<typeof OverlaySettings>> = {
   label: 'Overlay',
+  about: 'shapes',
   settings: OverlaySettings,
   form: [
     { name: 'datasetId', label: 'Split by', control: 'dataset', geometry: ['areas'] },
-    { name: 'shared', label: 'Shared out', control: 'fields', kind: 'number', optional: true },
+    { name: 'shared', label: 'Shared out', control: 'fields', kind: 'number', many: true },
     {
       name: 'otherShared',
-      label: 'Of the other',
+      label: 'Shared out of the other',
       control: 'fields',
       kind: 'number',
       of: 'datasetId',
-      optional: true,
+      many: true,
     },
     { name: 'rest', label: 'Keep what lies outside', control: 'check' },
     { name: 'leastKm2', label: 'Drop under', control: 'number', unit: 'km²', min: 0, step: 1 },
@@ -85,7 +86,8 @@ export const overlay: StepKind<z.infer<typeof OverlaySettings>> = {
     fields.push({ key, column: { kind: 'number', values: share.map((s) => 100 * s) } })
     origins.set(key, { datasetId: from.datasetId, key })
     made.set(key, { label: 'Share of the area', unit: '%', role: 'share' })
-    remark(remarkOf(pieces, { covered, from, shared }))
+    const doubts = doubtsOf(pieces, { covered, from, shared })
+    if (doubts.length) remark(doubts.join(' '))
     return {
       ...from,
       dataset: { rowCount: sizes.length, fields, geometry: pieces.areas },
@@ -119,14 +121,14 @@ function addUp(share: Float64Array, own: Int32Array, covered: Float64Array): voi
   })
 }
 
-/** How many pieces there are, and what of the totals is not in them or in them twice. */
-function remarkOf(
-  { own, dropped }: { own: Int32Array; dropped: number },
+/** What of the areas and their totals is not in the pieces, or in them twice. */
+function doubtsOf(
+  { dropped }: { dropped: number },
   { covered, from, shared }: { covered: Float64Array; from: Preparing; shared: string[] },
-): string {
+): string[] {
   const n = (count: number) => count.toLocaleString('en-GB')
-  const words = [`${n(own.length)} pieces.`]
-  if (dropped) words.push(`${n(dropped)} smaller ones were dropped.`)
+  const words: string[] = []
+  if (dropped) words.push(`${n(dropped)} small ${dropped === 1 ? 'piece was' : 'pieces were'} dropped.`)
   const twice = covered.filter((c) => c > 1 + tangle).length
   if (twice)
     words.push(
@@ -153,5 +155,5 @@ function remarkOf(
         })
         .join(', ')}${lost.length > 3 ? ' and others' : ''}.`,
     )
-  return words.join(' ')
+  return words
 }

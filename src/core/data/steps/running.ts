@@ -33,6 +33,7 @@ const labels: Record<(typeof figures)[number], string> = {
  */
 export const running: StepKind<RunningSettings> = {
   label: 'Running figures',
+  about: 'fields',
   settings: RunningSettings,
   form: [
     { name: 'field', label: 'Series of', control: 'field', kind: 'number' },

@@ -39,6 +39,7 @@ const GridSettings = z.object({
  */
 export const grid: StepKind<z.infer<typeof GridSettings>> = {
   label: 'Grid',
+  about: 'shapes',
   settings: GridSettings,
   form: [
     {
@@ -107,6 +108,7 @@ const nothing = { settings: None, form: [], initial: () => ({}), needs: () => []
 export const areasToPoints: StepKind<Record<string, never>> = {
   ...nothing,
   label: 'Areas to points',
+  about: 'shapes',
   accepts: isAreas,
   words: () => 'a point inside each area',
   apply: (_, from) => ({ ...from, dataset: { ...from.dataset, geometry: insidePoints(areasOf(from)) } }),
@@ -117,6 +119,7 @@ const BordersSettings = z.object({ name: z.string(), coasts: z.boolean() })
 /** Every border once, as a line, with the names of the areas on its two sides. */
 export const areasToBorders: StepKind<z.infer<typeof BordersSettings>> = {
   label: 'Areas to borders',
+  about: 'shapes',
   settings: BordersSettings,
   form: [
     { name: 'name', label: 'Sides named by', control: 'field', kind: 'any' },
@@ -159,6 +162,7 @@ const SimplifySettings = z.object({ percent: z.number().min(0).max(100) })
 /** Fewer vertices; shared borders stay shared. */
 export const simplify: StepKind<z.infer<typeof SimplifySettings>> = {
   label: 'Simplify',
+  about: 'shapes',
   settings: SimplifySettings,
   form: [
     { name: 'percent', label: 'Vertices kept', control: 'number', unit: '%', min: 0, max: 100, step: 5 },
@@ -180,6 +184,7 @@ const ClipSettings = z.object({ datasetId: z.string() })
 /** Only the parts of the areas that lie inside other areas. */
 export const clip: StepKind<z.infer<typeof ClipSettings>> = {
   label: 'Clip',
+  about: 'shapes',
   settings: ClipSettings,
   form: [{ name: 'datasetId', label: 'To the areas of', control: 'dataset', geometry: ['areas'] }],
   accepts: isAreas,
@@ -195,6 +200,7 @@ const BufferSettings = z.object({ km: z.number().positive().max(2000) })
 /** Everything within a distance of each feature, as areas. */
 export const buffer: StepKind<z.infer<typeof BufferSettings>> = {
   label: 'Buffer',
+  about: 'shapes',
   settings: BufferSettings,
   form: [{ name: 'km', label: 'Within', control: 'number', unit: 'km', min: 0.01, max: 2000, step: 1 }],
   accepts: ({ dataset }) => dataset.geometry.kind !== 'none',
@@ -212,6 +218,7 @@ const SplitSettings = z.object({ leastKm2: z.number().min(0) })
 /** Parts of areas as rows of their own; parts under a size are dropped. */
 export const splitOff: StepKind<z.infer<typeof SplitSettings>> = {
   label: 'Split off parts',
+  about: 'shapes',
   settings: SplitSettings,
   form: [{ name: 'leastKm2', label: 'Drop under', control: 'number', unit: 'km²', min: 0, step: 1 }],
   accepts: isAreas,

@@ -25,6 +25,7 @@ const mostFields = 400
  */
 export const longToWide: StepKind<LongToWideSettings> = {
   label: 'Long to wide',
+  about: 'rows',
   settings: LongToWideSettings,
   form: [
     { name: 'keys', label: 'A row for each', control: 'fields', kind: 'any' },
@@ -228,9 +229,10 @@ const WideToLongSettings = z.object({
 /** Wide to long: a row for each of some fields, with its name in one field and its value in another. */
 export const wideToLong: StepKind<z.infer<typeof WideToLongSettings>> = {
   label: 'Wide to long',
+  about: 'rows',
   settings: WideToLongSettings,
   form: [
-    { name: 'fields', label: 'A row for each of', control: 'fields', kind: 'any' },
+    { name: 'fields', label: 'A row for each of', control: 'fields', kind: 'any', many: true },
     { name: 'name', label: 'Their names in', control: 'text' },
     { name: 'value', label: 'Their values in', control: 'text' },
   ],

@@ -29,6 +29,7 @@ const part = (column: Column | null, rows: number): (number | null)[] =>
 /** Puts the rows and shapes of another dataset of the same sort below this one's. */
 export const stack: StepKind<StackSettings> = {
   label: 'Stack',
+  about: 'rows',
   settings: StackSettings,
   form: [
     { name: 'datasetId', label: 'Rows of', control: 'dataset', geometry: 'any' },

@@ -31,7 +31,8 @@ export type GeometryKind = Dataset['geometry']['kind']
 export type StepControl = { name: string; label: string; when?: { name: string; is: string[] } } & (
   | { control: 'dataset'; geometry: GeometryKind[] | 'any' }
   | { control: 'field'; kind: 'number' | 'text' | 'any'; of?: string; optional?: boolean }
-  | { control: 'fields'; kind: 'number' | 'text' | 'any'; of?: string; optional?: boolean }
+  /** Some fields in their order; `many` of them are ticked off in a list, and may be none. */
+  | { control: 'fields'; kind: 'number' | 'text' | 'any'; of?: string; many?: boolean }
   | { control: 'keys'; of: string }
   | { control: 'choice'; options: { value: string; label: string }[] }
   | { control: 'number'; unit: string; min: number; max?: number; step: number }
@@ -49,12 +50,17 @@ export type StepControl = { name: string; label: string; when?: { name: string; 
   | { control: 'matching'; of: string }
 )
 
+export const stepSorts = { fields: 'Fields', rows: 'Rows', shapes: 'Shapes and places' } as const
+export type StepSort = keyof typeof stepSorts
+
 /**
  * A kind of prep step: its settings, its form, and what it does. `apply` gives a new dataset and leaves the
  * old one as it was.
  */
 export type StepKind<Settings> = {
   label: string
+  /** What it changes, under which it is offered. */
+  about: StepSort
   settings: ZodType<Settings>
   form: StepControl[]
   /** Whether the step can do anything with such a dataset. */
@@ -72,7 +78,13 @@ export type StepKind<Settings> = {
  * What a step tells while it is carried out: how much is done (0 to 1), and what is to be known of its result
  * though it could be carried out.
  */
-export type StepWork = { tell: (share: number) => void; remark: (words: string) => void }
+export type StepWork = {
+  tell: (share: number) => void
+  /** Something was lost, or is not what one may think. */
+  remark: (words: string) => void
+  /** Good to know, and no trouble. */
+  note: (words: string) => void
+}
 
 /** What keeps a step from being carried out, in words. */
 export class StepProblem extends Error {

@@ -18,6 +18,7 @@ describe('long steps', () => {
     kind.apply({ datasetId: 'other' }, own, () => own, {
       tell: (share) => heard.push(share),
       remark: () => undefined,
+      note: () => undefined,
     })
     expect(heard).toEqual([0, 0.25, 0.5, 0.75])
   })

@@ -5,7 +5,7 @@ import { proposeKeys } from '@/core/data/join'
 import type { Prepared } from '@/core/data/prepare'
 import type { Correction } from '@/core/data/steps/correct'
 import { conditionTests, type Condition } from '@/core/data/steps/filter'
-import { Button, IconButton, Row, Select } from '../../kit/controls'
+import { Button, Check, IconButton, Row, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { TextField } from '../../kit/text-field'
 import { useDrawingArea } from '../drawing'
@@ -19,22 +19,15 @@ export function FieldList({
   label,
   chosen,
   choices,
-  optional = false,
   onChange,
 }: {
   label: string
   chosen: string[]
-  optional?: boolean
   choices: FieldChoice[]
   onChange: (next: string[]) => void
 }) {
   return (
     <>
-      {!chosen.length && (
-        <Row label={label}>
-          <span className="text-xs text-muted">none</span>
-        </Row>
-      )}
       {chosen.map((key, i) => (
         <Row key={i} label={i ? 'and' : label}>
           <Select
@@ -43,7 +36,7 @@ export function FieldList({
             options={choices}
             onChange={(next) => onChange(chosen.map((k, j) => (j === i ? next : k)))}
           />
-          {(optional || chosen.length > 1) && (
+          {chosen.length > 1 && (
             <Remove
               label={`Without ${choices.find((c) => c.value === key)?.label ?? key}`}
               onClick={() => onChange(chosen.filter((_, j) => j !== i))}
@@ -56,6 +49,53 @@ export function FieldList({
         onClick={() => onChange([...chosen, choices.find((c) => !chosen.includes(c.value))?.value ?? ''])}
       />
     </>
+  )
+}
+
+/** Any number of fields, ticked off in a list. */
+export function FieldChecks({
+  label,
+  chosen,
+  choices,
+  onChange,
+}: {
+  label: string
+  chosen: string[]
+  choices: FieldChoice[]
+  onChange: (next: string[]) => void
+}) {
+  const ticked = choices.filter(({ value }) => chosen.includes(value))
+  const take = (values: string[]) =>
+    onChange(choices.map(({ value }) => value).filter((value) => values.includes(value)))
+  return (
+    <fieldset>
+      <div className="flex h-7 items-center gap-1 text-xs">
+        <legend className="float-left flex-1 text-muted">
+          {label}{' '}
+          <span className="tabular-nums">
+            {ticked.length} of {choices.length}
+          </span>
+        </legend>
+        <Button className="!h-6" look="quiet" onClick={() => take(choices.map(({ value }) => value))}>
+          All
+        </Button>
+        <Button className="!h-6" look="quiet" onClick={() => take([])}>
+          None
+        </Button>
+      </div>
+      <ul className="max-h-40 overflow-y-auto rounded border border-line px-2 py-0.5">
+        {choices.map(({ value, label: name }) => (
+          <li key={value} className="-my-0.5 truncate" title={name}>
+            <Check
+              label={name}
+              checked={chosen.includes(value)}
+              onChange={(on) => take(on ? [...chosen, value] : chosen.filter((key) => key !== value))}
+            />
+          </li>
+        ))}
+        {!choices.length && <li className="py-1 text-xs text-muted">no fields to choose from</li>}
+      </ul>
+    </fieldset>
   )
 }
 

@@ -12,6 +12,7 @@ import {
   Conditions,
   Corrections,
   DrawnArea,
+  FieldChecks,
   FieldList,
   fieldsOf,
   Figures,
@@ -105,20 +106,13 @@ function ControlRow(props: Props) {
         </Row>
       )
     }
-    case 'fields':
-      return (
-        <FieldList
-          label={control.label}
-          chosen={value as string[]}
-          optional={control.optional}
-          choices={
-            source
-              ? fieldsOf(source).filter(({ kind }) => control.kind === 'any' || kind === control.kind)
-              : []
-          }
-          onChange={set}
-        />
+    case 'fields': {
+      const choices = (source ? fieldsOf(source) : []).filter(
+        ({ kind }) => control.kind === 'any' || kind === control.kind,
       )
+      const List = control.many ? FieldChecks : FieldList
+      return <List label={control.label} chosen={value as string[]} choices={choices} onChange={set} />
+    }
     case 'keys':
       return (
         <KeyPairs

@@ -100,7 +100,8 @@ export function BreakHandle({
       onKeyDown={(event) => {
         if (typing) return
         const size = step * (event.shiftKey ? 10 : 1)
-        if (event.key === 'ArrowRight' || event.key === 'ArrowUp') onSet(Number((value + size).toPrecision(12)))
+        if (event.key === 'ArrowRight' || event.key === 'ArrowUp')
+          onSet(Number((value + size).toPrecision(12)))
         else if (event.key === 'ArrowLeft' || event.key === 'ArrowDown')
           onSet(Number((value - size).toPrecision(12)))
         else if (event.key.toLowerCase() === 'l' && canLock) onLock()

@@ -428,6 +428,7 @@ function Warnings({ classing, classes, values }: { classing: Classing; classes: 
       {result.roundingMoved > 0 && (
         <p className="text-xs text-muted">
           Rounding moved {result.roundingMoved.toLocaleString('en-GB')}{' '}
+          {classes.pool ? `of all ${classes.pool.values.length.toLocaleString('en-GB')} ` : ''}
           {result.roundingMoved === 1 ? 'value' : 'values'} to another class.
         </p>
       )}
