@@ -62,7 +62,8 @@ function faultOf(outcome: Outcome, { whole, seed, how }: { whole: number[]; seed
   const sum = (rows: number[]) => rows.reduce((total, n) => total + n, 0)
   const lost = sum(whole) - sum(outcome.rows)
   // A table of text without its last rows is a whole table; every other file that was cut must be noticed.
-  const mustBeWhole = seed.counts || (how === 'cut off' && !seed.fileName.endsWith('.csv'))
+  const byLines = /\.(csv|geojsonl)$/.test(seed.fileName)
+  const mustBeWhole = seed.counts || (how === 'cut off' && !byLines)
   return mustBeWhole && lost > 0 && outcome.notes === 0
     ? `brought in ${sum(outcome.rows)} of ${sum(whole)} rows without a word`
     : null

@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
+import { zipSync } from 'fflate'
 import { numberColumn, textColumn } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import { proposeMeta } from '@/core/data/field-meta'
@@ -72,6 +73,67 @@ const gpx = `<?xml version="1.0" encoding="UTF-8"?>
   (_, i) => `<wpt lat="${i}" lon="${i * 2}"><ele>${i * 100}</ele><name>Stop ${i}</name></wpt>`,
 ).join('\n')}</gpx>`
 
+const states = Array.from({ length: 8 }, (_, i) => `Vöörd ${i}`)
+const years = ['2023', '2024', '2025']
+
+const ods = `<?xml version="1.0"?><office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x"><office:body>
+<office:spreadsheet><table:table table:name="Loans">
+<table:table-row><table:table-cell><text:p>state</text:p></table:table-cell><table:table-cell><text:p>loans</text:p></table:table-cell></table:table-row>
+${states
+  .map(
+    (state, i) =>
+      `<table:table-row table:number-rows-repeated="2"><table:table-cell office:value-type="string"><text:p>${state}</text:p></table:table-cell><table:table-cell office:value-type="float" office:value="${i * 1.5}"><text:p>${i}</text:p></table:table-cell></table:table-row>`,
+  )
+  .join('\n')}
+</table:table></office:spreadsheet></office:body></office:document-content>`
+
+const jsonStat = JSON.stringify({
+  version: '2.0',
+  class: 'dataset',
+  label: 'Loans',
+  id: ['state', 'year'],
+  size: [states.length, years.length],
+  dimension: {
+    state: { label: 'State', category: { index: states } },
+    year: { category: { index: Object.fromEntries(years.map((year, i) => [year, i])) } },
+  },
+  value: states.flatMap((_, i) => years.map((__, k) => (i === 2 ? null : 10 * i + k))),
+  status: { 6: ':', 7: ':', 8: ':' },
+})
+
+const quoted = (words: string[]) => words.map((word) => `"${word}"`).join(',')
+const px = [
+  'CHARSET="ANSI";\nCODEPAGE="utf-8";\nTITLE="Loans";\nSTUB="State";\nHEADING="Year";',
+  `VALUES("State")=${quoted(states)};\nVALUES("Year")=${quoted(years)};\nDATA=`,
+  `${states.map((_, i) => years.map((__, k) => (i === 2 ? '".."' : 10 * i + k)).join(' ')).join('\n')};\n`,
+].join('\n')
+
+const sdmx = JSON.stringify({
+  meta: { schema: 'sdmx-json' },
+  data: {
+    dataSets: [
+      {
+        series: Object.fromEntries(
+          states.map((_, i) => [
+            String(i),
+            { observations: Object.fromEntries(years.map((__, k) => [k, [10 * i + k, 0]])) },
+          ]),
+        ),
+      },
+    ],
+    structures: [
+      {
+        name: 'Loans',
+        dimensions: {
+          series: [{ id: 'GEO', name: 'State', values: states.map((name, i) => ({ id: `S${i}`, name })) }],
+          observation: [{ id: 'TIME_PERIOD', values: years.map((id) => ({ id })) }],
+        },
+        attributes: { observation: [{ id: 'OBS_STATUS', values: [{ id: 'A', name: 'as usual' }] }] },
+      },
+    ],
+  },
+})
+
 /** Pictures of heights, packed in several ways, by the tools that the tests use as well. */
 function rasters(): Seed[] {
   const folder = mkdtempSync(path.join(tmpdir(), 'keen-seeds-'))
@@ -113,6 +175,12 @@ export async function seeds(): Promise<Record<string, Seed[]>> {
     geopackage: await one('gpkg', 'squares.gpkg', true),
     flatgeobuf: await one('fgb', 'squares.fgb', true),
     xlsx: await one('xlsx', 'squares.xlsx', true),
+    parquet: await one('parquet', 'squares.parquet', true),
+    lines: await one('lines', 'squares.geojsonl', false),
+    ods: [{ fileName: 'figures.ods', bytes: zipSync({ 'content.xml': text(ods) }), counts: false }],
+    jsonstat: [{ fileName: 'loans.jsonstat', bytes: text(jsonStat), counts: false }],
+    px: [{ fileName: 'loans.px', bytes: text(px), counts: false }],
+    sdmx: [{ fileName: 'loans.sdmx', bytes: text(sdmx), counts: false }],
     kml: [{ fileName: 'squares.kml', bytes: text(kml), counts: false }],
     gpx: [{ fileName: 'stops.gpx', bytes: text(gpx), counts: false }],
     geotiff: rasters(),

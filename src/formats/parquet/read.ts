@@ -3,6 +3,7 @@ import { compressors } from 'hyparquet-compressors'
 import type { Geometry } from 'geojson'
 import { z } from 'zod'
 import type { ValueType } from '@/core/data/column'
+import { checkFooter, checkPages } from './check'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { limits } from '../limits'
 import { nameFromFile } from '../text'
@@ -32,19 +33,27 @@ export async function readParquet(
       },
     )
   const file = Uint8Array.from(bytes).buffer
-  const metadata = await parquetMetadataAsync(file, { geoparquet: false }).catch((error: unknown) => {
-    throw damaged(error)
+  const checked = async <T>(work: () => Promise<T> | T): Promise<T> => {
+    try {
+      return await work()
+    } catch (error) {
+      throw damaged(error)
+    }
+  }
+  const metadata = await checked(() => {
+    checkFooter(bytes)
+    return parquetMetadataAsync(file, { geoparquet: false })
   })
   const rowCount = Number(metadata.num_rows)
   if (rowCount > limits.rows)
     throw new ImportError(`${fileName} has more than ${limits.rows.toLocaleString('en-GB')} rows.`)
   if (!rowCount) throw new ImportError(`${fileName} holds no rows.`)
   const geo = geoOf(metadata.key_value_metadata)
-  const records = (await parquetReadObjects({ file, metadata, compressors, utf8: false }).catch(
-    (error: unknown) => {
-      throw damaged(error)
-    },
-  )) as Record<string, unknown>[]
+  const records = (await checked(() => {
+    checkPages(bytes, metadata)
+    return parquetReadObjects({ file, metadata, compressors, utf8: false })
+  })) as Record<string, unknown>[]
+  if (records.length !== rowCount) throw damaged(`${records.length} of ${rowCount} rows came out`)
   const shapes = geo?.primary_column
   if (shapes && !/^WKB$/i.test(geo.columns[shapes]?.encoding ?? ''))
     throw new ImportError(
