@@ -20,7 +20,7 @@ test('zeros are set aside with a colour and a line of their own in the legend, a
   page,
 }) => {
   const id = await openDemo(page, 'map')
-  await page.getByRole('button', { name: 'library loans 2025' }).click()
+  await page.getByRole('button', { name: 'library loans', exact: true }).click()
   await page.getByRole('button', { name: /^Book-van stops/ }).click()
   await page.getByRole('button', { name: 'Set aside', exact: true }).click()
   await page.getByRole('button', { name: /^The \d+ zeros/ }).click()

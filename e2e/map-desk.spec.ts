@@ -69,7 +69,7 @@ test('changing the field keeps method, class count, colours and rounding', async
   await page.getByRole('checkbox', { name: 'Reversed' }).check()
   await page.keyboard.press('Escape')
   const before = choropleth(await savedFolio(page, id))
-  await page.getByRole('button', { name: 'library loans 2025' }).click()
+  await page.getByRole('button', { name: 'library loans', exact: true }).click()
   await page.getByRole('button', { name: /^Library members/ }).click()
   await expect(page.getByText(/^Shade districts by library members/)).toBeVisible()
   const after = choropleth(await savedFolio(page, id))

@@ -19,7 +19,7 @@ test('circles are sized, reshaped, put in classes and coloured by something else
   await page.getByRole('button', { name: /^Loans in all/ }).click()
   await expect(
     page.getByText(
-      /^Size circles for districts by library loans 2025 as it is, 200,000 being 7 mm wide by area/,
+      /^Size circles for districts by library loans in 2025 as it is, 200,000 being 7 mm wide by area/,
     ),
   ).toBeVisible()
   await expect.poll(async () => (await benchBreaks(page)).length).toBe(3)

@@ -153,6 +153,20 @@ describe('elevation models of another program', () => {
     )
   })
 
+  it('with a scale, an offset and a fractional mark for what is missing give the heights that are meant', async () => {
+    make('scaled.tif', '-ot', 'Int16', '-a_scale', '0.1', '-a_offset', '5')
+    writeFileSync(at('mark.asc'), readFileSync(at('base.asc'), 'utf8').replaceAll('-9999', '-9999.9'))
+    run('gdal_translate', '-q', '-a_srs', 'EPSG:4326', '-ot', 'Float32', at('mark.asc'), at('mark.tif'))
+    const scaled = await rasterOf('scaled.tif')
+    const cell = 3 * columns + 10
+    // 100 × column 10 + row 3, held as whole numbers of a tenth from 5.
+    expect(scaled.values[cell]).toBeCloseTo((100 * 10 + 3) * 0.1 + 5, 4)
+    expect(scaled.values[0]).toBeNaN()
+    // −9999.9 is another number in 32 bits than in 64, and a mark all the same.
+    const marked = await rasterOf('mark.tif')
+    expect([marked.values[0], marked.values[cell]]).toEqual([NaN, 1003])
+  })
+
   it('without a reference system ask for it; without a place are refused', async () => {
     run('gdal_translate', '-q', '-ot', 'Float32', at('base.asc'), at('lost.tif'))
     expect(askedBy(await read('lost.tif').catch((error: unknown) => error))).toEqual({ what: 'system' })

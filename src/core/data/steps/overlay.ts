@@ -29,7 +29,7 @@ export const overlay: StepKind<z.infer<typeof OverlaySettings>> = {
     { name: 'shared', label: 'Shared out', control: 'fields', kind: 'number', many: true },
     {
       name: 'otherShared',
-      label: 'Shared out of the other',
+      label: 'And of the other',
       control: 'fields',
       kind: 'number',
       of: 'datasetId',

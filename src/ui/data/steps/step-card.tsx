@@ -35,6 +35,11 @@ const matchWords = (
   mended: number,
 ): string => `${matched} matched, ${unmatched.length} not${mended ? `, ${mended} mended by hand` : ''}`
 
+function rowWords({ on }: PrepStep, report: StepReport | null): string {
+  if (!on) return 'switched off'
+  return report ? `${report.rows.toLocaleString('en-GB')} rows` : 'under way…'
+}
+
 /** One step: what it does, what became of it, and its form. */
 export function StepCard({ step, index, entry, before, report, all, open, onOpen }: CardProps) {
   const kind = stepKindOf(step.type)
@@ -140,7 +145,7 @@ export function StepCard({ step, index, entry, before, report, all, open, onOpen
             <CheckIcon size={13} className="shrink-0 text-good" />
           )}
           {match && matchWords(match, mended)}
-          {!match && (step.on ? `${(report?.rows ?? 0).toLocaleString('en-GB')} rows` : 'switched off')}
+          {!match && rowWords(step, report)}
         </button>
       )}
       {report?.note && (

@@ -64,18 +64,19 @@ export function FieldChecks({
   choices: FieldChoice[]
   onChange: (next: string[]) => void
 }) {
+  if (!choices.length) return null
   const ticked = choices.filter(({ value }) => chosen.includes(value))
   const take = (values: string[]) =>
     onChange(choices.map(({ value }) => value).filter((value) => values.includes(value)))
   return (
-    <fieldset>
+    <fieldset aria-label={label} className="min-w-0">
       <div className="flex h-7 items-center gap-1 text-xs">
-        <legend className="float-left flex-1 text-muted">
-          {label}{' '}
-          <span className="tabular-nums">
-            {ticked.length} of {choices.length}
-          </span>
-        </legend>
+        <span className="min-w-0 flex-1 truncate text-muted" title={label}>
+          {label}
+        </span>
+        <span className="tabular-nums">
+          {ticked.length} of {choices.length}
+        </span>
         <Button className="!h-6" look="quiet" onClick={() => take(choices.map(({ value }) => value))}>
           All
         </Button>
@@ -93,7 +94,6 @@ export function FieldChecks({
             />
           </li>
         ))}
-        {!choices.length && <li className="py-1 text-xs text-muted">no fields to choose from</li>}
       </ul>
     </fieldset>
   )
