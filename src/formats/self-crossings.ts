@@ -19,9 +19,27 @@ type Look = (i: number, j: number) => boolean
  */
 export function selfCrossings(ring: Position[], most: number): Crossings {
   const n = ring.length - 1
-  const found: Crossings = { count: 0, first: null }
-  if (n < 4) return found
+  if (n < 4) return { count: 0, first: null }
   const path = unrolled(ring)
+  return n <= fewEdges ? amongFew(path, n, most) : amongMany(path, n, most)
+}
+
+/** Most rings of islands are short; every pair of their edges is looked at, without anything else made for it. */
+function amongFew(path: Float64Array, n: number, most: number): Crossings {
+  const found: Crossings = { count: 0, first: null }
+  for (let i = 0; i < n; i++)
+    for (let j = i + 2; j < n && found.count < most; j++) {
+      if ((i === 0 && j === n - 1) || !boxesMeet(path, i, j)) continue
+      const place = edgesCross(path, i, j)
+      if (!place) continue
+      found.count++
+      found.first ??= place
+    }
+  return found
+}
+
+function amongMany(path: Float64Array, n: number, most: number): Crossings {
+  const found: Crossings = { count: 0, first: null }
   let pairs = 0
   const look: Look = (i, j) => {
     pairs++
@@ -35,13 +53,8 @@ export function selfCrossings(ring: Position[], most: number): Crossings {
     }
     return found.count >= most || pairs >= mostPairs
   }
-  if (n <= fewEdges) everyPair(path, n, look)
-  else if (!pairsOfGrid(path, n, look)) pairsOfIndex(path, n, look)
+  if (!pairsOfGrid(path, n, look)) pairsOfIndex(path, n, look)
   return found
-}
-
-function everyPair(path: Float64Array, n: number, look: Look): void {
-  for (let i = 0; i < n; i++) for (let j = i + 2; j < n; j++) if (boxesMeet(path, i, j) && look(i, j)) return
 }
 
 function pairsOfIndex(path: Float64Array, n: number, look: Look): void {
