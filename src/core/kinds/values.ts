@@ -4,6 +4,7 @@ import { formatNumber } from '@/core/classify/labels'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { singularUnit } from '@/core/data/field-meta'
+import { yearIn } from '@/core/data/series'
 import { groundAreas } from '@/core/geo/measure'
 import { neighbourPairs } from '@/core/geo/neighbours'
 import { createMemory } from '@/core/memory/memory'
@@ -63,7 +64,7 @@ function computeValues(field: string, per: string | null, perCount: number, data
 export function unitOf({ field, per, perCount }: Shown, fieldMeta: KindData['fieldMeta']): string {
   const unit = fieldMeta(field).unit
   if (per === null) return unit
-  return `${unit || fieldMeta(field).label.toLowerCase()} ${perWords({ per, perCount }, fieldMeta)}`.trim()
+  return `${unit || fieldMeta(field).label.toLowerCase()} ${perWords({ field, per, perCount }, fieldMeta)}`.trim()
 }
 
 const manyWords = { 1: '', 1000: 'thousand ', 1000000: 'million ', 1000000000: 'thousand million ' }
@@ -129,13 +130,15 @@ export function totalCaution<Settings>(
   return { words: 'A total: large areas will win.', remedies }
 }
 
-/** “per resident”, “per 1,000 households”, or “as it is”. */
-export function perWords(
-  { per, perCount }: Pick<Shown, 'per' | 'perCount'>,
-  fieldMeta: KindData['fieldMeta'],
-): string {
-  const divisor = per === null ? null : fieldMeta(per)
-  return divisor
-    ? `per ${perCount === 1 ? singularUnit(divisor) : `${formatNumber(perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`}`
-    : 'as it is'
+/** “per resident”, “per 1,000 households”, “per resident of 2020” where the field is of another year; or “as it is”. */
+export function perWords({ field, per, perCount }: Shown, fieldMeta: KindData['fieldMeta']): string {
+  if (per === null) return 'as it is'
+  const divisor = fieldMeta(per)
+  const thing =
+    perCount === 1
+      ? singularUnit(divisor)
+      : `${formatNumber(perCount, 0)} ${divisor.unit || divisor.label.toLowerCase()}`
+  const [own, other] = [yearIn(field)?.year, yearIn(per)?.year]
+  const apart = own !== undefined && other !== undefined && own !== other && !thing.includes(String(other))
+  return `per ${thing}${apart ? ` of ${other}` : ''}`
 }

@@ -53,6 +53,11 @@ describe('a field that is one year of many', () => {
     const shown = { field: 'loans_2020', per: 'people_2020', perCount: 1 }
     expect(inYear(shown, dataset, 2010)).toMatchObject({ field: 'loans_2010', per: 'people_2010' })
     expect(inYear(shown, dataset, 2015)).toMatchObject({ field: 'loans_2015', per: 'people_2020' })
+    // What cannot follow is said.
+    const told = (field: string) =>
+      choropleth.sentence({ ...settings, ...shown, field }, data).map(({ text }) => text)
+    expect(told('loans_2015')).toContain('per resident of 2020')
+    expect(told('loans_2020')).toContain('per resident')
     expect(inYear({ ...shown, per: 'income' }, dataset, 2010).per).toBe('income')
     expect(inYear(shown, dataset, 1999)).toBe(shown)
   })
