@@ -107,6 +107,8 @@ test('a team’s server asks for its word, opens for it, and not for another', a
     expect(page.url()).toBe(`${url}/?from=here`)
     const [cookie] = await page.context().cookies()
     expect(cookie).toMatchObject({ name: 'keen-session', httpOnly: true, sameSite: 'Strict' })
+    // A button does nothing before the page has come to life.
+    await page.waitForLoadState('networkidle')
     await page.getByRole('button', { name: 'Leave this server' }).click()
     await expect(page.getByRole('heading', { name: 'Come in' })).toBeVisible()
     expect((await page.request.get(`${url}/api/folios`)).status()).toBe(401)
