@@ -69,7 +69,7 @@ export function planetDrawingRatios(): Ratio[] {
 }
 
 /** Short work is run more often: what else the machine does weighs more there. */
-const [leastRuns, leastMs] = [5, 2000]
+const [leastRuns, leastMs] = [10, 2000]
 
 /** The fastest runs of some work and of what it is measured against, by turns; milliseconds. */
 async function fastest(work: () => unknown, against: () => unknown): Promise<{ own: number; base: number }> {

@@ -152,7 +152,8 @@ function gridOf(path: Float64Array, n: number): Grid | null {
     if (y > north) north = y
   }
   const [width, height] = [Math.max(east - west, 1e-12), Math.max(north - south, 1e-12)]
-  const size = Math.sqrt((width * height) / n)
+  // Rough rings crowd in few cells, the more of them the longer they are; some cells more than edges keep pairs few.
+  const size = Math.sqrt((width * height) / (3 * n))
   const columns = Math.max(1, Math.min(4 * n, Math.ceil(width / size)))
   const rows = Math.max(1, Math.min(4 * n, Math.ceil(height / size)))
   if (columns * rows > 8 * n + 64) return null

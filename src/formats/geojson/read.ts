@@ -103,7 +103,14 @@ function checkGeometry(geometry: unknown, index: number, fileName: string): Geom
 function complete(value: unknown, depth: number, least: number): boolean {
   if (!Array.isArray(value) || (depth === 1 && value.length < least)) return false
   const list = value as unknown[]
-  if (depth === 0) return list.length >= 2 && typeof list[0] === 'number' && typeof list[1] === 'number'
-  for (let i = 0; i < list.length; i++) if (!complete(list[i], depth - 1, least)) return false
+  if (depth === 0) return isPlace(list)
+  if (depth > 1) {
+    for (let i = 0; i < list.length; i++) if (!complete(list[i], depth - 1, least)) return false
+    return true
+  }
+  for (let i = 0; i < list.length; i++) if (!isPlace(list[i])) return false
   return true
 }
+
+const isPlace = (value: unknown): boolean =>
+  Array.isArray(value) && value.length >= 2 && typeof value[0] === 'number' && typeof value[1] === 'number'
