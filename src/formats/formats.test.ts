@@ -10,6 +10,23 @@ import { readFolioFile, writeFolioFile } from './folio-file/folio-file'
 import { packDataset, unpackDataset } from './pack/pack'
 import { readFile } from './registry'
 
+describe('copies', () => {
+  it('are noted among thousands of lines that begin at one place, and nothing else is', async () => {
+    const ends = Array.from({ length: 20_000 }, (_, i) => [
+      ((i * 37) % 3600) / 10 - 180 + 0.001,
+      i / 400 - 25,
+    ])
+    const features = [...ends, ends[5]].map((end) => ({
+      type: 'Feature',
+      properties: {},
+      geometry: { type: 'LineString', coordinates: [[0, 0], end] },
+    }))
+    const text = JSON.stringify({ type: 'FeatureCollection', features })
+    const [{ notes }] = (await readFile(bytes(text), 'from-one-place.geojson')).datasets
+    expect(notes).toEqual([{ row: 20_000, what: 'is a copy of another row', at: null }])
+  }, 5000)
+})
+
 const bytes = (text: string) => new TextEncoder().encode(text)
 const read = async (name: string, text: string): Promise<Dataset> =>
   (await readFile(bytes(text), name)).datasets[0].dataset

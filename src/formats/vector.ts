@@ -206,21 +206,41 @@ function startOf({ type, coordinates }: Exclude<Geometry, GeometryCollection>): 
   return `${type} ${count} ${String(first)}`
 }
 
-/** The rows of shapes that are the same as one before. */
+/** Two sums over the places of a shape, which hardly ever are the same for shapes that begin alike and are not. */
+function sumsOf(coordinates: unknown): string {
+  let [count, sum, turned] = [0, 0, 0]
+  const look = (part: unknown): void => {
+    const list = part as unknown[]
+    if (typeof list[0] !== 'number') {
+      for (const inner of list) look(inner)
+      return
+    }
+    const [x, y] = [list[0], list[1] as number]
+    count++
+    sum += x + 3 * y
+    turned += (count % 1021) * (x - y)
+  }
+  look(coordinates)
+  return `${sum} ${turned}`
+}
+
+/** The rows of shapes that are the same as one before. Few begin alike, so that few are looked at whole. */
 function copiesIn(shapes: (Geometry | null)[]): number[] {
-  const seen = new Map<string, Exclude<Geometry, GeometryCollection>[]>()
+  const seen = new Map<string, { first: unknown; sums: Set<string> | null }>()
   return shapes.flatMap((shape, row) => {
     if (!shape || shape.type === 'GeometryCollection' || shape.type.endsWith('Point')) return []
     const key = startOf(shape)
-    const before = seen.get(key) ?? []
-    seen.set(key, [...before, shape])
-    return before.some(({ coordinates }) => isEqual(coordinates, shape.coordinates)) ? [row] : []
+    const alike = seen.get(key)
+    if (!alike) {
+      seen.set(key, { first: shape.coordinates, sums: null })
+      return []
+    }
+    alike.sums ??= new Set([sumsOf(alike.first)])
+    const own = sumsOf(shape.coordinates)
+    if (alike.sums.has(own)) return [row]
+    alike.sums.add(own)
+    return []
   })
-}
-
-function isEqual(a: unknown, b: unknown): boolean {
-  if (!Array.isArray(a) || !Array.isArray(b)) return a === b
-  return a.length === b.length && a.every((part, i) => isEqual(part, b[i]))
 }
 
 /**

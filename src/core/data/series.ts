@@ -18,16 +18,28 @@ export function yearIn(key: string): { stem: string; year: number } | null {
  */
 export function seriesOf(fields: Field[], key: string): Series | null {
   const own = yearIn(key)
-  if (!own) return null
-  const years = fields.flatMap(({ key: other, column }) => {
-    const found = column.kind === 'number' ? yearIn(other) : null
-    return found?.stem === own.stem ? [{ year: found.year, key: other }] : []
-  })
-  if (years.length < 2 || !years.some((one) => one.key === key)) return null
+  const years = own && yearsBy(fields).get(own.stem)
+  if (!years || years.length < 2 || !years.some((one) => one.key === key)) return null
   const label = own.stem
     .replace('\u0000', ' ')
     .replace(/[_\s]+/g, ' ')
     .replace(/[\s,;(]+$/, '')
     .trim()
-  return { label, years: years.sort((a, b) => a.year - b.year) }
+  return { label, years }
+}
+
+const known = new WeakMap<Field[], Map<string, Series['years']>>()
+
+/** The years of all series among fields, in order, by what their keys are without the year. */
+function yearsBy(fields: Field[]): Map<string, Series['years']> {
+  const before = known.get(fields)
+  if (before) return before
+  const series = new Map<string, Series['years']>()
+  for (const { key, column } of fields) {
+    const found = column.kind === 'number' ? yearIn(key) : null
+    if (found) series.set(found.stem, [...(series.get(found.stem) ?? []), { year: found.year, key }])
+  }
+  for (const years of series.values()) years.sort((a, b) => a.year - b.year)
+  known.set(fields, series)
+  return series
 }

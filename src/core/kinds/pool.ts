@@ -30,7 +30,7 @@ export function poolOf(
     return [years ?? { values: valuesOf(shown, own), ground: groundOf(shown, own) }]
   })
   return parts.length < 2
-    ? null
+    ? yearsPool(settings, dataset)
     : { values: joined(parts.map(({ values }) => values)), ground: together(parts) }
 }
 

@@ -53,6 +53,11 @@ describe('a field that is one year of many', () => {
     const shown = { field: 'loans_2020', per: 'people_2020', perCount: 1 }
     expect(inYear(shown, dataset, 2010)).toMatchObject({ field: 'loans_2010', per: 'people_2010' })
     expect(inYear(shown, dataset, 2015)).toMatchObject({ field: 'loans_2015', per: 'people_2020' })
+    // From whichever year one comes, and back again.
+    const there = inYear(inYear(shown, dataset, 2015), dataset, 2010)
+    expect(there).toEqual(inYear(shown, dataset, 2010))
+    expect(inYear(there, dataset, 2020)).toEqual(shown)
+    expect(inYear({ ...shown, field: 'loans_2010' }, dataset, 2015).per).toBe('people_2020')
     // What cannot follow is said.
     const told = (field: string) =>
       choropleth.sentence({ ...settings, ...shown, field }, data).map(({ text }) => text)
@@ -76,6 +81,12 @@ describe('a field that is one year of many', () => {
     const own = choropleth.years?.together(settings, false) ?? settings
     const each = choropleth.years?.to(own, data, 2010) ?? settings
     expect(choropleth.plan(each, data).classification?.breaks).toEqual([1, 2.5, 4])
+    // So do those of rates, though one year has no denominator of its own.
+    const rates = { ...settings, per: 'people_2020', overYears: true }
+    const rated = [2010, 2015, 2020].map((year) => inYear(rates, dataset, year))
+    const breaks = rated.map((one) => choropleth.plan(one, data).classification?.breaks)
+    expect(breaks[1]).toEqual(breaks[0])
+    expect(breaks[2]).toEqual(breaks[0])
     // What is tried out on the bench is tried on the same values.
     expect(choropleth.classification(plan, first, data, 0)?.pool?.values).toHaveLength(12)
     expect(choropleth.classification(plan, each, data, 0)?.pool).toBeNull()

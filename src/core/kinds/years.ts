@@ -1,5 +1,5 @@
 import type { Dataset } from '@/core/data/dataset'
-import { seriesOf, yearIn } from '@/core/data/series'
+import { seriesOf, yearIn, type Series } from '@/core/data/series'
 import type { KindData, SentencePart, Years } from './kind'
 import { lowerFirst, valuesOf, type Shown } from './values'
 
@@ -24,8 +24,8 @@ const withoutYear = (label: string, year: number): string =>
     .trim() || label
 
 /**
- * What is shown, in another year; nothing changes where the series has none. A denominator that tells of the same
- * year moves along as far as its own series reaches.
+ * What is shown, in another year; nothing changes where the series has none. A denominator that goes with the year goes
+ * along, as near to it as its own series has one; so the same year gives the same, from whichever year one comes.
  */
 export function inYear<S extends Pick<Shown, 'field' | 'per'>>(
   shown: S,
@@ -33,12 +33,18 @@ export function inYear<S extends Pick<Shown, 'field' | 'per'>>(
   year: number,
 ): S {
   const key = seriesOf(fields, shown.field)?.years.find((one) => one.year === year)?.key
-  if (key === undefined) return shown
+  const now = yearIn(shown.field)?.year
+  if (key === undefined || now === undefined) return shown
   const { per } = shown
-  const moves = per !== null && yearIn(per)?.year === yearIn(shown.field)?.year
-  const perKey = moves ? seriesOf(fields, per)?.years.find((one) => one.year === year)?.key : undefined
-  return { ...shown, field: key, per: perKey ?? per }
+  const others = per === null ? null : seriesOf(fields, per)
+  // One that is not the nearest was chosen to stay.
+  const goesAlong = others !== null && nearestTo(others, now) === per
+  return { ...shown, field: key, per: goesAlong ? nearestTo(others, year) : per }
 }
+
+/** The key of the year of a series that is nearest to another one, the later of two. */
+const nearestTo = ({ years }: Series, year: number): string =>
+  years.reduce((best, one) => (Math.abs(one.year - year) <= Math.abs(best.year - year) ? one : best)).key
 
 /** What a kind with `field` and `per` says of its years, and how it shows another one. */
 export const fieldYears = {

@@ -15,17 +15,14 @@ export type FieldChoice = { value: string; label: string; kind: 'number' | 'text
 export const fieldsOf = ({ dataset, fieldMeta }: Prepared): FieldChoice[] =>
   dataset.fields.map(({ key, column }) => ({ value: key, label: fieldMeta(key).label, kind: column.kind }))
 
-export function FieldList({
-  label,
-  chosen,
-  choices,
-  onChange,
-}: {
+type FieldsProps = {
   label: string
   chosen: string[]
   choices: FieldChoice[]
   onChange: (next: string[]) => void
-}) {
+}
+
+export function FieldList({ label, chosen, choices, onChange }: FieldsProps) {
   return (
     <>
       {chosen.map((key, i) => (
@@ -53,17 +50,7 @@ export function FieldList({
 }
 
 /** Any number of fields, ticked off in a list. */
-export function FieldChecks({
-  label,
-  chosen,
-  choices,
-  onChange,
-}: {
-  label: string
-  chosen: string[]
-  choices: FieldChoice[]
-  onChange: (next: string[]) => void
-}) {
+export function FieldChecks({ label, chosen, choices, onChange }: FieldsProps) {
   if (!choices.length) return null
   const ticked = choices.filter(({ value }) => chosen.includes(value))
   const take = (values: string[]) =>
