@@ -9,8 +9,10 @@ import type { MapSpec } from '@/core/map/spec'
 import { fitMap } from '@/core/map/view'
 import { mmPerPx, pxPerMm } from '@/core/scene/units'
 import { composeSheet, sheetFonts, type SheetInput } from '@/core/sheet/compose-sheet'
-import type { Part, Sheet } from '@/core/sheet/spec'
-import { typeStyle } from '@/core/sheet/type-style'
+import { textPart } from '@/core/sheet/new-sheet'
+import { panelOf } from '@/core/sheet/parts/panel'
+import { makePart } from '@/core/sheet/registry'
+import { makeSheet, type Sheet } from '@/core/sheet/spec'
 import { readFolioFile } from '@/formats/folio-file/folio-file'
 import { createPartPictures, drawSceneByParts } from '@/render/canvas/part-pictures'
 import { createPathCache } from '@/render/canvas/path-cache'
@@ -28,25 +30,17 @@ function sheetOf(map: MapSpec, datasets: Map<string, Prepared>): Sheet {
   const box = { x: 10, y: 20, width: 277, height: 170 }
   const view = fitMap(map, datasets, box)
   if (!view) throw new Error('The map has no extent.')
-  const common = { hidden: false, locked: false }
-  const panel: Part = {
-    ...common,
-    id: 'panel',
-    type: 'panel',
-    name: 'Panel',
-    box,
-    settings: { mapId: map.id, view, frame: { colour: '#000000', widthPt: 0 } },
-  }
-  const text: Part = {
-    ...common,
-    id: 'text',
-    type: 'text',
-    name: 'Text',
-    box: { x: 10, y: 195, width: 100, height: 5 },
-    settings: { text: 'Words', style: typeStyle('source-sans-3', 8), align: 'left', leading: 1.2 },
-  }
+  const panel = makePart(
+    'panel',
+    { id: 'panel', name: 'Panel', box },
+    { ...panelOf(map, datasets, box), view },
+  )
+  const text = textPart(
+    { id: 'text', name: 'Text', box: { x: 10, y: 195, width: 100, height: 5 } },
+    { text: 'Words', style: 'body' },
+  )
   const margins = { top: 10, right: 10, bottom: 10, left: 10 }
-  return { id: 's', name: 'S', page, margins, background: '#ffffff', parts: [panel, text] }
+  return makeSheet({ id: 's', name: 'S', page, margins, parts: [panel, text] })
 }
 
 /** A folio on either side of a message, as the page and its worker hold it. */

@@ -13,6 +13,7 @@ import type { FolioWithData } from '@/formats/folio-file/folio-file'
 import { packDataset } from '@/formats/pack/pack'
 import { readFile } from '@/formats/registry'
 import { plainLayout } from '@/core/data/table-layout'
+import { firstTypeStyles } from '@/core/sheet/type-styles'
 import { demoMaps, demoRamps } from './maps'
 import { demoSheets } from './pages'
 import { joinWorld, worldIds, worldMap, worldSheet } from './planet/world'
@@ -245,6 +246,9 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     datasets,
     maps,
     ramps: demoRamps,
+    typeStyles: firstTypeStyles().map((named) =>
+      named.id === 'title' ? { ...named, style: { ...named.style, sizePt: 25 } } : named,
+    ),
     sheets: [...demoSheets(), worldSheet(world.projection.centre)],
   } satisfies Folio)
   return { folio, contents }

@@ -1,6 +1,10 @@
-import type { Part, Sheet } from '@/core/sheet/spec'
-import { LegendSettings } from '@/core/sheet/parts/legend'
+import type { MapView } from '@/core/map/spec'
+import { plainLegend, type LegendSettings } from '@/core/sheet/parts/legend'
+import { PanelSettings } from '@/core/sheet/parts/panel/spec'
+import { makePart, type PartTypeId, type SettingsOf } from '@/core/sheet/registry'
+import { makeSheet, type Part, type Sheet } from '@/core/sheet/spec'
 import { typeStyle } from '@/core/sheet/type-style'
+import { inStyle } from '@/core/sheet/type-styles'
 import { toLonLat } from './lindmere/mesh'
 
 type Page = {
@@ -21,16 +25,32 @@ type Page = {
   }
 }
 
-const small = (colour = '#4a4a4a') => typeStyle('source-sans-3', 7, { colour })
-const part = <T extends Part['type']>(
+const small = (colour?: string) => (colour ? typeStyle('source-sans-3', 7, { colour }) : inStyle('note'))
+const part = <T extends PartTypeId>(
   type: T,
   id: string,
   {
     name,
     box,
     settings,
-  }: { name: string; box: Part['box']; settings: Extract<Part, { type: T }>['settings'] },
-): Part => ({ id, type, name, box, hidden: false, locked: false, settings }) as Part
+  }: { name: string; box: Part['box']; settings: SettingsOf<T> },
+): Part => makePart(type, { id, name, box }, settings)
+/** A panel that shows a map in a view, within a line or without one. */
+const panel = (
+  id: string,
+  {
+    name,
+    box,
+    mapId,
+    view,
+    line = 0,
+  }: { name: string; box: Part['box']; mapId: string; view: MapView; line?: number },
+): Part =>
+  makePart(
+    'panel',
+    { id, name, box },
+    PanelSettings.parse({ mapId, view, frame: { colour: '#8a979c', widthPt: line } }),
+  )
 const text = (
   id: string,
   name: string,
@@ -48,24 +68,7 @@ const a4 = {
   background: '#ffffff',
 }
 const legendOf = (box: Part['box'], more: Partial<LegendSettings>): Part =>
-  part('legend', 'legend', {
-    name: 'Legend',
-    box,
-    settings: LegendSettings.parse({
-      panelId: 'main',
-      words: {},
-      hiddenLines: [],
-      lowFirst: true,
-      heading: typeStyle('source-sans-3', 9.5, { weight: 600 }),
-      label: typeStyle('source-sans-3', 8.5),
-      swatchWidthMm: 9,
-      swatchHeightMm: 5,
-      gapMm: 0,
-      background: null,
-      paddingMm: 0,
-      ...more,
-    }),
-  })
+  part('legend', 'legend', { name: 'Legend', box, settings: plainLegend({ panelId: 'main', ...more }) })
 
 /** The sheets of the demo folio. */
 export const demoSheets = (): Sheet[] => [
@@ -201,33 +204,28 @@ function page({
   legend,
   part: near,
 }: Page): Sheet {
-  return {
+  return makeSheet({
     id,
     name,
     ...a4,
     parts: [
-      part('panel', 'main', {
+      panel('main', {
         name: 'Main panel',
         box: { x: 12, y: 33, width: 273, height: 159 },
-        settings: {
-          mapId,
-          view: near
-            ? { centre: centre(near.x, near.y), scaleDenominator: near.scale }
-            : { centre: centre(-88, 74), scaleDenominator: 3_200_000 },
-          frame: { colour: '#8a979c', widthPt: 0 },
-        },
+        mapId,
+        view: near
+          ? { centre: centre(near.x, near.y), scaleDenominator: near.scale }
+          : { centre: centre(-88, 74), scaleDenominator: 3_200_000 },
       }),
       ...(near
         ? []
         : [
-            part('panel', 'outer', {
+            panel('outer', {
               name: 'Outer isles',
               box: { x: 17, y: 147, width: 46, height: 40 },
-              settings: {
-                mapId,
-                view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 },
-                frame: { colour: '#8a979c', widthPt: 0.5 },
-              },
+              mapId,
+              view: { centre: centre(-250, -288), scaleDenominator: 3_200_000 },
+              line: 0.5,
             }),
           ]),
       legendOf(
@@ -237,17 +235,17 @@ function page({
       part('scale-bar', 'bar', {
         name: 'Scale bar',
         box: { x: 225, y: 181, width: 44, height: 6 },
-        settings: { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
+        settings: { panelId: 'main', units: 'metric', look: 'line', style: inStyle('caption') },
       }),
       text('title', 'Title', {
         box: { x: 12, y: 11, width: 200, height: 12 },
         words: title,
-        style: typeStyle('source-serif-4', 25, { weight: 600 }),
+        style: inStyle('title'),
       }),
       text('subtitle', 'Subtitle', {
         box: { x: 12, y: 23.5, width: 220, height: 5 },
         words: subtitle,
-        style: typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
+        style: inStyle('subtitle'),
       }),
       ...(near
         ? []
@@ -270,39 +268,37 @@ function page({
         align: 'right',
       }),
     ],
-  }
+  })
 }
 
 /** A map for finding places: no data, all names. */
 function orientation(): Sheet {
-  return {
+  return makeSheet({
     id: 'orientation-a4',
     name: 'Lindmere, A4',
     ...a4,
     parts: [
-      part('panel', 'main', {
+      panel('main', {
         name: 'Main panel',
         box: { x: 12, y: 30, width: 273, height: 160 },
-        settings: {
-          mapId: 'orientation',
-          view: { centre: centre(-8, 40), scaleDenominator: 2_250_000 },
-          frame: { colour: '#8a979c', widthPt: 0.6 },
-        },
+        mapId: 'orientation',
+        view: { centre: centre(-8, 40), scaleDenominator: 2_250_000 },
+        line: 0.6,
       }),
       part('scale-bar', 'bar', {
         name: 'Scale bar',
         box: { x: 225, y: 178, width: 44, height: 6 },
-        settings: { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
+        settings: { panelId: 'main', units: 'metric', look: 'line', style: inStyle('caption') },
       }),
       text('title', 'Title', {
         box: { x: 12, y: 11, width: 200, height: 12 },
         words: 'Lindmere',
-        style: typeStyle('source-serif-4', 25, { weight: 600 }),
+        style: inStyle('title'),
       }),
       text('subtitle', 'Subtitle', {
         box: { x: 12, y: 22.5, width: 220, height: 5 },
         words: 'Provinces, towns and waters',
-        style: typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
+        style: inStyle('subtitle'),
       }),
       text('source', 'Source note', {
         box: { x: 12, y: 194.5, width: 225, height: 4 },
@@ -316,20 +312,17 @@ function orientation(): Sheet {
         align: 'right',
       }),
     ],
-  }
+  })
 }
 
 /** Two years beside each other with one scheme of classes, and one legend for both. */
 function years(): Sheet {
-  const panel = (id: string, name: string, mapId: string, x: number): Part =>
-    part('panel', id, {
+  const yearPanel = (id: string, name: string, mapId: string, x: number): Part =>
+    panel(id, {
       name,
       box: { x, y: 42, width: 134, height: 122 },
-      settings: {
-        mapId,
-        view: { centre: centre(-45, 20), scaleDenominator: 6_000_000 },
-        frame: { colour: '#8a979c', widthPt: 0 },
-      },
+      mapId,
+      view: { centre: centre(-45, 20), scaleDenominator: 6_000_000 },
     })
   const year = (id: string, words: string, x: number): Part =>
     text(id, `Year ${words}`, {
@@ -337,13 +330,13 @@ function years(): Sheet {
       words,
       style: typeStyle('source-serif-4', 15, { weight: 600 }),
     })
-  return {
+  return makeSheet({
     id: 'years-a4',
     name: 'Two years, A4',
     ...a4,
     parts: [
-      panel('main', 'Panel 2015', 'loans-2015', 12),
-      panel('second', 'Panel 2025', 'loans-2025', 151),
+      yearPanel('main', 'Panel 2015', 'loans-2015', 12),
+      yearPanel('second', 'Panel 2025', 'loans-2025', 151),
       legendOf(
         { x: 12, y: 169, width: 130, height: 16 },
         {
@@ -357,18 +350,18 @@ function years(): Sheet {
       part('scale-bar', 'bar', {
         name: 'Scale bar',
         box: { x: 225, y: 176, width: 44, height: 6 },
-        settings: { panelId: 'main', units: 'metric', look: 'line', style: typeStyle('source-sans-3', 7) },
+        settings: { panelId: 'main', units: 'metric', look: 'line', style: inStyle('caption') },
       }),
       text('title', 'Title', {
         box: { x: 12, y: 11, width: 200, height: 12 },
         words: 'Ten years of lending',
-        style: typeStyle('source-serif-4', 25, { weight: 600 }),
+        style: inStyle('title'),
       }),
       text('subtitle', 'Subtitle', {
         box: { x: 12, y: 23.5, width: 250, height: 5 },
         words:
           'Library loans per resident of 2025 in the districts of Lindmere: every fifth of all values of both years has one colour',
-        style: typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
+        style: inStyle('subtitle'),
       }),
       year('y2015', '2015', 12),
       year('y2025', '2025', 151),
@@ -384,26 +377,23 @@ function years(): Sheet {
         align: 'right',
       }),
     ],
-  }
+  })
 }
 
 /** A dark page: where readers live, as light. */
 function night(): Sheet {
   const ink = '#d8dde2'
-  return {
+  return makeSheet({
     id: 'readers-a4',
     name: 'Readers, A4',
     ...a4,
     background: '#0f151d',
     parts: [
-      part('panel', 'main', {
+      panel('main', {
         name: 'Main panel',
         box: { x: 12, y: 33, width: 273, height: 159 },
-        settings: {
-          mapId: 'readers',
-          view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 },
-          frame: { colour: '#3a4654', widthPt: 0 },
-        },
+        mapId: 'readers',
+        view: { centre: centre(-88, 74), scaleDenominator: 3_200_000 },
       }),
       legendOf(
         { x: 17, y: 39, width: 56, height: 14 },
@@ -447,5 +437,5 @@ function night(): Sheet {
         align: 'right',
       }),
     ],
-  }
+  })
 }

@@ -12,9 +12,11 @@ import { kindData } from '@/core/map/compose-map'
 import { plainGraticule } from '@/core/map/graticule/spec'
 import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
-import { LegendSettings } from '@/core/sheet/parts/legend'
-import type { Sheet } from '@/core/sheet/spec'
-import { typeStyle } from '@/core/sheet/type-style'
+import { textPart } from '@/core/sheet/new-sheet'
+import { plainLegend } from '@/core/sheet/parts/legend'
+import { PanelSettings } from '@/core/sheet/parts/panel/spec'
+import { makePart } from '@/core/sheet/registry'
+import { makeSheet, type Sheet } from '@/core/sheet/spec'
 
 /** The entries of the planet in the demo folio, by their ids. */
 export const worldIds = { states: 'states', figures: 'world-figures', cities: 'cities' } as const
@@ -108,85 +110,49 @@ export function worldMap(prepared: Map<string, Prepared>): MapSpec {
   } as MapSpec
 }
 
-const small = () => typeStyle('source-sans-3', 7, { colour: '#4a4a4a' })
-
 /** The sheet of the planet, on a wide A4. */
 export const worldSheet = (centre: [number, number]): Sheet =>
-  ({
+  makeSheet({
     id: 'world-a4',
     name: 'World, A4',
     page: { widthMm: 297, heightMm: 210 },
     margins: { top: 12, right: 12, bottom: 10, left: 12 },
-    background: '#ffffff',
     parts: [
-      {
-        id: 'main',
-        type: 'panel',
-        name: 'Main panel',
-        box: { x: 12, y: 32, width: 273, height: 136 },
-        hidden: false,
-        locked: false,
-        settings: {
+      makePart(
+        'panel',
+        { id: 'main', name: 'Main panel', box: { x: 12, y: 32, width: 273, height: 136 } },
+        PanelSettings.parse({
           mapId: 'world',
           view: { centre, scaleDenominator: 152_000_000 },
           frame: { colour: '#ffffff', widthPt: 0 },
-        },
-      },
-      {
-        id: 'legend',
-        type: 'legend',
-        name: 'Legend',
-        box: { x: 96, y: 170, width: 150, height: 20 },
-        hidden: false,
-        locked: false,
-        settings: LegendSettings.parse({
+        }),
+      ),
+      makePart(
+        'legend',
+        { id: 'legend', name: 'Legend', box: { x: 96, y: 170, width: 150, height: 20 } },
+        plainLegend({
           panelId: 'main',
           words: { 'world-readers/heading': 'Share of adults who read books, 2025, %' },
-          hiddenLines: [],
           form: 'lying',
           labelsAt: 'limits',
-          lowFirst: true,
-          heading: typeStyle('source-sans-3', 9.5, { weight: 600 }),
-          label: typeStyle('source-sans-3', 8.5),
           swatchWidthMm: 19,
           swatchHeightMm: 4.5,
-          gapMm: 0,
-          background: null,
-          paddingMm: 0,
         }),
-      },
-      ...(
-        [
-          [
-            'title',
-            'Title',
-            { x: 12, y: 11, width: 220, height: 12 },
-            'A world that reads',
-            typeStyle('source-serif-4', 25, { weight: 600 }),
-          ],
-          [
-            'subtitle',
-            'Subtitle',
-            { x: 12, y: 23.5, width: 250, height: 5 },
-            'Adults of the 220 states of Vintarra who read at least one book in 2025',
-            typeStyle('source-sans-3', 10.5, { colour: '#4a4a4a' }),
-          ],
-          [
-            'source',
-            'Source note',
-            { x: 12, y: 194.5, width: 273, height: 4 },
-            'Source: {{credits}}. Natural breaks, rounded. {{projection}}.',
-            small(),
-          ],
-        ] as const
-      ).map(([id, name, box, words, style]) => ({
-        id,
-        type: 'text',
-        name,
-        box,
-        hidden: false,
-        locked: false,
-        settings: { text: words, style, align: 'left', leading: 1.25 },
-      })),
+      ),
+      textPart(
+        { id: 'title', name: 'Title', box: { x: 12, y: 11, width: 220, height: 12 } },
+        { text: 'A world that reads', style: 'title' },
+      ),
+      textPart(
+        { id: 'subtitle', name: 'Subtitle', box: { x: 12, y: 23.5, width: 250, height: 5 } },
+        {
+          text: 'Adults of the 220 states of Vintarra who read at least one book in 2025',
+          style: 'subtitle',
+        },
+      ),
+      textPart(
+        { id: 'source', name: 'Source note', box: { x: 12, y: 194.5, width: 273, height: 4 } },
+        { text: 'Source: {{credits}}. Natural breaks, rounded. {{projection}}.', style: 'note' },
+      ),
     ],
-  }) as Sheet
+  })

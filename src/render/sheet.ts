@@ -56,11 +56,12 @@ export function sheetScene(
   progress?.(0.05, 'Preparing data')
   const datasets = prepareDatasets(folio.datasets, contents)
   progress?.(0.2, 'Composing')
-  const fonts = fontBookOf(sheetFonts(sheet, folio.maps))
+  const fonts = fontBookOf(sheetFonts(sheet, folio.maps, folio.typeStyles))
   return {
     scene: composeSheet({
       sheet,
       maps: folio.maps,
+      typeStyles: folio.typeStyles,
       datasets,
       fonts,
       folioName: folio.name,

@@ -13,9 +13,8 @@ import { kindOf } from '@/core/kinds/registry'
 import { composeLabelledMap, planOf } from '@/core/map/compose-map'
 import { distortionFonts, drawDistortion, type DistortionView } from '@/core/map/distortion'
 import type { LabelReport } from '@/core/map/label-map'
-import { paperTransform } from '@/core/map/view'
+import { paperTransform, viewProjection } from '@/core/map/view'
 import { proofSheet, type ProofLine } from '@/core/proof/registry'
-import { createProjection } from '@/core/projection/projection'
 import { trace } from '@/core/scene/outline'
 import { shownOf } from '@/core/map/shown'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
@@ -24,6 +23,7 @@ import { judge, takeWay, wayOf, waysOf, type Judgement, type Way } from '@/core/
 import { addFont, createFontBook } from '@/core/scene/text'
 import { faceFiles, type TextFont } from '@/core/scene/fonts'
 import { walk, type Scene } from '@/core/scene/scene'
+import { readyPart } from '@/core/sheet/ready-part'
 import {
   composeSheet,
   effectiveBox,
@@ -112,7 +112,7 @@ function distortionOf(
   view: MapView,
   window: { x: number; y: number; width: number; height: number },
 ) {
-  const projection = createProjection(map.projection)
+  const projection = viewProjection(map, view)
   return drawDistortion(distortion, projection, paperTransform(projection, view, window), { window, fonts })
 }
 
@@ -159,10 +159,11 @@ async function drawMap(
 async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetInput | null> {
   const sheet = folio?.sheets.find((s) => s.id === sheetId)
   if (!folio || !sheet) return null
-  await loadFonts(sheetFonts(sheet, folio.maps))
+  await loadFonts(sheetFonts(sheet, folio.maps, folio.typeStyles))
   return {
     sheet,
     maps: folio.maps,
+    typeStyles: folio.typeStyles,
     datasets,
     fonts,
     folioName: folio.name,
@@ -217,8 +218,9 @@ async function legendLines(sheetId: string, partId: string): Promise<LegendLineP
   const input = await sheetInput(sheetId, 0.1)
   const part = input?.sheet.parts.find((p) => p.id === partId)
   if (!input || part?.type !== 'legend') return []
-  const laid = layOutLegend(part.settings, part.box, sheetContext(input))
-  const { paddingMm } = part.settings
+  const { settings } = readyPart(part, input.typeStyles ?? [])
+  const laid = layOutLegend(settings, part.box, sheetContext(input))
+  const { paddingMm } = settings
   return laid.placed
     .filter(({ nodes }) => [...walk(nodes)].some(({ type }) => type === 'text'))
     .map(({ line, textX, y, width, height, x }) => ({
@@ -263,7 +265,7 @@ function outlineOf(
   const geometry = layer && shownOf(layer, datasets)?.dataset.geometry
   if (!geometry || (geometry.kind !== 'areas' && geometry.kind !== 'lines')) return ''
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
-  const projection = createProjection(map.projection)
+  const projection = viewProjection(map, view)
   const to = paperTransform(projection, view, window)
   const projected = generalise(projectGeometry(geometry, projection), (0.5 * mmPerPx) / to.mmPerMetre)
   const parts: string[] = []
@@ -335,7 +337,7 @@ async function overlap(
   const layer = map.layers.find(({ id }) => id === layerId)
   const prepared = layer && shownOf(layer, datasets)
   if (!prepared) return null
-  const projection = createProjection(map.projection)
+  const projection = viewProjection(map, view)
   const to = paperTransform(projection, view, { x: 0, y: 0, width: 100, height: 100 })
   const marks = kindOf(layer.symbology.kind).marks(planOf(layer, prepared), layer.symbology.settings, {
     dataset: prepared.dataset,

@@ -5,10 +5,13 @@ import { MapSpec } from '@/core/map/spec'
 import { KeptStyle } from '@/core/map/style'
 import { issueWords } from '@/core/said/issue-words'
 import { SaidError } from '@/core/said/said-error'
+import { PictureEntry } from '@/core/sheet/picture'
 import { Sheet } from '@/core/sheet/spec'
+import { NamedTypeStyle } from '@/core/sheet/type-style'
+import { firstTypeStyles } from '@/core/sheet/type-styles'
 import { upgraded } from './upgrades'
 
-export const folioVersion = 5
+export const folioVersion = 6
 
 /** The document. Everything that a folio is stands in here; rows and shapes are referred to by content id. */
 export const Folio = z.object({
@@ -23,6 +26,10 @@ export const Folio = z.object({
   ramps: z.array(OwnRamp).default([]),
   /** Looks of layers that were kept under a name. */
   styles: z.array(KeptStyle).default([]),
+  /** Named styles of lettering, which sheets and legends follow. */
+  typeStyles: z.array(NamedTypeStyle).default(firstTypeStyles),
+  /** Pictures that sheets show, each stored once. */
+  pictures: z.array(PictureEntry).default([]),
   sheets: z.array(Sheet),
 })
 export type Folio = z.infer<typeof Folio>
@@ -44,6 +51,8 @@ export const emptyFolio = (id: string, name: string): Folio => ({
   maps: [],
   ramps: [],
   styles: [],
+  typeStyles: firstTypeStyles(),
+  pictures: [],
   sheets: [],
 })
 

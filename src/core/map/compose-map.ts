@@ -6,7 +6,7 @@ import { kindOf } from '@/core/kinds/registry'
 import type { Dataset } from '@/core/data/dataset'
 import { createMemory, numberOf } from '@/core/memory/memory'
 import { rowName, type Prepared } from '@/core/data/prepare'
-import { createProjection, type Projection } from '@/core/projection/projection'
+import type { Projection } from '@/core/projection/projection'
 import { polygon, rectangle } from '@/core/scene/outline'
 import { solid, stroke } from '@/core/scene/paint'
 import { group, path, type Group, type Node } from '@/core/scene/scene'
@@ -16,7 +16,7 @@ import { drawGraticule } from './graticule/draw'
 import { labelMap, type LabelledLayer, type LabelReport } from './label-map'
 import { drawnLayers, type DrawnLayer } from './drawn'
 import type { Layer, MapSpec, MapView } from './spec'
-import { paperTransform } from './view'
+import { paperTransform, viewProjection } from './view'
 
 export type MapInput = {
   map: MapSpec
@@ -44,7 +44,7 @@ export const composeMap = (input: MapInput): Group => composeLabelledMap(input).
 /** A map with what became of its labels. */
 export function composeLabelledMap(input: MapInput): ComposedMap {
   const { map, view, window, fonts, idPrefix = '', keepOff = [] } = input
-  const projection = createProjection(map.projection)
+  const projection = viewProjection(map, view)
   const to = paperTransform(projection, view, window)
   const ready = readyLayers(input, projection, to)
   const graticule = map.graticule && drawGraticule(map.graticule, projection, to, { window, fonts, keepOff })
@@ -79,7 +79,7 @@ export function composeLabelledMap(input: MapInput): ComposedMap {
 /** What became of the labels of a map, without drawing it. */
 export function labelsOf(input: MapInput): LabelReport {
   const { map, view, window, fonts, keepOff = [] } = input
-  const projection = createProjection(map.projection)
+  const projection = viewProjection(map, view)
   const to = paperTransform(projection, view, window)
   const layers = readyLayers(input, projection, to).map(({ labelled }) => labelled)
   return labelMap({ layers, projection, to, window, fonts, keepOff }).report

@@ -33,10 +33,11 @@ export const Layer = z.object({
 })
 export type Layer = z.infer<typeof Layer>
 
-/** A view of a map: what lies in the middle, and the scale there. */
+/** A view of a map: what lies in the middle, the scale there, and by how much the map is turned, clockwise. */
 export const MapView = z.object({
   centre: LonLat,
   scaleDenominator: ScaleDenominator,
+  turnDeg: z.number().min(-180).max(180).optional(),
 })
 export type MapView = z.infer<typeof MapView>
 

@@ -11,6 +11,16 @@ import type { MapSpec, MapView } from './spec'
 import type { Prepared } from '@/core/data/prepare'
 import { kindOf } from '@/core/kinds/registry'
 
+/** The projection of a map as a view shows it: turned with the view. */
+export function viewProjection(
+  { projection }: Pick<MapSpec, 'projection'>,
+  { turnDeg = 0 }: MapView,
+): Projection {
+  if (!turnDeg) return createProjection(projection)
+  const whole = (projection.turnDeg ?? 0) + turnDeg
+  return createProjection({ ...projection, turnDeg: whole - 360 * Math.round(whole / 360) })
+}
+
 /**
  * From projected metres to paper for a view in a window. The scale is true on the ground at the window's
  * centre, measured sideways: a millimetre there is `scaleDenominator` millimetres of geodesic.
@@ -102,4 +112,14 @@ export const fitMap = (
 export function roundScale(denominator: number): number {
   const step = 10 ** Math.floor(Math.log10(denominator)) / 20
   return Math.max(1, Math.ceil(denominator / step - 1e-9) * step)
+}
+
+/** The numbers that scales of printed maps have, times a power of ten. */
+const roundNumbers = [1, 1.5, 2, 2.5, 3, 4, 5, 6, 7.5, 10]
+
+/** The nearest scale of the printed page: 1, 1.5, 2, 2.5, 3, 4, 5, 6 or 7.5 times a power of ten. */
+export function nextRoundScale(denominator: number): number {
+  const power = 10 ** Math.floor(Math.log10(denominator))
+  const far = (n: number) => Math.abs(Math.log((n * power) / denominator))
+  return roundNumbers.reduce((best, n) => (far(n) < far(best) ? n : best)) * power
 }

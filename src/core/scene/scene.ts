@@ -16,7 +16,7 @@ export type Transform = [number, number, number, number, number, number]
 /**
  * Nodes under one name. `layer` marks a group that becomes a layer of its own in formats that have layers.
  * A group with a clip, an opacity under 1 or a blend mode is isolated: its children blend with each other
- * first.
+ * first. With a mask it is seen as far as the mask is: `mask` is drawn in white, and its alpha counts.
  */
 export type Group = {
   type: 'group'
@@ -26,6 +26,7 @@ export type Group = {
   opacity: number
   blend: BlendMode
   clip: Outline | null
+  mask: Node[] | null
   transform: Transform | null
   children: Node[]
   /** What its texts say together, where they are set in pieces: letter by letter, or capitals of two sizes. */
@@ -107,6 +108,7 @@ export function group(
     opacity: 1,
     blend: 'normal',
     clip: null,
+    mask: null,
     transform: null,
     ...more,
     children,
@@ -119,7 +121,12 @@ export function path(outline: Outline, more: Partial<Omit<Path, 'type' | 'outlin
 
 /** Whether a group must be composited apart from what lies under it. */
 export function needsCompositing(node: Group): boolean {
-  return node.opacity < 1 || node.blend !== 'normal' || (node.clip !== null && node.children.some(hasBlend))
+  return (
+    node.opacity < 1 ||
+    node.mask !== null ||
+    node.blend !== 'normal' ||
+    (node.clip !== null && node.children.some(hasBlend))
+  )
 }
 
 function hasBlend(node: Node): boolean {

@@ -1,25 +1,28 @@
 import { formatNumber } from '@/core/classify/labels'
 import type { Prepared } from '@/core/data/prepare'
-import { stepNeeds } from '@/core/data/steps/registry'
-import { layerNeeds } from '@/core/map/compose-map'
-import { windowBounds } from '@/core/geo/paper'
+import { datasetsUsed } from '@/core/map/uses'
 import { createMemory, identity } from '@/core/memory/memory'
 import type { MapSpec } from '@/core/map/spec'
 import { overlaps } from '@/core/scene/bounds'
 import { entryOf, type ProjectionSpec } from '@/core/projection/catalogue'
-import { group, type Node, type Scene } from '@/core/scene/scene'
+import { group, type Group, type Node, type Scene } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
 import { descriptionOf } from './description'
 import { fillIn, type FillIns } from './fill-ins'
+import { boundsOf, boxWithin, frameTransform, type Frame } from './frame'
 import { mapFonts } from './parts/panel'
 import type { PanelView, PartBox, SheetContext } from './part'
-import { panelPart, panelView } from './panel-view'
+import { mapOfPanel, panelPart, panelView } from './panel-view'
+import { readyPart } from './ready-part'
 import { partTypeOf } from './registry'
 import type { Part, Sheet } from './spec'
+import type { NamedTypeStyle } from './type-style'
 
 export type SheetInput = {
   sheet: Sheet
   maps: MapSpec[]
+  /** The named styles of the folio; a style that is not among them is set as it stands. */
+  typeStyles?: readonly NamedTypeStyle[]
   datasets: Map<string, Prepared>
   fonts: FontBook
   folioName: string
@@ -42,10 +45,18 @@ export function composeSheet(input: SheetInput, context = sheetContext(input)): 
     title: `${input.folioName}: ${sheet.name}`,
     author: input.author,
     description: descriptionOf(context.panels),
-    children: sheet.parts
-      .filter((part) => !part.hidden)
-      .map((part) => group(part.name, composePart(part, context), { layer: true })),
+    children: sheet.parts.filter((part) => !part.hidden).map((part) => partGroup(part, context)),
   }
+}
+
+/** A part as a layer of the page, turned and mixed with what lies beneath. */
+function partGroup(part: Part, context: SheetContext): Group {
+  return group(part.name, composePart(readyPart(part, context.typeStyles), context), {
+    layer: true,
+    opacity: part.opacity,
+    blend: part.blend,
+    transform: part.rotationDeg ? frameTransform(frameOf(part, context)) : null,
+  })
 }
 
 const rememberParts = createMemory<object, Node[]>('composed parts', { maxBytes: 192 * 2 ** 20 })
@@ -62,6 +73,7 @@ function composePart(part: Part, context: SheetContext): Node[] {
 export function sheetContext({
   sheet,
   maps,
+  typeStyles = [],
   datasets,
   fonts,
   folioName,
@@ -69,10 +81,11 @@ export function sheetContext({
   toleranceMm = printToleranceMm,
 }: SheetInput): SheetContext {
   const all = sheet.parts.filter((part) => part.type === 'panel')
-  const views = new Map(all.map((part) => [part.id, panelView(part, maps, datasets)]))
+  const views = new Map(all.map((part) => [part.id, panelView(part, sheet, { maps, datasets })]))
   const panels = all.filter((part) => !part.hidden).flatMap((part) => views.get(part.id) ?? [])
   const values = fillInValues(panels, { sheet, folioName, date, datasets })
   const context: SheetContext = {
+    typeStyles,
     datasets,
     fonts,
     panels,
@@ -81,12 +94,15 @@ export function sheetContext({
     fill: (text) => fillIn(text, values),
     over: (partId) => {
       const at = sheet.parts.findIndex(({ id }) => id === partId)
-      const own = at < 0 ? null : windowBounds(sheet.parts[at].box)
+      if (at < 0) return []
+      const { box, rotationDeg } = sheet.parts[at]
+      const own = { box, rotationDeg }
       return sheet.parts
         .slice(at + 1)
-        .filter((part) => !part.hidden)
-        .map((part) => effectiveBox(part, context))
-        .filter((box) => own && overlaps(own, windowBounds(box)))
+        .filter((part) => !part.hidden && partTypeOf(part.type).keepsLabelsOff)
+        .map((part) => frameOf(part, context))
+        .filter((frame) => overlaps(boundsOf(own), boundsOf(frame)))
+        .map((frame) => boxWithin(own, frame))
     },
   }
   return context
@@ -114,30 +130,35 @@ function projectionWords(spec: ProjectionSpec): string {
 
 /** The credit lines of all datasets that the layers seen draw on, through all their steps, each once. */
 function creditsOf(panels: PanelView[], datasets: Map<string, Prepared>): string {
-  const used = new Set<string>()
-  const use = (id: string): void => {
-    if (used.has(id)) return
-    used.add(id)
-    for (const step of datasets.get(id)?.entry.steps ?? []) if (step.on) stepNeeds(step).forEach(use)
-  }
-  for (const { map, layers } of panels) {
-    if (map.land) use(map.land.datasetId)
-    for (const { layer } of layers) layerNeeds(layer).forEach(use)
-  }
+  const shown = panels.map(({ map, layers }) => ({ map, layers: layers.map(({ layer }) => layer) }))
+  const used = datasetsUsed(shown, (id) => datasets.get(id)?.entry)
   const credits = [...used].map((id) => datasets.get(id)?.entry.credit ?? '').filter(Boolean)
   return [...new Set(credits)].join('; ')
 }
 
 /** The space a part really takes up on the page. */
 export function effectiveBox(part: Part, context: SheetContext): PartBox {
-  return { x: part.box.x, y: part.box.y, ...partTypeOf(part.type).measure(part.settings, part.box, context) }
+  const { type, settings, box } = readyPart(part, context.typeStyles)
+  return { x: box.x, y: box.y, ...partTypeOf(type).measure(settings, box, context) }
 }
 
+/** The space that a part really takes up, with its rotation. */
+export const frameOf = (part: Part, context: SheetContext): Frame => ({
+  box: effectiveBox(part, context),
+  rotationDeg: part.rotationDeg,
+})
+
 /** Every typeface that a sheet and the maps on it need. */
-export function sheetFonts(sheet: Sheet, maps: MapSpec[]): TextFont[] {
-  const shown = new Set(sheet.parts.flatMap((part) => (part.type === 'panel' ? [part.settings.mapId] : [])))
+export function sheetFonts(
+  sheet: Sheet,
+  maps: MapSpec[],
+  typeStyles: readonly NamedTypeStyle[] = [],
+): TextFont[] {
+  const shown = sheet.parts.flatMap((part) => (part.type === 'panel' ? (mapOfPanel(part, maps) ?? []) : []))
   return [
-    ...sheet.parts.flatMap((part) => partTypeOf(part.type).fonts(part.settings)),
-    ...maps.filter((map) => shown.has(map.id)).flatMap(mapFonts),
+    ...sheet.parts
+      .map((part) => readyPart(part, typeStyles))
+      .flatMap((part) => partTypeOf(part.type).fonts(part.settings)),
+    ...[...new Set(shown)].flatMap(mapFonts),
   ]
 }

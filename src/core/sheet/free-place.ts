@@ -1,5 +1,5 @@
-import { windowBounds } from '@/core/geo/paper'
 import { overlaps } from '@/core/scene/bounds'
+import { boundsOf, boxAround } from './frame'
 import type { PartBox } from './part'
 import type { Sheet } from './spec'
 
@@ -14,14 +14,13 @@ export function freePlace(sheet: Sheet, wished: PartBox): PartBox {
   const shown = sheet.parts.filter((part) => !part.hidden)
   const places = placesWithin(sheet, wished)
   for (const inTheWay of [shown, shown.filter(({ type }) => type !== 'panel')]) {
-    const bounds = inTheWay.map(({ box }) => windowBounds(box, 1))
-    const free = places.find((place) => !bounds.some((other) => overlaps(other, windowBounds(place))))
+    const bounds = inTheWay.map((part) => boundsOf(part, 1))
+    const free = places.find(
+      (place) => !bounds.some((other) => overlaps(other, boundsOf({ box: place, rotationDeg: 0 }))),
+    )
     if (free) return free
   }
-  return aside(
-    shown.map(({ box }) => box),
-    wished,
-  )
+  return aside(shown.map(boxAround), wished)
 }
 
 /** Places on a grid within the margins, the nearest to the wished one first. */

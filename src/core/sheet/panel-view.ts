@@ -1,30 +1,81 @@
 import type { Prepared } from '@/core/data/prepare'
 import { drawnLayers } from '@/core/map/drawn'
-import type { MapSpec } from '@/core/map/spec'
-import { paperTransform } from '@/core/map/view'
-import { createProjection } from '@/core/projection/projection'
+import type { MapSpec, MapView } from '@/core/map/spec'
+import { paperTransform, viewProjection } from '@/core/map/view'
+import { createMemory, identity } from '@/core/memory/memory'
 import type { PanelView } from './part'
 import type { Part, Sheet } from './spec'
 
 export type PanelPart = Extract<Part, { type: 'panel' }>
 
+export const panelsOf = ({ parts }: Pick<Sheet, 'parts'>): PanelPart[] =>
+  parts.filter((part) => part.type === 'panel')
+
 /** The panel of a sheet with this id; where there is none, the first that is not hidden, or the first. */
-export function panelPart(sheet: Sheet, id: string | null): PanelPart | null {
-  const panels = sheet.parts.filter((part) => part.type === 'panel')
+export function panelPart(sheet: Pick<Sheet, 'parts'>, id: string | null): PanelPart | null {
+  const panels = panelsOf(sheet)
   const asked = panels.find((part) => part.id === id)
   return asked ?? panels.find((part) => !part.hidden) ?? panels[0] ?? null
 }
 
-/** What a panel shows; null where its map is gone. */
+const rememberMaps = createMemory<MapSpec, MapSpec>('maps without the layers that a panel hides', {
+  maxBytes: 8 * 2 ** 20,
+})
+
+/**
+ * The map that a panel shows: as it is now, or as it was when the panel was frozen, without the layers that the
+ * panel hides. The very same object for the same map and layers. Null for a panel without a map, and where its map
+ * is gone.
+ */
+export function mapOfPanel(
+  { settings: { mapId, frozen, hiddenLayers } }: PanelPart,
+  maps: readonly MapSpec[],
+): MapSpec | null {
+  const map = frozen?.map ?? maps.find(({ id }) => id === mapId)
+  if (!map || !hiddenLayers.some((id) => map.layers.some((layer) => layer.id === id))) return map ?? null
+  return rememberMaps(map, identity(hiddenLayers), () => ({
+    ...map,
+    layers: map.layers.filter(({ id }) => !hiddenLayers.includes(id)),
+  }))
+}
+
+/** The view of a panel; scale, place and turn may be those of others. Panels that go by each other keep their own. */
+export function viewOfPanel(part: PanelPart, sheet: Pick<Sheet, 'parts'>): MapView {
+  const from = (which: 'sameScaleAs' | 'samePlaceAs'): MapView => {
+    const seen = new Set<string>()
+    let one = part
+    while (!seen.has(one.id)) {
+      seen.add(one.id)
+      const next = one.settings[which]
+      const other = next === null ? undefined : panelsOf(sheet).find(({ id }) => id === next)
+      if (!other) return one.settings.view
+      one = other
+    }
+    return part.settings.view
+  }
+  const { sameScaleAs, samePlaceAs, view } = part.settings
+  if (sameScaleAs === null && samePlaceAs === null) return view
+  const { scaleDenominator } = from('sameScaleAs')
+  const { centre, turnDeg } = from('samePlaceAs')
+  return { centre, scaleDenominator, ...(turnDeg !== undefined && { turnDeg }) }
+}
+
+const rememberViews = createMemory<object, MapView>('views of panels', { maxBytes: 2 ** 20 })
+
+/** What a panel shows; null where it has no map. */
 export function panelView(
-  { id, name, box, settings }: PanelPart,
-  maps: MapSpec[],
-  datasets: Map<string, Prepared>,
+  part: PanelPart,
+  sheet: Pick<Sheet, 'parts'>,
+  { maps, datasets }: { maps: readonly MapSpec[]; datasets: Map<string, Prepared> },
 ): PanelView | null {
-  const map = maps.find((one) => one.id === settings.mapId)
+  const map = mapOfPanel(part, maps)
   if (!map) return null
-  const { view } = settings
-  const projection = createProjection(map.projection)
+  const { id, name, box, rotationDeg, settings } = part
+  const made = viewOfPanel(part, sheet)
+  // The very same object for the same view, so that what leans on it is not made again.
+  const view =
+    made === settings.view ? made : rememberViews(map, identity(Object.entries(made).flat(2)), () => made)
+  const projection = viewProjection(map, view)
   return {
     id,
     name,
@@ -33,6 +84,8 @@ export function panelView(
     projection,
     to: paperTransform(projection, view, box),
     window: box,
+    frame: { box, rotationDeg },
+    round: settings.shape.by === 'ellipse',
     layers: drawnLayers(map, view, datasets),
   }
 }

@@ -5,11 +5,46 @@ import type { DrawnLayer } from '@/core/map/drawn'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import type { Projection } from '@/core/projection/projection'
 import type { Box } from '@/core/scene/outline'
+import type { BlendMode } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
+import type { NamedTypeStyle } from './type-style'
 
 /** Where a part lies on the page, mm from its top left corner. */
 export type PartBox = Box
+
+/** What a part leans on, by id. */
+export type PartRefs = { maps: string[]; parts: string[]; datasets: string[]; pictures: string[] }
+
+/** Which id takes the place of which one, when parts are put into another sheet or folio. */
+export type Renamed = { [K in keyof PartRefs]: ReadonlyMap<string, string> }
+
+/** The id that takes the place of one; one that no other takes the place of stays. */
+export const renamed = (ids: ReadonlyMap<string, string>, id: string): string => ids.get(id) ?? id
+
+export const noRefs: PartRefs = { maps: [], parts: [], datasets: [], pictures: [] }
+
+/** What a new part is made for: the sheet, and the map that is at hand. */
+export type PartGiven = {
+  sheet: PageOfParts
+  map: MapSpec | null
+  maps: readonly MapSpec[]
+  datasets: Map<string, Prepared>
+}
+
+/** A sheet as a new part sees it. */
+export type PageOfParts = {
+  page: { widthMm: number; heightMm: number }
+  margins: { top: number; right: number; bottom: number; left: number }
+  parts: readonly { id: string; type: string; name: string; box: PartBox; hidden: boolean }[]
+}
+
+/** A new part: its name where that is not its type's, the size that it wants and its settings. */
+export type NewPart<Settings> = { name?: string; box: PartBox; settings: Settings }
+
+/** What a type of part is for; the tray offers them in this order. */
+export const partGroups = ['maps', 'words', 'ornament'] as const
+export type PartGroup = (typeof partGroups)[number]
 
 /** What a panel of the sheet shows: everything that follows from its map and its view, made once. */
 export type PanelView = {
@@ -20,21 +55,32 @@ export type PanelView = {
   projection: Projection
   /** From projected metres to the page. */
   to: PaperTransform
-  /** The panel's box, through which the map is seen. */
+  /** The panel's box, through which the map is seen, before it is turned on the page. */
   window: PaperWindow
+  /** The same with its rotation on the page. */
+  frame: { box: PartBox; rotationDeg: number }
+  /** Whether it is cut to an ellipse. */
+  round: boolean
   /** The layers that are seen at its scale, from the top of the stack down. */
   layers: DrawnLayer[]
 }
 
+/** How a part is put onto what lies under it. */
+export type Mixing = { opacity: number; blend: BlendMode }
+
 /** What a part can see while it is composed. */
 export type SheetContext = {
+  typeStyles: readonly NamedTypeStyle[]
   datasets: Map<string, Prepared>
   fonts: FontBook
   /** What the panel with this id shows, or the sheet's first; null where it is not there or its map is gone. */
   panel: (id: string | null) => PanelView | null
   /** The panels that are not hidden, from the bottom of the pile up. */
   panels: PanelView[]
-  /** The space of the parts that lie over the one with this id; labels of a panel keep off it. */
+  /**
+   * The space of the parts that lie over the one with this id, as seen from within its frame before that is
+   * turned; labels of a panel keep off it.
+   */
   over: (partId: string) => PartBox[]
   /** Replaces fill-ins such as `{{date}}`. */
   fill: (text: string) => string
@@ -44,10 +90,16 @@ export type SheetContext = {
 /** Which part it is that is composed: its id on the sheet, and the name that it goes by in outputs. */
 export type PartIdentity = { id: string; name: string }
 
-/** A type of part. `box` is in page millimetres; the part's settings are its own business. */
+/**
+ * A type of part, which says everything of itself. `box` is in page millimetres; a part is composed upright, the
+ * sheet turns it and mixes it with what lies beneath.
+ */
 export type PartType<Settings> = {
   label: string
+  group: PartGroup
   settings: ZodType<Settings>
+  /** Whether labels of panels beneath keep off it: true of what hides them. */
+  keepsLabelsOff: boolean
   /** Which way its handles may be pulled: in both directions, sideways only, or not at all. */
   resize: 'free' | 'width' | 'none'
   /** The size the part really takes up, which may follow from its content. */
@@ -59,4 +111,12 @@ export type PartType<Settings> = {
    */
   leansOn: (settings: Settings, box: PartBox, context: SheetContext, part: PartIdentity) => unknown[]
   fonts: (settings: Settings) => TextFont[]
+  /** A new one; null where there is nothing yet that it could show. */
+  initial: (given: PartGiven) => NewPart<Settings> | null
+  /** Whatever else in the folio it leans on. */
+  refs: (settings: Settings) => PartRefs
+  /** The same settings leaning on others. */
+  remap: (settings: Settings, ids: Renamed) => Settings
+  /** The keys of its settings that hold type styles. */
+  styles: readonly (keyof Settings & string)[]
 }

@@ -2,6 +2,28 @@ import { z } from 'zod'
 import { Hex } from '@/core/scene/hex'
 import { Part } from './registry'
 
+/**
+ * A guide of a sheet: an upright (`x`) or level (`y`) line, in millimetres from the left or top edge, or at a
+ * fraction of the page's width or height, which it keeps when the page changes.
+ */
+export const Guide = z.object({
+  id: z.string(),
+  axis: z.enum(['x', 'y']),
+  at: z.discriminatedUnion('by', [
+    z.object({ by: z.literal('mm'), mm: z.number().min(-3000).max(6000) }),
+    z.object({ by: z.literal('fraction'), fraction: z.number().min(0).max(1) }),
+  ]),
+})
+export type Guide = z.infer<typeof Guide>
+
+/** Parts that are taken hold of together. `parentId` is the group that it lies in itself. */
+export const PartGroupSpec = z.object({
+  id: z.string(),
+  name: z.string(),
+  parentId: z.string().nullable(),
+})
+export type PartGroupSpec = z.infer<typeof PartGroupSpec>
+
 /** A page design. Parts are listed from the bottom of the pile to its top; lengths are millimetres. */
 export const Sheet = z.object({
   id: z.string(),
@@ -13,11 +35,36 @@ export const Sheet = z.object({
     bottom: z.number().min(0).max(3000),
     left: z.number().min(0).max(3000),
   }),
+  /** What is printed beyond the edge, to be cut off. */
+  bleedMm: z.number().min(0).max(50).default(0),
+  guides: z
+    .object({ lines: z.array(Guide), locked: z.boolean(), hidden: z.boolean() })
+    .default({ lines: [], locked: false, hidden: false }),
+  grid: z
+    .object({ spacingMm: z.number().min(0.5).max(500), shown: z.boolean(), snaps: z.boolean() })
+    .default({ spacingMm: 10, shown: false, snaps: false }),
   background: Hex,
+  groups: z.array(PartGroupSpec).default([]),
   parts: z.array(Part),
 })
 export type Sheet = z.infer<typeof Sheet>
 export type { Part, PartTypeId } from './registry'
+
+/** A sheet of which only what is needed is said. */
+export const makeSheet = (
+  given: Pick<Sheet, 'id' | 'name' | 'page' | 'margins' | 'parts'> & Partial<Sheet>,
+): Sheet => ({
+  bleedMm: 0,
+  guides: { lines: [], locked: false, hidden: false },
+  grid: { spacingMm: 10, shown: false, snaps: false },
+  background: '#ffffff',
+  groups: [],
+  ...given,
+})
+
+/** Where a guide of a page lies, mm. */
+export const guideMm = ({ axis, at }: Guide, { widthMm, heightMm }: Sheet['page']): number =>
+  at.by === 'mm' ? at.mm : at.fraction * (axis === 'x' ? widthMm : heightMm)
 
 /** Paper sizes, upright, in millimetres (ISO 216 and ANSI/ASME Y14.1). */
 export const pageSizes = {

@@ -12,8 +12,18 @@ export const TypeStyle = z.object({
   sizePt: z.number().min(2).max(400),
   letterSpacingPt: z.number().min(-5).max(50),
   colour: Hex,
+  /** The named style of the folio that it is; null for a style of its own. What stands here is then what it was. */
+  named: z.string().nullable().default(null),
 })
 export type TypeStyle = z.infer<typeof TypeStyle>
+
+/** A type style with a name, kept in the folio; whatever is set in it follows it. */
+export const NamedTypeStyle = z.object({
+  id: z.string(),
+  name: z.string().min(1).max(80),
+  style: TypeStyle,
+})
+export type NamedTypeStyle = z.infer<typeof NamedTypeStyle>
 
 export const typeStyle = (family: FontFamily, sizePt: number, more: Partial<TypeStyle> = {}): TypeStyle => ({
   family,
@@ -22,6 +32,7 @@ export const typeStyle = (family: FontFamily, sizePt: number, more: Partial<Type
   sizePt,
   letterSpacingPt: 0,
   colour: '#1b1b1b',
+  named: null,
   ...more,
 })
 

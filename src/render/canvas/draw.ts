@@ -101,7 +101,16 @@ function drawGroup(context: Context, node: Group, job: Job): void {
     if (area) {
       const layer = job.surface.createCanvas(area.width, area.height)
       layer.context.setTransform(to.a, to.b, to.c, to.d, to.e - area.x, to.f - area.y)
-      drawAll(layer.context, node.children, { ...job, widthPx: area.width, heightPx: area.height })
+      const inside = { ...job, widthPx: area.width, heightPx: area.height }
+      drawAll(layer.context, node.children, inside)
+      if (node.mask) {
+        const mask = job.surface.createCanvas(area.width, area.height)
+        mask.context.setTransform(layer.context.getTransform())
+        drawAll(mask.context, node.mask, inside)
+        layer.context.setTransform(1, 0, 0, 1, 0, 0)
+        layer.context.globalCompositeOperation = 'destination-in'
+        layer.context.drawImage(mask.canvas, 0, 0)
+      }
       context.setTransform(1, 0, 0, 1, 0, 0)
       context.globalAlpha = node.opacity
       context.globalCompositeOperation = node.blend === 'normal' ? 'source-over' : node.blend

@@ -69,6 +69,7 @@ describe('a scene that is spoilt in one place is told from the true one', () => 
     ],
     ['no halo', 'halo', () => (node) => (node.type === 'text' ? { ...node, halo: null } : node)],
     ['no clip', 'clip to a circle', () => (node) => (node.type === 'group' ? { ...node, clip: null } : node)],
+    ['no mask', 'a soft edge', () => (node) => (node.type === 'group' ? { ...node, mask: null } : node)],
     [
       'no blending',
       'multiply',

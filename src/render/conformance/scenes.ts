@@ -1,6 +1,8 @@
 import { circle, polygon, polyline, rectangle, type Outline } from '@/core/scene/outline'
 import { solid, stroke, type BlendMode, type Paint } from '@/core/scene/paint'
 import { group, path, rotateAround, translate, type Node, type Scene } from '@/core/scene/scene'
+import { ellipse, insetBox } from '@/core/scene/shapes'
+import { softEdge } from '@/core/scene/soft-edge'
 import { lettersNode, textNode, type FontBook, type TextFont, type TextStyle } from '@/core/scene/text'
 import { rgbaToPng } from '../svg/png'
 
@@ -19,6 +21,7 @@ const wave: Outline = {
   verbs: ['M', 'C', 'C'],
   coords: Float64Array.from([4, 20, 12, 0, 18, 0, 20, 20, 22, 40, 28, 40, 36, 20]),
 }
+const box20 = { x: 5, y: 8, width: 30, height: 24 }
 const box = (x: number, y: number, size: number) => rectangle({ x, y, width: size, height: size })
 
 const blends = (blend: BlendMode): Node[] => [
@@ -117,6 +120,14 @@ export function conformanceScenes(fonts: FontBook): Record<string, Scene> {
         'clipped',
         [path(box(0, 0, 24), { fill: solid(blue) }), path(box(16, 16, 24), { fill: solid(sand) })],
         { clip: circle(20, 20, 14) },
+      ),
+    ],
+    'a soft edge': [
+      path(box(2, 2, 36), { fill: solid(sand) }),
+      group(
+        'faded',
+        [path(box(0, 0, 40), { fill: solid(blue) }), path(circle(20, 20, 9), { fill: solid(plum) })],
+        { mask: softEdge((by) => ellipse(insetBox(box20, by)), 8), transform: rotateAround(30, 20, 20) },
       ),
     ],
     'nested opacity': [

@@ -112,6 +112,11 @@ export class PageWriter {
     this.out.push('q')
     if (node.transform) this.out.push(`${node.transform.map((n) => short(n, 6)).join(' ')} cm`)
     if (node.clip) this.out.push(pathOperators(node.clip), 'W n')
+    if (node.mask) {
+      const { mask } = node
+      const seen = this.form(() => mask.forEach((one) => this.node(one, [])), { S: 'Transparency', I: true })
+      this.out.push(this.state({ SMask: { Type: 'Mask', S: 'Luminosity', G: this.forms.get(seen) } }))
+    }
     if (needsCompositing(node)) {
       const form = this.form(() => node.children.forEach((child) => this.node(child, inner)), {
         S: 'Transparency',

@@ -1,7 +1,9 @@
 import { faceFiles, fontFamilies } from '@/core/scene/fonts'
 import { channels, type Colour, type Paint, type Stroke } from '@/core/scene/paint'
 import { outlineBox, trace, type Circle, type Outline, type OutlineSink } from '@/core/scene/outline'
+import { extentOf } from '@/core/scene/extent'
 import {
+  group,
   needsCompositing,
   type Group,
   type Node,
@@ -65,6 +67,14 @@ function groupXml(node: Group, job: Job): string {
     const id = freshId(job, `${node.id}-clip`)
     job.defs.push(`<clipPath id="${id}"><path d="${pathData(node.clip)}"/></clipPath>`)
     attributes.push(`clip-path="url(#${id})"`)
+  }
+  if (node.mask) {
+    const id = freshId(job, `${node.id}-mask`)
+    const [x0, y0, x1, y1] = extentOf(group('mask', node.mask))
+    const area = `x="${short(x0)}" y="${short(y0)}" width="${short(x1 - x0)}" height="${short(y1 - y0)}"`
+    const shapes = node.mask.map((one) => nodeXml(one, job)).join('')
+    job.defs.push(`<mask id="${id}" maskUnits="userSpaceOnUse" ${area}>\n${shapes}</mask>`)
+    attributes.push(`mask="url(#${id})"`)
   }
   const title = node.name && node.name !== node.id ? `<title>${escape(node.name)}</title>\n` : ''
   return `<g ${attributes.join(' ')}>\n${title}${node.children.map((child) => nodeXml(child, job)).join('')}</g>\n`

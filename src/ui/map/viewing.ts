@@ -1,6 +1,5 @@
-import { paperTransform, unproject } from '@/core/map/view'
+import { paperTransform, unproject, viewProjection } from '@/core/map/view'
 import type { MapSpec, MapView } from '@/core/map/spec'
-import { createProjection } from '@/core/projection/projection'
 import { mmPerPx } from '@/core/scene/units'
 
 /** CSS pixels are 96 to the inch. */
@@ -21,7 +20,7 @@ export function placeAt(
   size: SizePx,
   { xPx, yPx }: { xPx: number; yPx: number },
 ): [number, number] | null {
-  const projection = createProjection(map.projection)
+  const projection = viewProjection(map, view)
   return unproject(projection, paperTransform(projection, view, windowMm(size)), xPx * mmPerPx, yPx * mmPerPx)
 }
 
@@ -56,12 +55,12 @@ export function zoomed(
     xPx: size.width / 2 + (xPx - size.width / 2) * keep,
     yPx: size.height / 2 + (yPx - size.height / 2) * keep,
   })
-  return centre ? { centre, scaleDenominator } : view
+  return centre ? { ...view, centre, scaleDenominator } : view
 }
 
 /** The CSS transform that moves a picture drawn for one view to where another view would show it. */
 export function movedPicture(map: MapSpec, drawn: MapView, view: MapView, size: SizePx): string {
-  const projection = createProjection(map.projection)
+  const projection = viewProjection(map, view)
   const to = paperTransform(projection, view, windowMm(size))
   const [x, y] = projection.project(...drawn.centre)
   const scale = drawn.scaleDenominator / view.scaleDenominator

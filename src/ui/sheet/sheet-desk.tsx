@@ -1,38 +1,44 @@
 'use client'
-import { Magnet, Maximize, Plus, StickyNote, Trash2 } from 'lucide-react'
+import { Magnet, Maximize, Plus, StickyNote } from 'lucide-react'
+import { nanoid } from 'nanoid'
 import { useEffect, useState } from 'react'
-import { pageSizeOf } from '@/core/sheet/spec'
-import { Button, IconButton, Select } from '../kit/controls'
+import { newPart, newSheet } from '@/core/sheet/new-sheet'
+import type { PartTypeId } from '@/core/sheet/registry'
+import { pageSizeOf, type Part, type Sheet } from '@/core/sheet/spec'
+import { Button, ColumnHead, IconButton, Select } from '../kit/controls'
 import { usePrepared } from '../shell/contents'
 import { editFolio, useDocument, useFolio } from '../shell/folio-store'
 import { isTyping } from '../shell/typing'
+import { ArrangeForm } from './arrange-form'
 import { addPart } from './edit-sheet'
-import { newPart, newSheet } from './new-sheet'
-import { Paper } from './paper'
-import type { Zoom } from './zoom'
-import { freePlace } from '@/core/sheet/free-place'
+import { useFrameOf } from './frames'
 import { PageForm } from './page-form'
+import { PageStrip } from './page-strip'
+import { Paper } from './paper/paper'
+import type { Zoom } from './paper/zoom'
 import { PartForm } from './parts/part-form'
 import { Pile } from './pile'
-import { SheetThumbnail } from './sheet-thumbnail'
+import { useSelectedParts } from './selecting'
 import { Tray } from './tray'
 
 /** Compose pages: strip of sheets, the paper, the settings of what is selected, and the pile. */
 export function SheetDesk() {
   const folio = useDocument()
   const datasets = usePrepared()
-  const { selection, select, tell } = useFolio()
+  const { selection, select } = useFolio()
   const sheet = folio.sheets.find((s) => s.id === selection.sheetId) ?? folio.sheets[0]
-  const selected = sheet?.parts.find((p) => p.id === selection.partId) ?? null
+  const { parts: selected, last } = useSelectedParts(sheet)
   const [zoom, setZoom] = useState<Zoom>('fit')
   const [shownZoom, setShownZoom] = useState(1)
   const [snap, setSnap] = useState(true)
-  const map = folio.maps.find((m) => m.id === selection.mapId) ?? folio.maps[0]
+  const [entered, setEntered] = useState<string | null>(null)
+  const map = folio.maps.find((m) => m.id === selection.mapId) ?? folio.maps[0] ?? null
 
   const addSheet = () => {
-    const made = newSheet(map, datasets, map ? map.name : `Sheet ${folio.sheets.length + 1}`)
+    const name = map ? map.name : `Sheet ${folio.sheets.length + 1}`
+    const made = newSheet(map, datasets, { name, newId: () => nanoid(8) })
     editFolio(`Add sheet ${made.name}`, (draft) => void draft.sheets.push(made))
-    select({ sheetId: made.id, partId: null })
+    select({ sheetId: made.id, partIds: [] })
   }
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -40,76 +46,26 @@ export function SheetDesk() {
       const at = folio.sheets.findIndex((s) => s.id === sheet?.id)
       if (event.key === '[' || event.key === ']') {
         const next = folio.sheets[at + (event.key === ']' ? 1 : -1)]
-        if (next) select({ sheetId: next.id, partId: null })
+        if (next) select({ sheetId: next.id, partIds: [] })
       } else if (event.key === 'f') setZoom('fit')
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
   }, [folio.sheets, sheet?.id, select])
 
-  if (!sheet)
-    return (
-      <div className="grid h-full place-items-center">
-        <div className="max-w-sm text-center">
-          <StickyNote size={26} className="mx-auto text-muted" aria-hidden />
-          <h2 className="mt-3 font-serif text-lg font-semibold">No sheets yet</h2>
-          <p className="mt-1 text-muted">
-            {map
-              ? 'The first one starts with your map, its legend, a scale bar and a source note in place.'
-              : 'A sheet can start empty; make a map first to have it composed.'}
-          </p>
-          <Button look="primary" className="mt-4" onClick={addSheet}>
-            <Plus size={15} /> Add a sheet
-          </Button>
-        </div>
-      </div>
-    )
-  const size = pageSizeOf(sheet.page)
+  if (!sheet) return <NoSheets hasMap={map !== null} onAdd={addSheet} />
+  const take = (type: PartTypeId) => {
+    const made = newPart(type, nanoid(8), { sheet, map, maps: folio.maps, datasets })
+    if (made) addPart(sheet.id, made)
+  }
   return (
     <div className="grid h-full grid-cols-[104px_minmax(0,1fr)_300px]">
-      <aside
-        className="flex min-h-0 flex-col gap-2 overflow-y-auto border-r border-line bg-base-100 p-2"
-        aria-label="Sheets"
-      >
-        {folio.sheets.map((s) => (
-          <button
-            key={s.id}
-            type="button"
-            aria-current={s.id === sheet.id}
-            onClick={() => select({ sheetId: s.id, partId: null })}
-            className={`rounded border p-1 text-left ${s.id === sheet.id ? 'border-primary ring-1 ring-primary' : 'border-line hover:border-muted'}`}
-          >
-            <SheetThumbnail sheet={s} />
-            <span className="mt-1 block truncate text-xs">{s.name}</span>
-          </button>
-        ))}
-        <Button onClick={addSheet}>
-          <Plus size={15} /> Sheet
-        </Button>
-        {folio.sheets.length > 1 && (
-          <Button
-            look="quiet"
-            title="Delete this sheet"
-            onClick={() => {
-              editFolio(
-                `Delete ${sheet.name}`,
-                (draft) => void (draft.sheets = draft.sheets.filter((s) => s.id !== sheet.id)),
-              )
-              tell(`“${sheet.name}” was deleted.`, true)
-            }}
-          >
-            <Trash2 size={14} /> Delete
-          </Button>
-        )}
-      </aside>
+      <PageStrip sheets={folio.sheets} sheet={sheet} onAdd={addSheet} />
       <div className="relative flex min-h-0 min-w-0 flex-col">
-        <div className="flex h-10 shrink-0 items-center justify-between border-b border-line bg-base-100 px-2.5">
-          <h2 className="truncate font-semibold">{selected?.name ?? sheet.name}</h2>
-          <div className="flex items-center gap-2">
-            <span className="truncate text-xs text-muted">
-              {size ? `${size.name} ${size.landscape ? 'landscape' : 'upright'} · ` : ''}
-              {sheet.page.widthMm} × {sheet.page.heightMm} mm
-            </span>
+        <div className="flex h-10 shrink-0 items-center justify-between gap-2 border-b border-line bg-base-100 px-2.5">
+          <h2 className="min-w-0 truncate font-semibold">{titleOf(sheet, selected, entered)}</h2>
+          <div className="flex shrink-0 items-center gap-2">
+            <span className="truncate text-xs text-muted">{sizeWords(sheet)}</span>
             <IconButton
               label={snap ? 'Snapping is on' : 'Snapping is off'}
               aria-pressed={snap}
@@ -141,24 +97,71 @@ export function SheetDesk() {
           onZoom={setZoom}
           onShownZoom={setShownZoom}
           snap={snap}
+          entered={entered}
+          onEnter={setEntered}
         />
-        <Tray
-          disabled={(type) => type !== 'text' && !map}
-          onTake={(type) => {
-            const made = newPart(type, sheet, map, datasets)
-            if (made) addPart(sheet.id, { ...made, box: freePlace(sheet, made.box) })
-          }}
-        />
+        <Tray hasMap={map !== null} onTake={take} />
       </div>
       <aside
         className="flex min-h-0 flex-col border-l border-line bg-base-100"
         aria-label="Settings and pile"
       >
         <div className="min-h-0 flex-1 overflow-y-auto">
-          {selected ? <PartForm sheet={sheet} part={selected} /> : <PageForm sheet={sheet} />}
+          <SelectionForm sheet={sheet} selected={selected} last={last} />
         </div>
-        <Pile sheet={sheet} />
+        <Pile sheet={sheet} selected={selected} />
       </aside>
     </div>
   )
 }
+
+/** What can be set of the selection: the page where nothing is selected, one part, or several together. */
+function SelectionForm({ sheet, selected, last }: { sheet: Sheet; selected: Part[]; last: Part | null }) {
+  const frameOf = useFrameOf()
+  const arrange = <ArrangeForm sheet={sheet} parts={selected} last={last} frameOf={frameOf} />
+  const [only] = selected
+  if (!only) return <PageForm sheet={sheet} />
+  if (selected.length > 1)
+    return (
+      <>
+        <ColumnHead title={`${selected.length} parts`} />
+        {arrange}
+      </>
+    )
+  return (
+    <>
+      <PartForm sheet={sheet} part={only} />
+      {arrange}
+    </>
+  )
+}
+
+function titleOf(sheet: Sheet, selected: Part[], entered: string | null): string {
+  const group = sheet.groups.find(({ id }) => id === entered)
+  const inside = group ? `${group.name} › ` : ''
+  if (!selected.length) return inside ? `${sheet.name} › ${group?.name ?? ''}` : sheet.name
+  return inside + (selected.length === 1 ? selected[0].name : `${selected.length} parts`)
+}
+
+function sizeWords(sheet: Sheet): string {
+  const size = pageSizeOf(sheet.page)
+  const named = size ? `${size.name} ${size.landscape ? 'landscape' : 'upright'} · ` : ''
+  return `${named}${sheet.page.widthMm} × ${sheet.page.heightMm} mm`
+}
+
+const NoSheets = ({ hasMap, onAdd }: { hasMap: boolean; onAdd: () => void }) => (
+  <div className="grid h-full place-items-center">
+    <div className="max-w-sm text-center">
+      <StickyNote size={26} className="mx-auto text-muted" aria-hidden />
+      <h2 className="mt-3 font-serif text-lg font-semibold">No sheets yet</h2>
+      <p className="mt-1 text-muted">
+        {hasMap
+          ? 'The first one starts with your map, its legend, a scale bar and a source note in place.'
+          : 'A sheet can start empty; make a map first to have it composed.'}
+      </p>
+      <Button look="primary" className="mt-4" onClick={onAdd}>
+        <Plus size={15} /> Add a sheet
+      </Button>
+    </div>
+  </div>
+)

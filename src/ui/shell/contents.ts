@@ -1,6 +1,9 @@
 'use client'
 import { useEffect, useMemo, useRef, useSyncExternalStore } from 'react'
 import type { MapSpec } from '@/core/map/spec'
+import { datasetsUsed } from '@/core/map/uses'
+import { mapOfPanel, panelsOf } from '@/core/sheet/panel-view'
+import { partTypeOf } from '@/core/sheet/registry'
 import type { Sheet } from '@/core/sheet/spec'
 import type { DatasetEntry } from '@/core/data/entry'
 import { describeChains, describeStages, type Prepared } from '@/core/data/prepare'
@@ -46,12 +49,24 @@ export function useMapDrawn(map: MapSpec): object {
 
 /** Changes whenever what is drawn of a sheet may have changed: an edit of another sheet leaves it. */
 export function useSheetDrawn(sheet: Sheet): object {
-  const { datasets, maps, name, author } = useDocument()
+  const { datasets, maps, typeStyles, pictures, name, author } = useDocument()
   const { chains } = usePreparation()
-  const shown = sheet.parts.flatMap((part) => (part.type === 'panel' ? [part.settings.mapId] : []))
-  const mapsShown = maps.filter(({ id }) => shown.includes(id))
-  const kept = useRef(mapsShown)
-  if (kept.current.length !== mapsShown.length || kept.current.some((map, i) => map !== mapsShown[i]))
-    kept.current = mapsShown
-  return useMark(sheet, kept.current, datasets, chains, name, author)
+  const shown = panelsOf(sheet).flatMap((part) => mapOfPanel(part, maps) ?? [])
+  const entries = new Map(datasets.map((entry) => [entry.id, entry]))
+  const refs = sheet.parts.flatMap((part) => partTypeOf(part.type).refs(part.settings).datasets)
+  const used = datasetsUsed(
+    shown.map((map) => ({ map, layers: map.layers })),
+    (id) => entries.get(id),
+    refs,
+  )
+  const leansOn = [...used].flatMap((id) => [entries.get(id), chains.get(id)])
+  return useMark(sheet, useSame([...shown, ...leansOn]), typeStyles, pictures, name, author)
+}
+
+/** The same list as before where it holds the same things. */
+function useSame(things: unknown[]): unknown[] {
+  const kept = useRef(things)
+  if (kept.current.length !== things.length || kept.current.some((one, i) => one !== things[i]))
+    kept.current = things
+  return kept.current
 }

@@ -50,12 +50,12 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
         {
           label: sheet.name,
           kind: 'sheet',
-          go: () => (select({ sheetId: sheet.id, partId: null }), openDesk('sheet')),
+          go: () => (select({ sheetId: sheet.id, partIds: [] }), openDesk('sheet')),
         },
         ...sheet.parts.map((part) => ({
           label: part.name,
           kind: `part of ${sheet.name}`,
-          go: () => (select({ sheetId: sheet.id, partId: part.id }), openDesk('sheet')),
+          go: () => (select({ sheetId: sheet.id, partIds: [part.id] }), openDesk('sheet')),
         })),
       ]),
     ]

@@ -25,7 +25,8 @@ export type Selection = {
   mapId: string | null
   layerId: string | null
   sheetId: string | null
-  partId: string | null
+  /** Parts of the sheet, the one chosen last at the end. */
+  partIds: string[]
 }
 
 type FolioState = {
@@ -65,7 +66,7 @@ const firstSelection = (folio: Folio): Selection => {
     mapId: map?.id ?? null,
     layerId: layer?.id ?? null,
     sheetId: folio.sheets[0]?.id ?? null,
-    partId: null,
+    partIds: [],
   }
 }
 
@@ -77,7 +78,7 @@ export const useFolio = create<FolioState>()((set) => ({
   save: { status: 'saved', at: '' },
   unanswered: null,
   desk: 'data',
-  selection: { datasetId: null, mapId: null, layerId: null, sheetId: null, partId: null },
+  selection: { datasetId: null, mapId: null, layerId: null, sheetId: null, partIds: [] },
   views: {},
   notice: null,
   edit: (name, recipe, merge) =>

@@ -1,4 +1,5 @@
-import { effectiveBox } from '@/core/sheet/compose-sheet'
+import { frameOf } from '@/core/sheet/compose-sheet'
+import { boxAround } from '@/core/sheet/frame'
 import type { Check } from '../check'
 
 export const insidePage: Check = {
@@ -8,7 +9,7 @@ export const insidePage: Check = {
   run({ sheet, context }) {
     const shown = sheet.parts.filter((part) => !part.hidden)
     const out = shown.find((part) => {
-      const box = effectiveBox(part, context)
+      const box = boxAround(frameOf(part, context))
       return (
         box.x < -0.01 ||
         box.y < -0.01 ||

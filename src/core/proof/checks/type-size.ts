@@ -1,20 +1,22 @@
-import type { Part } from '@/core/sheet/registry'
+import { readyPart } from '@/core/sheet/ready-part'
+import { partTypeOf, type Part } from '@/core/sheet/registry'
+import type { NamedTypeStyle, TypeStyle } from '@/core/sheet/type-style'
 import type { Check } from '../check'
 
 /** Smaller type is hard to read in print. */
 const smallestPt = 5.5
 
-function sizesOf(part: Part): number[] {
-  if (part.type === 'panel') return []
-  if (part.type === 'legend') return [part.settings.heading.sizePt, part.settings.label.sizePt]
-  return [part.settings.style.sizePt]
+const sizesOf = (part: Part, typeStyles: readonly NamedTypeStyle[]): number[] => {
+  const { type, settings } = readyPart(part, typeStyles)
+  const values = settings as Record<string, unknown>
+  return partTypeOf(type).styles.map((key) => (values[key] as TypeStyle).sizePt)
 }
 
 export const typeSize: Check = {
   id: 'type-size',
   passed: `No type under ${smallestPt} pt`,
   failed: `Type under ${smallestPt} pt`,
-  run({ sheet, layers }) {
+  run({ sheet, layers, context }) {
     for (const { layer, map } of layers) {
       const { sizePt = Infinity, sizeBy = null } = layer.labels ?? {}
       const least = Math.min(sizePt, ...(sizeBy?.steps.map((step) => step.sizePt) ?? []))
@@ -27,7 +29,7 @@ export const typeSize: Check = {
     }
     for (const part of sheet.parts) {
       if (part.hidden) continue
-      const small = sizesOf(part).find((size) => size < smallestPt)
+      const small = sizesOf(part, context.typeStyles).find((size) => size < smallestPt)
       if (small !== undefined)
         return {
           ok: false,

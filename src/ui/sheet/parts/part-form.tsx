@@ -1,78 +1,107 @@
 'use client'
 import type { ComponentType } from 'react'
-import type { Part, PartTypeId, Sheet } from '@/core/sheet/spec'
-import { ColumnHead, Row, Section } from '../../kit/controls'
+import { blendModes, type BlendMode } from '@/core/scene/paint'
+import { tidyAngle } from '@/core/sheet/frame'
+import { partTypeOf } from '@/core/sheet/registry'
+import type { Part, Sheet } from '@/core/sheet/spec'
+import { ColumnHead, Row, Section, Select } from '../../kit/controls'
+import { Fold } from '../../kit/fold'
 import { NumberField } from '../../kit/number-field'
 import { TextField } from '../../kit/text-field'
-import { partTypeOf } from '@/core/sheet/registry'
 import { editPart } from '../edit-sheet'
-import { LegendForm } from './legend-form'
-import { PanelForm } from './panel-form'
-import { ScaleBarForm } from './scale-bar-form'
-import { TextForm } from './text-form'
+import type { FormProps } from './face'
+import { partFaceOf } from './registry'
 
-type FormProps<T extends PartTypeId> = { sheet: Sheet; part: Extract<Part, { type: T }> }
-
-/** The settings form of every type of part, one line each. */
-const forms: { [T in PartTypeId]: ComponentType<FormProps<T>> } = {
-  panel: PanelForm,
-  legend: LegendForm,
-  'scale-bar': ScaleBarForm,
-  text: TextForm,
-}
-
-/** The settings of the selected part: what is its own, then its place. */
+/** The settings of the selected part: what is its own, then its place and how it is mixed with what lies beneath. */
 export function PartForm({ sheet, part }: { sheet: Sheet; part: Part }) {
-  const Form = forms[part.type] as ComponentType<{ sheet: Sheet; part: Part }>
-  const place = (key: 'x' | 'y' | 'width' | 'height', value: number) =>
-    editPart(
-      { sheetId: sheet.id, partId: part.id },
-      'Place part',
-      (p) => void (p.box[key] = value),
-      `place ${key}`,
-    )
-  const { resize } = partTypeOf(part.type)
+  const Form = partFaceOf(part.type).Form as ComponentType<FormProps>
+  const change = (name: string, recipe: (part: Part) => void, merge?: string) =>
+    editPart({ sheetId: sheet.id, partId: part.id }, name, (draft) => recipe(draft as Part), merge)
   return (
     <>
       <ColumnHead title={partTypeOf(part.type).label} />
-      <Form key={part.id} sheet={sheet} part={part} />
-      <Section title="Place">
-        <Row label="Name">
-          <TextField
-            label="Name of the part"
-            value={part.name}
-            onChange={(name) =>
-              editPart({ sheetId: sheet.id, partId: part.id }, 'Rename part', (p) => void (p.name = name))
-            }
+      <Form key={part.id} sheet={sheet} part={part as FormProps['part']} />
+      <PlaceForm part={part} change={change} />
+      <Fold
+        title="Mixing"
+        aside={part.opacity < 1 || part.blend !== 'normal' ? `${Math.round(part.opacity * 100)} %` : ''}
+      >
+        <Row label="Opacity">
+          <NumberField
+            label="Opacity of the part"
+            value={part.opacity * 100}
+            unit="%"
+            min={0}
+            max={100}
+            step={5}
+            decimals={0}
+            onChange={(n) => change('Opacity', (p) => void (p.opacity = n / 100), 'opacity')}
           />
         </Row>
-        <Row label="From left, top">
-          <NumberField label="From left" value={part.box.x} unit="mm" onChange={(n) => place('x', n)} />
-          <NumberField label="From top" value={part.box.y} unit="mm" onChange={(n) => place('y', n)} />
+        <Row label="Blend">
+          <Select
+            label="Blend of the part"
+            value={part.blend}
+            options={blendModes.map((mode) => ({ value: mode, label: mode.replace('-', ' ') }))}
+            onChange={(mode) => change('Blend', (p) => void (p.blend = mode as BlendMode))}
+          />
         </Row>
-        {resize !== 'none' && (
-          <Row label={resize === 'free' ? 'Width, height' : 'Width'}>
-            <NumberField
-              label="Width"
-              value={part.box.width}
-              unit="mm"
-              min={4}
-              onChange={(n) => place('width', n)}
-            />
-            {resize === 'free' ? (
-              <NumberField
-                label="Height"
-                value={part.box.height}
-                unit="mm"
-                min={4}
-                onChange={(n) => place('height', n)}
-              />
-            ) : (
-              <span className="flex-1" />
-            )}
-          </Row>
-        )}
-      </Section>
+      </Fold>
     </>
+  )
+}
+
+type Change = (name: string, recipe: (part: Part) => void, merge?: string) => void
+
+function PlaceForm({ part, change }: { part: Part; change: Change }) {
+  const { resize } = partTypeOf(part.type)
+  const place = (key: 'x' | 'y' | 'width' | 'height', value: number) =>
+    change('Place part', (p) => void (p.box[key] = value), `place ${key}`)
+  return (
+    <Section title="Place">
+      <Row label="Name">
+        <TextField
+          label="Name of the part"
+          value={part.name}
+          onChange={(name) => change('Rename part', (p) => void (p.name = name))}
+        />
+      </Row>
+      <Row label="From left, top">
+        <NumberField label="From left" value={part.box.x} unit="mm" onChange={(n) => place('x', n)} />
+        <NumberField label="From top" value={part.box.y} unit="mm" onChange={(n) => place('y', n)} />
+      </Row>
+      {resize !== 'none' && (
+        <Row label={resize === 'free' ? 'Width, height' : 'Width'}>
+          <NumberField
+            label="Width"
+            value={part.box.width}
+            unit="mm"
+            min={resize === 'free' ? 0.1 : 4}
+            onChange={(n) => place('width', n)}
+          />
+          {resize === 'free' ? (
+            <NumberField
+              label="Height"
+              value={part.box.height}
+              unit="mm"
+              min={0.1}
+              onChange={(n) => place('height', n)}
+            />
+          ) : (
+            <span className="flex-1" />
+          )}
+        </Row>
+      )}
+      <Row label="Turned">
+        <NumberField
+          label="Turned clockwise"
+          value={part.rotationDeg}
+          unit="°"
+          step={1}
+          onChange={(n) => change('Turn part', (p) => void (p.rotationDeg = tidyAngle(n)), 'turn')}
+        />
+        <span className="flex-1" />
+      </Row>
+    </Section>
   )
 }

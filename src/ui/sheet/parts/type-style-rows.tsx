@@ -1,10 +1,13 @@
 'use client'
 import { Italic } from 'lucide-react'
 import { fontFamilies, fontFamilyIds, type FontWeight } from '@/core/scene/fonts'
+import { usesOfStyle } from '@/core/sheet/style-uses'
 import type { TypeStyle } from '@/core/sheet/type-style'
-import { IconButton, Row, Select } from '../../kit/controls'
+import { resolvedStyle } from '@/core/sheet/type-styles'
+import { Button, IconButton, Row, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
+import { editFolio, useDocument } from '../../shell/folio-store'
 
 const weights: { value: string; label: string }[] = [
   { value: '300', label: 'Light' },
@@ -13,71 +16,106 @@ const weights: { value: string; label: string }[] = [
   { value: '700', label: 'Bold' },
 ]
 
-/** Typeface, size, weight, slope, spacing and colour of a piece of lettering. */
-export function TypeStyleRows({
-  label,
-  style,
-  onChange,
-  spacing = false,
-}: {
+type Props = {
   label: string
   style: TypeStyle
   onChange: (part: Partial<TypeStyle>) => void
   spacing?: boolean
-}) {
+}
+
+/**
+ * Typeface, size, weight, slope, spacing and colour of a piece of lettering: of its own, or of a named style of the
+ * folio, which then changes wherever it is used.
+ */
+export function TypeStyleRows({ label, style, onChange, spacing = false }: Props) {
+  const { typeStyles, sheets } = useDocument()
+  const named = typeStyles.find(({ id }) => id === style.named)
+  const shown = resolvedStyle(style, typeStyles)
+  const set = (part: Partial<TypeStyle>) => {
+    if (!named) return onChange(part)
+    editFolio(
+      `Type style ${named.name}`,
+      (draft) => {
+        const one = draft.typeStyles.find(({ id }) => id === named.id)
+        if (one) Object.assign(one.style, part)
+      },
+      `type style ${named.id} ${Object.keys(part)[0]}`,
+    )
+  }
+  const uses = named ? usesOfStyle(sheets, named.id) : null
   return (
     <>
       <Row label={label}>
         <Select
+          label={`${label}: style`}
+          value={named?.id ?? ''}
+          options={[
+            { value: '', label: 'a style of its own' },
+            ...typeStyles.map(({ id, name }) => ({ value: id, label: name })),
+          ]}
+          onChange={(id) => onChange(id ? { named: id } : { ...shown, named: null })}
+        />
+      </Row>
+      {uses && uses.texts > 1 && (
+        <p className="flex items-center justify-between gap-2 text-xs text-muted">
+          A change here is one of {uses.texts} texts on {uses.sheets} {uses.sheets === 1 ? 'sheet' : 'sheets'}
+          .
+          <Button
+            look="quiet"
+            className="!h-6 !px-1.5 text-xs"
+            onClick={() => onChange({ ...shown, named: null })}
+          >
+            Make own
+          </Button>
+        </p>
+      )}
+      <Row label="">
+        <Select
           label={`${label}: typeface`}
-          value={style.family}
+          value={shown.family}
           options={fontFamilyIds.map((id) => ({ value: id, label: fontFamilies[id].label }))}
-          onChange={(family) => onChange({ family })}
+          onChange={(family) => set({ family })}
         />
       </Row>
       <Row label="">
         <NumberField
           label={`${label}: size`}
           className="max-w-[76px]"
-          value={style.sizePt}
+          value={shown.sizePt}
           unit="pt"
           min={2}
           max={400}
           step={0.5}
-          onChange={(sizePt) => onChange({ sizePt })}
+          onChange={(sizePt) => set({ sizePt })}
         />
         <Select
           label={`${label}: weight`}
-          value={String(style.weight)}
+          value={String(shown.weight)}
           options={weights}
-          onChange={(weight) => onChange({ weight: Number(weight) as FontWeight })}
+          onChange={(weight) => set({ weight: Number(weight) as FontWeight })}
         />
         <IconButton
           label={`${label}: italic`}
-          aria-pressed={style.italic}
-          active={style.italic}
-          onClick={() => onChange({ italic: !style.italic })}
+          aria-pressed={shown.italic}
+          active={shown.italic}
+          onClick={() => set({ italic: !shown.italic })}
         >
           <Italic size={14} />
         </IconButton>
       </Row>
       <Row label="">
-        <ColourField
-          label={`${label}: colour`}
-          value={style.colour}
-          onChange={(colour) => onChange({ colour })}
-        />
+        <ColourField label={`${label}: colour`} value={shown.colour} onChange={(colour) => set({ colour })} />
       </Row>
       {spacing && (
         <Row label="Spacing">
           <NumberField
             label={`${label}: letter-spacing`}
-            value={style.letterSpacingPt}
+            value={shown.letterSpacingPt}
             unit="pt"
             min={-5}
             max={50}
             step={0.1}
-            onChange={(letterSpacingPt) => onChange({ letterSpacingPt })}
+            onChange={(letterSpacingPt) => set({ letterSpacingPt })}
           />
         </Row>
       )}

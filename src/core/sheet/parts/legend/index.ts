@@ -9,8 +9,10 @@ import { rectangle } from '@/core/scene/outline'
 import { solid } from '@/core/scene/paint'
 import { group, path, translate } from '@/core/scene/scene'
 import { createMemory, identity } from '@/core/memory/memory'
-import type { PanelView, PartBox, PartType, SheetContext } from '../../part'
+import { innerBox } from '../../page'
+import { noRefs, renamed, type PanelView, type PartBox, type PartType, type SheetContext } from '../../part'
 import { lineStyle, TypeStyle } from '../../type-style'
+import { inStyle } from '../../type-styles'
 
 export const LegendSettings = z.object({
   /** The panel it explains; null is the sheet's first. */
@@ -43,6 +45,23 @@ export const LegendSettings = z.object({
   paddingMm: z.number().min(0).max(30),
 })
 export type LegendSettings = z.infer<typeof LegendSettings>
+
+/** The settings of a new legend. */
+export const plainLegend = (more: Partial<LegendSettings> = {}): LegendSettings =>
+  LegendSettings.parse({
+    panelId: null,
+    words: {},
+    hiddenLines: [],
+    lowFirst: true,
+    heading: inStyle('legend-heading'),
+    label: inStyle('legend-label'),
+    swatchWidthMm: 9,
+    swatchHeightMm: 5,
+    gapMm: 0,
+    background: null,
+    paddingMm: 0,
+    ...more,
+  })
 
 /** What is shown, layer by layer. */
 export function shownBlocks(settings: LegendSettings, context: SheetContext): LegendBlock[] {
@@ -88,6 +107,18 @@ const whatIsSeen = (panel: PanelView | null, { datasets }: SheetContext): unknow
 
 export const legend: PartType<LegendSettings> = {
   label: 'Legend',
+  group: 'maps',
+  keepsLabelsOff: true,
+  styles: ['heading', 'label'],
+  refs: ({ panelId }) => ({ ...noRefs, parts: panelId === null ? [] : [panelId] }),
+  remap: (settings, ids) => ({
+    ...settings,
+    panelId: settings.panelId === null ? null : renamed(ids.parts, settings.panelId),
+  }),
+  initial({ sheet }) {
+    const { x, y, height } = innerBox(sheet)
+    return { box: { x: x + 5, y: y + height * 0.2, width: 55, height: 40 }, settings: plainLegend() }
+  },
   settings: LegendSettings,
   resize: 'width',
   measure(settings, box, context) {

@@ -1,41 +1,186 @@
 import { composeMap } from '@/core/map/compose-map'
+import { fitMap, roundScale } from '@/core/map/view'
 import { kindOf } from '@/core/kinds/registry'
-import { rectangle } from '@/core/scene/outline'
+import type { Prepared } from '@/core/data/prepare'
+import { rectangle, type Box } from '@/core/scene/outline'
 import { stroke } from '@/core/scene/paint'
-import { path } from '@/core/scene/scene'
+import { group, path, type Node } from '@/core/scene/scene'
+import { softEdge } from '@/core/scene/soft-edge'
 import { labelFont } from '@/core/labels/lettering'
 import { type TextFont } from '@/core/scene/text'
 import type { MapSpec } from '@/core/map/spec'
 import { pointsToMm } from '@/core/scene/units'
-import type { PartType } from '../../part'
+import { innerBox } from '../../page'
+import { noRefs, renamed, type PartType, type SheetContext } from '../../part'
+import { drawFootprint } from './footprint'
+import { canBeInset, plainShape, shapeOutline } from './shape'
 import { PanelSettings } from './spec'
 
 export const panel: PartType<PanelSettings> = {
   label: 'Panel',
+  group: 'maps',
   settings: PanelSettings,
   resize: 'free',
+  keepsLabelsOff: true,
+  styles: [],
   measure: (_, { width, height }) => ({ width, height }),
-  compose({ frame }, box, { datasets, fonts, toleranceMm, over, panel: shownIn }, { id, name }) {
-    const shown = shownIn(id)
-    const outline = rectangle(box)
-    const edge =
-      frame.widthPt > 0
-        ? [path(outline, { strokes: [stroke(frame.colour, pointsToMm(frame.widthPt), { join: 'miter' })] })]
-        : []
-    if (shown?.id !== id) return edge
+  compose(settings, box, context, { id, name }) {
+    const shown = context.panel(id)
+    const { datasets, fonts, toleranceMm, over } = context
+    if (shown?.id !== id) return frameLines(settings, box, context)
     const { map, view, window } = shown
-    const keepOff = over(id)
+    const drawn = composeMap({
+      map,
+      view,
+      window,
+      datasets,
+      fonts,
+      toleranceMm,
+      idPrefix: `${name} `,
+      keepOff: over(id),
+    })
+    const prints = settings.footprints.flatMap((look) => {
+      const other = context.panel(look.panelId)
+      return other?.id === look.panelId && other.id !== id
+        ? [drawFootprint(look, { panel: shown, other, round: other.round, name: `${name} footprint` })]
+        : []
+    })
+    const marks = prints.flatMap(({ inside }) => inside)
     return [
-      composeMap({ map, view, window, datasets, fonts, toleranceMm, idPrefix: `${name} `, keepOff }),
-      ...edge,
+      ...cutOut(settings, { name, box, map: drawn, marks }, context, id),
+      ...frameLines(settings, box, context, id),
+      ...prints.flatMap(({ joins }) => joins),
     ]
   },
-  leansOn: (_, __, { datasets, over, panel: shownIn }, { id }) => [
+  leansOn: ({ footprints, shape }, _, { datasets, over, panel: shownIn }, { id }) => [
     shownIn(id)?.map ?? null,
+    shownIn(id)?.view ?? null,
     datasets,
+    shape.by === 'area' ? datasets.get(shape.datasetId) : null,
     ...over(id).flatMap(({ x, y, width, height }) => [x, y, width, height]),
+    ...footprints.flatMap(({ panelId }) => {
+      const other = shownIn(panelId)
+      if (!other) return [null]
+      const { x, y, width, height } = other.window
+      return [
+        other.map.projection,
+        other.view,
+        other.name,
+        other.round,
+        other.frame.rotationDeg,
+        x,
+        y,
+        width,
+        height,
+      ]
+    }),
   ],
   fonts: () => [],
+  initial({ sheet, map, datasets }) {
+    if (!map) return null
+    const inner = innerBox(sheet)
+    const box = {
+      x: inner.x + inner.width / 4,
+      y: inner.y + inner.height / 4,
+      width: inner.width / 2,
+      height: inner.height / 2,
+    }
+    return { box, settings: panelOf(map, datasets, box) }
+  },
+  refs: ({ mapId, sameScaleAs, samePlaceAs, footprints, shape, frozen }) => ({
+    ...noRefs,
+    maps: mapId === null ? [] : [mapId],
+    parts: [sameScaleAs, samePlaceAs, ...footprints.map(({ panelId }) => panelId)].filter(
+      (id) => id !== null,
+    ),
+    datasets: [
+      ...(shape.by === 'area' ? [shape.datasetId] : []),
+      ...(frozen?.map.layers.map(({ datasetId }) => datasetId) ?? []),
+    ],
+  }),
+  remap: (settings, ids) => ({
+    ...settings,
+    mapId: settings.mapId === null ? null : renamed(ids.maps, settings.mapId),
+    sameScaleAs: settings.sameScaleAs === null ? null : renamed(ids.parts, settings.sameScaleAs),
+    samePlaceAs: settings.samePlaceAs === null ? null : renamed(ids.parts, settings.samePlaceAs),
+    footprints: settings.footprints.map((one) => ({ ...one, panelId: renamed(ids.parts, one.panelId) })),
+    shape:
+      settings.shape.by === 'area'
+        ? { ...settings.shape, datasetId: renamed(ids.datasets, settings.shape.datasetId) }
+        : settings.shape,
+    frozen: settings.frozen && {
+      ...settings.frozen,
+      map: mapOnDatasets(settings.frozen.map, (id) => renamed(ids.datasets, id)),
+    },
+  }),
+}
+
+/** A map that draws on other datasets. */
+export const mapOnDatasets = (map: MapSpec, idOf: (id: string) => string): MapSpec => ({
+  ...map,
+  land: map.land && { ...map.land, datasetId: idOf(map.land.datasetId) },
+  layers: map.layers.map((layer) => ({ ...layer, datasetId: idOf(layer.datasetId) })),
+})
+
+/** The settings of a panel that shows a map whole, at a round scale. */
+export function panelOf(
+  map: MapSpec,
+  datasets: Map<string, Prepared>,
+  box: { width: number; height: number },
+): PanelSettings {
+  const fitted = fitMap(map, datasets, box) ?? { centre: map.projection.centre, scaleDenominator: 10_000_000 }
+  return PanelSettings.parse({
+    mapId: map.id,
+    view: { ...fitted, scaleDenominator: roundScale(fitted.scaleDenominator) },
+    frame: { colour: '#8a979c', widthPt: 0 },
+  })
+}
+
+type Cut = { name: string; box: Box; map: Node; marks: Node[] }
+
+/** The map cut to the panel's form, with what lies outside paled and the edge faded, as the settings say. */
+function cutOut(
+  settings: PanelSettings,
+  { name, box, map, marks }: Cut,
+  context: SheetContext,
+  id: string,
+): Node[] {
+  const { shape, softEdgeMm } = settings
+  const isPlainBox = shape.by === 'rectangle' && shape.cornerMm === 0
+  const content = marks.length ? [map, group(`${name} marks`, marks, { clip: rectangle(box) })] : [map]
+  const soft =
+    softEdgeMm > 0 && canBeInset(shape)
+      ? softEdge((by) => plainShape(shape, box, by) ?? rectangle(box), softEdgeMm)
+      : null
+  if (isPlainBox && !soft) return content
+  const outline = shapeOutline(shape, box, { shown: context.panel(id), ...context })
+  const cut = group(`${name} cut`, content, { clip: outline, mask: soft })
+  if (shape.by !== 'area' || shape.outside === 0) return [cut]
+  return [group(`${name} outside`, [map], { opacity: shape.outside }), cut]
+}
+
+/** The lines along the edge, the first on the edge and the others inside it. */
+function frameLines(settings: PanelSettings, box: Box, context: SheetContext, id?: string): Node[] {
+  const { frame, shape } = settings
+  const lines: Node[] = []
+  if (frame.widthPt > 0) {
+    const shown = id === undefined ? null : context.panel(id)
+    const outline = shapeOutline(shape, box, { shown, ...context })
+    lines.push(
+      path(outline, { strokes: [stroke(frame.colour, pointsToMm(frame.widthPt), { join: 'miter' })] }),
+    )
+  }
+  if (!canBeInset(shape)) return lines
+  let inset = pointsToMm(frame.widthPt) / 2
+  for (const { colour, widthPt, gapPt } of frame.more) {
+    const width = pointsToMm(widthPt)
+    const at = inset + pointsToMm(gapPt) + width / 2
+    const outline = plainShape(shape, box, at)
+    if (widthPt > 0 && outline)
+      lines.push(path(outline, { strokes: [stroke(colour, width, { join: 'miter' })] }))
+    inset = at + width / 2
+  }
+  return lines
 }
 
 /** The typefaces of a map's own lettering. */

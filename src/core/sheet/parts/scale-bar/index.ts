@@ -6,8 +6,10 @@ import { solid, stroke } from '@/core/scene/paint'
 import { path, type Node } from '@/core/scene/scene'
 import { textNode, verticalMetrics } from '@/core/scene/text'
 import { pointsToMm } from '@/core/scene/units'
-import type { PartBox, PartType, SheetContext } from '../../part'
+import { innerBox } from '../../page'
+import { noRefs, renamed, type PartBox, type PartType, type SheetContext } from '../../part'
 import { lineStyle, TypeStyle } from '../../type-style'
+import { inStyle } from '../../type-styles'
 import { barLength, type BarLength } from './length'
 
 export const ScaleBarSettings = z.object({
@@ -36,6 +38,21 @@ export function barOf(
 /** A bar of round ground length, measured along the geodesic through the centre of its panel. */
 export const scaleBar: PartType<ScaleBarSettings> = {
   label: 'Scale bar',
+  group: 'maps',
+  keepsLabelsOff: true,
+  styles: ['style'],
+  refs: ({ panelId }) => ({ ...noRefs, parts: panelId === null ? [] : [panelId] }),
+  remap: (settings, ids) => ({
+    ...settings,
+    panelId: settings.panelId === null ? null : renamed(ids.parts, settings.panelId),
+  }),
+  initial({ sheet }) {
+    const { x, y, width, height } = innerBox(sheet)
+    return {
+      box: { x: x + width - 60, y: y + height - 18, width: 45, height: 6 },
+      settings: { panelId: null, units: 'metric', look: 'line', style: inStyle('caption') },
+    }
+  },
   settings: ScaleBarSettings,
   resize: 'width',
   measure: ({ style }, { width }) => ({ width, height: barHeightMm + 1.5 * pointsToMm(style.sizePt) }),

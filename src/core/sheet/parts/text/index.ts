@@ -1,7 +1,9 @@
 import { z } from 'zod'
 import { breakLines, measureLine, textNode, verticalMetrics } from '@/core/scene/text'
-import type { PartBox, PartType, SheetContext } from '../../part'
+import { innerBox } from '../../page'
+import { noRefs, type PartBox, type PartType, type SheetContext } from '../../part'
 import { lineStyle, TypeStyle } from '../../type-style'
+import { inStyle } from '../../type-styles'
 
 export const TextSettings = z.object({
   text: z.string().max(20_000),
@@ -18,6 +20,18 @@ const linesOf = ({ text, style }: TextSettings, box: PartBox, { fonts, fill }: S
 /** Text in a frame: lines break at the frame's width; text that is longer than the frame runs on below it. */
 export const text: PartType<TextSettings> = {
   label: 'Text',
+  group: 'words',
+  keepsLabelsOff: true,
+  styles: ['style'],
+  refs: () => noRefs,
+  remap: (settings) => settings,
+  initial({ sheet }) {
+    const { x, y, width } = innerBox(sheet)
+    return {
+      box: { x, y, width: Math.min(80, width), height: 6 },
+      settings: { text: 'Text', style: inStyle('body'), align: 'left', leading: 1.25 },
+    }
+  },
   settings: TextSettings,
   resize: 'width',
   measure(settings, box, context) {

@@ -4,16 +4,17 @@ import type { LegendLine } from '@/core/legend/entries'
 import { legendForms } from '@/core/legend/look'
 import { panelPart } from '@/core/sheet/panel-view'
 import type { Part, Sheet } from '@/core/sheet/spec'
-import { Check, IconButton, Row, Section, Segments, Select } from '../../kit/controls'
-import { ColourField } from '../../kit/colour-field'
-import { NumberField } from '../../kit/number-field'
-import { TextField } from '../../kit/text-field'
-import { useSheetDrawn } from '../../shell/contents'
-import { folioNow } from '../../shell/folio-store'
+import { Check, IconButton, Row, Section, Segments, Select } from '../../../kit/controls'
+import { ColourField } from '../../../kit/colour-field'
+import { NumberField } from '../../../kit/number-field'
+import { TextField } from '../../../kit/text-field'
+import { useSheetDrawn } from '../../../shell/contents'
+import { folioNow } from '../../../shell/folio-store'
 import { ask } from '@/workers/client'
 import { useEffect, useState } from 'react'
-import { editPart } from '../edit-sheet'
-import { TypeStyleRows } from './type-style-rows'
+import { settingsChanger } from '../../edit-sheet'
+import type { FormProps } from '../face'
+import { TypeStyleRows } from '../type-style-rows'
 
 type LegendPart = Extract<Part, { type: 'legend' }>
 
@@ -33,7 +34,7 @@ function useLegendEntries(sheet: Sheet, partId: string): LegendLine[] {
 }
 
 /** Words, boxes and lettering of a legend. It follows the map; words that were changed here stay. */
-export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) {
+export function LegendForm({ sheet, part }: FormProps<'legend'>) {
   const s = part.settings
   const entries = useLegendEntries(sheet, part.id)
   const panels = sheet.parts.filter((p) => p.type === 'panel')
@@ -48,13 +49,7 @@ export function LegendForm({ sheet, part }: { sheet: Sheet; part: LegendPart }) 
     line.text !== line.proposed &&
     s.wordsFor[line.key] !== undefined &&
     s.wordsFor[line.key] !== line.proposed
-  const change = (name: string, recipe: (settings: LegendPart['settings']) => void, merge?: string) =>
-    editPart(
-      { sheetId: sheet.id, partId: part.id },
-      name,
-      (p) => p.type === 'legend' && recipe(p.settings),
-      merge,
-    )
+  const change = settingsChanger(sheet.id, part)
   return (
     <>
       <Section

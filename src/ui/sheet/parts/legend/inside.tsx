@@ -4,12 +4,12 @@ import { fontFamilies } from '@/core/scene/fonts'
 import { GripVertical } from 'lucide-react'
 import { ask } from '@/workers/client'
 import type { LegendLinePlace } from '@/workers/scene.worker'
-import { TextField } from '../../kit/text-field'
-import { useSheetDrawn } from '../../shell/contents'
-import { folioNow, useFolio } from '../../shell/folio-store'
-import { editPart } from '../edit-sheet'
-import { changeWords } from '../parts/legend-form'
-import type { InsideProps } from './inside-props'
+import { TextField } from '../../../kit/text-field'
+import { useSheetDrawn } from '../../../shell/contents'
+import { folioNow, useFolio } from '../../../shell/folio-store'
+import { editPart } from '../../edit-sheet'
+import { changeWords } from './form'
+import type { InsideProps } from '../inside-props'
 
 /** The lines of a legend, each a field where it stands. */
 export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: InsideProps<'legend'>) {

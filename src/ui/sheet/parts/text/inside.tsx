@@ -2,8 +2,8 @@
 
 import { pointsToMm } from '@/core/scene/units'
 import { fontFamilies } from '@/core/scene/fonts'
-import { editPart } from '../edit-sheet'
-import type { InsideProps } from './inside-props'
+import { editPart } from '../../edit-sheet'
+import type { InsideProps } from '../inside-props'
 
 /** The words of a text part, typed where they stand. */
 export function InsideText({ sheet, part, scale, onLeave }: InsideProps<'text'>) {

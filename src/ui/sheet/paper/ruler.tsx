@@ -9,6 +9,7 @@ export function Ruler({
   page,
   axis,
   drawn,
+  onPull,
 }: {
   lengthMm: number
   scale: number
@@ -16,6 +17,8 @@ export function Ruler({
   page: RefObject<HTMLDivElement | null>
   axis: 'x' | 'y'
   drawn: unknown
+  /** A press on the ruler, from which a guide is pulled. */
+  onPull: (event: React.PointerEvent) => void
 }) {
   const [start, setStart] = useState(0)
   useEffect(() => {
@@ -34,7 +37,8 @@ export function Ruler({
   return (
     <svg
       aria-hidden
-      className={`absolute z-10 bg-base-100 text-muted ${axis === 'x' ? 'top-0 right-0 left-[18px] h-[18px] w-[calc(100%-18px)] border-b border-line' : 'top-[18px] bottom-0 left-0 h-[calc(100%-18px)] w-[18px] border-r border-line'}`}
+      onPointerDown={onPull}
+      className={`absolute z-10 bg-base-100 text-muted ${axis === 'x' ? 'cursor-ns-resize top-0 right-0 left-[18px] h-[18px] w-[calc(100%-18px)] border-b border-line' : 'cursor-ew-resize top-[18px] bottom-0 left-0 h-[calc(100%-18px)] w-[18px] border-r border-line'}`}
     >
       <g transform={axis === 'x' ? `translate(${start} 0)` : `translate(0 ${start})`} stroke="currentColor">
         {ticks.map((mm) =>

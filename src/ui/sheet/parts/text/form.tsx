@@ -1,22 +1,14 @@
 'use client'
 import { fillInNames } from '@/core/sheet/fill-ins'
-import type { Part, Sheet } from '@/core/sheet/spec'
-import { Row, Section, Segments } from '../../kit/controls'
-import { NumberField } from '../../kit/number-field'
-import { editPart } from '../edit-sheet'
-import { TypeStyleRows } from './type-style-rows'
+import { Row, Section, Segments } from '../../../kit/controls'
+import { NumberField } from '../../../kit/number-field'
+import { settingsChanger } from '../../edit-sheet'
+import type { FormProps } from '../face'
+import { TypeStyleRows } from '../type-style-rows'
 
-type TextPart = Extract<Part, { type: 'text' }>
-
-export function TextForm({ sheet, part }: { sheet: Sheet; part: TextPart }) {
+export function TextForm({ sheet, part }: FormProps<'text'>) {
   const { text, style, align, leading } = part.settings
-  const change = (name: string, recipe: (settings: TextPart['settings']) => void, merge?: string) =>
-    editPart(
-      { sheetId: sheet.id, partId: part.id },
-      name,
-      (p) => p.type === 'text' && recipe(p.settings),
-      merge,
-    )
+  const change = settingsChanger(sheet.id, part)
   return (
     <>
       <Section title="Words">

@@ -1,21 +1,13 @@
 'use client'
-import type { Part, Sheet } from '@/core/sheet/spec'
-import { Row, Section, Segments, Select } from '../../kit/controls'
-import { editPart } from '../edit-sheet'
-import { TypeStyleRows } from './type-style-rows'
+import { Row, Section, Segments, Select } from '../../../kit/controls'
+import { settingsChanger } from '../../edit-sheet'
+import type { FormProps } from '../face'
+import { TypeStyleRows } from '../type-style-rows'
 
-type BarPart = Extract<Part, { type: 'scale-bar' }>
-
-export function ScaleBarForm({ sheet, part }: { sheet: Sheet; part: BarPart }) {
+export function ScaleBarForm({ sheet, part }: FormProps<'scale-bar'>) {
   const { units, look, style, panelId } = part.settings
   const panels = sheet.parts.filter((p) => p.type === 'panel')
-  const change = (name: string, recipe: (settings: BarPart['settings']) => void, merge?: string) =>
-    editPart(
-      { sheetId: sheet.id, partId: part.id },
-      name,
-      (p) => p.type === 'scale-bar' && recipe(p.settings),
-      merge,
-    )
+  const change = settingsChanger(sheet.id, part)
   return (
     <>
       <Section title="Bar">
