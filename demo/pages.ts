@@ -1,6 +1,8 @@
 import type { MapView } from '@/core/map/spec'
 import { plainLegend, type LegendSettings } from '@/core/sheet/parts/legend'
 import { PanelSettings } from '@/core/sheet/parts/panel/spec'
+import { plainText } from '@/core/sheet/parts/text'
+import { plainScaleBar } from '@/core/sheet/parts/scale-bar'
 import { makePart, type PartTypeId, type SettingsOf } from '@/core/sheet/registry'
 import { makeSheet, type Part, type Sheet } from '@/core/sheet/spec'
 import { typeStyle } from '@/core/sheet/type-style'
@@ -29,11 +31,7 @@ const small = (colour?: string) => (colour ? typeStyle('source-sans-3', 7, { col
 const part = <T extends PartTypeId>(
   type: T,
   id: string,
-  {
-    name,
-    box,
-    settings,
-  }: { name: string; box: Part['box']; settings: SettingsOf<T> },
+  { name, box, settings }: { name: string; box: Part['box']; settings: SettingsOf<T> },
 ): Part => makePart(type, { id, name, box }, settings)
 /** A panel that shows a map in a view, within a line or without one. */
 const panel = (
@@ -60,7 +58,7 @@ const text = (
     style,
     align = 'left',
   }: { box: Part['box']; words: string; style: ReturnType<typeof typeStyle>; align?: 'left' | 'right' },
-): Part => part('text', id, { name, box, settings: { text: words, style, align, leading: 1.25 } })
+): Part => part('text', id, { name, box, settings: plainText({ text: words, style, align }) })
 const centre = (x: number, y: number): [number, number] => toLonLat([x, y])
 const a4 = {
   page: { widthMm: 297, heightMm: 210 },
@@ -235,7 +233,7 @@ function page({
       part('scale-bar', 'bar', {
         name: 'Scale bar',
         box: { x: 225, y: 181, width: 44, height: 6 },
-        settings: { panelId: 'main', units: 'metric', look: 'line', style: inStyle('caption') },
+        settings: plainScaleBar({ panelId: 'main' }),
       }),
       text('title', 'Title', {
         box: { x: 12, y: 11, width: 200, height: 12 },
@@ -288,7 +286,7 @@ function orientation(): Sheet {
       part('scale-bar', 'bar', {
         name: 'Scale bar',
         box: { x: 225, y: 178, width: 44, height: 6 },
-        settings: { panelId: 'main', units: 'metric', look: 'line', style: inStyle('caption') },
+        settings: plainScaleBar({ panelId: 'main' }),
       }),
       text('title', 'Title', {
         box: { x: 12, y: 11, width: 200, height: 12 },
@@ -350,7 +348,7 @@ function years(): Sheet {
       part('scale-bar', 'bar', {
         name: 'Scale bar',
         box: { x: 225, y: 176, width: 44, height: 6 },
-        settings: { panelId: 'main', units: 'metric', look: 'line', style: inStyle('caption') },
+        settings: plainScaleBar({ panelId: 'main' }),
       }),
       text('title', 'Title', {
         box: { x: 12, y: 11, width: 200, height: 12 },
@@ -408,12 +406,7 @@ function night(): Sheet {
       part('scale-bar', 'bar', {
         name: 'Scale bar',
         box: { x: 225, y: 181, width: 44, height: 6 },
-        settings: {
-          panelId: 'main',
-          units: 'metric',
-          look: 'line',
-          style: typeStyle('source-sans-3', 7, { colour: ink }),
-        },
+        settings: plainScaleBar({ panelId: 'main', style: typeStyle('source-sans-3', 7, { colour: ink }) }),
       }),
       text('title', 'Title', {
         box: { x: 12, y: 11, width: 200, height: 12 },

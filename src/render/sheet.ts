@@ -4,6 +4,7 @@ import type { Folio } from '@/core/folio/schema'
 import type { PrintSettings } from '@/core/print/settings'
 import type { Scene } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
+import { pageOf } from '@/core/sheet/page'
 import { composeSheet, sheetFonts } from '@/core/sheet/compose-sheet'
 import { fontBookOf, readFontFile } from './font-files'
 
@@ -66,6 +67,7 @@ export function sheetScene(
       fonts,
       folioName: folio.name,
       author: folio.author,
+      page: pageOf(folio.sheets, sheetId),
       date,
     }),
     fonts,

@@ -23,6 +23,7 @@ import { judge, takeWay, wayOf, waysOf, type Judgement, type Way } from '@/core/
 import { addFont, createFontBook } from '@/core/scene/text'
 import { faceFiles, type TextFont } from '@/core/scene/fonts'
 import { walk, type Scene } from '@/core/scene/scene'
+import { pageOf } from '@/core/sheet/page'
 import { readyPart } from '@/core/sheet/ready-part'
 import {
   composeSheet,
@@ -168,6 +169,7 @@ async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetIn
     fonts,
     folioName: folio.name,
     author: folio.author,
+    page: pageOf(folio.sheets, sheetId),
     date: new Date(),
     toleranceMm,
   }

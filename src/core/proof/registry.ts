@@ -3,6 +3,7 @@ import type { Sheet } from '@/core/sheet/spec'
 import type { Check, Finding, ProofInput } from './check'
 import { emptyClasses } from './checks/empty-classes'
 import { equalArea } from './checks/equal-area'
+import { fillInsKnown } from './checks/fill-ins-known'
 import { insidePage } from './checks/inside-page'
 import { labelsPlaced } from './checks/labels-placed'
 import { legendPresent } from './checks/legend-present'
@@ -19,6 +20,7 @@ const checks: Check[] = [
   totalsShaded,
   legendPresent,
   sourceGiven,
+  fillInsKnown,
   equalArea,
   scaleBarPresent,
   labelsPlaced,

@@ -16,7 +16,8 @@ export type Transform = [number, number, number, number, number, number]
 /**
  * Nodes under one name. `layer` marks a group that becomes a layer of its own in formats that have layers.
  * A group with a clip, an opacity under 1 or a blend mode is isolated: its children blend with each other
- * first. With a mask it is seen as far as the mask is: `mask` is drawn in white, and its alpha counts.
+ * first. With a mask it is seen as far as the mask, which is drawn on black, is light: white shows all, black
+ * nothing.
  */
 export type Group = {
   type: 'group'

@@ -1,17 +1,14 @@
-import { formatNumber } from '@/core/classify/labels'
 import type { Prepared } from '@/core/data/prepare'
-import { datasetsUsed } from '@/core/map/uses'
 import { createMemory, identity } from '@/core/memory/memory'
 import type { MapSpec } from '@/core/map/spec'
 import { overlaps } from '@/core/scene/bounds'
-import { entryOf, type ProjectionSpec } from '@/core/projection/catalogue'
 import { group, type Group, type Node, type Scene } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
 import { descriptionOf } from './description'
-import { fillIn, type FillIns } from './fill-ins'
+import { fillIn, fillInValues } from './fill-ins'
 import { boundsOf, boxWithin, frameTransform, type Frame } from './frame'
 import { mapFonts } from './parts/panel'
-import type { PanelView, PartBox, SheetContext } from './part'
+import type { PartBox, SheetContext } from './part'
 import { mapOfPanel, panelPart, panelView } from './panel-view'
 import { readyPart } from './ready-part'
 import { partTypeOf } from './registry'
@@ -29,6 +26,8 @@ export type SheetInput = {
   author: string
   /** The day that `{{date}}` stands for. */
   date: Date
+  /** Which page of its folio the sheet is, from 1, and how many there are. */
+  page?: { number: number; of: number }
   toleranceMm?: number
 }
 
@@ -64,8 +63,12 @@ const rememberParts = createMemory<object, Node[]>('composed parts', { maxBytes:
 /** A part, composed anew only when it or something that it leans on has changed. */
 function composePart(part: Part, context: SheetContext): Node[] {
   const { leansOn, compose } = partTypeOf(part.type)
-  const { id, name, box, settings } = part
-  const key = identity([id, name, box.x, box.y, box.width, box.height, context.fonts, context.toleranceMm])
+  const { id, name, box, rotationDeg, settings } = part
+  const key = identity([
+    ...[id, name, rotationDeg, box.x, box.y, box.width, box.height],
+    context.fonts,
+    context.toleranceMm,
+  ])
   const leaning = identity(leansOn(settings, box, context, part))
   return rememberParts(settings, `${key} ${leaning}`, () => compose(settings, box, context, part))
 }
@@ -77,13 +80,15 @@ export function sheetContext({
   datasets,
   fonts,
   folioName,
+  author,
   date,
+  page = { number: 1, of: 1 },
   toleranceMm = printToleranceMm,
 }: SheetInput): SheetContext {
   const all = sheet.parts.filter((part) => part.type === 'panel')
   const views = new Map(all.map((part) => [part.id, panelView(part, sheet, { maps, datasets })]))
   const panels = all.filter((part) => !part.hidden).flatMap((part) => views.get(part.id) ?? [])
-  const values = fillInValues(panels, { sheet, folioName, date, datasets })
+  const values = fillInValues(panels, { sheetName: sheet.name, folioName, author, date, page, datasets })
   const context: SheetContext = {
     typeStyles,
     datasets,
@@ -106,34 +111,6 @@ export function sheetContext({
     },
   }
   return context
-}
-
-function fillInValues(
-  panels: PanelView[],
-  { sheet, folioName, date, datasets }: Pick<SheetInput, 'sheet' | 'folioName' | 'date' | 'datasets'>,
-): FillIns {
-  const [main] = panels
-  return {
-    date: date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' }),
-    credits: creditsOf(panels, datasets),
-    scale: main ? `1 : ${formatNumber(main.view.scaleDenominator, 0)}` : '',
-    projection: main ? projectionWords(main.map.projection) : '',
-    folio: folioName,
-    sheet: sheet.name,
-  }
-}
-
-function projectionWords(spec: ProjectionSpec): string {
-  const { label } = entryOf(spec)
-  return spec.system ? `${label} (${spec.system.code})` : `${label} projection`
-}
-
-/** The credit lines of all datasets that the layers seen draw on, through all their steps, each once. */
-function creditsOf(panels: PanelView[], datasets: Map<string, Prepared>): string {
-  const shown = panels.map(({ map, layers }) => ({ map, layers: layers.map(({ layer }) => layer) }))
-  const used = datasetsUsed(shown, (id) => datasets.get(id)?.entry)
-  const credits = [...used].map((id) => datasets.get(id)?.entry.credit ?? '').filter(Boolean)
-  return [...new Set(credits)].join('; ')
 }
 
 /** The space a part really takes up on the page. */

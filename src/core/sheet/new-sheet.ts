@@ -2,6 +2,9 @@ import type { Prepared } from '@/core/data/prepare'
 import type { MapSpec } from '@/core/map/spec'
 import { plainLegend } from './parts/legend'
 import { panelOf } from './parts/panel'
+import { plainText } from './parts/text'
+import { plainScaleBar } from './parts/scale-bar'
+import { panelsOf, viewOfPanel } from './panel-view'
 import { makePart, partTypeOf, type Part, type PartTypeId } from './registry'
 import { makeSheet, type Sheet } from './spec'
 import { inStyle, type FirstTypeStyle } from './type-styles'
@@ -16,7 +19,7 @@ export const textPart = (
     style,
     align = 'left',
   }: { text: string; style: FirstTypeStyle; align?: 'left' | 'centre' | 'right' },
-): Part => makePart('text', given, { text, style: inStyle(style), align, leading: 1.25 })
+): Part => makePart('text', given, plainText({ text, style: inStyle(style), align }))
 
 /** A name that no part of a sheet has yet: with a number behind, where the plain one is taken. */
 export function freeName(parts: readonly { name: string }[], wished: string): string {
@@ -27,12 +30,23 @@ export function freeName(parts: readonly { name: string }[], wished: string): st
 }
 
 /** A new part of a type in a free place of the sheet; null where there is nothing yet that it could show. */
-export function newPart(type: PartTypeId, id: string, given: PartGiven & { sheet: Sheet }): Part | null {
+export function newPart(
+  type: PartTypeId,
+  id: string,
+  given: Omit<PartGiven, 'centres'> & { sheet: Sheet },
+): Part | null {
   const { label, initial } = partTypeOf(type)
-  const made = initial(given)
+  const centres = new Map(
+    panelsOf(given.sheet).map((panel) => [panel.id, viewOfPanel(panel, given.sheet).centre]),
+  )
+  const made = initial({ ...given, centres })
   if (!made) return null
   const name = freeName(given.sheet.parts, made.name ?? label)
-  return makePart(type, { id, name, box: freePlace(given.sheet, made.box) }, made.settings as never)
+  return makePart(
+    type,
+    { id, name, box: made.staysPut ? made.box : freePlace(given.sheet, made.box) },
+    made.settings as never,
+  )
 }
 
 /** A sheet that is already composed: title, map, legend, scale bar and source note. `newId` hands out ids. */
@@ -62,7 +76,7 @@ export function newSheet(
           name: 'Scale bar',
           box: { x: page.widthMm - margins.right - 52, y: 182, width: 40, height: 6 },
         },
-        { panelId: null, units: 'metric', look: 'line', style: inStyle('caption') },
+        plainScaleBar(),
       ),
     )
   }

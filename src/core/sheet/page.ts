@@ -7,3 +7,12 @@ export const innerBox = ({ page, margins }: Pick<PageOfParts, 'page' | 'margins'
   width: page.widthMm - margins.left - margins.right,
   height: page.heightMm - margins.top - margins.bottom,
 })
+
+/** Which page of a folio a sheet is, from 1. */
+export const pageOf = (
+  sheets: readonly { id: string }[],
+  sheetId: string,
+): { number: number; of: number } => ({
+  number: sheets.findIndex(({ id }) => id === sheetId) + 1,
+  of: sheets.length,
+})

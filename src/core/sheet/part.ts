@@ -30,6 +30,8 @@ export type PartGiven = {
   map: MapSpec | null
   maps: readonly MapSpec[]
   datasets: Map<string, Prepared>
+  /** The middle of what the sheet's panels show, by their ids. */
+  centres: ReadonlyMap<string, [lon: number, lat: number]>
 }
 
 /** A sheet as a new part sees it. */
@@ -40,7 +42,13 @@ export type PageOfParts = {
 }
 
 /** A new part: its name where that is not its type's, the size that it wants and its settings. */
-export type NewPart<Settings> = { name?: string; box: PartBox; settings: Settings }
+export type NewPart<Settings> = {
+  name?: string
+  box: PartBox
+  settings: Settings
+  /** Whether it lies over others on purpose, and no free place is looked for. */
+  staysPut?: boolean
+}
 
 /** What a type of part is for; the tray offers them in this order. */
 export const partGroups = ['maps', 'words', 'ornament'] as const
@@ -87,8 +95,11 @@ export type SheetContext = {
   toleranceMm: number
 }
 
-/** Which part it is that is composed: its id on the sheet, and the name that it goes by in outputs. */
-export type PartIdentity = { id: string; name: string }
+/**
+ * Which part it is that is composed: its id on the sheet, the name that it goes by in outputs, and how the sheet will
+ * turn it.
+ */
+export type PartIdentity = { id: string; name: string; rotationDeg: number }
 
 /**
  * A type of part, which says everything of itself. `box` is in page millimetres; a part is composed upright, the

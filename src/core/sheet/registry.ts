@@ -3,9 +3,15 @@ import { PlaceMm, SizeMm } from '@/core/scene/bounded'
 import { blendModes } from '@/core/scene/paint'
 import { taggedUnion, type Tagged } from '@/core/registry/tagged-union'
 import type { PartType } from './part'
+import { callout } from './parts/callout'
+import { chart } from './parts/chart'
 import { legend } from './parts/legend'
 import { panel } from './parts/panel'
+import { northArrow } from './parts/north-arrow'
 import { scaleBar } from './parts/scale-bar'
+import { shade } from './parts/shade'
+import { shape } from './parts/shape'
+import { table } from './parts/table'
 import { text } from './parts/text'
 
 /** Every type of part, one line each, in the order of the tray. */
@@ -13,7 +19,13 @@ const types = {
   panel,
   legend,
   'scale-bar': scaleBar,
+  'north-arrow': northArrow,
   text,
+  callout,
+  table,
+  chart,
+  shape,
+  shade,
 }
 
 export type PartTypeId = keyof typeof types

@@ -105,8 +105,11 @@ function drawGroup(context: Context, node: Group, job: Job): void {
       drawAll(layer.context, node.children, inside)
       if (node.mask) {
         const mask = job.surface.createCanvas(area.width, area.height)
+        mask.context.fillStyle = '#000000'
+        mask.context.fillRect(0, 0, area.width, area.height)
         mask.context.setTransform(layer.context.getTransform())
         drawAll(mask.context, node.mask, inside)
+        lightToAlpha(mask.context, area)
         layer.context.setTransform(1, 0, 0, 1, 0, 0)
         layer.context.globalCompositeOperation = 'destination-in'
         layer.context.drawImage(mask.canvas, 0, 0)
@@ -118,6 +121,15 @@ function drawGroup(context: Context, node: Group, job: Job): void {
     }
   } else drawAll(context, node.children, job)
   context.restore()
+}
+
+/** Makes each pixel as opaque as it is light (SVG 1.1, 14.4). */
+function lightToAlpha(context: Context, { width, height }: Box): void {
+  const image = context.getImageData(0, 0, width, height)
+  const { data } = image
+  for (let i = 0; i < data.length; i += 4)
+    data[i + 3] = 0.2125 * data[i] + 0.7154 * data[i + 1] + 0.0721 * data[i + 2]
+  context.putImageData(image, 0, 0)
 }
 
 /** The pixels that a group can paint, no more than there are; null where it paints none. */

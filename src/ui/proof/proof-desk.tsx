@@ -74,7 +74,8 @@ function Checks({ sheet }: { sheet: Sheet }) {
   const go = ({ target }: ProofLine) => {
     if (!target) return
     if (target.desk === 'map') select({ mapId: target.mapId, layerId: target.layerId })
-    else if (target.desk === 'sheet') select({ sheetId: sheet.id, partIds: target.partId === null ? [] : [target.partId] })
+    else if (target.desk === 'sheet')
+      select({ sheetId: sheet.id, partIds: target.partId === null ? [] : [target.partId] })
     else select({ datasetId: target.datasetId })
     openDesk(target.desk)
   }

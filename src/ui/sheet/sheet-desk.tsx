@@ -3,7 +3,7 @@ import { Magnet, Maximize, Plus, StickyNote } from 'lucide-react'
 import { nanoid } from 'nanoid'
 import { useEffect, useState } from 'react'
 import { newPart, newSheet } from '@/core/sheet/new-sheet'
-import type { PartTypeId } from '@/core/sheet/registry'
+import { partTypeOf, type PartTypeId } from '@/core/sheet/registry'
 import { pageSizeOf, type Part, type Sheet } from '@/core/sheet/spec'
 import { Button, ColumnHead, IconButton, Select } from '../kit/controls'
 import { usePrepared } from '../shell/contents'
@@ -25,7 +25,7 @@ import { Tray } from './tray'
 export function SheetDesk() {
   const folio = useDocument()
   const datasets = usePrepared()
-  const { selection, select } = useFolio()
+  const { selection, select, tell } = useFolio()
   const sheet = folio.sheets.find((s) => s.id === selection.sheetId) ?? folio.sheets[0]
   const { parts: selected, last } = useSelectedParts(sheet)
   const [zoom, setZoom] = useState<Zoom>('fit')
@@ -57,6 +57,7 @@ export function SheetDesk() {
   const take = (type: PartTypeId) => {
     const made = newPart(type, nanoid(8), { sheet, map, maps: folio.maps, datasets })
     if (made) addPart(sheet.id, made)
+    else tell(`There is nothing yet for a new ${partTypeOf(type).label.toLowerCase()} to show.`)
   }
   return (
     <div className="grid h-full grid-cols-[104px_minmax(0,1fr)_300px]">

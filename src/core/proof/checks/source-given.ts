@@ -1,3 +1,4 @@
+import { wordsOfPart } from '@/core/sheet/words'
 import type { Check } from '../check'
 
 export const sourceGiven: Check = {
@@ -7,26 +8,20 @@ export const sourceGiven: Check = {
   run({ sheet, context, layers }) {
     if (!context.panels.length) return null
     const credits = context.fill('{{credits}}')
-    const texts = sheet.parts.flatMap((part) =>
-      part.type === 'text' && !part.hidden ? [{ id: part.id, text: context.fill(part.settings.text) }] : [],
+    const texts = sheet.parts
+      .filter((part) => !part.hidden)
+      .map((part) => ({ written: wordsOfPart(part), text: context.fill(wordsOfPart(part)) }))
+    const says = texts.some(
+      ({ text }) => /source|data:|credit/i.test(text) || (credits && text.includes(credits)),
     )
-    if (texts.some(({ text }) => /source|data:|credit/i.test(text) || (credits && text.includes(credits)))) {
-      const open = texts.find(({ text }) => text.includes('{{'))
-      if (!open)
-        return credits ||
-          !sheet.parts.some((p) => p.type === 'text' && p.settings.text.includes('{{credits}}'))
-          ? { ok: true, detail: credits, target: null }
-          : {
-              ok: false,
-              detail: 'The fill-in for credits is empty: no dataset has a credit line.',
-              target: { desk: 'data', datasetId: layers[0]?.layer.datasetId ?? '' },
-            }
-      return {
-        ok: false,
-        detail: `“${open.text}” holds a fill-in that is not known.`,
-        target: { desk: 'sheet', partId: open.id },
-      }
+    if (!says)
+      return { ok: false, detail: 'Add a text with {{credits}}.', target: { desk: 'sheet', partId: null } }
+    if (credits || !texts.some(({ written }) => written.includes('{{credits}}')))
+      return { ok: true, detail: credits, target: null }
+    return {
+      ok: false,
+      detail: 'The fill-in for credits is empty: no dataset has a credit line.',
+      target: { desk: 'data', datasetId: layers[0]?.layer.datasetId ?? '' },
     }
-    return { ok: false, detail: 'Add a text with {{credits}}.', target: { desk: 'sheet', partId: null } }
   },
 }

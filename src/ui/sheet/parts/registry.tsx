@@ -1,9 +1,15 @@
 'use client'
 import type { PartTypeId } from '@/core/sheet/spec'
 import type { PartFace } from './face'
+import { calloutFace } from './callout'
+import { chartFace } from './chart'
 import { legendFace } from './legend'
+import { northArrowFace } from './north-arrow'
 import { panelFace } from './panel'
 import { scaleBarFace } from './scale-bar'
+import { shadeFace } from './shade'
+import { shapeFace } from './shape'
+import { tableFace } from './table'
 import { textFace } from './text'
 
 /** Every type of part, one line each. */
@@ -11,7 +17,13 @@ const faces: { [T in PartTypeId]: PartFace<T> } = {
   panel: panelFace,
   legend: legendFace,
   'scale-bar': scaleBarFace,
+  'north-arrow': northArrowFace,
   text: textFace,
+  callout: calloutFace,
+  table: tableFace,
+  chart: chartFace,
+  shape: shapeFace,
+  shade: shadeFace,
 }
 
 export const partFaceOf = <T extends PartTypeId>(type: T): PartFace<T> => faces[type]

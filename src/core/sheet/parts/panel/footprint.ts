@@ -1,6 +1,6 @@
 import { featureOutline } from '@/core/geo/outlines'
 import type { Areas } from '@/core/geo/geometry'
-import { toPaper } from '@/core/geo/paper'
+import { isNear, toPaper } from '@/core/geo/paper'
 import { projectGeometry } from '@/core/geo/projected'
 import { unproject } from '@/core/map/view'
 import { circle, outlineBox, polyline, type Outline } from '@/core/scene/outline'
@@ -116,8 +116,11 @@ export function drawFootprint(
   const fill = look.fill === null ? null : solid(withOpacity(look.fill, look.fillOpacity))
   const inside = [group(`${name} of ${other.name}`, [path(shape, { fill, strokes })])]
   if (!look.joined || small) return { inside, joins: [] }
+  const own = cornersWithin(panel, other)
+  // A footprint that reaches beyond the panel has no corners to join.
+  if (own.length < 4 || !own.every(([x, y]) => isNear(panel.window, x, y))) return { inside, joins: [] }
   const theirs = cornersOf(other.frame).map((corner) => toLocal(panel.frame, corner))
-  const lines = joiningLines(cornersWithin(panel, other), theirs)
+  const lines = joiningLines(own, theirs)
   const joins = lines.length
     ? [
         group(`${name} of ${other.name}, joined`, [

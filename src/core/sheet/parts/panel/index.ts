@@ -166,9 +166,11 @@ function frameLines(settings: PanelSettings, box: Box, context: SheetContext, id
   if (frame.widthPt > 0) {
     const shown = id === undefined ? null : context.panel(id)
     const outline = shapeOutline(shape, box, { shown, ...context })
-    lines.push(
-      path(outline, { strokes: [stroke(frame.colour, pointsToMm(frame.widthPt), { join: 'miter' })] }),
-    )
+    const drawn = path(outline, {
+      strokes: [stroke(frame.colour, pointsToMm(frame.widthPt), { join: 'miter' })],
+    })
+    // The border of an area goes on outside the panel.
+    lines.push(shape.by === 'area' ? group('frame', [drawn], { clip: rectangle(box) }) : drawn)
   }
   if (!canBeInset(shape)) return lines
   let inset = pointsToMm(frame.widthPt) / 2
