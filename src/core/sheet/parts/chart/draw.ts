@@ -33,9 +33,15 @@ type Anchor = 'start' | 'middle' | 'end'
 const write = (
   { settings, context, style }: Drawing,
   text: string,
-  [x, y]: [number, number],
+  [x, y, colour = settings.label.colour]: [x: number, y: number, colour?: string],
   anchor: Anchor = 'start',
-): Node => textNode(context.fonts, text, style, { x, y, anchor, colour: settings.label.colour })
+): Node => textNode(context.fonts, text, style, { x, y, anchor, colour })
+
+/** Ink that can be read on a colour: dark on light ones, white on dark ones. */
+function inkOn(colour: string): string {
+  const { r, g, b } = channels(colour)
+  return 0.2126 * r + 0.7152 * g + 0.0722 * b > 140 ? '#1b1b1b' : '#ffffff'
+}
 
 const widthOf = ({ context, style }: Drawing, text: string): number =>
   textNode(context.fonts, text, style, { x: 0, y: 0, colour: '#000000' }).widthMm

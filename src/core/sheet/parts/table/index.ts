@@ -240,7 +240,7 @@ export const table: PartType<TableSettings> = {
   }),
 }
 
-/** The dataset that a new table or chart shows: that of the map's first thematic layer with numbers, or any with some. */
+/** The dataset that a new table or chart shows: that of the map's first thematic layer with figures, or any. */
 export function worthShowing(
   map: MapSpec | null,
   datasets: Map<string, Prepared>,
