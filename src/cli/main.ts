@@ -14,6 +14,7 @@ import { classLabels, decimalsFor, type LabelPattern } from '@/core/classify/lab
 import { labelPatterns, midpointKinds, type Midpoint } from '@/core/classify/spec'
 import { fieldOf, formOf, shapeWords } from '@/core/data/dataset'
 import { projectionIds, projections, type ProjectionId } from '@/core/projection/catalogue'
+import type { Sheet } from '@/core/sheet/spec'
 import type { FolioWithData } from '@/formats/folio-file/folio-file'
 import { exportFormatIds, savedAs } from '@/formats/list'
 import {
@@ -42,6 +43,18 @@ const day = (text: string): Date => {
   return date
 }
 
+/** Ids of the parts of a sheet with some names. @throws Error naming those that there are */
+function partsNamed({ name: sheetName, parts }: Sheet, names: readonly string[]): string[] {
+  return names.map((name) => {
+    const part = parts.find((one) => one.name === name || one.id === name)
+    if (!part)
+      throw new Error(
+        `There is no part “${name}” on “${sheetName}”. There are: ${parts.map((one) => one.name).join(', ')}.`,
+      )
+    return part.id
+  })
+}
+
 // What only one command needs is loaded when that command runs: the program starts in a fraction of a second.
 const program = new Command('keen')
   .description('Keen Plot on the command line')
@@ -60,6 +73,17 @@ program
       .choices(textForms)
       .default(initialPrint.svgText),
   )
+  .addOption(
+    new Option('--quality <per cent>', 'quality of a JPEG')
+      .argParser(wholeNumber(10, 100))
+      .default(initialPrint.quality),
+  )
+  .option(
+    '--part <name>',
+    'draw this part alone, or with others that are named so',
+    (name: string, before: string[]) => [...before, name],
+    [],
+  )
   .option('--date <day>', 'the day that {{date}} stands for, such as 2031-05-04; today without it', day)
   .requiredOption('--out <file>', 'the file to write')
   .action(
@@ -70,11 +94,13 @@ program
         format: PrintSettings['format']
         dpi: number
         text: PrintSettings['svgText']
+        quality: number
+        part: string[]
         date?: Date
         out: string
       },
     ) => {
-      const { folio, contents } = await openFolio(folioArgument)
+      const { folio, contents, pictures } = await openFolio(folioArgument)
       const sheet =
         options.sheet === undefined
           ? folio.sheets[0]
@@ -86,11 +112,19 @@ program
             : `There is no sheet “${options.sheet}”. There are: ${folio.sheets.map((s) => s.name).join(', ')}.`,
         )
       const { renderSheet } = await import('@/render/sheet')
+      const { openedPictures } = await import('@/formats/picture/open')
       const bytes = await renderSheet({
         folio,
         sheetId: sheet.id,
         contents: (id) => contents.get(id) ?? null,
-        settings: { format: options.format, dpi: options.dpi, svgText: options.text },
+        pictures: openedPictures(folio.pictures, (id) => pictures?.get(id) ?? null),
+        settings: {
+          format: options.format,
+          dpi: options.dpi,
+          svgText: options.text,
+          quality: options.quality,
+          parts: partsNamed(sheet, options.part),
+        },
         date: options.date ?? new Date(),
       })
       writeFileSync(options.out, bytes)

@@ -7,7 +7,7 @@ import { afterAll, describe, expect, it } from 'vitest'
 import { openDemo } from '../../demo/open'
 import { kindIds } from '@/core/kinds/registry'
 import { decode, drawPdf, drawSvg, worstTile } from './conformance/compare'
-import { sheetFormats, type PrintSettings } from '@/core/print/settings'
+import { initialPrint, sheetFormats, type PrintSettings } from '@/core/print/settings'
 import { renderSheet } from './sheet'
 
 const { folio, contents } = openDemo()
@@ -23,7 +23,7 @@ const render = (
     folio,
     sheetId,
     contents: (id) => contents.get(id) ?? null,
-    settings: { format, dpi: 150, svgText: 'embedded', ...settings },
+    settings: { ...initialPrint, format, dpi: 150, ...settings },
     date: new Date('2026-01-31T12:00:00Z'),
   })
 

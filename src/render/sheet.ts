@@ -2,16 +2,24 @@ import type { Dataset } from '@/core/data/dataset'
 import { prepareDatasets } from '@/core/data/prepare'
 import type { Folio } from '@/core/folio/schema'
 import type { PrintSettings } from '@/core/print/settings'
+import { SaidError } from '@/core/said/said-error'
 import type { Scene } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
+import { composeSheet, frameOf, sheetContext, sheetFonts, type SheetInput } from '@/core/sheet/compose-sheet'
+import { onlyParts } from '@/core/sheet/only-parts'
 import { pageOf } from '@/core/sheet/page'
-import { composeSheet, sheetFonts } from '@/core/sheet/compose-sheet'
+import type { Pictures } from '@/core/sheet/picture'
 import { fontBookOf, readFontFile } from './font-files'
 
-export type RenderRequest = {
+/** Where rows and pictures are found; null for what is not there. */
+export type Stores = {
+  contents: (contentId: string) => Dataset | null
+  pictures?: Pictures
+}
+
+export type RenderRequest = Stores & {
   folio: Folio
   sheetId: string
-  contents: (contentId: string) => Dataset | null
   settings: PrintSettings
   date: Date
   progress?: (share: number, doing: string) => void
@@ -20,37 +28,40 @@ export type RenderRequest = {
 /**
  * Draws one sheet of a folio into the bytes of a file. The command line and the Proof desk both come through
  * here.
- * @throws Error when the folio has no such sheet.
+ * @throws Error when the folio has no such sheet, SaidError where none of the parts asked for is on it.
  */
-export async function renderSheet({
-  folio,
-  sheetId,
-  contents,
-  settings: { format, dpi, svgText },
-  date,
-  progress,
-}: RenderRequest): Promise<Uint8Array> {
-  const { scene, fonts } = sheetScene(folio, sheetId, contents, { date, progress })
-  progress?.(0.5, `Writing ${format.toUpperCase()}`)
+export async function renderSheet({ settings, ...request }: RenderRequest): Promise<Uint8Array> {
+  const { format, dpi, svgText, quality, parts } = settings
+  const { scene, fonts } = sheetScene(request.folio, request.sheetId, { ...request, parts })
+  request.progress?.(0.5, `Writing ${format.toUpperCase()}`)
   // A writer and the libraries that it needs are loaded when there is something to write.
   if (format === 'pdf') {
     const { writePdf } = await import('./pdf/write')
-    return writePdf([scene], { fonts, fontBytes: readFontFile, date })
+    return writePdf([scene], { fonts, fontBytes: readFontFile, date: request.date })
   }
   if (format === 'svg') {
     const { writeSvg } = await import('./svg/write')
     return Buffer.from(writeSvg(scene, { fonts, text: svgText, fontBytes: readFontFile }))
   }
   const { writePng } = await import('./raster/bitmap')
-  return writePng(scene, fonts, dpi)
+  const png = await writePng(scene, fonts, dpi)
+  if (format === 'png') return png
+  const { fromPng } = await import('./raster/other-bitmaps')
+  return fromPng(png, { format, dpi, quality })
 }
 
-/** The composed scene of a sheet with the fonts it is set in. */
+type SceneRequest = Stores & {
+  date: Date
+  progress?: RenderRequest['progress']
+  /** Ids of the parts to be drawn alone; none for the whole sheet. */
+  parts?: string[]
+}
+
+/** The composed scene of a sheet, or of some of its parts alone, with the fonts it is set in. */
 export function sheetScene(
   folio: Folio,
   sheetId: string,
-  contents: RenderRequest['contents'],
-  { date, progress }: { date: Date; progress?: RenderRequest['progress'] },
+  { contents, pictures, date, progress, parts = [] }: SceneRequest,
 ): { scene: Scene; fonts: FontBook } {
   const sheet = folio.sheets.find((s) => s.id === sheetId)
   if (!sheet) throw new Error(`“${folio.name}” has no sheet “${sheetId}”.`)
@@ -58,18 +69,22 @@ export function sheetScene(
   const datasets = prepareDatasets(folio.datasets, contents)
   progress?.(0.2, 'Composing')
   const fonts = fontBookOf(sheetFonts(sheet, folio.maps, folio.typeStyles))
-  return {
-    scene: composeSheet({
-      sheet,
-      maps: folio.maps,
-      typeStyles: folio.typeStyles,
-      datasets,
-      fonts,
-      folioName: folio.name,
-      author: folio.author,
-      page: pageOf(folio.sheets, sheetId),
-      date,
-    }),
+  const input: SheetInput = {
+    sheet,
+    maps: folio.maps,
+    typeStyles: folio.typeStyles,
+    datasets,
+    pictures,
     fonts,
+    folioName: folio.name,
+    author: folio.author,
+    page: pageOf(folio.sheets, sheetId),
+    date,
   }
+  const context = sheetContext(input)
+  const scene = composeSheet(input, context)
+  if (!parts.length) return { scene, fonts }
+  const chosen = onlyParts(scene, sheet, { ids: parts, frameOf: (part) => frameOf(part, context) })
+  if (!chosen) throw new SaidError('None of the parts that were asked for is to be seen on this sheet.')
+  return { scene: chosen, fonts }
 }

@@ -1,12 +1,12 @@
 import { existsSync } from 'node:fs'
-import { open, rename, rm } from 'node:fs/promises'
+import { rename, rm } from 'node:fs/promises'
 import path from 'node:path'
 import type { Folio } from '@/core/folio/schema'
 import type { Database } from './database'
 import { dataFolder } from './config'
 import { isContentId } from './content-id'
 import { notFound, Problem } from './problem'
-import { draftOf } from './work/scratch'
+import { clearPictures } from './pictures'
 import type { ContentFiles, PackedContent } from './work/tasks/packed'
 
 const placeOf = (contentId: string): string => path.join(dataFolder('datasets'), `${contentId}.pack`)
@@ -57,17 +57,21 @@ export async function adoptContent(
 const spareMs = 2 * 86_400_000
 
 /**
- * Clears away stored rows that no folio refers to: not in its document, nor in any version kept of it, nor in
- * one that was taken off the shelf. Whatever looks like a reference in those texts counts as one. Returns how
- * many went.
+ * Clears away stored rows and pictures that no folio refers to: not in its document, nor in any version kept of
+ * it, nor in one that was taken off the shelf. Whatever looks like a reference in those texts counts as one. Returns how
+ * many datasets went.
  */
 export async function clearContents(db: Database, now = Date.now()): Promise<number> {
   const stored = await db.datasets.findAll({ attributes: ['id', 'storedAt'] })
   const spare = new Set(
     stored.filter(({ storedAt }) => now - storedAt.getTime() > spareMs).map(({ id }) => id),
   )
+  const used = new Set<string>()
   const keepThoseIn = (document: string): void => {
-    for (const [id] of document.matchAll(/[0-9a-f]{32}/g)) spare.delete(id)
+    for (const [id] of document.matchAll(/[0-9a-f]{32}/g)) {
+      spare.delete(id)
+      used.add(id)
+    }
   }
   for (const { document } of await db.folios.findAll({ attributes: ['document'] })) keepThoseIn(document)
   const versions = await db.revisions.findAll({ attributes: ['id'], order: ['id'] })
@@ -76,31 +80,10 @@ export async function clearContents(db: Database, now = Date.now()): Promise<num
     const version = await db.revisions.findByPk(id, { attributes: ['document'] })
     if (version) keepThoseIn(version.document)
   }
+  await clearPictures((id) => used.has(id), spareMs, now)
   for (const id of spare) {
     await rm(path.join(dataFolder('datasets'), `${id}.pack`), { force: true })
     await db.write(() => db.datasets.destroy({ where: { id } }))
   }
   return spare.size
-}
-
-/** Writes a file that has its name only once it is complete on disk; nothing is left where that fails. */
-export async function writeDurably(
-  file: string,
-  content: Uint8Array | AsyncIterable<Uint8Array>,
-): Promise<void> {
-  const draft = draftOf(file)
-  try {
-    const handle = await open(draft, 'w')
-    try {
-      // A stream is written as it comes; the library's types know of whole files only.
-      await handle.writeFile(content as Uint8Array)
-      await handle.sync()
-    } finally {
-      await handle.close()
-    }
-    await rename(draft, file)
-  } catch (error) {
-    await rm(draft, { force: true })
-    throw error
-  }
 }

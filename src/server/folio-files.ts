@@ -1,9 +1,11 @@
 import path from 'node:path'
 import { nanoid } from 'nanoid'
-import { adoptContent, contentFilesOf, writeDurably } from './contents'
+import { adoptContent, contentFilesOf } from './contents'
+import { writeDurably } from './write-durably'
 import type { Database } from './database'
 import { offerDownload } from './downloads'
 import { createFolio, openFolio, putThumbnail, type OpenedFolio } from './folios'
+import { adoptPicture, pictureFilesOf } from './pictures'
 import { startJob } from './jobs/jobs'
 import { newScratch, removeScratch } from './work/scratch'
 import type { TaskResult } from './work/tasks/registry'
@@ -22,11 +24,12 @@ export async function keepFolioFile(content: Uint8Array | AsyncIterable<Uint8Arr
 /** Puts a folio that was read on the shelf, its rows into the store. It gets an id of its own. */
 export async function shelve(
   db: Database,
-  { folio, contents, picture }: TaskResult<'openFolioFile'>,
+  { folio, contents, pictures, picture }: TaskResult<'openFolioFile'>,
   isDemo: boolean,
 ): Promise<OpenedFolio> {
   const stored = new Map<string, string>()
   for (const [id, packed] of Object.entries(contents)) stored.set(id, await adoptContent(db, packed))
+  for (const [id, file] of Object.entries(pictures)) await adoptPicture(file, id)
   const datasets = folio.datasets.map((entry) => ({
     ...entry,
     source: { ...entry.source, contentId: stored.get(entry.source.contentId) ?? entry.source.contentId },
@@ -52,7 +55,10 @@ export function startOpening(db: Database, file: string): string {
 export async function startSavingFile(db: Database, id: string): Promise<string> {
   const { folio } = await openFolio(db, id)
   return startJob(
-    { name: 'saveFolioFile', input: { folio, contentFiles: contentFilesOf(folio) } },
+    {
+      name: 'saveFolioFile',
+      input: { folio, contentFiles: contentFilesOf(folio), pictureFiles: pictureFilesOf(folio) },
+    },
     (written) => offerDownload(written, 'application/json'),
   )
 }

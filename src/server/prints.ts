@@ -5,6 +5,7 @@ import { z } from 'zod'
 import { mimeTypes, PrintSettings } from '@/core/print/settings'
 import { dataFolder } from './config'
 import { contentFilesOf } from './contents'
+import { pictureFilesOf } from './pictures'
 import type { Database } from './database'
 import { openFolio } from './folios'
 import { startJob } from './jobs/jobs'
@@ -41,6 +42,7 @@ export async function startPrint(db: Database, folioId: string, request: PrintRe
         sheetId: sheet.id,
         settings: PrintSettings.parse(request),
         contentFiles: contentFilesOf(folio),
+        pictureFiles: pictureFilesOf(folio),
         date: madeAt,
       },
     },

@@ -1,9 +1,11 @@
+import { initialPrint } from '@/core/print/settings'
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { calmProblem } from './calm'
-import { contentFile, contentFilesOf, writeDurably } from './contents'
+import { contentFile, contentFilesOf } from './contents'
+import { writeDurably } from './write-durably'
 import { openDatabase, type Database } from './database'
 import { startExport } from './dataset-files'
 import { addDemo } from './demo'
@@ -68,7 +70,7 @@ it('rows that are missing from the store are named, whatever is wanted of them',
     title: `The rows of “${entry.name}” are missing from the store`,
     detail: expect.stringContaining(`Bring ${entry.source.fileName} in again`),
   }
-  const print = { sheetId: folio.sheets[0].id, format: 'pdf', dpi: 300, svgText: 'embedded' } as const
+  const print = { ...initialPrint, sheetId: folio.sheets[0].id }
   expect(await problemOf(startPrint(db, folio.id, print))).toMatchObject(expected)
   expect(await problemOf(startSavingFile(db, folio.id))).toMatchObject(expected)
   const form = { format: 'csv', names: 'short', crs: 'EPSG:4326' } as const

@@ -23,7 +23,11 @@ import { judge, takeWay, wayOf, waysOf, type Judgement, type Way } from '@/core/
 import { addFont, createFontBook } from '@/core/scene/text'
 import { faceFiles, type TextFont } from '@/core/scene/fonts'
 import { walk, type Scene } from '@/core/scene/scene'
+import { refsOf } from '@/core/sheet/copies'
 import { pageOf } from '@/core/sheet/page'
+import type { PictureContent } from '@/core/sheet/picture'
+import type { Sheet } from '@/core/sheet/spec'
+import { openPicture } from '@/formats/picture/open'
 import { readyPart } from '@/core/sheet/ready-part'
 import {
   composeSheet,
@@ -157,14 +161,32 @@ async function drawMap(
   return transfer({ bitmap, labels }, [bitmap])
 }
 
+const pictures = new Map<string, PictureContent | null>()
+
+/** Fetches the pictures that a sheet shows, each once; one that cannot be had is drawn as missing. */
+async function loadPictures(sheet: Sheet, of: Folio): Promise<void> {
+  const wanted = refsOf(sheet.parts).pictures.filter((id) => !pictures.has(id))
+  await Promise.all(
+    wanted.map(async (id) => {
+      const entry = of.pictures.find((one) => one.id === id)
+      const response = entry && (await fetch(`/api/pictures/${id}`).catch(() => null))
+      // A server that cannot be reached just now is asked again next time.
+      if (entry && !response) return
+      const bytes = response?.ok ? new Uint8Array(await response.arrayBuffer()) : null
+      pictures.set(id, entry && bytes ? openPicture(entry, bytes) : null)
+    }),
+  )
+}
+
 async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetInput | null> {
   const sheet = folio?.sheets.find((s) => s.id === sheetId)
   if (!folio || !sheet) return null
-  await loadFonts(sheetFonts(sheet, folio.maps, folio.typeStyles))
+  await Promise.all([loadFonts(sheetFonts(sheet, folio.maps, folio.typeStyles)), loadPictures(sheet, folio)])
   return {
     sheet,
     maps: folio.maps,
     typeStyles: folio.typeStyles,
+    pictures: (id) => pictures.get(id) ?? null,
     datasets,
     fonts,
     folioName: folio.name,

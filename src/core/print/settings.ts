@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-export const sheetFormats = ['pdf', 'svg', 'png'] as const
+export const sheetFormats = ['pdf', 'svg', 'png', 'jpeg', 'tiff'] as const
 export type SheetFormat = (typeof sheetFormats)[number]
 
 /** What stands in an SVG: text with its fonts, or the outlines of its letters. */
@@ -15,6 +15,10 @@ export const PrintSettings = z.object({
   /** Dots per inch of a bitmap. */
   dpi: z.number().int().min(leastDpi).max(mostDpi).default(300),
   svgText: z.enum(textForms).default('embedded'),
+  /** Quality of a JPEG, per cent. */
+  quality: z.number().int().min(10).max(100).default(92),
+  /** Ids of the parts that are drawn alone, on a page as large as they are; none for the whole sheet. */
+  parts: z.array(z.string()).max(1000).default([]),
 })
 export type PrintSettings = z.infer<typeof PrintSettings>
 
@@ -24,11 +28,19 @@ export const mimeTypes: Record<SheetFormat, string> = {
   pdf: 'application/pdf',
   svg: 'image/svg+xml',
   png: 'image/png',
+  jpeg: 'image/jpeg',
+  tiff: 'image/tiff',
 }
 
 /** The settings that matter for the format, in a few words. */
-export function printWords({ format, dpi, svgText }: PrintSettings): string {
-  if (format === 'png') return `PNG ${dpi} dpi`
-  if (format === 'svg') return svgText === 'embedded' ? 'SVG' : 'SVG, outlines'
-  return 'PDF'
+export function printWords({ format, dpi, svgText, quality, parts }: PrintSettings): string {
+  const some = parts.length ? `, ${parts.length} ${parts.length === 1 ? 'part' : 'parts'}` : ''
+  if (isBitmap(format))
+    return `${format.toUpperCase()} ${dpi} dpi${format === 'jpeg' ? `, ${quality} %` : ''}${some}`
+  if (format === 'svg') return `${svgText === 'embedded' ? 'SVG' : 'SVG, outlines'}${some}`
+  return `PDF${some}`
 }
+
+/** Whether a format has pixels. */
+export const isBitmap = (format: SheetFormat): format is 'png' | 'jpeg' | 'tiff' =>
+  format !== 'pdf' && format !== 'svg'

@@ -7,6 +7,7 @@ import { fillInsKnown } from './checks/fill-ins-known'
 import { insidePage } from './checks/inside-page'
 import { labelsPlaced } from './checks/labels-placed'
 import { legendPresent } from './checks/legend-present'
+import { pictureFine } from './checks/picture-fine'
 import { scaleBarPresent } from './checks/scale-bar'
 import { sourceGiven } from './checks/source-given'
 import { totalsShaded } from './checks/totals-shaded'
@@ -25,6 +26,7 @@ const checks: Check[] = [
   scaleBarPresent,
   labelsPlaced,
   insidePage,
+  pictureFine,
   typeSize,
 ]
 

@@ -10,6 +10,7 @@ import { boundsOf, boxWithin, frameTransform, type Frame } from './frame'
 import { mapFonts } from './parts/panel'
 import type { PartBox, SheetContext } from './part'
 import { mapOfPanel, panelPart, panelView } from './panel-view'
+import type { Pictures } from './picture'
 import { readyPart } from './ready-part'
 import { partTypeOf } from './registry'
 import type { Part, Sheet } from './spec'
@@ -21,6 +22,8 @@ export type SheetInput = {
   /** The named styles of the folio; a style that is not among them is set as it stands. */
   typeStyles?: readonly NamedTypeStyle[]
   datasets: Map<string, Prepared>
+  /** What the pictures of the folio are drawn from; without it none is at hand. */
+  pictures?: Pictures
   fonts: FontBook
   folioName: string
   author: string
@@ -78,6 +81,7 @@ export function sheetContext({
   maps,
   typeStyles = [],
   datasets,
+  pictures = () => null,
   fonts,
   folioName,
   author,
@@ -97,6 +101,7 @@ export function sheetContext({
     panel: (id) => views.get(panelPart(sheet, id)?.id ?? '') ?? null,
     toleranceMm,
     fill: (text) => fillIn(text, values),
+    picture: pictures,
     over: (partId) => {
       const at = sheet.parts.findIndex(({ id }) => id === partId)
       if (at < 0) return []

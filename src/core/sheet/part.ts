@@ -8,6 +8,7 @@ import type { Box } from '@/core/scene/outline'
 import type { BlendMode } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
+import type { PictureEntry, Pictures } from './picture'
 import type { NamedTypeStyle } from './type-style'
 
 /** Where a part lies on the page, mm from its top left corner. */
@@ -32,6 +33,8 @@ export type PartGiven = {
   datasets: Map<string, Prepared>
   /** The middle of what the sheet's panels show, by their ids. */
   centres: ReadonlyMap<string, [lon: number, lat: number]>
+  /** The pictures of the folio, the last brought in at the end. */
+  pictures: readonly PictureEntry[]
 }
 
 /** A sheet as a new part sees it. */
@@ -92,6 +95,7 @@ export type SheetContext = {
   over: (partId: string) => PartBox[]
   /** Replaces fill-ins such as `{{date}}`. */
   fill: (text: string) => string
+  picture: Pictures
   toleranceMm: number
 }
 

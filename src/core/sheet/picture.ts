@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import type { Box } from '@/core/scene/outline'
+import type { Node } from '@/core/scene/scene'
 
 export const pictureTypes = ['image/png', 'image/jpeg', 'image/svg+xml'] as const
 export type PictureType = (typeof pictureTypes)[number]
@@ -15,3 +17,11 @@ export const PictureEntry = z.object({
   heightPx: z.number().positive(),
 })
 export type PictureEntry = z.infer<typeof PictureEntry>
+
+/** What a picture is drawn from: a bitmap, or shapes in a space of their own. */
+export type PictureContent =
+  | { kind: 'bitmap'; mime: 'image/png' | 'image/jpeg'; bytes: Uint8Array }
+  | { kind: 'drawing'; box: Box; nodes: Node[] }
+
+/** Hands out pictures by id; null for those that are not at hand. The same object each time. */
+export type Pictures = (id: string) => PictureContent | null

@@ -8,6 +8,7 @@ import { chart } from './parts/chart'
 import { legend } from './parts/legend'
 import { panel } from './parts/panel'
 import { northArrow } from './parts/north-arrow'
+import { picture } from './parts/picture'
 import { scaleBar } from './parts/scale-bar'
 import { shade } from './parts/shade'
 import { shape } from './parts/shape'
@@ -26,6 +27,7 @@ const types = {
   chart,
   shape,
   shade,
+  picture,
 }
 
 export type PartTypeId = keyof typeof types

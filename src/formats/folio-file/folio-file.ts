@@ -74,14 +74,30 @@ const FolioFile = z.object({
   version: z.literal(1),
   folio: z.unknown(),
   contents: z.record(z.string(), StoredDataset),
+  /** The bytes of pictures in Base64, by id. */
+  pictures: z.record(z.string(), z.string()).default({}),
 })
 
-export type FolioWithData = { folio: Folio; contents: Map<string, Dataset> }
+export type FolioWithData = {
+  folio: Folio
+  contents: Map<string, Dataset>
+  /** The bytes of its pictures by id; those that are missing are shown as missing. */
+  pictures?: Map<string, Uint8Array>
+}
 
-/** A folio with the rows and shapes of its datasets, as one JSON text. */
-export function writeFolioFile({ folio, contents }: FolioWithData): string {
+/** A folio with the rows and shapes of its datasets and its pictures, as one JSON text. */
+export function writeFolioFile({ folio, contents, pictures = new Map() }: FolioWithData): string {
   const stored = Object.fromEntries([...contents].map(([id, dataset]) => [id, storedDataset(dataset)]))
-  return JSON.stringify({ format: 'keen-folio-file', version: 1, folio, contents: stored }) + '\n'
+  const held = Object.fromEntries([...pictures].map(([id, bytes]) => [id, toBase64(bytes)]))
+  return (
+    JSON.stringify({
+      format: 'keen-folio-file',
+      version: 1,
+      folio,
+      contents: stored,
+      ...(pictures.size > 0 && { pictures: held }),
+    }) + '\n'
+  )
 }
 
 /**
@@ -103,7 +119,15 @@ export function readFolioFile(text: string): FolioWithData {
   )
   const lost = folio.datasets.find((entry) => !contents.has(entry.source.contentId))
   if (lost) throw new FolioError(`The folio file does not hold the rows of “${lost.name}”.`)
-  return { folio, contents }
+  return { folio, contents, pictures: picturesOf(parsed.data.pictures) }
+}
+
+function picturesOf(stored: Record<string, string>): Map<string, Uint8Array> {
+  try {
+    return new Map(Object.entries(stored).map(([id, text]) => [id, fromBase64(text)]))
+  } catch {
+    throw new FolioError('The folio file is damaged: a picture in it cannot be read.')
+  }
 }
 
 function storedDataset({ rowCount, fields, geometry, raster }: Dataset): z.infer<typeof StoredDataset> {

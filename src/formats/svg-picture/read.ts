@@ -1,57 +1,10 @@
-import { DOMParser, type Element as XmlElement, type Node as XmlNode } from '@xmldom/xmldom'
+import type { Element as XmlElement, Node as XmlNode } from '@xmldom/xmldom'
 import { SVGPathData } from 'svg-pathdata'
 import { normalised, pathData, type SymbolPicture } from '@/core/kinds/marks/pictures'
+import type { Transform } from '@/core/scene/scene'
+import { rootOf } from '../drawing/root'
+import { matrixOf, times } from '../drawing/transform'
 import { ImportError } from '../import-error'
-
-type Matrix = [a: number, b: number, c: number, d: number, e: number, f: number]
-
-const times = ([a, b, c, d, e, f]: Matrix, [g, h, i, j, k, l]: Matrix): Matrix => [
-  a * g + c * h,
-  b * g + d * h,
-  a * i + c * j,
-  b * i + d * j,
-  a * k + c * l + e,
-  b * k + d * l + f,
-]
-
-const radians = (deg: number): number => (deg * Math.PI) / 180
-
-function turned(deg: number): Matrix {
-  const [cos, sin] = [Math.cos(radians(deg)), Math.sin(radians(deg))]
-  return [cos, sin, -sin, cos, 0, 0]
-}
-
-/** One function of a `transform` attribute with its numbers. */
-function transformStep(name: string, n: number[]): Matrix {
-  switch (name) {
-    case 'matrix':
-      return n as Matrix
-    case 'translate':
-      return [1, 0, 0, 1, n[0], n[1] ?? 0]
-    case 'scale':
-      return [n[0], 0, 0, n[1] ?? n[0], 0, 0]
-    case 'rotate':
-      if (n.length === 1) return turned(n[0])
-      return times(times([1, 0, 0, 1, n[1], n[2]], turned(n[0])), [1, 0, 0, 1, -n[1], -n[2]])
-    case 'skewX':
-      return [1, 0, Math.tan(radians(n[0])), 1, 0, 0]
-    default:
-      return [1, Math.tan(radians(n[0])), 0, 1, 0, 0]
-  }
-}
-
-/** The `transform` attribute as one matrix (SVG 1.1, section 7.6). */
-export function matrixOf(text: string): Matrix {
-  let matrix: Matrix = [1, 0, 0, 1, 0, 0]
-  for (const [, name, args] of text.matchAll(/(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^)]*)\)/g)) {
-    const n = args
-      .split(/[\s,]+/)
-      .filter(Boolean)
-      .map(Number)
-    matrix = times(matrix, transformStep(name, n))
-  }
-  return matrix
-}
 
 /** Path data of a filled element; null for anything else. */
 function dataOf(element: XmlElement): string | null {
@@ -72,19 +25,6 @@ function dataOf(element: XmlElement): string | null {
       return `M${element.getAttribute('points') ?? ''}Z`
     default:
       return null
-  }
-}
-
-/** The outermost element; null for what is not well formed. */
-function rootOf(text: string): XmlElement | null {
-  let broken = false
-  try {
-    const { documentElement } = new DOMParser({
-      onError: (level) => void (broken ||= level !== 'warning'),
-    }).parseFromString(text, 'image/svg+xml')
-    return broken ? null : documentElement
-  } catch {
-    return null
   }
 }
 
@@ -112,7 +52,7 @@ export function readPicture(text: string, fileName: string): SymbolPicture {
   if (root?.localName !== 'svg') throw new ImportError(`${fileName} is no SVG picture.`)
   const parts: string[] = []
   let evenOdd = false
-  const walk = (node: XmlNode, matrix: Matrix, filled: boolean): void => {
+  const walk = (node: XmlNode, matrix: Transform, filled: boolean): void => {
     if (node.nodeType !== 1) return
     const element = node as XmlElement
     if (passed.has(element.localName ?? '')) return

@@ -29,9 +29,19 @@ type Job = {
 /** Decodes the pictures of a scene; drawing itself is synchronous. */
 export async function decodePictures(scene: Scene, surface: Surface): Promise<Map<Picture, Drawable>> {
   const pictures = [...walk(scene.children)].filter((node) => node.type === 'picture')
-  return new Map(
-    await Promise.all(pictures.map(async (p) => [p, await surface.decode(p.bytes, p.mime)] as const)),
-  )
+  return new Map(await Promise.all(pictures.map(async (p) => [p, await decoded(p, surface)] as const)))
+}
+
+/** Decoded pictures by their bytes, as long as these are at hand: the same bytes are decoded once. */
+const decodedBytes = new WeakMap<Uint8Array, Promise<Drawable>>()
+
+function decoded({ bytes, mime }: Picture, surface: Surface): Promise<Drawable> {
+  const known = decodedBytes.get(bytes)
+  if (known) return known
+  const made = surface.decode(bytes, mime)
+  decodedBytes.set(bytes, made)
+  made.catch(() => decodedBytes.delete(bytes))
+  return made
 }
 
 export type DrawOptions = {

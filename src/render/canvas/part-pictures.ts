@@ -41,7 +41,8 @@ export function drawSceneByParts(
 
 function pictureOf(part: Node, scene: Scene, options: DrawOptions, pictures: PartPictures): Picture | null {
   const [map] = part.type === 'group' ? part.children : []
-  if (part.type !== 'group' || needsCompositing(part) || part.transform || map?.type !== 'group' || !map.clip) return null
+  if (part.type !== 'group' || needsCompositing(part) || part.transform || map?.type !== 'group' || !map.clip)
+    return null
   if (countTo(map, worthKeeping) < worthKeeping) return null
   const place = `${numberOf(map)} ${options.pixelsPerMm}`
   const known = pictures.get(place)

@@ -267,10 +267,18 @@ export class PageWriter {
     this.out.push('ET', 'Q')
   }
 
+  /** Pictures that are in the document already, by their bytes. */
+  private readonly pictures = new Map<Uint8Array, string>()
+
   private picture(node: Picture): void {
-    const image = this.document.openImage(node.bytes)
-    if (!image.obj) image.embed(this.document)
-    this.place(this.resource('XObject', image.obj as PdfRef), node.box)
+    let name = this.pictures.get(node.bytes)
+    if (name === undefined) {
+      const image = this.document.openImage(node.bytes)
+      if (!image.obj) image.embed(this.document)
+      name = this.resource('XObject', image.obj as PdfRef)
+      this.pictures.set(node.bytes, name)
+    }
+    this.place(name, node.box)
   }
 
   private raster(node: Raster): void {

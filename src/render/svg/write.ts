@@ -5,6 +5,7 @@ import { extentOf } from '@/core/scene/extent'
 import {
   group,
   needsCompositing,
+  walk,
   type Group,
   type Node,
   type Path,
@@ -26,13 +27,19 @@ export type SvgOptions = {
   fontBytes: (file: string) => Uint8Array
 }
 
-type Job = SvgOptions & { ids: Set<string>; defs: string[]; files: Map<string, Text['font']> }
+type Job = SvgOptions & {
+  ids: Set<string>
+  defs: string[]
+  files: Map<string, Text['font']>
+  /** Pictures that are used more than once, by their bytes, with the id of their definition once they have one. */
+  shared: Map<Uint8Array, string | null>
+}
 
 /**
  * Writes a scene as an SVG 1.1 document with CSS blend modes, one named group for each group of the scene.
  */
 export function writeSvg(scene: Scene, options: SvgOptions): string {
-  const job: Job = { ...options, ids: new Set(), defs: [], files: new Map() }
+  const job: Job = { ...options, ids: new Set(), defs: [], files: new Map(), shared: sharedPictures(scene) }
   const size = `${short(scene.widthMm)} ${short(scene.heightMm)}`
   const paper = scene.background
     ? `<rect id="${freshId(job, 'paper')}" width="${short(scene.widthMm)}" height="${short(scene.heightMm)}" ${colourAttributes('fill', scene.background)}/>\n`
@@ -52,7 +59,7 @@ function nodeXml(node: Node, job: Job): string {
   if (node.type === 'group') return groupXml(node, job)
   if (node.type === 'path') return pathXml(node, job)
   if (node.type === 'text') return textXml(node, job)
-  if (node.type === 'picture') return imageXml(node, node.bytes, node.mime, true)
+  if (node.type === 'picture') return pictureXml(node, job)
   return imageXml(node, rgbaToPng(node), 'image/png', node.smooth)
 }
 
@@ -176,7 +183,35 @@ function fontFaces(job: Job): string {
     .join('\n')
 }
 
-function imageXml({ box }: Picture | Raster, bytes: Uint8Array, mime: string, smooth: boolean): string {
+/** A picture that is used more than once is defined once, in a box of 1 × 1, and put in its places. */
+function pictureXml({ box, bytes, mime }: Picture, job: Job): string {
+  const known = job.shared.get(bytes)
+  if (known === undefined) return imageXml({ box }, bytes, mime, true)
+  let id = known
+  if (id === null) {
+    id = freshId(job, 'picture')
+    const unit = imageXml({ box: { x: 0, y: 0, width: 1, height: 1 } }, bytes, mime, true)
+    job.defs.push(`<symbol id="${id}" overflow="visible">${unit.trim()}</symbol>`)
+    job.shared.set(bytes, id)
+  }
+  const place = [box.width, 0, 0, box.height, box.x, box.y].map((n) => short(n, 6)).join(' ')
+  return `<use xlink:href="#${id}" transform="matrix(${place})"/>\n`
+}
+
+/** The pictures that a scene uses more than once. */
+function sharedPictures(scene: Scene): Map<Uint8Array, null> {
+  const counts = new Map<Uint8Array, number>()
+  for (const node of walk(scene.children))
+    if (node.type === 'picture') counts.set(node.bytes, (counts.get(node.bytes) ?? 0) + 1)
+  return new Map([...counts].filter(([, n]) => n > 1).map(([bytes]) => [bytes, null]))
+}
+
+function imageXml(
+  { box }: Pick<Picture | Raster, 'box'>,
+  bytes: Uint8Array,
+  mime: string,
+  smooth: boolean,
+): string {
   return `<image x="${short(box.x)}" y="${short(box.y)}" width="${short(box.width)}" height="${short(box.height)}" preserveAspectRatio="none"${smooth ? '' : ' style="image-rendering:pixelated"'} xlink:href="data:${mime};base64,${base64(bytes)}"/>\n`
 }
 

@@ -1,3 +1,4 @@
+import { initialPrint } from '@/core/print/settings'
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
@@ -128,12 +129,7 @@ describe('a kept file', () => {
 describe('a print', () => {
   it('is listed with its settings and revision, read, and deleted', async () => {
     const { folio } = await addDemo(db)
-    const request = {
-      sheetId: folio.sheets[0].id,
-      format: 'png' as const,
-      dpi: 60,
-      svgText: 'embedded' as const,
-    }
+    const request = { ...initialPrint, sheetId: folio.sheets[0].id, format: 'png' as const, dpi: 60 }
     const last = (await statesOf(await startPrint(db, folio.id, request))).at(-1)
     if (last?.status !== 'done') throw new Error(`It ended as ${last?.status}.`)
     const card = last.result as PrintCard
@@ -153,8 +149,8 @@ describe('a print', () => {
 
   it('of a sheet that is not there is refused', async () => {
     const { folio } = await addDemo(db)
-    await expect(
-      startPrint(db, folio.id, { sheetId: 'nowhere', format: 'pdf', dpi: 300, svgText: 'embedded' }),
-    ).rejects.toMatchObject({ status: 404 })
+    await expect(startPrint(db, folio.id, { ...initialPrint, sheetId: 'nowhere' })).rejects.toMatchObject({
+      status: 404,
+    })
   })
 })

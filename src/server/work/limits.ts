@@ -29,5 +29,6 @@ export const taskLimits: Record<TaskName, { lane: Lane; ms: number }> = {
   exportDataset: { lane: 'long', ms: 20 * minute },
   openFolioFile: { lane: 'long', ms: 10 * minute },
   saveFolioFile: { lane: 'long', ms: 10 * minute },
+  readPicture: { lane: 'short', ms: minute },
   firstRows: { lane: 'short', ms: minute },
 }

@@ -1,7 +1,7 @@
 'use client'
 import { Download, FileImage, FileText, Trash2, X } from 'lucide-react'
 import { useCallback, useEffect, useState } from 'react'
-import { initialPrint, leastDpi, mostDpi, printWords } from '@/core/print/settings'
+import { initialPrint, isBitmap, leastDpi, mostDpi, printWords } from '@/core/print/settings'
 import { pixelsPerMm } from '@/core/scene/units'
 import type { Sheet } from '@/core/sheet/spec'
 import type { PrintCard } from '@/server/prints'
@@ -81,10 +81,12 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
             { value: 'pdf', label: 'PDF' },
             { value: 'svg', label: 'SVG' },
             { value: 'png', label: 'PNG' },
+            { value: 'jpeg', label: 'JPEG' },
+            { value: 'tiff', label: 'TIFF' },
           ]}
           onChange={(format) => setTicket({ ...ticket, format })}
         />
-        {ticket.format === 'png' && (
+        {isBitmap(ticket.format) && (
           <Row label="Resolution">
             <NumberField
               label="Resolution"
@@ -95,6 +97,20 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
               step={50}
               decimals={0}
               onChange={(dpi) => setTicket({ ...ticket, dpi: Math.round(dpi) })}
+            />
+          </Row>
+        )}
+        {ticket.format === 'jpeg' && (
+          <Row label="Quality">
+            <NumberField
+              label="Quality"
+              value={ticket.quality}
+              unit="%"
+              min={10}
+              max={100}
+              step={5}
+              decimals={0}
+              onChange={(quality) => setTicket({ ...ticket, quality: Math.round(quality) })}
             />
           </Row>
         )}
@@ -120,7 +136,7 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
             (ticket.svgText === 'embedded'
               ? 'Named groups; text stays text, its fonts travel inside the file.'
               : 'Named groups; every letter is a shape.')}
-          {ticket.format === 'png' && pixels}
+          {isBitmap(ticket.format) && pixels}
         </p>
         <Button look="primary" className="mt-1 !h-9" onClick={() => void print()}>
           <Download size={15} /> Export {ticket.format.toUpperCase()}

@@ -55,7 +55,13 @@ export function SheetDesk() {
 
   if (!sheet) return <NoSheets hasMap={map !== null} onAdd={addSheet} />
   const take = (type: PartTypeId) => {
-    const made = newPart(type, nanoid(8), { sheet, map, maps: folio.maps, datasets })
+    const made = newPart(type, nanoid(8), {
+      sheet,
+      map,
+      maps: folio.maps,
+      datasets,
+      pictures: folio.pictures,
+    })
     if (made) addPart(sheet.id, made)
     else tell(`There is nothing yet for a new ${partTypeOf(type).label.toLowerCase()} to show.`)
   }

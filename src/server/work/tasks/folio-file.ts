@@ -6,8 +6,10 @@ import type { Folio } from '@/core/folio/schema'
 import { SaidError } from '@/core/said/said-error'
 import { dotsPerInch } from '@/core/scene/units'
 import { readFolioFile, writeFolioFile } from '@/formats/folio-file/folio-file'
+import { openedPictures } from '@/formats/picture/open'
 import { writePng } from '@/render/raster/bitmap'
 import { sheetScene } from '@/render/sheet'
+import { contentIdOf } from '../../content-id'
 import type { TaskContext } from '../protocol'
 import type { WrittenFile } from './export-dataset'
 import { readerOf, writePacked, writeWhole, type ContentFiles, type PackedContent } from './packed'
@@ -16,33 +18,59 @@ import { readerOf, writePacked, writeWhole, type ContentFiles, type PackedConten
 export async function openFolioFile(
   { file, withPicture }: { file: string; withPicture: boolean },
   { scratch, progress }: TaskContext,
-): Promise<{ folio: Folio; contents: Record<string, PackedContent>; picture: Uint8Array | null }> {
+): Promise<{
+  folio: Folio
+  contents: Record<string, PackedContent>
+  /** Files with the bytes of its pictures, by their ids. */
+  pictures: Record<string, string>
+  picture: Uint8Array | null
+}> {
   progress(0.05, 'Reading')
-  const { folio, contents } = readFolioFile(readFileSync(file, 'utf8'))
+  const { folio, contents, pictures = new Map() } = readFolioFile(readFileSync(file, 'utf8'))
   const packed: Record<string, PackedContent> = {}
   for (const [id, dataset] of contents) {
     const done = Object.keys(packed).length
     progress(0.5 + (0.4 * done) / contents.size, 'Storing its data')
     packed[id] = await writePacked(dataset, scratch, String(done))
   }
+  const files: Record<string, string> = {}
+  for (const [id, bytes] of pictures) {
+    if (contentIdOf(bytes) !== id)
+      throw new SaidError('The folio file is damaged: a picture in it is another one.')
+    files[id] = path.join(scratch, `${id}.picture`)
+    await writeWhole(files[id], bytes)
+  }
   if (withPicture) progress(0.9, 'Drawing its picture')
-  return { folio, contents: packed, picture: withPicture ? await pictureOf(folio, contents) : null }
+  const picture = withPicture ? await pictureOf(folio, contents, pictures) : null
+  return { folio, contents: packed, pictures: files, picture }
 }
 
 const pictureWidth = 640
 
 /** The first sheet, small. */
-async function pictureOf(folio: Folio, contents: Map<string, Dataset>): Promise<Uint8Array | null> {
+async function pictureOf(
+  folio: Folio,
+  contents: Map<string, Dataset>,
+  pictures: Map<string, Uint8Array>,
+): Promise<Uint8Array | null> {
   const [sheet] = folio.sheets
   if (!sheet) return null
-  const { scene, fonts } = sheetScene(folio, sheet.id, (id) => contents.get(id) ?? null, { date: new Date() })
+  const { scene, fonts } = sheetScene(folio, sheet.id, {
+    contents: (id) => contents.get(id) ?? null,
+    pictures: openedPictures(folio.pictures, (id) => pictures.get(id) ?? null),
+    date: new Date(),
+  })
   const png = await writePng(scene, fonts, Math.max(40, dotsPerInch(pictureWidth / sheet.page.widthMm)))
   return sharp(png).resize({ width: pictureWidth }).png({ palette: true }).toBuffer()
 }
 
 /** Writes a folio with its rows as one file. */
 export async function saveFolioFile(
-  { folio, contentFiles }: { folio: Folio; contentFiles: ContentFiles },
+  {
+    folio,
+    contentFiles,
+    pictureFiles,
+  }: { folio: Folio; contentFiles: ContentFiles; pictureFiles: Record<string, string> },
   { scratch, progress }: TaskContext,
 ): Promise<WrittenFile> {
   progress(0.05, 'Gathering its data')
@@ -54,7 +82,10 @@ export async function saveFolioFile(
     contents.set(source.contentId, dataset)
   }
   progress(0.3, 'Writing')
-  const text = writeFolioFile({ folio, contents })
+  const pictures = new Map(
+    Object.entries(pictureFiles).map(([id, place]) => [id, new Uint8Array(readFileSync(place))]),
+  )
+  const text = writeFolioFile({ folio, contents, pictures })
   const file = path.join(scratch, 'folio')
   await writeWhole(file, text)
   return {

@@ -1,6 +1,8 @@
+import { readFileSync } from 'node:fs'
 import path from 'node:path'
 import type { Folio } from '@/core/folio/schema'
 import type { PrintSettings } from '@/core/print/settings'
+import { openedPictures } from '@/formats/picture/open'
 import { renderSheet } from '@/render/sheet'
 import type { TaskContext } from '../protocol'
 import { readerOf, writeWhole, type ContentFiles } from './packed'
@@ -12,8 +14,16 @@ export async function printSheet(
     sheetId,
     settings,
     contentFiles,
+    pictureFiles,
     date,
-  }: { folio: Folio; sheetId: string; settings: PrintSettings; contentFiles: ContentFiles; date: Date },
+  }: {
+    folio: Folio
+    sheetId: string
+    settings: PrintSettings
+    contentFiles: ContentFiles
+    pictureFiles: Record<string, string>
+    date: Date
+  },
   { scratch, progress }: TaskContext,
 ): Promise<{ file: string; bytes: number }> {
   const bytes = await renderSheet({
@@ -23,6 +33,9 @@ export async function printSheet(
     date,
     progress,
     contents: readerOf(contentFiles),
+    pictures: openedPictures(folio.pictures, (id) =>
+      pictureFiles[id] ? new Uint8Array(readFileSync(pictureFiles[id])) : null,
+    ),
   })
   const file = path.join(scratch, 'print')
   await writeWhole(file, bytes)

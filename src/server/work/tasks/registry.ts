@@ -4,6 +4,7 @@ import { firstRows } from './first-rows'
 import { openFolioFile, saveFolioFile } from './folio-file'
 import { importFile } from './import-file'
 import { printSheet } from './print-sheet'
+import { readPicture } from './read-picture'
 
 /** Everything that is carried out in a process of its own, one line each; its limits stand in `limits.ts`. */
 export const tasks = {
@@ -14,6 +15,7 @@ export const tasks = {
   exportDataset,
   openFolioFile,
   saveFolioFile,
+  readPicture,
 }
 
 export type TaskName = keyof typeof tasks

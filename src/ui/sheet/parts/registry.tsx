@@ -6,6 +6,7 @@ import { chartFace } from './chart'
 import { legendFace } from './legend'
 import { northArrowFace } from './north-arrow'
 import { panelFace } from './panel'
+import { pictureFace } from './picture'
 import { scaleBarFace } from './scale-bar'
 import { shadeFace } from './shade'
 import { shapeFace } from './shape'
@@ -24,6 +25,7 @@ const faces: { [T in PartTypeId]: PartFace<T> } = {
   chart: chartFace,
   shape: shapeFace,
   shade: shadeFace,
+  picture: pictureFace,
 }
 
 export const partFaceOf = <T extends PartTypeId>(type: T): PartFace<T> => faces[type]

@@ -1,0 +1,72 @@
+import { existsSync } from 'node:fs'
+import { readdir, rename, rm, stat } from 'node:fs/promises'
+import path from 'node:path'
+import type { Folio } from '@/core/folio/schema'
+import type { PictureEntry } from '@/core/sheet/picture'
+import { dataFolder } from './config'
+import { isContentId } from './content-id'
+import { writeDurably } from './write-durably'
+import { notFound, Problem } from './problem'
+import { newScratch, removeScratch } from './work/scratch'
+import { carryOut } from './work/pool'
+import { TaskFailure } from './work/protocol'
+
+const placeOf = (id: string): string => path.join(dataFolder('pictures'), `${id}.picture`)
+
+/** @throws Problem 404 for anything that is not the id of a stored picture. */
+export function pictureFile(id: string): string {
+  if (!isContentId(id) || !existsSync(placeOf(id))) throw notFound('picture')
+  return placeOf(id)
+}
+
+/** Where the pictures of a folio lie; those that are missing are left out, and shown as missing. */
+export const pictureFilesOf = ({ pictures }: Pick<Folio, 'pictures'>): Record<string, string> =>
+  Object.fromEntries(
+    pictures
+      .filter(({ id }) => isContentId(id) && existsSync(placeOf(id)))
+      .map(({ id }) => [id, placeOf(id)]),
+  )
+
+/** Gives a picture that was written whole its place in the store; the same bytes are stored once. */
+export async function adoptPicture(file: string, id: string): Promise<void> {
+  if (existsSync(placeOf(id))) await rm(file, { force: true })
+  else await rename(file, placeOf(id))
+}
+
+/** Looks at a picture that was sent, and stores it. */
+export async function keepPicture(
+  fileName: string,
+  content: Uint8Array | AsyncIterable<Uint8Array>,
+): Promise<{ entry: PictureEntry; remarks: string[] }> {
+  const folder = await newScratch()
+  try {
+    const file = path.join(folder, 'sent')
+    await writeDurably(file, content)
+    return await carryOut('readPicture', { file, fileName }, {}, async ({ file: read, entry, remarks }) => {
+      await adoptPicture(read, entry.id)
+      return { entry, remarks }
+    })
+  } catch (error) {
+    if (error instanceof TaskFailure) throw new Problem(422, 'This picture cannot be read', error.message)
+    throw error
+  } finally {
+    await removeScratch(folder)
+  }
+}
+
+/** Takes away stored pictures that are in none of some texts and older than `spareMs`. */
+export async function clearPictures(
+  isUsed: (id: string) => boolean,
+  spareMs: number,
+  now: number,
+): Promise<number> {
+  let gone = 0
+  for (const name of await readdir(dataFolder('pictures'))) {
+    const id = name.replace(/\.picture$/, '')
+    const file = path.join(dataFolder('pictures'), name)
+    if (isUsed(id) || now - (await stat(file)).mtimeMs <= spareMs) continue
+    await rm(file, { force: true })
+    gone++
+  }
+  return gone
+}
