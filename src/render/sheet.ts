@@ -5,7 +5,15 @@ import type { PrintSettings } from '@/core/print/settings'
 import { SaidError } from '@/core/said/said-error'
 import type { Scene } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
-import { composeSheet, frameOf, sheetContext, sheetFonts, type SheetInput } from '@/core/sheet/compose-sheet'
+import {
+  composeSheet,
+  frameOf,
+  sheetContext,
+  sheetFonts,
+  sheetLanguages,
+  type SheetInput,
+} from '@/core/sheet/compose-sheet'
+import { loadHyphens } from '@/core/sheet/lettering/hyphens'
 import { onlyParts } from '@/core/sheet/only-parts'
 import { pageOf } from '@/core/sheet/page'
 import type { Pictures } from '@/core/sheet/picture'
@@ -32,7 +40,7 @@ export type RenderRequest = Stores & {
  */
 export async function renderSheet({ settings, ...request }: RenderRequest): Promise<Uint8Array> {
   const { format, dpi, svgText, quality, parts } = settings
-  const { scene, fonts } = sheetScene(request.folio, request.sheetId, { ...request, parts })
+  const { scene, fonts } = await sheetScene(request.folio, request.sheetId, { ...request, parts })
   request.progress?.(0.5, `Writing ${format.toUpperCase()}`)
   // A writer and the libraries that it needs are loaded when there is something to write.
   if (format === 'pdf') {
@@ -58,16 +66,17 @@ type SceneRequest = Stores & {
 }
 
 /** The composed scene of a sheet, or of some of its parts alone, with the fonts it is set in. */
-export function sheetScene(
+export async function sheetScene(
   folio: Folio,
   sheetId: string,
   { contents, pictures, date, progress, parts = [] }: SceneRequest,
-): { scene: Scene; fonts: FontBook } {
+): Promise<{ scene: Scene; fonts: FontBook }> {
   const sheet = folio.sheets.find((s) => s.id === sheetId)
   if (!sheet) throw new Error(`“${folio.name}” has no sheet “${sheetId}”.`)
   progress?.(0.05, 'Preparing data')
   const datasets = prepareDatasets(folio.datasets, contents)
   progress?.(0.2, 'Composing')
+  await loadHyphens(sheetLanguages(sheet))
   const fonts = fontBookOf(sheetFonts(sheet, folio.maps, folio.typeStyles))
   const input: SheetInput = {
     sheet,

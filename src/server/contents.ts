@@ -58,7 +58,7 @@ const spareMs = 2 * 86_400_000
 
 /**
  * Clears away stored rows and pictures that no folio refers to: not in its document, nor in any version kept of
- * it, nor in one that was taken off the shelf. Whatever looks like a reference in those texts counts as one. Returns how
+ * it, nor in one that was taken off the shelf. Whatever looks like one in those texts counts as one. Returns how
  * many datasets went.
  */
 export async function clearContents(db: Database, now = Date.now()): Promise<number> {

@@ -24,6 +24,7 @@ import { addFont, createFontBook } from '@/core/scene/text'
 import { faceFiles, type TextFont } from '@/core/scene/fonts'
 import { walk, type Scene } from '@/core/scene/scene'
 import { refsOf } from '@/core/sheet/copies'
+import { loadHyphens } from '@/core/sheet/lettering/hyphens'
 import { pageOf } from '@/core/sheet/page'
 import type { PictureContent } from '@/core/sheet/picture'
 import type { Sheet } from '@/core/sheet/spec'
@@ -34,6 +35,7 @@ import {
   effectiveBox,
   sheetContext,
   sheetFonts,
+  sheetLanguages,
   type SheetInput,
 } from '@/core/sheet/compose-sheet'
 import { layOutLegend } from '@/core/sheet/parts/legend'
@@ -181,7 +183,11 @@ async function loadPictures(sheet: Sheet, of: Folio): Promise<void> {
 async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetInput | null> {
   const sheet = folio?.sheets.find((s) => s.id === sheetId)
   if (!folio || !sheet) return null
-  await Promise.all([loadFonts(sheetFonts(sheet, folio.maps, folio.typeStyles)), loadPictures(sheet, folio)])
+  await Promise.all([
+    loadFonts(sheetFonts(sheet, folio.maps, folio.typeStyles)),
+    loadPictures(sheet, folio),
+    loadHyphens(sheetLanguages(sheet)),
+  ])
   return {
     sheet,
     maps: folio.maps,

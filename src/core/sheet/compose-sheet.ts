@@ -7,6 +7,7 @@ import type { FontBook, TextFont } from '@/core/scene/text'
 import { descriptionOf } from './description'
 import { fillIn, fillInValues } from './fill-ins'
 import { boundsOf, boxWithin, frameTransform, type Frame } from './frame'
+import type { HyphenLanguage } from './lettering/spec'
 import { mapFonts } from './parts/panel'
 import type { PartBox, SheetContext } from './part'
 import { mapOfPanel, panelPart, panelView } from './panel-view'
@@ -129,6 +130,10 @@ export const frameOf = (part: Part, context: SheetContext): Frame => ({
   box: effectiveBox(part, context),
   rotationDeg: part.rotationDeg,
 })
+
+/** The languages by whose rules words on a sheet are parted; their patterns have to be loaded before composing. */
+export const sheetLanguages = ({ parts }: Sheet): HyphenLanguage[] =>
+  parts.flatMap(({ settings }) => ('hyphenate' in settings && settings.hyphenate ? [settings.hyphenate] : []))
 
 /** Every typeface that a sheet and the maps on it need. */
 export function sheetFonts(

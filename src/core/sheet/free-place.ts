@@ -1,7 +1,7 @@
 import { overlaps } from '@/core/scene/bounds'
-import { boundsOf, boxAround } from './frame'
+import { boundsOf, boxAround, type Frame } from './frame'
 import type { PartBox } from './part'
-import type { Sheet } from './spec'
+import type { Part, Sheet } from './spec'
 
 const stepMm = 4
 
@@ -10,11 +10,15 @@ const stepMm = 4
  * for. Where the page is full, parts may lie over panels, as legends do; where even that finds no room, it is the
  * place wished for, moved aside until it covers no part wholly.
  */
-export function freePlace(sheet: Sheet, wished: PartBox): PartBox {
+export function freePlace(
+  sheet: Sheet,
+  wished: PartBox,
+  frameOf: (part: Part) => Frame = (part) => part,
+): PartBox {
   const shown = sheet.parts.filter((part) => !part.hidden)
   const places = placesWithin(sheet, wished)
   for (const inTheWay of [shown, shown.filter(({ type }) => type !== 'panel')]) {
-    const bounds = inTheWay.map((part) => boundsOf(part, 1))
+    const bounds = inTheWay.map((part) => boundsOf(frameOf(part), 1))
     const free = places.find(
       (place) => !bounds.some((other) => overlaps(other, boundsOf({ box: place, rotationDeg: 0 }))),
     )

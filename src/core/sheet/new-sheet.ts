@@ -9,6 +9,7 @@ import { makePart, partTypeOf, type Part, type PartTypeId } from './registry'
 import { makeSheet, type Sheet } from './spec'
 import { inStyle, type FirstTypeStyle } from './type-styles'
 import { freePlace } from './free-place'
+import type { Frame } from './frame'
 import type { PartGiven } from './part'
 
 /** A text part in one of the styles that every folio starts with. */
@@ -33,7 +34,7 @@ export function freeName(parts: readonly { name: string }[], wished: string): st
 export function newPart(
   type: PartTypeId,
   id: string,
-  given: Omit<PartGiven, 'centres'> & { sheet: Sheet },
+  given: Omit<PartGiven, 'centres'> & { sheet: Sheet; frameOf?: (part: Part) => Frame },
 ): Part | null {
   const { label, initial } = partTypeOf(type)
   const centres = new Map(
@@ -44,7 +45,7 @@ export function newPart(
   const name = freeName(given.sheet.parts, made.name ?? label)
   return makePart(
     type,
-    { id, name, box: made.staysPut ? made.box : freePlace(given.sheet, made.box) },
+    { id, name, box: made.staysPut ? made.box : freePlace(given.sheet, made.box, given.frameOf) },
     made.settings as never,
   )
 }

@@ -4,6 +4,7 @@ import type { MapSpec, MapView } from '@/core/map/spec'
 import { paperTransform, viewProjection } from '@/core/map/view'
 import { createMemory, identity } from '@/core/memory/memory'
 import type { PanelView } from './part'
+import { mapOfVariant } from './parts/panel/variant'
 import type { Part, Sheet } from './spec'
 
 export type PanelPart = Extract<Part, { type: 'panel' }>
@@ -68,8 +69,9 @@ export function panelView(
   sheet: Pick<Sheet, 'parts'>,
   { maps, datasets }: { maps: readonly MapSpec[]; datasets: Map<string, Prepared> },
 ): PanelView | null {
-  const map = mapOfPanel(part, maps)
-  if (!map) return null
+  const whole = mapOfPanel(part, maps)
+  if (!whole) return null
+  const map = mapOfVariant(whole, part.settings.variant, datasets)
   const { id, name, box, rotationDeg, settings } = part
   const made = viewOfPanel(part, sheet)
   // The very same object for the same view, so that what leans on it is not made again.

@@ -10,8 +10,6 @@ import {
   AlignStartVertical,
   AlignVerticalDistributeCenter,
   AlignVerticalSpaceAround,
-  Group,
-  Ungroup,
   type LucideIcon,
 } from 'lucide-react'
 import { useState } from 'react'
@@ -30,7 +28,7 @@ import { innerBox } from '@/core/sheet/page'
 import type { PartBox } from '@/core/sheet/part'
 import { partTypeOf } from '@/core/sheet/registry'
 import type { Part, Sheet } from '@/core/sheet/spec'
-import { Button, IconButton, Row, Section, Segments, Select } from '../kit/controls'
+import { Button, IconButton, Row, Section, Select } from '../kit/controls'
 import { Fold } from '../kit/fold'
 import { NumberField } from '../kit/number-field'
 import { addCopies, editSheet, groupParts, ungroupParts } from './edit-sheet'
@@ -40,10 +38,10 @@ import { unitsWithBoxes, type FrameOf } from './selecting'
 type To = 'selection' | 'page' | 'margins' | 'last'
 
 const toWords: { value: To; label: string }[] = [
-  { value: 'selection', label: 'All' },
-  { value: 'last', label: 'Last' },
-  { value: 'margins', label: 'Margins' },
-  { value: 'page', label: 'Page' },
+  { value: 'selection', label: 'all that is chosen' },
+  { value: 'last', label: 'the part chosen last' },
+  { value: 'margins', label: 'the margins' },
+  { value: 'page', label: 'the page' },
 ]
 
 const aligning: [Side, string, LucideIcon][] = [
@@ -102,19 +100,19 @@ export function ArrangeForm({ sheet, parts, last, frameOf }: Props) {
     parts.map(({ id }) => id),
   )
   const many = units.length > 1
+  const Frame = parts.length > 1 ? Section : Fold
   return (
     <>
-      <Section title="Arrange">
+      <Frame title="Arrange">
         <Row label="Against">
-          <div className="flex-1">
-            <Segments label="Align against" value={to} options={toWords} onChange={setTo} />
-          </div>
+          <Select label="Align against" value={to} options={toWords} onChange={setTo} />
         </Row>
         <Row label="Align">
           {aligning.map(([side, label, Icon]) => (
             <IconButton
               key={side}
               label={label}
+              className="!size-6"
               disabled={!free.length}
               onClick={() => {
                 const box = target()
@@ -156,14 +154,14 @@ export function ArrangeForm({ sheet, parts, last, frameOf }: Props) {
                 )
               }
             >
-              <Group size={14} aria-hidden /> Group
+              Together
             </Button>
             <Button disabled={!groups.length} onClick={() => ungroupParts(sheet.id, groups)}>
-              <Ungroup size={14} aria-hidden /> Take apart
+              Apart
             </Button>
           </Row>
         )}
-      </Section>
+      </Frame>
       <DivideForm sheet={sheet} parts={free} last={last} frameOf={frameOf} />
       <RepeatForm sheet={sheet} parts={parts} />
     </>

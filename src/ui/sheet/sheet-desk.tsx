@@ -32,6 +32,7 @@ export function SheetDesk() {
   const [shownZoom, setShownZoom] = useState(1)
   const [snap, setSnap] = useState(true)
   const [entered, setEntered] = useState<string | null>(null)
+  const frameOf = useFrameOf()
   const map = folio.maps.find((m) => m.id === selection.mapId) ?? folio.maps[0] ?? null
 
   const addSheet = () => {
@@ -61,9 +62,13 @@ export function SheetDesk() {
       maps: folio.maps,
       datasets,
       pictures: folio.pictures,
+      frameOf,
     })
-    if (made) addPart(sheet.id, made)
-    else tell(`There is nothing yet for a new ${partTypeOf(type).label.toLowerCase()} to show.`)
+    if (made) {
+      addPart(sheet.id, made)
+      // So that keys go to the part, not to the button that made it.
+      document.querySelector<HTMLElement>('[aria-roledescription="page"]')?.focus()
+    } else tell(`There is nothing yet for a new ${partTypeOf(type).label.toLowerCase()} to show.`)
   }
   return (
     <div className="grid h-full grid-cols-[104px_minmax(0,1fr)_300px]">

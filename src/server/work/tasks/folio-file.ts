@@ -55,7 +55,7 @@ async function pictureOf(
 ): Promise<Uint8Array | null> {
   const [sheet] = folio.sheets
   if (!sheet) return null
-  const { scene, fonts } = sheetScene(folio, sheet.id, {
+  const { scene, fonts } = await sheetScene(folio, sheet.id, {
     contents: (id) => contents.get(id) ?? null,
     pictures: openedPictures(folio.pictures, (id) => pictures.get(id) ?? null),
     date: new Date(),

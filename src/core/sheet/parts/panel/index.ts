@@ -7,14 +7,16 @@ import { stroke } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { softEdge } from '@/core/scene/soft-edge'
 import { labelFont } from '@/core/labels/lettering'
-import { type TextFont } from '@/core/scene/text'
+import { textNode, verticalMetrics, type TextFont } from '@/core/scene/text'
 import type { MapSpec } from '@/core/map/spec'
 import { pointsToMm } from '@/core/scene/units'
 import { innerBox } from '../../page'
 import { noRefs, renamed, type PartType, type SheetContext } from '../../part'
+import { lineStyle } from '../../type-style'
 import { drawFootprint } from './footprint'
 import { canBeInset, plainShape, shapeOutline } from './shape'
 import { PanelSettings } from './spec'
+import { variantWords } from './variant'
 
 export const panel: PartType<PanelSettings> = {
   label: 'Panel',
@@ -22,7 +24,7 @@ export const panel: PartType<PanelSettings> = {
   settings: PanelSettings,
   resize: 'free',
   keepsLabelsOff: true,
-  styles: [],
+  styles: ['caption'],
   measure: (_, { width, height }) => ({ width, height }),
   compose(settings, box, context, { id, name }) {
     const shown = context.panel(id)
@@ -49,6 +51,7 @@ export const panel: PartType<PanelSettings> = {
     return [
       ...cutOut(settings, { name, box, map: drawn, marks }, context, id),
       ...frameLines(settings, box, context, id),
+      ...captionOf(settings, box, context),
       ...prints.flatMap(({ joins }) => joins),
     ]
   },
@@ -75,7 +78,7 @@ export const panel: PartType<PanelSettings> = {
       ]
     }),
   ],
-  fonts: () => [],
+  fonts: ({ captioned, caption }) => (captioned ? [lineStyle(caption).font] : []),
   initial({ sheet, map, datasets }) {
     if (!map) return null
     const inner = innerBox(sheet)
@@ -113,6 +116,24 @@ export const panel: PartType<PanelSettings> = {
       map: mapOnDatasets(settings.frozen.map, (id) => renamed(ids.datasets, id)),
     },
   }),
+}
+
+/** What the panel shows otherwise than its map, in its top left corner. */
+function captionOf({ captioned, caption, variant }: PanelSettings, box: Box, context: SheetContext): Node[] {
+  if (!captioned || !variant) return []
+  const layers = context.panels.flatMap((panel) => panel.layers)
+  const drawn = layers.find(({ layer }) => layer.id === variant.layerId)
+  const style = lineStyle(caption)
+  const { ascentMm } = verticalMetrics(context.fonts, style)
+  const halo = { colour: '#ffffff', widthMm: style.sizeMm * 0.12 }
+  return [
+    textNode(context.fonts, variantWords(variant, drawn?.prepared), style, {
+      x: box.x + style.sizeMm * 0.4,
+      y: box.y + ascentMm + style.sizeMm * 0.1,
+      colour: caption.colour,
+      halo: caption.colour.toLowerCase() === '#ffffff' ? null : halo,
+    }),
+  ]
 }
 
 /** A map that draws on other datasets. */

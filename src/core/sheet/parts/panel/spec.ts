@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import { MapSpec, MapView } from '@/core/map/spec'
 import { Hex } from '@/core/scene/hex'
+import { TypeStyle } from '../../type-style'
+import { inStyle } from '../../type-styles'
 
 /**
  * The form of a panel. Corners of a polygon are fractions of the box, from its top left. *Cut to an area* shows
@@ -48,6 +50,17 @@ export const Footprint = z.object({
 })
 export type Footprint = z.infer<typeof Footprint>
 
+/**
+ * What a panel shows otherwise than its map, as one of several small ones: a layer in another year of its series, with
+ * another field, or with the rows alone whose text of a field is one value. Classes are those of the map.
+ */
+export const PanelVariant = z.discriminatedUnion('by', [
+  z.object({ by: z.literal('year'), layerId: z.string(), year: z.number().int() }),
+  z.object({ by: z.literal('field'), layerId: z.string(), field: z.string() }),
+  z.object({ by: z.literal('value'), layerId: z.string(), field: z.string(), value: z.string() }),
+])
+export type PanelVariant = z.infer<typeof PanelVariant>
+
 export const PanelSettings = z.object({
   /** The map it shows; null for a panel that waits for one. */
   mapId: z.string().nullable(),
@@ -58,6 +71,10 @@ export const PanelSettings = z.object({
   samePlaceAs: z.string().nullable().default(null),
   /** The map as it was, for a panel that does not follow its map; `at` is the moment, as ISO 8601 has it. */
   frozen: z.object({ at: z.string(), map: MapSpec }).nullable().default(null),
+  variant: PanelVariant.nullable().default(null),
+  /** Whether what the variant is stands in the panel's corner. */
+  captioned: z.boolean().default(false),
+  caption: TypeStyle.default(() => inStyle('heading')),
   /** Layers of the map that this panel leaves out, by id. */
   hiddenLayers: z.array(z.string()).default([]),
   shape: PanelShape.default({ by: 'rectangle', cornerMm: 0 }),

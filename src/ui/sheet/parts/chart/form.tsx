@@ -121,16 +121,17 @@ export function ChartForm({ sheet, part }: FormProps<'chart'>) {
                 options={[{ value: '', label: 'as they stand' }, ...all]}
                 onChange={(key) => change('Sort', (d) => void (d.sortBy = key || null))}
               />
+            </Row>
+            <Row label="Rows">
               <NumberField
                 label="Rows"
-                className="!max-w-[92px]"
                 value={s.rows}
-                unit="rows"
                 min={1}
                 max={2000}
                 decimals={0}
                 onChange={(n) => change('Rows', (d) => void (d.rows = n), 'rows')}
               />
+              <span className="flex-1" />
             </Row>
             <Check
               label="The largest first"

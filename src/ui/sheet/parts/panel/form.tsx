@@ -17,6 +17,7 @@ import { usePrepared } from '../../../shell/contents'
 import { useDocument } from '../../../shell/folio-store'
 import { settingsChanger, type ChangeSettings } from '../../edit-sheet'
 import type { FormProps } from '../face'
+import { MorePanels } from './more-panels'
 import { PanelShapeForm } from './shape-form'
 
 type Change = ChangeSettings<'panel'>
@@ -35,6 +36,7 @@ export function PanelForm({ sheet, part }: FormProps<'panel'>) {
       <ViewForm {...inner} />
       <PanelShapeForm sheet={sheet} part={part} change={change} />
       <FootprintForm {...inner} />
+      {map && <MorePanels sheet={sheet} part={part} map={map} />}
     </>
   )
 }

@@ -57,13 +57,12 @@ export function TableForm({ sheet, part }: FormProps<'table'>) {
           <NumberField
             label="Rows"
             value={s.rows}
-            unit={`of ${count}`}
             min={1}
             max={2000}
             decimals={0}
             onChange={(n) => change('Rows', (d) => void (d.rows = n), 'rows')}
           />
-          <span className="flex-1" />
+          <span className="flex-1 text-xs text-muted">of {count} rows</span>
         </Row>
         <Check
           label="A last row with the sums of totals"
