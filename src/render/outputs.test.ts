@@ -8,6 +8,9 @@ import { openDemo } from '../../demo/open'
 import { kindIds } from '@/core/kinds/registry'
 import { decode, drawPdf, drawSvg, worstTile } from './conformance/compare'
 import { initialPrint, sheetFormats, type PrintSettings } from '@/core/print/settings'
+import { pictureOf } from '@/core/sheet/parts/picture'
+import { makePart } from '@/core/sheet/registry'
+import { makeSheet } from '@/core/sheet/spec'
 import { renderSheet } from './sheet'
 
 const { folio, contents } = openDemo()
@@ -159,4 +162,84 @@ describe('PDF, SVG and bitmap look alike for every map kind', () => {
 
 it('every format of the list is written', async () => {
   for (const format of sheetFormats) expect((await render(format)).length).toBeGreaterThan(10_000)
+})
+
+describe('bitmaps', () => {
+  it('have their dots per inch written into them, whatever the format', async () => {
+    for (const format of ['png', 'jpeg', 'tiff'] as const) {
+      const about = await sharp(await render(format, { dpi: 96, quality: 80 })).metadata()
+      expect([about.format, about.density, about.width]).toEqual([format, 96, Math.round((297 / 25.4) * 96)])
+    }
+    const [coarse, fine] = [await render('jpeg', { quality: 30 }), await render('jpeg', { quality: 95 })]
+    expect(coarse.length).toBeLessThan(fine.length / 2)
+  })
+})
+
+describe('parts alone', () => {
+  it('stand on a page of their own size, with nothing else on it', async () => {
+    const svg = Buffer.from(
+      await render('svg', { parts: ['legend', 'title'], svgText: 'embedded' }),
+    ).toString()
+    expect(svg).toContain('Loans per resident')
+    expect(svg).not.toContain('Scale bar')
+    const width = Number(/width="([\d.]+)mm"/.exec(svg)?.[1])
+    expect(width).toBeGreaterThan(190)
+    expect(width).toBeLessThan(210)
+    await expect(render('svg', { parts: ['nowhere'] })).rejects.toThrow('None of the parts')
+  })
+})
+
+describe('a picture that is used more than once', () => {
+  it('is in PDF and SVG once', async () => {
+    const bytes = await sharp({
+      create: {
+        width: 200,
+        height: 200,
+        channels: 3,
+        background: '#5b8c5a',
+        noise: { type: 'gaussian', mean: 120, sigma: 60 },
+      },
+    })
+      .png()
+      .toBuffer()
+    const entry = {
+      id: '1'.repeat(32),
+      name: 'Leaf',
+      type: 'image/png' as const,
+      widthPx: 200,
+      heightPx: 200,
+    }
+    const part = (id: string, x: number) =>
+      makePart('picture', { id, name: id, box: { x, y: 10, width: 30, height: 30 } }, pictureOf(entry))
+    const own = makeSheet({
+      ...sheet,
+      id: 'pictures',
+      parts: [part('a', 10), part('b', 60), part('c', 110)],
+    })
+    const withPicture = { ...folio, pictures: [entry], sheets: [own] }
+    const make = async (format: 'pdf' | 'svg') =>
+      Buffer.from(
+        await renderSheet({
+          folio: withPicture,
+          sheetId: 'pictures',
+          contents: () => null,
+          pictures: () => ({ kind: 'bitmap', mime: 'image/png', bytes }),
+          settings: { ...initialPrint, format },
+          date: new Date(0),
+        }),
+      )
+    const svg = (await make('svg')).toString()
+    expect(svg.match(/<image /g)).toHaveLength(1)
+    expect(svg.match(/<use /g)).toHaveLength(3)
+    const file = path.join(folder, 'pictures.pdf')
+    writeFileSync(file, await make('pdf'))
+    const listed = tool('pdfimages', '-list', file)
+    const objects = listed
+      .split('\n')
+      .slice(2)
+      .filter(Boolean)
+      .map((line) => line.trim().split(/\s+/)[10])
+    expect(objects).toHaveLength(3)
+    expect(new Set(objects).size).toBe(1)
+  })
 })

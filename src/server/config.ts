@@ -11,6 +11,8 @@ export function dataFolder(...inside: string[]): string {
 export const maxUploadBytes = 300 * 1024 * 1024
 /** A photograph for a page. */
 export const maxPictureBytes = 60 * 1024 * 1024
+/** A template with its pictures. */
+export const maxTemplateBytes = 200 * 1024 * 1024
 /** A folio file holds its rows as text. */
 export const maxFolioFileBytes = 450 * 1024 * 1024
 /** A folio is words and numbers; rows and shapes are kept apart. */

@@ -7,6 +7,7 @@ import { dataFolder } from './config'
 import { isContentId } from './content-id'
 import { notFound, Problem } from './problem'
 import { clearPictures } from './pictures'
+import { templateTexts } from './templates'
 import type { ContentFiles, PackedContent } from './work/tasks/packed'
 
 const placeOf = (contentId: string): string => path.join(dataFolder('datasets'), `${contentId}.pack`)
@@ -80,6 +81,7 @@ export async function clearContents(db: Database, now = Date.now()): Promise<num
     const version = await db.revisions.findByPk(id, { attributes: ['document'] })
     if (version) keepThoseIn(version.document)
   }
+  for (const text of await templateTexts()) keepThoseIn(text)
   await clearPictures((id) => used.has(id), spareMs, now)
   for (const id of spare) {
     await rm(path.join(dataFolder('datasets'), `${id}.pack`), { force: true })

@@ -33,6 +33,11 @@ export async function adoptPicture(file: string, id: string): Promise<void> {
   else await rename(file, placeOf(id))
 }
 
+/** Stores bytes that are known to be the picture of this id. */
+export async function storePicture(id: string, bytes: Uint8Array): Promise<void> {
+  if (isContentId(id) && !existsSync(placeOf(id))) await writeDurably(placeOf(id), bytes)
+}
+
 /** Looks at a picture that was sent, and stores it. */
 export async function keepPicture(
   fileName: string,

@@ -219,6 +219,35 @@ async function drawSheet(
   return transfer({ bitmap, boxes }, [bitmap])
 }
 
+/** A sheet that is in no folio yet, as it would be drawn in this one. */
+async function previewSheet(
+  sheet: Sheet,
+  typeStyles: Folio['typeStyles'],
+  widthPx: number,
+): Promise<ImageBitmap | null> {
+  if (!folio) return null
+  const pixelsPerMm = widthPx / sheet.page.widthMm
+  await Promise.all([
+    loadFonts(sheetFonts(sheet, folio.maps, typeStyles)),
+    loadPictures(sheet, folio),
+    loadHyphens(sheetLanguages(sheet)),
+  ])
+  const input: SheetInput = {
+    sheet,
+    maps: folio.maps,
+    typeStyles,
+    pictures: (id) => pictures.get(id) ?? null,
+    datasets,
+    fonts,
+    folioName: folio.name,
+    author: folio.author,
+    date: new Date(),
+    toleranceMm: 0.5 / pixelsPerMm,
+  }
+  const bitmap = await drawParts(composeSheet(input), pixelsPerMm, partPictures)
+  return transfer(bitmap, [bitmap])
+}
+
 /** A sheet drawn part by part: those that are as they were are not painted again. */
 async function drawParts(scene: Scene, pixelsPerMm: number, kept: PartPictures): Promise<ImageBitmap> {
   const canvas = new OffscreenCanvas(
@@ -404,6 +433,7 @@ const sceneApi = {
   changeFolio,
   drawMap,
   drawSheet,
+  previewSheet,
   legendLines,
   thumbnail,
   hit,

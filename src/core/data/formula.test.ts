@@ -67,4 +67,12 @@ describe('formulas', () => {
     for (const text of ['loans = 1', 'x = 2; x', '[1, 2]', '{a: 1}', 'loans[1]', 'evaluate("1")', 'f(x) = x'])
       expect(wrong(text), text).toBeInstanceOf(FormulaError)
   })
+
+  it('compares words as they are, and numbers as numbers', () => {
+    expect(values('kind == "town"')).toEqual([1, 0, null])
+    expect(values('kind != "town"')).toEqual([0, 1, null])
+    expect(values('kind == "town" and loans == 10')).toEqual([1, null, null])
+    expect(values('loans == 10.0')).toEqual([1, null, 0])
+    expect(values('kind == "town" ? 7 : 8')).toEqual([7, 8, null])
+  })
 })

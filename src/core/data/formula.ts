@@ -95,9 +95,30 @@ export function parseFormula(
     } else if (names.has(name)) fields.add(names.get(name) as string)
     else if (!constants.has(name)) throw new FormulaError(`There is no field “${name}”.`, text.indexOf(name))
   })
-  const code = node.compile()
-  return { fields: [...fields], evaluate: (row) => code.evaluate({ ...row, ...more }) as unknown }
+  const code = withWords(node).compile()
+  return {
+    fields: [...fields],
+    evaluate: (row) => code.evaluate({ ...row, ...more, ...comparisons }) as unknown,
+  }
 }
+
+const alike = (a: unknown, b: unknown): boolean =>
+  typeof a === 'string' || typeof b === 'string'
+    ? String(a) === String(b)
+    : Boolean(math.equal(a as number, b as number))
+
+/** What `==` and `!=` mean here: words are compared as they are, where the library would take them for numbers. */
+const comparisons = { alike_: alike, unlike_: (a: unknown, b: unknown) => !alike(a, b) }
+
+/** A formula that compares words too. */
+const withWords = (node: MathNode): MathNode =>
+  node.transform((part) => {
+    if (part.type !== 'OperatorNode') return part
+    // The library's `MathNode` does not tell its kinds apart by `type`.
+    const { fn, args } = part as unknown as { fn: string; args: MathNode[] }
+    if (fn === 'equal') return new math.FunctionNode('alike_', args.map(withWords))
+    return fn === 'unequal' ? new math.FunctionNode('unlike_', args.map(withWords)) : part
+  })
 
 /**
  * The value of a formula for each row: null where a field it uses is missing.

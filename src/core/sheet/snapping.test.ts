@@ -77,3 +77,48 @@ describe('pulling a handle', () => {
     })
   })
 })
+
+describe('guides, grid and equal gaps', () => {
+  const page = { widthMm: 300, heightMm: 200 }
+  const margins = { top: 10, right: 10, bottom: 10, left: 10 }
+  const box = (x: number, y: number, width = 20, height = 20) => ({ x, y, width, height })
+  const guides = {
+    lines: [
+      { id: 'a', axis: 'x' as const, at: { by: 'mm' as const, mm: 77 } },
+      { id: 'b', axis: 'y' as const, at: { by: 'fraction' as const, fraction: 1 / 3 } },
+    ],
+    locked: false,
+    hidden: false,
+  }
+
+  it('are targets; hidden guides are none', () => {
+    const targets = snapTargets({ page, margins, guides }, [])
+    const { x, y } = snapMove(box(77.6, 67), targets, 2).box
+    expect(x).toBe(77)
+    expect(y).toBeCloseTo(200 / 3, 9)
+    const hidden = snapTargets({ page, margins, guides: { ...guides, hidden: true } }, [])
+    expect(snapMove(box(77.6, 67.3), hidden, 2).box).toMatchObject({ x: 77.6, y: 67.3 })
+  })
+
+  it('of a grid come after all others', () => {
+    const grid = { spacingMm: 7, shown: false, snaps: true }
+    const targets = snapTargets({ page, margins, guides, grid }, [])
+    expect(snapMove(box(41.2, 29, 3, 3), targets, 1).box).toMatchObject({ x: 42, y: 28 })
+    // A guide is nearer to what one means than a line of the grid.
+    expect(snapMove(box(76.4, 29, 3, 3), targets, 1).box.x).toBe(77)
+    const off = snapTargets({ page, margins, grid: { ...grid, snaps: false } }, [])
+    expect(snapMove(box(41.2, 31, 3, 3), off, 1).box.x).toBe(41.2)
+  })
+
+  it('make the third part stand as far off as the second, and say how far', () => {
+    const others = [box(30, 40), box(63, 45)]
+    const targets = { x: [], y: [], others }
+    const snapped = snapMove(box(95.4, 42), targets, 2)
+    expect(snapped.box.x).toBeCloseTo(96, 9)
+    expect(snapped.gaps.map(({ from, to }) => to - from)).toEqual([13, 13])
+    const between = snapMove(box(53.2, 42, 5, 5), targets, 2)
+    expect(between.box.x).toBeCloseTo(50 + (13 - 5) / 2, 9)
+    // What does not lie beside it makes no gap.
+    expect(snapMove(box(95.4, 120), targets, 2).gaps).toEqual([])
+  })
+})

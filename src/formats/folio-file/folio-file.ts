@@ -5,6 +5,7 @@ import { valueTypes, type Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import type { Raster } from '@/core/data/raster'
 import { FolioError, readFolio, type Folio } from '@/core/folio/schema'
+import { fromBase64, toBase64 } from '../base64'
 import { flatGeometry, geometryFromFlat } from '../pack/pack'
 
 /** A long list whose items are looked at where they are: a schema for each would copy them one by one. */
@@ -215,13 +216,6 @@ function rasterFromStored({
 }
 
 const named = (key: string, { type }: Column) => ({ key, ...(type && { type }) })
-
-const toBase64 = (bytes: Uint8Array): string => {
-  let text = ''
-  for (let i = 0; i < bytes.length; i += 30_000) text += String.fromCharCode(...bytes.subarray(i, i + 30_000))
-  return btoa(text)
-}
-const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0))
 
 function columnFromStored(field: z.infer<typeof StoredDataset>['fields'][number]): Column {
   const type = field.type && { type: field.type }

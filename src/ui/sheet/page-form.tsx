@@ -11,6 +11,7 @@ import { Fold } from '../kit/fold'
 import { NumberField } from '../kit/number-field'
 import { TextField } from '../kit/text-field'
 import { editSheet } from './edit-sheet'
+import { KeepTemplate } from './templates/keep-template'
 import { removeGuide, setGuide } from './paper/overlays'
 
 type Side = 'top' | 'right' | 'bottom' | 'left'
@@ -44,6 +45,9 @@ export function PageForm({ sheet }: { sheet: Sheet }) {
       <MarginForm sheet={sheet} />
       <GuideForm sheet={sheet} />
       <GridForm sheet={sheet} />
+      <div className="p-3">
+        <KeepTemplate sheet={sheet} />
+      </div>
     </>
   )
 }

@@ -15,14 +15,17 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
-import { Plus, Trash2 } from 'lucide-react'
+import { LayoutTemplate, Plus, Trash2 } from 'lucide-react'
+import { useState } from 'react'
 import type { Sheet } from '@/core/sheet/spec'
 import { Button } from '../kit/controls'
 import { editFolio, useFolio } from '../shell/folio-store'
+import { TemplateDialog } from './templates/template-dialog'
 import { SheetThumbnail } from './sheet-thumbnail'
 
 /** The sheets of the folio in their order, which is changed by dragging. */
 export function PageStrip({ sheets, sheet, onAdd }: { sheets: Sheet[]; sheet: Sheet; onAdd: () => void }) {
+  const [choosing, setChoosing] = useState(false)
   const tell = useFolio((state) => state.tell)
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
@@ -63,6 +66,10 @@ export function PageStrip({ sheets, sheet, onAdd }: { sheets: Sheet[]; sheet: Sh
       <Button onClick={onAdd}>
         <Plus size={15} /> Sheet
       </Button>
+      <Button className="!px-1" title="A sheet from a template" onClick={() => setChoosing(true)}>
+        <LayoutTemplate size={14} /> Template
+      </Button>
+      <TemplateDialog open={choosing} onClose={() => setChoosing(false)} sheet={sheet} />
       {sheets.length > 1 && (
         <Button look="quiet" title="Delete this sheet" onClick={remove}>
           <Trash2 size={14} /> Delete

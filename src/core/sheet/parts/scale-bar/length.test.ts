@@ -4,7 +4,13 @@ import { barLength, units } from './length'
 
 describe('scale bar lengths', () => {
   it('are the longest round ones that fit', () => {
-    expect(barLength(44, 3200, 'metric')).toEqual({ total: 100, label: 'km', parts: 2, widthMm: 31.25 })
+    expect(barLength(44, 3200, 'metric')).toEqual({
+      total: 100,
+      label: 'km',
+      parts: 2,
+      widthMm: 31.25,
+      left: 0,
+    })
     expect(barLength(44, 24, 'metric')).toMatchObject({ total: 1, label: 'km' })
     expect(barLength(44, 10, 'metric')).toMatchObject({ total: 200, label: 'm' })
     expect(barLength(40, 3200, 'imperial')).toMatchObject({ total: 50, label: 'miles', parts: 5 })
@@ -22,7 +28,9 @@ describe('scale bar lengths', () => {
           expect(bar.widthMm).toBeLessThanOrEqual(room * (1 + 1e-9))
           const digits = Number(bar.total.toExponential(0).split('e')[0])
           expect([1, 2, 5]).toContain(digits)
-          const unit = units[system].find(({ label }) => label.startsWith(bar.label)) ?? units[system][0]
+          const unit =
+            units[system].find(({ label, one }) => label === bar.label || one === bar.label) ??
+            units[system][0]
           expect((bar.widthMm * metresPerMm) / (bar.total * unit.metres)).toBeCloseTo(1, 9)
           if (room * metresPerMm > units[system][0].metres * 1.01)
             expect(bar.widthMm).toBeGreaterThan(0.39 * room)

@@ -1,0 +1,193 @@
+import { produce } from 'immer'
+import { describe, expect, it } from 'vitest'
+import { openDemo } from '../../../demo/open'
+import { prepareDatasets } from '@/core/data/prepare'
+import { changesOf } from '@/core/map/changes'
+import { turnToFit } from '@/core/map/turn-to-fit'
+import { nextRoundScale, viewProjection } from '@/core/map/view'
+import { projectGeometry } from '@/core/geo/projected'
+import { coordsOf } from '@/core/geo/geometry'
+import { emptyBounds, takeIn } from '@/core/scene/bounds'
+import { fontBookOf } from '@/render/font-files'
+import { composeSheet, sheetFonts } from './compose-sheet'
+import { locatorFor } from './locator'
+import { mapOfPanel, panelsOf, panelView, viewOfPanel, type PanelPart } from './panel-view'
+import { columnsFor, smallMultiples, variantsOf } from './small-multiples'
+
+const { folio, contents } = openDemo()
+const datasets = prepareDatasets(folio.datasets, (id) => contents.get(id) ?? null)
+const [sheet] = folio.sheets
+const [main] = panelsOf(sheet)
+const map = folio.maps.find(({ id }) => id === main.settings.mapId)!
+const given = { maps: folio.maps, datasets }
+const withSettings = (part: PanelPart, more: Partial<PanelPart['settings']>): PanelPart => ({
+  ...part,
+  settings: { ...part.settings, ...more },
+})
+const composed = (parts: typeof sheet.parts, maps = folio.maps): string => {
+  const own = { ...sheet, parts }
+  const fonts = fontBookOf(sheetFonts(own, maps, folio.typeStyles))
+  const input = {
+    sheet: own,
+    maps,
+    typeStyles: folio.typeStyles,
+    datasets,
+    fonts,
+    folioName: '',
+    author: '',
+    date: new Date(0),
+  }
+  const seen = new Map<object, number>()
+  return JSON.stringify(composeSheet(input), (_, value: unknown) => {
+    // Lists of coordinates that are shared are written once.
+    if (!ArrayBuffer.isView(value)) return value
+    if (!seen.has(value)) seen.set(value, seen.size)
+    return Array.from(value as Float64Array).slice(0, 200)
+  })
+}
+
+describe('a frozen panel', () => {
+  const frozen = withSettings(main, { frozen: { at: '2026-05-03T10:00:00.000Z', map: structuredClone(map) } })
+  const edited = produce(folio.maps, (draft) => {
+    const now = draft.find(({ id }) => id === map.id)!
+    now.background = '#123456'
+    now.layers[0].name = 'Something else'
+    now.layers.splice(1, 1)
+  })
+
+  it('is unchanged to the byte after its map was edited; one that follows is not', () => {
+    const before = composed([frozen])
+    expect(composed([frozen], edited)).toBe(before)
+    const following = composed([main])
+    expect(composed([main], edited)).not.toBe(following)
+  })
+
+  it('says what will change when it follows again', () => {
+    const now = edited.find(({ id }) => id === map.id)!
+    expect(changesOf(map, now)).toEqual([
+      `without “${map.layers[1].name}”`,
+      '“Something else” as now',
+      'another ground',
+    ])
+    expect(changesOf(map, map)).toEqual([])
+  })
+
+  it('goes on when its map is gone', () => {
+    expect(mapOfPanel(frozen, [])?.id).toBe(map.id)
+    expect(mapOfPanel(main, [])).toBe(null)
+    expect(mapOfPanel(withSettings(main, { mapId: null }), folio.maps)).toBe(null)
+  })
+})
+
+describe('what a panel shows', () => {
+  it('is without the layers that it hides, in drawing, legend and credits', () => {
+    const [first] = map.layers
+    const hiding = withSettings(main, { hiddenLayers: [first.id] })
+    const view = panelView(hiding, sheet, given)!
+    expect(view.layers.some(({ layer }) => layer.id === first.id)).toBe(false)
+    expect(panelView(hiding, sheet, given)!.map).toBe(view.map)
+    expect(map.layers).toContain(first)
+  })
+
+  it('has the scale and place of others, and its own where they go by each other', () => {
+    const other: PanelPart = {
+      ...withSettings(main, { view: { centre: [1, 2], scaleDenominator: 500_000, turnDeg: 20 } }),
+      id: 'other',
+    }
+    const follower = { ...withSettings(main, { sameScaleAs: 'other', samePlaceAs: 'other' }), id: 'follower' }
+    const both = { parts: [other, follower] }
+    expect(viewOfPanel(follower, both)).toEqual({ centre: [1, 2], scaleDenominator: 500_000, turnDeg: 20 })
+    const scaleOnly = { ...withSettings(main, { sameScaleAs: 'other' }), id: 'scale' }
+    expect(viewOfPanel(scaleOnly, { parts: [other, scaleOnly] })).toEqual({
+      ...main.settings.view,
+      scaleDenominator: 500_000,
+    })
+    const circle = withSettings(other, { samePlaceAs: 'follower' })
+    expect(viewOfPanel(follower, { parts: [circle, follower] }).centre).toEqual(follower.settings.view.centre)
+    expect(viewOfPanel(withSettings(main, { sameScaleAs: 'nobody' }), sheet)).toEqual(main.settings.view)
+  })
+
+  it('snaps to round scales', () => {
+    expect([1_234_567, 2_249_000, 6_700_000, 9_000_000, 87, 1e6].map(nextRoundScale)).toEqual([
+      1_500_000, 2_500_000, 6_000_000, 10_000_000, 100, 1_000_000,
+    ])
+  })
+})
+
+describe('turning to fit', () => {
+  it('lays the longest extent along the frame, wide or tall', () => {
+    const layer = map.layers.find(({ inLegend }) => inLegend)!
+    for (const window of [
+      { width: 200, height: 60 },
+      { width: 60, height: 200 },
+    ]) {
+      const view = turnToFit(map, layer.id, datasets, window)!
+      const turned = viewProjection(map, view)
+      const bounds = emptyBounds()
+      takeIn(bounds, coordsOf(projectGeometry(datasets.get(layer.datasetId)!.dataset.geometry, turned)))
+      const [w, h] = [bounds[2] - bounds[0], bounds[3] - bounds[1]]
+      expect(window.width > window.height ? w > h : h > w).toBe(true)
+      expect(Math.abs(view.turnDeg ?? 0)).toBeLessThanOrEqual(90)
+    }
+    expect(turnToFit(map, 'no layer', datasets, { width: 1, height: 1 })).toBe(null)
+  })
+})
+
+describe('small multiples', () => {
+  const layer = map.layers.find(({ inLegend }) => inLegend)!
+  const years = variantsOf(layer, datasets, 'years')
+
+  it('show each year in classes over all of them, at the scale and place of the first', () => {
+    expect(years.length).toBeGreaterThan(3)
+    let n = 0
+    const columns = columnsFor(years.length, main.box)
+    const division = { columns, rows: Math.ceil(years.length / columns), gutterX: 2, gutterY: 2 }
+    const made = smallMultiples(main, years, {
+      division,
+      newId: () => `m${n++}`,
+      prepared: datasets.get(layer.datasetId),
+    })
+    expect(made).toHaveLength(years.length)
+    const views = made.map((part) => panelView(part, { parts: made }, given)!)
+    for (const view of views) expect(view.view).toEqual(views[0].view)
+    const shown = views.map(
+      (view) => view.map.layers.find(({ id }) => id === layer.id)!.symbology.settings as { field: string },
+    )
+    expect(new Set(shown.map(({ field }) => field)).size).toBe(years.length)
+    // The very same map for the same variant, so that it is composed once.
+    expect(panelView(made[2], { parts: made }, given)!.map).toBe(views[2].map)
+  })
+
+  it('over a category keep the classes of the whole', () => {
+    const field = datasets.get(layer.datasetId)!.dataset.fields.find(({ key }) => /province/i.test(key))!
+    const each = variantsOf(layer, datasets, { field: field.key })
+    expect(each.length).toBeGreaterThan(2)
+    const views = each.map((variant) => panelView(withSettings(main, { variant }), sheet, given)!)
+    const rows = views.map(
+      (view) => view.layers.find((drawn) => drawn.layer.id === layer.id)!.prepared.dataset.rowCount,
+    )
+    expect(rows.reduce((a, b) => a + b, 0)).toBe(datasets.get(layer.datasetId)!.dataset.rowCount)
+    const breaks = views.map(
+      (view) =>
+        (view.map.layers.find(({ id }) => id === layer.id)!.symbology.settings as { manualBreaks: number[] })
+          .manualBreaks,
+    )
+    for (const own of breaks) expect(own).toEqual(breaks[0])
+    expect(breaks[0].length).toBeGreaterThan(2)
+  })
+})
+
+describe('a locator', () => {
+  it('is round, shows all, and holds the footprint of its panel', () => {
+    const close = withSettings(main, { view: { ...main.settings.view, scaleDenominator: 900_000 } })
+    const own = { ...sheet, parts: sheet.parts.map((part) => (part.id === main.id ? close : part)) }
+    const made = locatorFor(close, { sheet: own, map, datasets, id: 'loc', frameOf: (part) => part })
+    expect(made).toMatchObject({
+      type: 'panel',
+      name: 'Locator',
+      settings: { shape: { by: 'ellipse' }, footprints: [{ panelId: main.id }] },
+    })
+    expect(made.box.x).toBeGreaterThanOrEqual(main.box.x)
+    expect(made.box.x + made.box.width).toBeLessThanOrEqual(main.box.x + main.box.width)
+  })
+})

@@ -1,0 +1,190 @@
+import { z } from 'zod'
+import type { Prepared } from '@/core/data/prepare'
+import type { MapSpec } from '@/core/map/spec'
+import { kindOf } from '@/core/kinds/registry'
+import { copiesOf, refsOf } from './copies'
+import { panelsOf, type PanelPart } from './panel-view'
+import { panelOf } from './parts/panel'
+import { PictureEntry } from './picture'
+import { resizedPage } from './resize-page'
+import { Sheet } from './spec'
+import { NamedTypeStyle } from './type-style'
+
+/**
+ * A page design without its maps: each panel is a role, which a map takes when a sheet is made from it. Pictures and
+ * type styles come along; fill-ins stay fill-ins.
+ */
+export const SheetTemplate = z.object({
+  format: z.literal('keen-template'),
+  version: z.literal(1),
+  id: z.string().regex(/^[\w-]{1,60}$/),
+  name: z.string().min(1).max(120),
+  /** What it is for, in a sentence. */
+  about: z.string().max(300),
+  sheet: Sheet,
+  typeStyles: z.array(NamedTypeStyle),
+  pictures: z.array(PictureEntry),
+})
+export type SheetTemplate = z.infer<typeof SheetTemplate>
+
+/** A role of a template: a panel that waits for a map. Panels of one name take one map. */
+export type Role = { name: string; panels: PanelPart[] }
+
+export function rolesOf({ sheet }: Pick<SheetTemplate, 'sheet'>): Role[] {
+  const roles = new Map<string, PanelPart[]>()
+  for (const panel of panelsOf(sheet)) roles.set(panel.name, [...(roles.get(panel.name) ?? []), panel])
+  return [...roles].map(([name, panels]) => ({ name, panels }))
+}
+
+type Source = { typeStyles: NamedTypeStyle[]; pictures: PictureEntry[] }
+
+/** A sheet as a template: its panels wait for maps, tables and charts go, legends say again what the map says. */
+export function templateOf(
+  sheet: Sheet,
+  folio: Source,
+  { id, name, about }: { id: string; name: string; about: string },
+): SheetTemplate {
+  const parts = sheet.parts
+    // What shows a dataset by its id has nothing to show elsewhere.
+    .filter(({ type }) => type !== 'table' && type !== 'chart')
+    .map((part) => {
+      if (part.type === 'panel') return { ...part, settings: emptied(part.settings) }
+      if (part.type === 'legend')
+        return {
+          ...part,
+          settings: { ...part.settings, words: {}, wordsFor: {}, hiddenLines: [], moved: {} },
+        }
+      return part
+    })
+  const { pictures } = refsOf(parts)
+  return {
+    format: 'keen-template',
+    version: 1,
+    id,
+    name,
+    about,
+    sheet: { ...sheet, id: 'template', name, parts },
+    typeStyles: folio.typeStyles,
+    pictures: folio.pictures.filter((one) => pictures.includes(one.id)),
+  }
+}
+
+/** A panel without its map. Its form, its lines and what it takes over from other panels stay. */
+const emptied = (settings: PanelPart['settings']): PanelPart['settings'] => ({
+  ...settings,
+  mapId: null,
+  frozen: null,
+  hiddenLayers: [],
+  variant: null,
+  shape: settings.shape.by === 'area' ? { by: 'rectangle', cornerMm: 0 } : settings.shape,
+})
+
+/** The map that each role is proposed, by the role's name: the first ones, locators the same as the first. */
+export function proposedRoles(
+  template: Pick<SheetTemplate, 'sheet'>,
+  maps: readonly MapSpec[],
+): Map<string, string | null> {
+  const thematic = maps.filter(({ layers }) =>
+    layers.some(({ symbology }) => kindOf(symbology.kind).thematic),
+  )
+  const from = thematic.length ? thematic : maps
+  const proposed = new Map<string, string | null>()
+  let next = 0
+  for (const { name } of rolesOf(template)) {
+    const helps = /locator|inset/i.test(name)
+    const map = helps ? from[0] : (from[next++] ?? from[0])
+    proposed.set(name, map?.id ?? null)
+  }
+  return proposed
+}
+
+export type FromTemplate = { sheet: Sheet; typeStyles: NamedTypeStyle[]; pictures: PictureEntry[] }
+
+type Wish = {
+  name: string
+  /** The map of each role by the role's name; null or none leaves its panels empty. */
+  roles: ReadonlyMap<string, string | null>
+  maps: readonly MapSpec[]
+  datasets: Map<string, Prepared>
+  newId: () => string
+  typeStyles: readonly NamedTypeStyle[]
+  pictures: readonly PictureEntry[]
+}
+
+/**
+ * A sheet made from a template. Panels show their maps whole, at round scales, unless they go by other panels. Type
+ * styles that the folio has under the same id are the folio's own; others come along, as pictures do.
+ */
+export function sheetFromTemplate(template: SheetTemplate, wish: Wish): FromTemplate {
+  const { maps, datasets, roles } = wish
+  const { parts, groups } = copiesOf(
+    template.sheet,
+    template.sheet.parts.map(({ id }) => id),
+    wish.newId,
+  )
+  const filled = parts.map((part) => {
+    if (part.type !== 'panel') return part
+    const map = maps.find(({ id }) => id === roles.get(part.name))
+    if (!map) return part
+    const { view } = panelOf(map, datasets, part.box)
+    return { ...part, settings: { ...part.settings, mapId: map.id, view } }
+  })
+  const missing = <T extends { id: string }>(theirs: readonly T[], ours: readonly T[]) =>
+    theirs.filter(({ id }) => !ours.some((one) => one.id === id))
+  return {
+    sheet: { ...template.sheet, id: wish.newId(), name: wish.name, parts: filled, groups },
+    typeStyles: missing(template.typeStyles, wish.typeStyles),
+    pictures: missing(template.pictures, wish.pictures),
+  }
+}
+
+/**
+ * A template laid over a sheet: page, margins, paper and whatever the template has besides panels come from it; the
+ * sheet's panels take the places of the template's in their order, with their maps and views, and what the template
+ * has no place for stays where it was, within the new page.
+ */
+export function laidOver(sheet: Sheet, template: SheetTemplate, newId: () => string): FromTemplate {
+  const own = panelsOf(sheet)
+  const places = panelsOf(template.sheet)
+  const moved = new Map(own.map((panel, i) => [panel.id, places[i]]))
+  const { parts, groups } = copiesOf(
+    template.sheet,
+    template.sheet.parts.map(({ id }) => id),
+    newId,
+  )
+  const resized = resizedPage(sheet, template.sheet.page, 'place')
+  const kept = resized.parts
+    .filter(
+      (part) =>
+        part.type === 'panel' || !['text', 'legend', 'scale-bar', 'north-arrow', 'shade'].includes(part.type),
+    )
+    .map((part) => {
+      const place = part.type === 'panel' ? moved.get(part.id) : undefined
+      if (!place || part.type !== 'panel') return { ...part, groupId: null }
+      const { frame, shape, softEdgeMm } = place.settings
+      return {
+        ...part,
+        groupId: null,
+        box: place.box,
+        settings: { ...part.settings, frame, shape, softEdgeMm },
+      }
+    })
+  const free = new Set(
+    panelsOf(template.sheet)
+      .slice(own.length)
+      .map(({ name }) => name),
+  )
+  const others = parts.filter((part) => part.type !== 'panel' || free.has(part.name))
+  const panels = kept.filter(({ type }) => type === 'panel')
+  return {
+    sheet: {
+      ...template.sheet,
+      id: sheet.id,
+      name: sheet.name,
+      parts: [...panels, ...others, ...kept.filter(({ type }) => type !== 'panel')],
+      groups,
+    },
+    typeStyles: template.typeStyles,
+    pictures: template.pictures,
+  }
+}

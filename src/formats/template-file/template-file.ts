@@ -1,0 +1,48 @@
+import { z } from 'zod'
+import { issueWords } from '@/core/said/issue-words'
+import { SheetTemplate } from '@/core/sheet/template'
+import { fromBase64, toBase64 } from '../base64'
+import { ImportError } from '../import-error'
+
+const TemplateFile = z.object({
+  format: z.literal('keen-template-file'),
+  version: z.literal(1),
+  template: SheetTemplate,
+  /** The bytes of its pictures in Base64, by id. */
+  pictures: z.record(z.string(), z.string()).default({}),
+})
+
+export type TemplateWithPictures = { template: SheetTemplate; pictures: Map<string, Uint8Array> }
+
+/** A template with its pictures as one JSON text. */
+export function writeTemplateFile({ template, pictures }: TemplateWithPictures): string {
+  const held = Object.fromEntries([...pictures].map(([id, bytes]) => [id, toBase64(bytes)]))
+  return `${JSON.stringify({ format: 'keen-template-file', version: 1, template, pictures: held })}\n`
+}
+
+/**
+ * Reads a template from a file.
+ * @throws ImportError saying what is wrong with it.
+ */
+export function readTemplateFile(text: string): TemplateWithPictures {
+  let stored: unknown
+  try {
+    stored = JSON.parse(text)
+  } catch {
+    throw new ImportError('This is no template: it is not complete JSON.')
+  }
+  const result = TemplateFile.safeParse(stored)
+  if (!result.success)
+    throw new ImportError(`This is no template that can be read: ${issueWords(result.error)}.`)
+  const { template, pictures } = result.data
+  const lost = template.pictures.find(({ id }) => !(id in pictures))
+  if (lost) throw new ImportError(`The template does not hold its picture “${lost.name}”.`)
+  try {
+    return {
+      template,
+      pictures: new Map(Object.entries(pictures).map(([id, packed]) => [id, fromBase64(packed)])),
+    }
+  } catch {
+    throw new ImportError('This template is damaged: a picture in it cannot be read.')
+  }
+}

@@ -1,0 +1,81 @@
+import { existsSync } from 'node:fs'
+import { readdir, readFile, rm } from 'node:fs/promises'
+import path from 'node:path'
+import { SheetTemplate } from '@/core/sheet/template'
+import { readTemplateFile, writeTemplateFile } from '@/formats/template-file/template-file'
+import { dataFolder } from './config'
+import { contentIdOf } from './content-id'
+import { pictureFilesOf, storePicture } from './pictures'
+import { notFound, Problem } from './problem'
+import { writeDurably } from './write-durably'
+
+const placeOf = (id: string): string => path.join(dataFolder('templates'), `${id}.json`)
+
+function knownPlace(id: string): string {
+  if (!/^[\w-]{1,60}$/.test(id) || !existsSync(placeOf(id))) throw notFound('template')
+  return placeOf(id)
+}
+
+const read = async (file: string): Promise<SheetTemplate> =>
+  SheetTemplate.parse(JSON.parse(await readFile(file, 'utf8')))
+
+/** The templates that were kept here, by name. One that an older version kept and that cannot be read is left out. */
+export async function listTemplates(): Promise<SheetTemplate[]> {
+  const names = (await readdir(dataFolder('templates'))).filter((name) => name.endsWith('.json'))
+  const all = await Promise.all(
+    names.map((name) => read(path.join(dataFolder('templates'), name)).catch(() => null)),
+  )
+  return all.filter((one) => one !== null).sort((a, b) => a.name.localeCompare(b.name, 'en'))
+}
+
+/** Keeps a template, or puts it in place of the one with its id. */
+export async function keepTemplate(template: SheetTemplate): Promise<SheetTemplate> {
+  await writeDurably(placeOf(template.id), new TextEncoder().encode(JSON.stringify(template)))
+  return template
+}
+
+export async function renameTemplate(id: string, name: string): Promise<SheetTemplate> {
+  return keepTemplate({ ...(await read(knownPlace(id))), name })
+}
+
+export const deleteTemplate = (id: string): Promise<void> => rm(knownPlace(id))
+
+/** A kept template as a file with its pictures, to be brought in elsewhere. */
+export async function templateFile(id: string): Promise<{ name: string; text: string }> {
+  const template = await read(knownPlace(id))
+  const files = Object.entries(pictureFilesOf(template))
+  const pictures = await Promise.all(
+    files.map(async ([picture, file]) => [picture, new Uint8Array(await readFile(file))] as const),
+  )
+  return { name: template.name, text: writeTemplateFile({ template, pictures: new Map(pictures) }) }
+}
+
+/**
+ * Brings a template in from a file, under an id of its own where its own is taken by another one.
+ * @throws Problem 422 saying what is wrong with the file
+ */
+export async function bringInTemplate(text: string, newId: () => string): Promise<SheetTemplate> {
+  let found
+  try {
+    found = readTemplateFile(text)
+  } catch (error) {
+    throw new Problem(422, 'This template cannot be brought in', error instanceof Error ? error.message : '')
+  }
+  const { template, pictures } = found
+  for (const [id, bytes] of pictures) {
+    if (contentIdOf(bytes) !== id)
+      throw new Problem(
+        422,
+        'This template cannot be brought in',
+        'A picture in it is another one than it says.',
+      )
+    await storePicture(id, bytes)
+  }
+  return keepTemplate(existsSync(placeOf(template.id)) ? { ...template, id: newId() } : template)
+}
+
+/** What the stored templates say, for whoever looks what pictures are in use. */
+export async function templateTexts(): Promise<string[]> {
+  const names = await readdir(dataFolder('templates'))
+  return Promise.all(names.map((name) => readFile(path.join(dataFolder('templates'), name), 'utf8')))
+}
