@@ -15,6 +15,7 @@ import { readFile } from '@/formats/registry'
 import { plainLayout } from '@/core/data/table-layout'
 import { firstTypeStyles } from '@/core/sheet/type-styles'
 import { demoMaps, demoRamps } from './maps'
+import { composedSheets } from './compositions'
 import { demoSheets } from './pages'
 import { joinWorld, worldIds, worldMap, worldSheet } from './planet/world'
 
@@ -97,6 +98,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     await entry('towns', 'Towns', { file: 'towns.geojson', credit: surveyCredit }),
     await entry('lakes', 'Lakes', { file: 'lakes.geojson', credit: surveyCredit }),
     await entry('rivers', 'Rivers', { file: 'rivers.geojson', credit: surveyCredit }),
+    await entry('roads', 'Roads', { file: 'roads.geojson', credit: surveyCredit }),
     await entry('sea', 'Sea', { file: 'sea.geojson', credit: surveyCredit }),
     await entry('libraries', 'Libraries', { file: 'libraries.csv', credit: returnsCredit }),
     await entry('relief', 'Relief', { file: 'relief.tif', credit: surveyCredit }),
@@ -249,7 +251,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     typeStyles: firstTypeStyles().map((named) =>
       named.id === 'title' ? { ...named, style: { ...named.style, sizePt: 25 } } : named,
     ),
-    sheets: [...demoSheets(), worldSheet(world.projection.centre)],
+    sheets: [...demoSheets(), ...composedSheets(maps, prepared), worldSheet(world.projection.centre)],
   } satisfies Folio)
   return { folio, contents }
 }

@@ -509,6 +509,65 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       }),
     ],
   })
+  const roads = makeMap({
+    id: 'roads',
+    name: 'Roads',
+    projection,
+    background: water,
+    land: { datasetId: 'provinces', colour: '#f7f3e8' },
+    layers: [
+      layer('road-towns', 'Towns', 'towns', {
+        kind: 'plain',
+        change: () => presetOf('seat'),
+        more: {
+          labels: plainLabels('name', 'points', {
+            sizePt: 11,
+            sizeBy: { field: 'population', steps: [{ atLeast: 60_000, sizePt: 15 }] },
+            weight: 600,
+            rankField: 'population',
+            importance: 5,
+            halo: { colour: '#f7f3e8', widthPt: 2 },
+            point: { first: 'right', gapMm: 1, within: false, far: true },
+          }),
+        },
+      }),
+      layer('main-roads', 'Main roads', 'roads', {
+        kind: 'plain',
+        change: (initial: PlainSettings) => ({
+          ...initial,
+          stroke: { colour: '#f2c14e', widthPt: 3.2, dashed: false },
+          casing: { colour: '#8a4b08', widthPt: 0.9 },
+        }),
+        more: { filter: 'class == "main"' },
+      }),
+      layer('country-roads', 'Country roads', 'roads', {
+        kind: 'plain',
+        change: (initial: PlainSettings) => ({
+          ...initial,
+          stroke: { colour: '#fffdf5', widthPt: 2.6, dashed: false },
+          casing: { colour: '#8d7f66', widthPt: 0.8 },
+        }),
+        more: { filter: 'class != "main"' },
+      }),
+      layer('road-shadows', 'Shadow of the roads', 'roads', {
+        kind: 'plain',
+        change: (initial: PlainSettings) => ({
+          ...initial,
+          stroke: { colour: '#3d3526', widthPt: 9, dashed: false },
+          casing: null,
+        }),
+        more: { opacity: 0.16, blend: 'multiply' },
+      }),
+      plain('road-lakes', 'Lakes', 'lakes', { fill: water, colour: '#7f9cab', widthPt: 0.5 }),
+      plain('road-rivers', 'Rivers', 'rivers', { fill: null, colour: '#9db8c4', widthPt: 1 }),
+      plain('road-provinces', 'Provinces', 'provinces', { fill: null, colour: '#b9ad95', widthPt: 0.8 }),
+      layer('road-relief', 'Relief', 'relief', {
+        kind: 'raster',
+        change: (initial: RasterSettings) => ({ ...initial, look: 'greys', reversed: true }),
+        more: { opacity: 0.35, blend: 'multiply', inLegend: false },
+      }),
+    ],
+  })
   return [
     loans,
     change,
@@ -522,5 +581,6 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     rounds,
     readers,
     orientation,
+    roads,
   ]
 }

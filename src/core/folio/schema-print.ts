@@ -8,5 +8,5 @@ export const schemaPrints: Record<number, string> = {
   3: '5121a22e64b764a7',
   4: 'f29f5fffbaa6bd2e',
   5: '63148c28b9678367',
-  6: '4be4672c69b69b3b',
+  6: 'f4a86b6e36fcf802',
 }

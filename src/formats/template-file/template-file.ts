@@ -17,7 +17,8 @@ export type TemplateWithPictures = { template: SheetTemplate; pictures: Map<stri
 /** A template with its pictures as one JSON text. */
 export function writeTemplateFile({ template, pictures }: TemplateWithPictures): string {
   const held = Object.fromEntries([...pictures].map(([id, bytes]) => [id, toBase64(bytes)]))
-  return `${JSON.stringify({ format: 'keen-template-file', version: 1, template, pictures: held })}\n`
+  const file = { format: 'keen-template-file', version: 1, template, pictures: held }
+  return `${JSON.stringify(TemplateFile.parse(file))}\n`
 }
 
 /**

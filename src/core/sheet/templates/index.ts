@@ -192,7 +192,7 @@ export const shippedTemplates: readonly SheetTemplate[] = [
           },
         ),
         locator({ x: 362, y: 38, width: 36, height: 36 }),
-        title({ x: 16, y: 14, width: 300, height: 12 }, { sizePt: 30 }),
+        title({ x: 16, y: 14, width: 280, height: 12 }, { sizePt: 30 }),
         words(
           'folio',
           'Folio',
@@ -248,7 +248,7 @@ export const shippedTemplates: readonly SheetTemplate[] = [
           { sizePt: 64, letterSpacingPt: 8 },
           { align: 'centre' },
         ),
-        subtitle({ x: 12, y: 48, width: 433, height: 8 }, { sizePt: 18 }, { align: 'centre' }),
+        subtitle({ x: 12, y: 52, width: 433, height: 8 }, { sizePt: 18 }, { align: 'centre' }),
         legend({ x: 20, y: 520, width: 90, height: 40 }, { background: '#ffffff', paddingMm: 3 }),
         source({ x: 245, y: 577, width: 200, height: 5 }, { align: 'right' }, { sizePt: 9 }),
       ],

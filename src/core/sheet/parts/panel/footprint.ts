@@ -7,7 +7,7 @@ import { circle, outlineBox, polyline, type Outline } from '@/core/scene/outline
 import { solid, stroke, withOpacity } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { pointsToMm } from '@/core/scene/units'
-import { cornersOf, toLocal, type Point } from '../../frame'
+import { toLocal, toPage, type Point } from '../../frame'
 import type { PanelView } from '../../part'
 import type { Footprint } from './spec'
 
@@ -63,17 +63,23 @@ export function footprintOutline(panel: PanelView, other: PanelView, round: bool
   return kept.length && outlineBox(outline) ? outline : null
 }
 
+/** Places along an ellipse that are close enough for lines to touch it. */
+const tangentPlaces = unitEllipse.filter((_, i) => i % 4 === 0)
+const squareCorners: Point[] = [
+  [0, 0],
+  [1, 0],
+  [1, 1],
+  [0, 1],
+]
+
+/** The corners of a panel on paper; of a round one places all round it. */
+const cornersOn = ({ round, window: { x, y, width, height } }: PanelView): Point[] =>
+  (round ? tangentPlaces : squareCorners).map(([u, v]) => [x + u * width, y + v * height])
+
 /** The corners of what `other` shows where they lie in `panel`, mm on the page before the panel is turned. */
-function cornersWithin(panel: PanelView, { projection, to, window }: PanelView): Point[] {
-  const { x, y, width, height } = window
-  const corners: Point[] = [
-    [x, y],
-    [x + width, y],
-    [x + width, y + height],
-    [x, y + height],
-  ]
-  return corners.flatMap(([cx, cy]) => {
-    const place = unproject(projection, to, cx, cy)
+function cornersWithin(panel: PanelView, other: PanelView): Point[] {
+  return cornersOn(other).flatMap(([cx, cy]) => {
+    const place = unproject(other.projection, other.to, cx, cy)
     const [px, py] = place ? toPaper(panel.to, ...panel.projection.project(...place)) : [NaN, NaN]
     return Number.isFinite(px) && Number.isFinite(py) ? [[px, py] as Point] : []
   })
@@ -119,7 +125,7 @@ export function drawFootprint(
   const own = cornersWithin(panel, other)
   // A footprint that reaches beyond the panel has no corners to join.
   if (own.length < 4 || !own.every(([x, y]) => isNear(panel.window, x, y))) return { inside, joins: [] }
-  const theirs = cornersOf(other.frame).map((corner) => toLocal(panel.frame, corner))
+  const theirs = cornersOn(other).map((corner) => toLocal(panel.frame, toPage(other.frame, corner)))
   const lines = joiningLines(own, theirs)
   const joins = lines.length
     ? [
