@@ -1,7 +1,6 @@
-import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 import type { Part } from '@/core/sheet/spec'
-import { drawn, openDemo, openEmpty, savedFolio } from './folio'
+import { drawn, openDemo, savedFolio } from './folio'
 
 const tray = (page: Page) => page.getByRole('toolbar', { name: 'Tray of new parts' })
 const pile = (page: Page) => page.getByLabel('Pile')
@@ -18,39 +17,13 @@ const type = async (page: Page, name: string, value: string) => {
   await page.keyboard.press('Enter')
 }
 
-/** Brings the towns into an empty folio and maps them. */
-async function withMap(page: Page): Promise<string> {
-  const id = await openEmpty(page, 'data', 'Thirds')
-  const text = readFileSync('demo/data/towns.geojson', 'utf8')
-  const transfer = await page.evaluateHandle((content) => {
-    const data = new DataTransfer()
-    data.items.add(new File([content], 'towns.geojson'))
-    return data
-  }, text)
-  await page
-    .getByRole('main', { name: 'data desk' })
-    .locator('> div')
-    .dispatchEvent('drop', { dataTransfer: transfer })
-  await expect(page.getByRole('status').filter({ hasText: 'was brought in' })).toBeVisible()
-  const grid = page.getByRole('grid', { name: 'Towns' })
-  await grid
-    .getByRole('columnheader', { name: /^Population/ })
-    .getByRole('button')
-    .first()
-    .click()
-  await page.getByRole('button', { name: 'Map this field' }).click()
-  await drawn(page, /^Map:/)
-  return id
-}
-
-test('a page of three exact thirds is composed from an empty folio by mouse and keyboard', async ({
+test('a page of three exact thirds is composed from an empty page by mouse and keyboard', async ({
   page,
 }) => {
   test.setTimeout(120_000)
-  const id = await withMap(page)
-  await page.keyboard.press('3')
-  await page.getByRole('button', { name: 'Add a sheet' }).click()
-  await drawn(page, /^Page:/)
+  const id = await openDemo(page, 'sheet')
+  await page.getByRole('button', { name: 'Sheet', exact: true }).click()
+  await drawn(page, /^Page: Loans per resident/)
   // An empty tall page.
   await pageOf(page).focus()
   await page.keyboard.press('Control+a')

@@ -38,7 +38,7 @@ export function NumberField({
   useEffect(() => setWrong(false), [value])
 
   const commit = (text: string) => {
-    const parsed = parseArithmetic(text)
+    const parsed = parseArithmetic(text, unit)
     if (parsed === null) return setWrong(text.trim() !== '')
     setWrong(false)
     setDraft(null)

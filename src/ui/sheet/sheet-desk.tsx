@@ -130,7 +130,15 @@ export function SheetDesk() {
 /** What can be set of the selection: the page where nothing is selected, one part, or several together. */
 function SelectionForm({ sheet, selected, last }: { sheet: Sheet; selected: Part[]; last: Part | null }) {
   const frameOf = useFrameOf()
-  const arrange = <ArrangeForm sheet={sheet} parts={selected} last={last} frameOf={frameOf} />
+  const arrange = (
+    <ArrangeForm
+      key={String(selected.length > 1)}
+      sheet={sheet}
+      parts={selected}
+      last={last}
+      frameOf={frameOf}
+    />
+  )
   const [only] = selected
   if (!only) return <PageForm sheet={sheet} />
   if (selected.length > 1)
