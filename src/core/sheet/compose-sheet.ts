@@ -113,7 +113,7 @@ export function sheetContext({
         .filter((part) => !part.hidden && partTypeOf(part.type).keepsLabelsOff)
         .map((part) => frameOf(part, context))
         .filter((frame) => overlaps(boundsOf(own), boundsOf(frame)))
-        .map((frame) => boxWithin(own, frame))
+        .map((theirs) => boxWithin(own, theirs))
     },
   }
   return context

@@ -21,8 +21,8 @@ export function northAt(projection: Projection, [lon, lat]: [number, number]): n
  * Where north lies on the page as a panel shows it, clockwise degrees from straight up: true north at its centre, or
  * up along the grid of the projection. The panel's own rotation on the page counts.
  */
-export function northOf({ projection, view, map, frame }: PanelView, which: 'true' | 'grid'): number | null {
+export function northOf({ projection, view, frame, map }: PanelView, which: 'true' | 'grid'): number | null {
   const grid = (map.projection.turnDeg ?? 0) + (view.turnDeg ?? 0)
-  const onMap = which === 'grid' ? grid : northAt(projection, view.centre)
-  return onMap === null ? null : onMap + frame.rotationDeg
+  const turned = which === 'grid' ? grid : northAt(projection, view.centre)
+  return turned === null ? null : turned + frame.rotationDeg
 }
