@@ -165,17 +165,27 @@ async function drawMap(
 
 const pictures = new Map<string, PictureContent | null>()
 
+/** A picture ready to be drawn; null for one that turns out not to be readable. */
+function openedOrNull(entry: Folio['pictures'][number], bytes: Uint8Array): PictureContent | null {
+  try {
+    return openPicture(entry, bytes)
+  } catch {
+    return null
+  }
+}
+
 /** Fetches the pictures that a sheet shows, each once; one that cannot be had is drawn as missing. */
 async function loadPictures(sheet: Sheet, of: Folio): Promise<void> {
   const wanted = refsOf(sheet.parts).pictures.filter((id) => !pictures.has(id))
   await Promise.all(
     wanted.map(async (id) => {
       const entry = of.pictures.find((one) => one.id === id)
-      const response = entry && (await fetch(`/api/pictures/${id}`).catch(() => null))
+      if (!entry) return
+      const response = await fetch(`/api/pictures/${id}`).catch(() => null)
       // A server that cannot be reached just now is asked again next time.
-      if (entry && !response) return
-      const bytes = response?.ok ? new Uint8Array(await response.arrayBuffer()) : null
-      pictures.set(id, entry && bytes ? openPicture(entry, bytes) : null)
+      if (!response) return
+      const bytes = response.ok ? new Uint8Array(await response.arrayBuffer()) : null
+      pictures.set(id, bytes ? openedOrNull(entry, bytes) : null)
     }),
   )
 }

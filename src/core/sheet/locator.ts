@@ -46,7 +46,11 @@ type Given = {
 export function locatorFor(panel: PanelPart, { sheet, map, datasets, id, frameOf }: Given): Part {
   const side = Math.max(size.leastMm, size.share * Math.min(panel.box.width, panel.box.height))
   const others = sheet.parts.filter((part) => part.id !== panel.id && !part.hidden && part.type !== 'shade')
-  const box = freestCorner(panel.box, side, others.map((part) => frameOf(part)))
+  const box = freestCorner(
+    panel.box,
+    side,
+    others.map((part) => frameOf(part)),
+  )
   // Names would only clutter so small a map.
   const names = map.layers.filter(({ labels, symbology }) => labels !== null && symbology.kind === 'plain')
   return makePart(

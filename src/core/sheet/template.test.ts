@@ -133,6 +133,8 @@ describe('a template laid over a sheet', () => {
     expect([first.id, second.id]).toEqual(['main', 'outer'])
     expect(first.box).toEqual(panelsOf(compared.sheet)[0].box)
     expect(first.settings).toMatchObject({ mapId: 'loans', view: panelsOf(sheet)[0].settings.view })
+    const legend = laid.parts.find(({ type }) => type === 'legend')!
+    expect(legend.settings).toMatchObject({ panelId: 'main' })
     expect(laid.id).toBe(sheet.id)
     expect(laid.name).toBe(sheet.name)
     expect(laid.page).toEqual(compared.sheet.page)

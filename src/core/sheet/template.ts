@@ -2,7 +2,7 @@ import { z } from 'zod'
 import type { Prepared } from '@/core/data/prepare'
 import type { MapSpec } from '@/core/map/spec'
 import { kindOf } from '@/core/kinds/registry'
-import { copiesOf, refsOf } from './copies'
+import { copiesOf, refsOf, remapped } from './copies'
 import { panelsOf, type PanelPart } from './panel-view'
 import { panelOf } from './parts/panel'
 import { PictureEntry } from './picture'
@@ -147,9 +147,12 @@ export function laidOver(sheet: Sheet, template: SheetTemplate, newId: () => str
   const own = panelsOf(sheet)
   const places = panelsOf(template.sheet)
   const moved = new Map(own.map((panel, i) => [panel.id, places[i]]))
+  // What leant on a panel of the template leans on the one that takes its place.
+  const inPlaceOf = new Map(places.slice(0, own.length).map(({ id }, i) => [id, own[i].id]))
+  const leaning = template.sheet.parts.map((part) => remapped(part, { parts: inPlaceOf }))
   const { parts, groups } = copiesOf(
-    template.sheet,
-    template.sheet.parts.map(({ id }) => id),
+    { parts: leaning, groups: template.sheet.groups },
+    leaning.map(({ id }) => id),
     newId,
   )
   const resized = resizedPage(sheet, template.sheet.page, 'place')

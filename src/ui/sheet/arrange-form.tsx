@@ -13,6 +13,7 @@ import {
   type LucideIcon,
 } from 'lucide-react'
 import { useState } from 'react'
+import { mostMm } from '@/core/scene/bounded'
 import {
   aligned,
   cellsOf,
@@ -276,6 +277,8 @@ function RepeatForm({ sheet, parts }: { sheet: Sheet; parts: Part[] }) {
   const box = boxAroundAll(parts.map(({ box }) => box))
   const [step, setStep] = useState<[number, number] | null>(null)
   const [dx, dy] = step ?? [Math.round((box?.width ?? 20) + 5), 0]
+  const ends = box ? [box.x + copies * dx, box.y + copies * dy] : []
+  const tooFar = ends.some((mm) => Math.abs(mm) > mostMm)
   return (
     <Fold title="Repeat at a distance">
       <Row label="Copies">
@@ -286,7 +289,11 @@ function RepeatForm({ sheet, parts }: { sheet: Sheet; parts: Part[] }) {
         <NumberField label="Step to the right" value={dx} unit="mm" onChange={(n) => setStep([n, dy])} />
         <NumberField label="Step down" value={dy} unit="mm" onChange={(n) => setStep([dx, n])} />
       </Row>
+      {tooFar && (
+        <p className="text-xs text-error">The last copy would lie more than {mostMm / 1000} m off.</p>
+      )}
       <Button
+        disabled={tooFar}
         onClick={() =>
           addCopies(sheet.id, parts, { name: `Repeat ${copies} times`, shift: [dx, dy], times: copies })
         }

@@ -104,7 +104,7 @@ export const setGuide = (sheetId: string, id: string, mm: number): void =>
     'Move guide',
     (draft) => {
       const guide = draft.guides.lines.find((one) => one.id === id)
-      if (guide) guide.at = { by: 'mm', mm: Math.round(mm * 10) / 10 }
+      if (guide) guide.at = { by: 'mm', mm: Math.round(Math.max(-3000, Math.min(6000, mm)) * 10) / 10 }
     },
     `guide ${id}`,
   )

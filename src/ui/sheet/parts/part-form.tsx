@@ -1,5 +1,6 @@
 'use client'
 import type { ComponentType } from 'react'
+import { mostMm } from '@/core/scene/bounded'
 import { blendModes, type BlendMode } from '@/core/scene/paint'
 import { tidyAngle } from '@/core/sheet/frame'
 import { partTypeOf } from '@/core/sheet/registry'
@@ -67,8 +68,22 @@ function PlaceForm({ part, change }: { part: Part; change: Change }) {
         />
       </Row>
       <Row label="From left, top">
-        <NumberField label="From left" value={part.box.x} unit="mm" onChange={(n) => place('x', n)} />
-        <NumberField label="From top" value={part.box.y} unit="mm" onChange={(n) => place('y', n)} />
+        <NumberField
+          label="From left"
+          value={part.box.x}
+          unit="mm"
+          min={-mostMm}
+          max={mostMm}
+          onChange={(n) => place('x', n)}
+        />
+        <NumberField
+          label="From top"
+          value={part.box.y}
+          unit="mm"
+          min={-mostMm}
+          max={mostMm}
+          onChange={(n) => place('y', n)}
+        />
       </Row>
       {resize !== 'none' && (
         <Row label={resize === 'free' ? 'Width, height' : 'Width'}>
@@ -77,6 +92,7 @@ function PlaceForm({ part, change }: { part: Part; change: Change }) {
             value={part.box.width}
             unit="mm"
             min={resize === 'free' ? 0.1 : 4}
+            max={mostMm}
             onChange={(n) => place('width', n)}
           />
           {resize === 'free' ? (
@@ -85,6 +101,7 @@ function PlaceForm({ part, change }: { part: Part; change: Change }) {
               value={part.box.height}
               unit="mm"
               min={0.1}
+              max={mostMm}
               onChange={(n) => place('height', n)}
             />
           ) : (
