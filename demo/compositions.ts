@@ -205,14 +205,7 @@ function threeRoads(given: Given): Sheet {
         {
           mapId: 'roads',
           view: { centre: toLonLat([-45, 20]), scaleDenominator: 8_600_000 },
-          hiddenLayers: [
-            'road-towns',
-            'country-roads',
-            'road-shadows',
-            'road-rivers',
-            'road-relief',
-            'main-roads',
-          ],
+          hiddenLayers: ['road-towns', 'country-roads', 'road-shadows', 'road-rivers', 'main-roads'],
           shape: { by: 'ellipse' },
           frame: { colour: '#3d3526', widthPt: 1.25, more: [] },
           footprints: ways.map(({ id }) => ({

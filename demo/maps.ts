@@ -520,6 +520,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         kind: 'plain',
         change: () => presetOf('seat'),
         more: {
+          scales: { closest: null, farthest: 1_500_000 },
           labels: plainLabels('name', 'points', {
             sizePt: 11,
             sizeBy: { field: 'population', steps: [{ atLeast: 60_000, sizePt: 15 }] },
@@ -561,11 +562,6 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       plain('road-lakes', 'Lakes', 'lakes', { fill: water, colour: '#7f9cab', widthPt: 0.5 }),
       plain('road-rivers', 'Rivers', 'rivers', { fill: null, colour: '#9db8c4', widthPt: 1 }),
       plain('road-provinces', 'Provinces', 'provinces', { fill: null, colour: '#b9ad95', widthPt: 0.8 }),
-      layer('road-relief', 'Relief', 'relief', {
-        kind: 'raster',
-        change: (initial: RasterSettings) => ({ ...initial, look: 'greys', reversed: true }),
-        more: { opacity: 0.35, blend: 'multiply', inLegend: false },
-      }),
     ],
   })
   return [

@@ -39,7 +39,7 @@ const part = (draft: Folio, name: string) => {
 describe('the proof', () => {
   it('finds nothing on the demo sheet', () => {
     expect(proofAfter(() => undefined).filter((line) => !line.ok)).toEqual([])
-    expect(proofAfter(() => undefined)).toHaveLength(10)
+    expect(proofAfter(() => undefined)).toHaveLength(11)
   })
 
   const cases: [string, string, (draft: Folio) => void, string][] = [
@@ -69,7 +69,7 @@ describe('the proof', () => {
     ],
     [
       'a fill-in that is not known',
-      'source-given',
+      'fill-ins-known',
       (d) => {
         const note = part(d, 'Source note')
         if (note.type === 'text') note.settings.text = 'Source: {{creditz}}'

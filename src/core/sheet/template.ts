@@ -150,9 +150,11 @@ export function laidOver(sheet: Sheet, template: SheetTemplate, newId: () => str
   // What leant on a panel of the template leans on the one that takes its place.
   const inPlaceOf = new Map(places.slice(0, own.length).map(({ id }, i) => [id, own[i].id]))
   const leaning = template.sheet.parts.map((part) => remapped(part, { parts: inPlaceOf }))
+  const replaced = new Set(inPlaceOf.keys())
+  const others = leaning.filter(({ id }) => !replaced.has(id))
   const { parts, groups } = copiesOf(
-    { parts: leaning, groups: template.sheet.groups },
-    leaning.map(({ id }) => id),
+    { parts: others, groups: template.sheet.groups },
+    others.map(({ id }) => id),
     newId,
   )
   const resized = resizedPage(sheet, template.sheet.page, 'place')
@@ -172,19 +174,13 @@ export function laidOver(sheet: Sheet, template: SheetTemplate, newId: () => str
         settings: { ...part.settings, frame, shape, softEdgeMm },
       }
     })
-  const free = new Set(
-    panelsOf(template.sheet)
-      .slice(own.length)
-      .map(({ name }) => name),
-  )
-  const others = parts.filter((part) => part.type !== 'panel' || free.has(part.name))
   const panels = kept.filter(({ type }) => type === 'panel')
   return {
     sheet: {
       ...template.sheet,
       id: sheet.id,
       name: sheet.name,
-      parts: [...panels, ...others, ...kept.filter(({ type }) => type !== 'panel')],
+      parts: [...panels, ...parts, ...kept.filter(({ type }) => type !== 'panel')],
       groups,
     },
     typeStyles: template.typeStyles,
