@@ -398,6 +398,7 @@ function sixteenYears({ maps, prepared }: Given): Sheet {
   const multiples = smallMultiples(whole, variantsOf(layer, prepared, 'years'), {
     division: { columns: 6, rows: 3, gutterX: 1.5, gutterY: 1.5 },
     newId: () => `year-${++n}`,
+    layers: map.layers,
     prepared: prepared.get(layer.datasetId),
   })
   const closer = multiples.map((part) => ({

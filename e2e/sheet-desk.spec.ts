@@ -144,10 +144,19 @@ test('parts are duplicated, locked, hidden, lifted and deleted', async ({ page }
 
 test('the paper takes another size and lies otherwise; margins follow', async ({ page }) => {
   const id = await openDemo(page, 'sheet')
+  const panelBox = async () => (await savedFolio(page, id)).sheets[0].parts[0].box
+  const before = await panelBox()
   await page.getByRole('combobox', { name: 'Paper size' }).selectOption('A3')
+  await page.getByRole('button', { name: 'change in proportion' }).click()
   expect((await savedFolio(page, id)).sheets[0].page).toEqual({ widthMm: 420, heightMm: 297 })
+  const grown = await panelBox()
+  expect(grown.width / before.width).toBeCloseTo(420 / 297, 3)
   await page.getByRole('radio', { name: 'Upright' }).click()
+  // Nothing happens before it is said what becomes of the parts.
+  expect((await savedFolio(page, id)).sheets[0].page).toEqual({ widthMm: 420, heightMm: 297 })
+  await page.getByRole('button', { name: 'stay in place' }).click()
   expect((await savedFolio(page, id)).sheets[0].page).toEqual({ widthMm: 297, heightMm: 420 })
+  expect(await panelBox()).toEqual(grown)
   await page.getByRole('textbox', { name: 'Margin left, mm' }).fill('20')
   await page.keyboard.press('Enter')
   expect((await savedFolio(page, id)).sheets[0].margins.left).toBe(20)

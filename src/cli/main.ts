@@ -84,6 +84,8 @@ program
     (name: string, before: string[]) => [...before, name],
     [],
   )
+  .option('--bleed', 'make a PDF larger by the bleed of the sheet')
+  .option('--no-georeference', 'do not say in a PDF where its maps lie on the ground')
   .option('--date <day>', 'the day that {{date}} stands for, such as 2031-05-04; today without it', day)
   .requiredOption('--out <file>', 'the file to write')
   .action(
@@ -96,6 +98,8 @@ program
         text: PrintSettings['svgText']
         quality: number
         part: string[]
+        bleed?: boolean
+        georeference: boolean
         date?: Date
         out: string
       },
@@ -124,8 +128,11 @@ program
           svgText: options.text,
           quality: options.quality,
           parts: partsNamed(sheet, options.part),
+          bleed: options.bleed ?? false,
+          georeference: options.georeference,
         },
         date: options.date ?? new Date(),
+        remark: (words) => console.error(words),
       })
       writeFileSync(options.out, bytes)
       console.log(

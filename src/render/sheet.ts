@@ -14,6 +14,8 @@ import {
   type SheetInput,
 } from '@/core/sheet/compose-sheet'
 import { loadHyphens } from '@/core/sheet/lettering/hyphens'
+import { inGroupLayers } from '@/core/sheet/group-layers'
+import { georeferences, movedGeoreference, unplacedWords } from '@/core/sheet/georeference'
 import { onlyParts } from '@/core/sheet/only-parts'
 import { pageOf } from '@/core/sheet/page'
 import type { Pictures } from '@/core/sheet/picture'
@@ -31,6 +33,8 @@ export type RenderRequest = Stores & {
   settings: PrintSettings
   date: Date
   progress?: (share: number, doing: string) => void
+  /** Hears what the file does not hold although it was asked for. */
+  remark?: (words: string) => void
 }
 
 /**
@@ -39,13 +43,19 @@ export type RenderRequest = Stores & {
  * @throws Error when the folio has no such sheet, SaidError where none of the parts asked for is on it.
  */
 export async function renderSheet({ settings, ...request }: RenderRequest): Promise<Uint8Array> {
-  const { format, dpi, svgText, quality, parts } = settings
-  const { scene, fonts } = await sheetScene(request.folio, request.sheetId, { ...request, parts })
+  const { format, dpi, svgText, quality, parts, bleed, georeference } = settings
+  const { scene, fonts, bleedMm, ground } = await sheetScene(request.folio, request.sheetId, {
+    ...request,
+    parts,
+  })
   request.progress?.(0.5, `Writing ${format.toUpperCase()}`)
   // A writer and the libraries that it needs are loaded when there is something to write.
   if (format === 'pdf') {
     const { writePdf } = await import('./pdf/write')
-    return writePdf([scene], { fonts, fontBytes: readFontFile, date: request.date })
+    const { placed, unplaced } = georeference ? ground() : { placed: [], unplaced: [] }
+    if (unplaced.length) request.remark?.(`Where maps lie on the ground: ${unplacedWords(unplaced)}`)
+    const page = { ...scene, bleedMm: bleed ? bleedMm : 0, georeferences: placed }
+    return writePdf([page], { fonts, fontBytes: readFontFile, date: request.date })
   }
   if (format === 'svg') {
     const { writeSvg } = await import('./svg/write')
@@ -65,12 +75,20 @@ type SceneRequest = Stores & {
   parts?: string[]
 }
 
+type ReadySheet = {
+  scene: Scene
+  fonts: FontBook
+  bleedMm: number
+  /** Where the maps of what is drawn lie on the ground, reckoned when it is asked for. */
+  ground: () => ReturnType<typeof georeferences>
+}
+
 /** The composed scene of a sheet, or of some of its parts alone, with the fonts it is set in. */
 export async function sheetScene(
   folio: Folio,
   sheetId: string,
   { contents, pictures, date, progress, parts = [] }: SceneRequest,
-): Promise<{ scene: Scene; fonts: FontBook }> {
+): Promise<ReadySheet> {
   const sheet = folio.sheets.find((s) => s.id === sheetId)
   if (!sheet) throw new Error(`“${folio.name}” has no sheet “${sheetId}”.`)
   progress?.(0.05, 'Preparing data')
@@ -92,8 +110,23 @@ export async function sheetScene(
   }
   const context = sheetContext(input)
   const scene = composeSheet(input, context)
-  if (!parts.length) return { scene, fonts }
+  if (!parts.length)
+    return {
+      scene: inGroupLayers(scene, sheet),
+      fonts,
+      bleedMm: sheet.bleedMm,
+      ground: () => georeferences(context.panels),
+    }
   const chosen = onlyParts(scene, sheet, { ids: parts, frameOf: (part) => frameOf(part, context) })
   if (!chosen) throw new SaidError('None of the parts that were asked for is to be seen on this sheet.')
-  return { scene: chosen, fonts }
+  const { box } = chosen
+  return {
+    scene: chosen.scene,
+    fonts,
+    bleedMm: 0,
+    ground() {
+      const { placed, unplaced } = georeferences(context.panels.filter(({ id }) => parts.includes(id)))
+      return { placed: placed.map((one) => movedGeoreference(one, -box.x, -box.y)), unplaced }
+    },
+  }
 }

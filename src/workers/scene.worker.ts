@@ -18,7 +18,7 @@ import { proofSheet, type ProofLine } from '@/core/proof/registry'
 import { trace } from '@/core/scene/outline'
 import { shownOf } from '@/core/map/shown'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
-import { legendBlocks, linesOf, type LegendLine } from '@/core/legend/entries'
+import type { LegendLine } from '@/core/legend/entries'
 import { judge, takeWay, wayOf, waysOf, type Judgement, type Way } from '@/core/map/ways'
 import { addFont, createFontBook } from '@/core/scene/text'
 import { faceFiles, type TextFont } from '@/core/scene/fonts'
@@ -38,7 +38,8 @@ import {
   sheetLanguages,
   type SheetInput,
 } from '@/core/sheet/compose-sheet'
-import { layOutLegend } from '@/core/sheet/parts/legend'
+import { georeferences } from '@/core/sheet/georeference'
+import { allLines, layOutLegend } from '@/core/sheet/parts/legend'
 import { mapFonts } from '@/core/sheet/parts/panel'
 import type { PartBox } from '@/core/sheet/part'
 import { decodePictures, drawScene } from '@/render/canvas/draw'
@@ -276,7 +277,7 @@ export type LegendLinePlace = {
   key: string
   text: string
   proposed: string
-  isHeading: boolean
+  role: LegendLine['role']
   /** Left end of the words on the page, mm. */
   textX: number
   box: PartBox
@@ -296,7 +297,7 @@ async function legendLines(sheetId: string, partId: string): Promise<LegendLineP
       key: line.key,
       text: line.text,
       proposed: line.proposed,
-      isHeading: line.role === 'heading',
+      role: line.role,
       textX: part.box.x + paddingMm + textX,
       box: { x: part.box.x + paddingMm + x, y: part.box.y + paddingMm + y, width, height },
     }))
@@ -355,6 +356,12 @@ async function proof(sheetId: string): Promise<ProofLine[]> {
   return proofSheet(input.sheet, sheetContext(input))
 }
 
+/** The names of the panels of a sheet of which a file cannot say where they lie on the ground. */
+async function unplaced(sheetId: string): Promise<string[]> {
+  const input = await sheetInput(sheetId, 0.1)
+  return input ? georeferences(sheetContext(input).panels).unplaced : []
+}
+
 const onLayer = <T>(layer: Layer, of: (prepared: Prepared) => T): T | null => {
   const prepared = shownOf(layer, datasets)
   return prepared ? of(prepared) : null
@@ -376,8 +383,7 @@ async function legendEntries(sheetId: string, partId: string): Promise<LegendLin
   const input = await sheetInput(sheetId, 0.1)
   const part = input?.sheet.parts.find((p) => p.id === partId)
   if (!input || part?.type !== 'legend') return []
-  const panel = sheetContext(input).panel(part.settings.panelId)
-  return panel ? linesOf(legendBlocks(panel.layers, part.settings.words)) : []
+  return allLines(part.settings, sheetContext(input))
 }
 
 /** Every method's classes; whichever is chosen then need not be reckoned again. */
@@ -433,6 +439,7 @@ async function overlap(
 
 const sceneApi = {
   proof,
+  unplaced,
   overlap,
   waysOf: waysOfLayer,
   planOf: planOfLayer,

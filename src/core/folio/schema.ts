@@ -5,13 +5,14 @@ import { MapSpec } from '@/core/map/spec'
 import { KeptStyle } from '@/core/map/style'
 import { issueWords } from '@/core/said/issue-words'
 import { SaidError } from '@/core/said/said-error'
+import { Hex } from '@/core/scene/hex'
 import { PictureEntry } from '@/core/sheet/picture'
 import { Sheet } from '@/core/sheet/spec'
 import { NamedTypeStyle } from '@/core/sheet/type-style'
 import { firstTypeStyles } from '@/core/sheet/type-styles'
 import { upgraded } from './upgrades'
 
-export const folioVersion = 6
+export const folioVersion = 7
 
 /** The document. Everything that a folio is stands in here; rows and shapes are referred to by content id. */
 export const Folio = z.object({
@@ -28,6 +29,8 @@ export const Folio = z.object({
   styles: z.array(KeptStyle).default([]),
   /** Named styles of lettering, which sheets and legends follow. */
   typeStyles: z.array(NamedTypeStyle).default(firstTypeStyles),
+  /** Colours that are offered wherever one is chosen, before those in use. */
+  palette: z.array(Hex).max(64).default([]),
   /** Pictures that sheets show, each stored once. */
   pictures: z.array(PictureEntry).default([]),
   sheets: z.array(Sheet),
@@ -52,6 +55,7 @@ export const emptyFolio = (id: string, name: string): Folio => ({
   ramps: [],
   styles: [],
   typeStyles: firstTypeStyles(),
+  palette: [],
   pictures: [],
   sheets: [],
 })

@@ -80,6 +80,9 @@ export type LegendEntry = {
   itemsHeading?: string
 }
 
+/** Keys of lines of a legend, and which of them a feature has; null for none. */
+export type LegendLines = { keys: string[]; of: (feature: number) => string | null }
+
 export type SizeFigure = {
   shape: SymbolShape
   barWidthMm: number
@@ -169,6 +172,11 @@ export type MapKind<Settings, Plan> = {
    */
   marks: (plan: Plan, settings: Settings, context: PlaceContext) => Mark[]
   legend: (plan: Plan, settings: Settings, data: KindData) => LegendEntry
+  /**
+   * The legend's lines of which each feature has at most one, by key, and which one a feature has; null for kinds
+   * whose legend tells no features apart.
+   */
+  legendLines: ((plan: Plan, settings: Settings) => LegendLines | null) | null
   sentence: (settings: Settings, data: KindData) => SentencePart[]
   /** The parts of the settings that say how values are put into classes, one for each field that has some. */
   classings: (settings: Settings) => Classing[]

@@ -28,6 +28,7 @@ const look: LegendLook = {
   labelsAt: 'classes',
   columns: 1,
   moved: {},
+  title: null,
   note: '',
 }
 const line = (key: string, text: string, role: LegendLine['role'], fill?: string): LegendLine => ({

@@ -34,6 +34,12 @@ export function drawLegend(
     width = Math.max(width, laid.width)
     y += laid.height
   }
+  if (look.title) {
+    const { text, style, colour } = look.title
+    const line: LegendLine = { key: 'title', text, proposed: text, role: 'title', item: null }
+    take(brokenLines(line, style, colour, { fonts, maxWidthMm }))
+    y += style.sizeMm * 0.5
+  }
   blocks.forEach(({ heading, items, limits, distribution, square, sizes, itemsHeading }, b) => {
     if (b && (heading || items.length || square || sizes))
       y += heading ? look.heading.sizeMm * 0.9 : Math.max(1.2, look.gapMm)

@@ -1,4 +1,4 @@
-import type { LegendEntry, LegendItem } from '@/core/kinds/kind'
+import type { LegendEntry, LegendItem, LegendLines } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import { kindData, planOf } from '@/core/map/compose-map'
 import type { DrawnLayer } from '@/core/map/drawn'
@@ -8,7 +8,7 @@ export type LegendLine = {
   key: string
   text: string
   proposed: string
-  role: 'heading' | 'item' | 'limit' | 'size' | 'axis' | 'note'
+  role: 'title' | 'heading' | 'item' | 'limit' | 'size' | 'axis' | 'note'
   item: LegendItem | null
 }
 
@@ -32,29 +32,29 @@ export type LegendBlock = {
 }
 
 /**
- * The legend of what is seen of a map: a block for each layer that enters it, with the wording changes of
- * `words` and without hidden lines.
+ * A layer as a legend explains it. `panelId` is where it is seen, for legends of several panels; `seen` are the
+ * features that are seen there, for legends that leave out what is not.
+ */
+export type ExplainedLayer = DrawnLayer & { panelId?: string; seen?: readonly number[] }
+
+/**
+ * The legend of what is seen of a map, or of several: a block for each layer that enters it, with the wording changes
+ * of `words` and without hidden lines.
  */
 export function legendBlocks(
-  drawn: readonly DrawnLayer[],
+  drawn: readonly ExplainedLayer[],
   words: Record<string, string>,
   hidden: readonly string[] = [],
 ): LegendBlock[] {
-  return drawn.flatMap(({ layer, prepared }): LegendBlock[] => {
-    if (!layer.inLegend) return []
-    const entry: LegendEntry = kindOf(layer.symbology.kind).legend(
-      planOf(layer, prepared),
-      layer.symbology.settings,
-      kindData(prepared),
-    )
+  return explain(drawn).flatMap(({ id, entry }): LegendBlock[] => {
     const line = (
       key: string,
       proposed: string,
       role: LegendLine['role'],
       item: LegendItem | null = null,
     ): LegendLine => ({
-      key: `${layer.id}/${key}`,
-      text: words[`${layer.id}/${key}`] ?? proposed,
+      key: `${id}/${key}`,
+      text: words[`${id}/${key}`] ?? proposed,
       proposed,
       role,
       item,
@@ -92,6 +92,65 @@ export function legendBlocks(
       },
     ]
   })
+}
+
+/** What stands in a legend under one heading, and the id under which its wordings are kept. */
+type Explanation = { id: string; entry: LegendEntry }
+
+/**
+ * What is explained of layers. Those whose swatches, sizes and words are the same, as panels that share a scheme have
+ * them, are explained once, under a heading that fits all.
+ */
+function explain(layers: readonly ExplainedLayer[]): Explanation[] {
+  const found = new Map<string, Explanation & { headings: string[] }>()
+  const ids = new Set<string>()
+  for (const { layer, prepared, panelId = '', seen } of layers) {
+    if (!layer.inLegend) continue
+    const { legend, legendLines } = kindOf(layer.symbology.kind)
+    const { settings } = layer.symbology
+    const plan = planOf(layer, prepared)
+    const lines = seen ? (legendLines?.(plan, settings) ?? null) : null
+    const whole = legend(plan, settings, kindData(prepared))
+    const entry = lines && seen ? onlySeen(whole, lines, seen) : whole
+    const { heading } = entry
+    const same = JSON.stringify({ ...entry, heading: '', distribution: null })
+    const known = found.get(same)
+    if (known) {
+      known.headings.push(heading)
+      known.entry.heading = headingOfAll(known.headings)
+      continue
+    }
+    const id = ids.has(layer.id) ? `${layer.id}@${panelId}` : layer.id
+    ids.add(id)
+    found.set(same, { id, entry: { ...entry }, headings: [heading] })
+  }
+  return [...found.values()]
+}
+
+/** An entry without the lines that no feature has of those that are seen. */
+function onlySeen(entry: LegendEntry, { keys, of }: LegendLines, seen: readonly number[]): LegendEntry {
+  const had = new Set(seen.map(of))
+  const left = new Set(keys.filter((key) => !had.has(key)))
+  const items = entry.items.filter(({ key }) => !left.has(key))
+  if (items.length === entry.items.length) return entry
+  const { limits, distribution, ...rest } = entry
+  // Limits and bars are those of all classes; where one is left out, words stand at the others.
+  const classesLeft = entry.items.some(({ key }) => left.has(key) && key.startsWith('class-'))
+  return { ...rest, ...(!classesLeft && { limits, distribution }), items }
+}
+
+/** What several headings have in common at their start; where that is little, all of them. */
+export function headingOfAll(headings: readonly string[]): string {
+  const all = [...new Set(headings)]
+  const words = all.map((heading) => heading.split(' '))
+  const [first] = words
+  let same = 0
+  while (same < first.length && words.every((own) => own[same] === first[same])) same++
+  if (all.length === 1 || same < first.length / 2) return all.join('; ')
+  return first
+    .slice(0, same)
+    .join(' ')
+    .replace(/[\s,;:(–-]+$/, '')
 }
 
 /** All lines of some blocks that have words of their own, from the top down. */

@@ -26,6 +26,8 @@ export type LegendLook = {
   columns: number
   /** Lines that were moved by hand, millimetres from where they would stand, by key. */
   moved: Record<string, [number, number]>
+  /** Words above all entries. */
+  title: { text: string; style: TextStyle; colour: Colour } | null
   /** Words below all entries; empty for none. */
   note: string
 }

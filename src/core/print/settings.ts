@@ -17,6 +17,10 @@ export const PrintSettings = z.object({
   svgText: z.enum(textForms).default('embedded'),
   /** Quality of a JPEG, per cent. */
   quality: z.number().int().min(10).max(100).default(92),
+  /** Whether a PDF says where its maps lie on the ground. */
+  georeference: z.boolean().default(true),
+  /** Whether a PDF is larger by the bleed of the sheet. */
+  bleed: z.boolean().default(false),
   /** Ids of the parts that are drawn alone, on a page as large as they are; none for the whole sheet. */
   parts: z.array(z.string()).max(1000).default([]),
 })
@@ -33,12 +37,12 @@ export const mimeTypes: Record<SheetFormat, string> = {
 }
 
 /** The settings that matter for the format, in a few words. */
-export function printWords({ format, dpi, svgText, quality, parts }: PrintSettings): string {
+export function printWords({ format, dpi, svgText, quality, bleed, parts }: PrintSettings): string {
   const some = parts.length ? `, ${parts.length} ${parts.length === 1 ? 'part' : 'parts'}` : ''
   if (isBitmap(format))
     return `${format.toUpperCase()} ${dpi} dpi${format === 'jpeg' ? `, ${quality} %` : ''}${some}`
   if (format === 'svg') return `${svgText === 'embedded' ? 'SVG' : 'SVG, outlines'}${some}`
-  return `PDF${some}`
+  return `PDF${bleed ? ' with bleed' : ''}${some}`
 }
 
 /** Whether a format has pixels. */

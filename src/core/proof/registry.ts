@@ -1,6 +1,7 @@
 import type { SheetContext } from '@/core/sheet/part'
 import type { Sheet } from '@/core/sheet/spec'
 import type { Check, Finding, ProofInput } from './check'
+import { calloutsOnMap } from './checks/callouts-on-map'
 import { emptyClasses } from './checks/empty-classes'
 import { equalArea } from './checks/equal-area'
 import { fillInsKnown } from './checks/fill-ins-known'
@@ -27,6 +28,7 @@ const checks: Check[] = [
   labelsPlaced,
   insidePage,
   pictureFine,
+  calloutsOnMap,
   typeSize,
 ]
 

@@ -30,24 +30,29 @@ export function freeName(parts: readonly { name: string }[], wished: string): st
   return name
 }
 
-/** A new part of a type in a free place of the sheet; null where there is nothing yet that it could show. */
+/**
+ * A new part of a type in a free place of the sheet, or a ready one; null where there is nothing yet that it could
+ * show.
+ */
 export function newPart(
   type: PartTypeId,
   id: string,
-  given: Omit<PartGiven, 'centres'> & { sheet: Sheet; frameOf?: (part: Part) => Frame },
+  {
+    ready,
+    ...given
+  }: Omit<PartGiven, 'centres'> & { sheet: Sheet; frameOf?: (part: Part) => Frame; ready?: string },
 ): Part | null {
-  const { label, initial } = partTypeOf(type)
+  const { label, initial, ready: readyOnes } = partTypeOf(type)
   const centres = new Map(
     panelsOf(given.sheet).map((panel) => [panel.id, viewOfPanel(panel, given.sheet).centre]),
   )
-  const made = initial({ ...given, centres })
+  const make = ready === undefined ? initial : readyOnes?.[ready]
+  const made = make?.({ ...given, centres })
   if (!made) return null
-  const name = freeName(given.sheet.parts, made.name ?? label)
-  return makePart(
-    type,
-    { id, name, box: made.staysPut ? made.box : freePlace(given.sheet, made.box, given.frameOf) },
-    made.settings as never,
-  )
+  const name = freeName(given.sheet.parts, made.name ?? ready ?? label)
+  const { rotationDeg = 0, opacity = 1 } = made
+  const box = made.staysPut ? made.box : freePlace(given.sheet, made.box, given.frameOf)
+  return makePart(type, { id, name, box, rotationDeg, opacity }, made.settings as never)
 }
 
 /** A sheet that is already composed: title, map, legend, scale bar and source note. `newId` hands out ids. */

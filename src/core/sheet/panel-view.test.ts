@@ -145,6 +145,7 @@ describe('small multiples', () => {
     const made = smallMultiples(main, years, {
       division,
       newId: () => `m${n++}`,
+      layers: map.layers,
       prepared: datasets.get(layer.datasetId),
     })
     expect(made).toHaveLength(years.length)

@@ -51,6 +51,8 @@ export type NewPart<Settings> = {
   settings: Settings
   /** Whether it lies over others on purpose, and no free place is looked for. */
   staysPut?: boolean
+  rotationDeg?: number
+  opacity?: number
 }
 
 /** What a type of part is for; the tray offers them in this order. */
@@ -128,6 +130,8 @@ export type PartType<Settings> = {
   fonts: (settings: Settings) => TextFont[]
   /** A new one; null where there is nothing yet that it could show. */
   initial: (given: PartGiven) => NewPart<Settings> | null
+  /** New ones that are something already, by what they are called: credits, a watermark. */
+  ready?: Record<string, (given: PartGiven) => NewPart<Settings> | null>
   /** Whatever else in the folio it leans on. */
   refs: (settings: Settings) => PartRefs
   /** The same settings leaning on others. */

@@ -214,3 +214,9 @@ export function placedBeside(
 /** The pile without some parts; groups that are empty then go too. */
 export const withoutParts = (pile: Pile, ids: readonly string[]): Pile =>
   fromTree(pileTree({ groups: pile.groups, parts: pile.parts.filter(({ id }) => !ids.includes(id)) }))
+
+/** The groups of which all is chosen, the outermost ones. */
+export const wholeGroups = (pile: Pile, ids: readonly string[]): string[] =>
+  unitsOf(pile, ids)
+    .map(({ id }) => id)
+    .filter((id) => pile.groups.some((group) => group.id === id))

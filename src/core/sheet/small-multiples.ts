@@ -13,6 +13,12 @@ import { variantWords } from './parts/panel/variant'
 /** More small maps than this are none that can be read on a page. */
 export const mostMultiples = 64
 
+/** Every one of some layers by itself. */
+export const layerVariants = (layers: readonly Pick<Layer, 'id'>[]): PanelVariant[] => {
+  const among = layers.map(({ id }) => id)
+  return among.map((layerId) => ({ by: 'layer', layerId, among }))
+}
+
 /** What a layer can be repeated over: the years of its series, or the values of a field. */
 export function variantsOf(
   layer: Layer,
@@ -46,6 +52,14 @@ export function columnsFor(count: number, { width, height }: { width: number; he
   return all.reduce((best, n) => (skew(n) < skew(best) ? n : best), 1)
 }
 
+type Repeated = {
+  division: Division
+  newId: () => string
+  /** The layers of the map, and the data of the one that is repeated. */
+  layers: readonly Layer[]
+  prepared: Prepared | undefined
+}
+
 /**
  * A panel repeated over variants, in cells of its own box: all show its map at one scale and place, those of the first,
  * so that a change of the map or of the first panel's view changes all. `newId` hands out ids; the first keeps its own.
@@ -53,7 +67,7 @@ export function columnsFor(count: number, { width, height }: { width: number; he
 export function smallMultiples(
   panel: PanelPart,
   variants: readonly PanelVariant[],
-  { division, newId, prepared }: { division: Division; newId: () => string; prepared: Prepared | undefined },
+  { division, newId, prepared, layers }: Repeated,
 ): PanelPart[] {
   const cells = cellsOf(panel.box, division)
   const { view } = panel.settings
@@ -62,7 +76,7 @@ export function smallMultiples(
   return variants.slice(0, cells.length).map((variant, i): PanelPart => ({
     ...panel,
     id: i === 0 ? panel.id : newId(),
-    name: `${panel.name} ${variantWords(variant, prepared)}`,
+    name: `${panel.name} ${variantWords(variant, { prepared, layer: layers.find(({ id }) => id === variant.layerId) })}`,
     box: cells[i],
     settings: {
       ...panel.settings,

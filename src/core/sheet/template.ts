@@ -52,7 +52,14 @@ export function templateOf(
       if (part.type === 'legend')
         return {
           ...part,
-          settings: { ...part.settings, words: {}, wordsFor: {}, hiddenLines: [], moved: {} },
+          settings: {
+            ...part.settings,
+            words: {},
+            wordsFor: {},
+            hiddenLines: [],
+            hiddenLayers: [],
+            moved: {},
+          },
         }
       return part
     })

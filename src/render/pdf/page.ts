@@ -46,7 +46,7 @@ export type PdfInternals = {
   font(source: Uint8Array): PdfInternals
   _font: EmbeddedFont
   _root: PdfRef
-  page: { resources: PdfRef; write(chunk: string): void }
+  page: { resources: PdfRef; dictionary: PdfRef; write(chunk: string): void }
   openImage(bytes: Uint8Array): { obj: PdfRef | null; embed(document: PdfInternals): void }
 }
 
@@ -72,16 +72,18 @@ export class PageWriter {
     private readonly options: PdfOptions,
   ) {}
 
-  /** Returns the order of layers that the page uses. */
-  write(): LayerOrder {
+  /** Returns the order of layers that the page uses. The paper has its colour over the bleed as well. */
+  write(bleedMm = 0): LayerOrder {
     const layers: LayerOrder = []
     // The page already runs downwards in points; from here on it is paper millimetres.
-    this.out.push(`${short(72 / 25.4, 8)} 0 0 ${short(72 / 25.4, 8)} 0 0 cm`)
+    const points = short(72 / 25.4, 8)
+    const shift = short((72 / 25.4) * bleedMm, 6)
+    this.out.push(`${points} 0 0 ${points} ${shift} ${shift} cm`)
     if (this.scene.background) {
       this.out.push(
         'q',
         this.fillColour(this.scene.background),
-        `0 0 ${short(this.scene.widthMm)} ${short(this.scene.heightMm)} re f`,
+        `${[-bleedMm, -bleedMm, this.scene.widthMm + 2 * bleedMm, this.scene.heightMm + 2 * bleedMm].map((n) => short(n)).join(' ')} re f`,
         'Q',
       )
     }

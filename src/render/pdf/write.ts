@@ -1,14 +1,19 @@
 import PDFDocument from 'pdfkit'
 import type { Scene } from '@/core/scene/scene'
 import { mmToPoints } from '@/core/scene/units'
+import type { Georeference } from '@/core/sheet/georeference'
+import { viewports } from './measure'
 import { PageWriter, type LayerOrder, type PdfInternals, type PdfOptions, type PdfRef } from './page'
+
+/** A page: its scene, what is printed beyond each edge to be cut off, and where its maps lie on the ground. */
+export type PdfPage = Scene & { bleedMm?: number; georeferences?: readonly Georeference[] }
 
 /**
  * Writes scenes as the pages of one PDF 1.7 document: vector paths, real text in embedded subsets of its
  * fonts, one optional-content layer for each group that is marked as a layer, transparency groups for opacity
- * and blending.
+ * and blending, a viewport with its measures for each map, trim and bleed boxes where there is a bleed.
  */
-export function writePdf(scenes: Scene[], options: PdfOptions): Promise<Uint8Array> {
+export function writePdf(scenes: PdfPage[], options: PdfOptions): Promise<Uint8Array> {
   const document = new PDFDocument({
     autoFirstPage: false,
     pdfVersion: '1.7',
@@ -34,8 +39,16 @@ export function writePdf(scenes: Scene[], options: PdfOptions): Promise<Uint8Arr
       const internals = document as unknown as PdfInternals
       const layers: LayerOrder = []
       for (const scene of scenes) {
-        document.addPage({ size: [mmToPoints(scene.widthMm), mmToPoints(scene.heightMm)], margin: 0 })
-        layers.push(...new PageWriter(internals, scene, options).write())
+        const { widthMm, heightMm, bleedMm = 0, georeferences = [] } = scene
+        const size = [widthMm, heightMm].map((mm) => mmToPoints(mm + 2 * bleedMm)) as [number, number]
+        document.addPage({ size, margin: 0 })
+        const { data } = internals.page.dictionary
+        if (bleedMm > 0) {
+          data.BleedBox = [0, 0, ...size]
+          data.TrimBox = [bleedMm, bleedMm, widthMm + bleedMm, heightMm + bleedMm].map(mmToPoints)
+        }
+        if (georeferences.length) data.VP = viewports(internals, georeferences, { heightMm, bleedMm })
+        layers.push(...new PageWriter(internals, scene, options).write(bleedMm))
       }
       declareLayers(internals, layers)
       document.end()

@@ -3,13 +3,16 @@ import { Download, FileImage, FileText, Trash2, X } from 'lucide-react'
 import { useCallback, useEffect, useState } from 'react'
 import { initialPrint, isBitmap, leastDpi, mostDpi, printWords } from '@/core/print/settings'
 import { pixelsPerMm } from '@/core/scene/units'
+import { unplacedWords } from '@/core/sheet/georeference'
 import type { Sheet } from '@/core/sheet/spec'
+import { ask } from '@/workers/client'
 import type { PrintCard } from '@/server/prints'
-import { Button, ColumnHead, IconButton, Row, Section, Segments } from '../kit/controls'
+import { Button, Check, ColumnHead, IconButton, Row, Section, Segments, Select } from '../kit/controls'
 import { NumberField } from '../kit/number-field'
 import { api, ApiProblem, followJob } from '../shell/api'
 import { saved } from '../shell/autosave'
-import { useDocument, useFolio } from '../shell/folio-store'
+import { useSheetDrawn } from '../shell/contents'
+import { folioNow, useDocument, useFolio } from '../shell/folio-store'
 import { whenWords } from '../shell/time'
 
 type Running = {
@@ -21,11 +24,55 @@ type Running = {
   abort: AbortController
 }
 
+/** The names of the panels of which a file cannot say where they lie on the ground. */
+function useUnplaced(sheet: Sheet): string[] {
+  const drawn = useSheetDrawn(sheet)
+  const [names, setNames] = useState<string[]>([])
+  useEffect(() => {
+    let here = true
+    ask(folioNow(), (worker) => worker.unplaced(sheet.id)).then(
+      (found) => here && setNames(found),
+      () => undefined,
+    )
+    return () => void (here = false)
+  }, [drawn, sheet.id])
+  return names
+}
+
+type What = { value: string; label: string; parts: string[] }
+
+/** What of a sheet can be exported: all of it, what is chosen on it, or one of its panels. */
+function whatOptions({ parts }: Sheet, chosen: readonly string[]): What[] {
+  const shown = parts.filter(({ hidden }) => !hidden)
+  const marked = shown.filter(({ id }) => chosen.includes(id))
+  const panels = shown.filter(({ type }) => type === 'panel')
+  return [
+    { value: 'sheet', label: 'The whole sheet', parts: [] },
+    ...(marked.length
+      ? [
+          {
+            value: 'chosen',
+            label: marked.length === 1 ? `“${marked[0].name}”, chosen` : `The ${marked.length} chosen parts`,
+            parts: marked.map(({ id }) => id),
+          },
+        ]
+      : []),
+    ...panels.map(({ id, name }) => ({ value: id, label: `“${name}” alone`, parts: [id] })),
+  ]
+}
+
 /** What the file is to be, the button that makes it, and every print made so far. */
 export function ExportTicket({ sheet }: { sheet: Sheet }) {
   const { id: folioId } = useDocument()
   const revision = useFolio((state) => state.revision)
   const [ticket, setTicket] = useState(initialPrint)
+  const [what, setWhat] = useState('sheet')
+  const chosen = useFolio(({ selection }) => selection.partIds)
+  const whats = whatOptions(sheet, chosen)
+  // What was chosen may be gone by now, or another sheet may be looked at.
+  const { parts } = whats.find(({ value }) => value === what) ?? whats[0]
+  const settings = { ...ticket, parts }
+  const unplaced = useUnplaced(sheet)
   const [prints, setPrints] = useState<PrintCard[]>([])
   const [running, setRunning] = useState<Running[]>([])
   const refresh = useCallback(
@@ -37,7 +84,7 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
   const print = async () => {
     const job: Running = {
       id: Date.now(),
-      title: `${sheet.name} · ${printWords(ticket)}`,
+      title: `${sheet.name} · ${printWords(settings)}`,
       share: 0,
       doing: 'Saving the folio',
       problem: null,
@@ -55,7 +102,7 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
           {},
         )
       const { jobId } = await api<{ jobId: string }>('POST', `/api/folios/${folioId}/prints`, {
-        ...ticket,
+        ...settings,
         sheetId: sheet.id,
       })
       await followJob<PrintCard>(jobId, (share, doing) => update({ share, doing }), job.abort.signal)
@@ -66,6 +113,7 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
       else update({ problem: error instanceof Error ? error.message : String(error) })
     }
   }
+  const beyond = ticket.format === 'pdf' && ticket.bleed ? 2 * sheet.bleedMm : 0
   const pixelsOf = (mm: number) => Math.round(mm * pixelsPerMm(ticket.dpi)).toLocaleString('en-GB')
   const pixels = `${pixelsOf(sheet.page.widthMm)} × ${pixelsOf(sheet.page.heightMm)} pixels`
   return (
@@ -74,6 +122,16 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
         <span className="text-xs text-muted">{sheet.name}</span>
       </ColumnHead>
       <Section title="File">
+        {whats.length > 1 && (
+          <Row label="What">
+            <Select
+              label="What is exported"
+              value={whats.some(({ value }) => value === what) ? what : 'sheet'}
+              options={whats}
+              onChange={setWhat}
+            />
+          </Row>
+        )}
         <Segments
           label="Format"
           value={ticket.format}
@@ -129,6 +187,27 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
             </div>
           </Row>
         )}
+        {ticket.format === 'pdf' && (
+          <>
+            <Check
+              label="Says where its maps lie on the ground"
+              checked={ticket.georeference}
+              onChange={(georeference) => setTicket({ ...ticket, georeference })}
+            />
+            {ticket.georeference && unplaced.length > 0 && (
+              <p className="text-xs text-caution" role="status">
+                {unplacedWords(unplaced)}
+              </p>
+            )}
+            {sheet.bleedMm > 0 && !parts.length && (
+              <Check
+                label={`With the bleed of ${sheet.bleedMm} mm`}
+                checked={ticket.bleed}
+                onChange={(bleed) => setTicket({ ...ticket, bleed })}
+              />
+            )}
+          </>
+        )}
         <p className="text-xs text-muted">
           {ticket.format === 'pdf' &&
             'Vector shapes, real text in embedded fonts, a layer for each part and map layer.'}
@@ -136,13 +215,15 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
             (ticket.svgText === 'embedded'
               ? 'Named groups; text stays text, its fonts travel inside the file.'
               : 'Named groups; every letter is a shape.')}
-          {isBitmap(ticket.format) && pixels}
+          {isBitmap(ticket.format) && !parts.length && pixels}
         </p>
         <Button look="primary" className="mt-1 !h-9" onClick={() => void print()}>
           <Download size={15} /> Export {ticket.format.toUpperCase()}
         </Button>
         <p className="text-center text-xs text-muted">
-          {sheet.page.widthMm} × {sheet.page.heightMm} mm
+          {parts.length
+            ? 'On a page as large as it is'
+            : `${sheet.page.widthMm + beyond} × ${sheet.page.heightMm + beyond} mm`}
         </p>
       </Section>
       <ColumnHead title="Prints" />
@@ -183,7 +264,7 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
         ))}
         {prints.map((card) => (
           <li key={card.id} className="flex items-center gap-2.5 border-b border-line px-3 py-2">
-            {card.settings.format === 'png' ? (
+            {isBitmap(card.settings.format) ? (
               <FileImage size={15} aria-hidden className="shrink-0" />
             ) : (
               <FileText size={15} aria-hidden className="shrink-0" />

@@ -33,7 +33,7 @@ import { Button, IconButton, Row, Section, Select } from '../kit/controls'
 import { Fold } from '../kit/fold'
 import { NumberField } from '../kit/number-field'
 import { addCopies, editSheet, groupParts, ungroupParts } from './edit-sheet'
-import { wholeGroups } from './paper/use-sheet-keys'
+import { wholeGroups } from '@/core/sheet/pile'
 import { unitsWithBoxes, type FrameOf } from './selecting'
 
 type To = 'selection' | 'page' | 'margins' | 'last'

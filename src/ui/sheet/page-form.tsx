@@ -10,7 +10,8 @@ import { ColourField } from '../kit/colour-field'
 import { Fold } from '../kit/fold'
 import { NumberField } from '../kit/number-field'
 import { TextField } from '../kit/text-field'
-import { editSheet } from './edit-sheet'
+import { editSheet, tidyMm } from './edit-sheet'
+import { LooksForm } from './looks-form'
 import { KeepTemplate } from './templates/keep-template'
 import { removeGuide, setGuide } from './paper/overlays'
 
@@ -45,6 +46,7 @@ export function PageForm({ sheet }: { sheet: Sheet }) {
       <MarginForm sheet={sheet} />
       <GuideForm sheet={sheet} />
       <GridForm sheet={sheet} />
+      <LooksForm />
       <div className="p-3">
         <KeepTemplate sheet={sheet} />
       </div>
@@ -56,10 +58,18 @@ function SizeForm({ sheet }: { sheet: Sheet }) {
   const [parts, setParts] = useState<PartsWhenResized>('proportion')
   const size = pageSizeOf(sheet.page)
   const landscape = sheet.page.widthMm >= sheet.page.heightMm
-  const setPage = (widthMm: number, heightMm: number) =>
+  const [asked, setAsked] = useState<{ doing: string; widthMm: number; heightMm: number } | null>(null)
+  const setPage = (widthMm: number, heightMm: number, how = parts) =>
     editSheet(sheet.id, 'Page size', (draft) => {
-      Object.assign(draft, resizedPage(sheet, { widthMm, heightMm }, parts))
+      Object.assign(draft, resizedPage(sheet, { widthMm, heightMm }, how))
     })
+  /** Another paper changes much at once: what becomes of the parts is asked. */
+  const askFor = (doing: string, widthMm: number, heightMm: number) =>
+    sheet.parts.length ? setAsked({ doing, widthMm, heightMm }) : setPage(widthMm, heightMm)
+  const answer = (how: PartsWhenResized) => {
+    if (asked) setPage(asked.widthMm, asked.heightMm, how)
+    setAsked(null)
+  }
   return (
     <Section title="Size">
       <Row label="Paper">
@@ -76,8 +86,8 @@ function SizeForm({ sheet }: { sheet: Sheet }) {
           onChange={(name) => {
             if (name === 'own') return setPage(sheet.page.widthMm + 10, sheet.page.heightMm)
             const [w, h] = pageSizes[name as PageSizeName]
-            if (landscape) setPage(h, w)
-            else setPage(w, h)
+            if (landscape) askFor(name, h, w)
+            else askFor(name, w, h)
           }}
         />
       </Row>
@@ -91,11 +101,31 @@ function SizeForm({ sheet }: { sheet: Sheet }) {
               { value: 'landscape', label: 'Landscape' },
             ]}
             onChange={(way) =>
-              (way === 'landscape') !== landscape && setPage(sheet.page.heightMm, sheet.page.widthMm)
+              (way === 'landscape') !== landscape &&
+              askFor(way === 'landscape' ? 'Landscape' : 'Upright', sheet.page.heightMm, sheet.page.widthMm)
             }
           />
         </div>
       </Row>
+      {asked && (
+        <div
+          role="group"
+          aria-label={`${asked.doing}: what becomes of the parts`}
+          className="flex flex-col gap-1 rounded border border-line bg-base-200 p-2"
+        >
+          <p className="text-xs">
+            {asked.doing}, {tidyMm(asked.widthMm)} × {tidyMm(asked.heightMm)} mm. The {sheet.parts.length}{' '}
+            parts
+          </p>
+          <div className="flex flex-wrap gap-1">
+            <Button onClick={() => answer('proportion')}>change in proportion</Button>
+            <Button onClick={() => answer('place')}>stay in place</Button>
+            <Button look="quiet" onClick={() => setAsked(null)}>
+              Cancel
+            </Button>
+          </div>
+        </div>
+      )}
       <Row label="Width, height">
         <NumberField
           label="Page width"

@@ -55,9 +55,10 @@ export function SheetDesk() {
   }, [folio.sheets, sheet?.id, select])
 
   if (!sheet) return <NoSheets hasMap={map !== null} onAdd={addSheet} />
-  const take = (type: PartTypeId) => {
+  const take = (type: PartTypeId, ready?: string) => {
     const made = newPart(type, nanoid(8), {
       sheet,
+      ready,
       map,
       maps: folio.maps,
       datasets,

@@ -23,6 +23,7 @@ import type { FolioCard, OpenedFolio } from '@/server/folios'
 import { Button, IconButton } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { TextField } from '../kit/text-field'
+import { TemplateShelf } from '../sheet/templates/template-shelf'
 import { addImported, importFile } from '../data/importing'
 import { api, ApiProblem, followJob } from './api'
 import { KeyHelp } from './key-help'
@@ -282,6 +283,7 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
           </li>
         </ul>
         {shown.length === 0 && wanted && <p className="mt-6 text-muted">No folio is called “{wanted}”.</p>}
+        <TemplateShelf attempt={(doing, work) => void attempt(doing, work)} onOpen={open} />
       </main>
       {deleted && (
         <div

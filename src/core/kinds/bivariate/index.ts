@@ -47,6 +47,7 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
   marks: () => [],
   draw: drawBivariate,
   legend: bivariateLegend,
+  legendLines: null,
   sentence: bivariateSentence,
   classings: ({ across, up }) => [across, up],
   classification(plan, settings, data, which) {

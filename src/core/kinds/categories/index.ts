@@ -3,7 +3,7 @@ import type { KindData, MapKind } from '../kind'
 import { marksAt } from '../marks/places'
 import { symbolReach } from '../marks/shapes'
 import { drawCategories } from './draw'
-import { categoryLegend } from './legend'
+import { categoryLegend, categoryLines } from './legend'
 import { planCategories, type CategoryPlan } from './plan'
 import { categorySentence } from './sentence'
 import { CategorySettings } from './spec'
@@ -50,6 +50,7 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
       : [],
   draw: drawCategories,
   legend: categoryLegend,
+  legendLines: categoryLines,
   sentence: categorySentence,
   classings: () => [],
   classification: () => null,

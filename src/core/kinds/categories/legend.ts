@@ -1,7 +1,7 @@
 import { solid, stroke } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/units'
 import { asidePaint } from '../area-drawing'
-import type { KindData, LegendEntry, LegendItem } from '../kind'
+import type { KindData, LegendEntry, LegendItem, LegendLines } from '../kind'
 import { categoryPaint } from './draw'
 import type { Category, CategoryPlan } from './plan'
 import type { CategorySettings } from './spec'
@@ -43,3 +43,9 @@ export function categoryLegend(
     })
   return { heading: fieldMeta(settings.field).label, items }
 }
+
+/** Which line a feature has: its category, or that of features without one. */
+export const categoryLines = ({ categories, of }: CategoryPlan): LegendLines => ({
+  keys: [...categories.map(({ key }) => `category-${key}`), 'missing'],
+  of: (feature) => (of[feature] < 0 ? 'missing' : `category-${categories[of[feature]].key}`),
+})

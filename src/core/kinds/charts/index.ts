@@ -47,6 +47,7 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
   marks: (plan, settings, context) => marksAt(plan.order, context, (f) => chartReach(plan, settings, f)),
   draw: drawCharts,
   legend: chartLegend,
+  legendLines: null,
   sentence: chartSentence,
   classings: () => [],
   classification: () => null,

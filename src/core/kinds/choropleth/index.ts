@@ -4,7 +4,7 @@ import { classingShape, firstClassing } from '@/core/classify/spec'
 import { plainAreaLook } from '../area-drawing'
 import type { MapKind } from '../kind'
 import { drawChoropleth } from './draw'
-import { choroplethLegend } from './legend'
+import { choroplethLegend, choroplethLines } from './legend'
 import { groundOf, headingOf, numberFields, totalCaution, unitOf, worthShading } from '../values'
 import { poolOf } from '../pool'
 import { fieldYears } from '../years'
@@ -34,6 +34,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   marks: () => [],
   draw: drawChoropleth,
   legend: choroplethLegend,
+  legendLines: choroplethLines,
   sentence: choroplethSentence,
   classings: (settings) => [settings],
   classification: (plan, settings, data) =>

@@ -1,7 +1,7 @@
 import { solid } from '@/core/scene/paint'
 import { stroke } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/units'
-import type { KindData, LegendEntry } from '../kind'
+import type { KindData, LegendEntry, LegendLines } from '../kind'
 import { asideOf, classIndex } from '@/core/classify/classify'
 import { histogram } from '@/core/data/summary'
 import { decimalsFor, formatNumber } from '@/core/classify/labels'
@@ -89,4 +89,20 @@ function rampItems(scale: ShadeScale, settings: ChoroplethSettings): LegendEntry
       swatch: { shape: 'ramp', colours, fill: null, stroke: null },
     }
   })
+}
+
+/** Which line a feature has: its class, the class set aside that it is in, or that of missing values. */
+export function choroplethLines(
+  { scale, classOf, labels }: ChoroplethPlan,
+  { setAside }: ChoroplethSettings,
+): LegendLines {
+  const apart = setAside.map(({ id }) => `aside-${id}`)
+  return {
+    keys: [...(scale ? [] : labels.map((_, i) => `class-${i}`)), ...apart, 'missing'],
+    of(feature) {
+      const at = classOf[feature]
+      if (at >= 0) return scale ? null : `class-${at}`
+      return at === -1 ? 'missing' : (apart[-3 - at] ?? null)
+    },
+  }
 }

@@ -89,6 +89,7 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
   marks: () => [],
   draw: drawFlows,
   legend: flowLegend,
+  legendLines: null,
   sentence: flowSentence,
   classings: ({ graded }) => (graded ? [graded] : []),
   classification(plan, settings, data) {

@@ -25,6 +25,7 @@ export const glow: MapKind<GlowSettings, GlowPlan> = {
   marks: () => [],
   draw: drawGlow,
   legend: glowLegend,
+  legendLines: null,
   sentence: glowSentence,
   classings: () => [],
   classification: () => null,

@@ -5,7 +5,7 @@ import type { KindData, MapKind } from '../kind'
 import { rangeOf } from '../marks/sizes'
 import { groundOf, headingOf, numberFields, unitOf, valuesOf } from '../values'
 import { drawLines } from './draw'
-import { lineLegend } from './legend'
+import { lineLegend, lineLines } from './legend'
 import { planLines, type LinePlan } from './plan'
 import { lineSentence } from './sentence'
 import { LineSettings } from './spec'
@@ -57,6 +57,7 @@ export const lines: MapKind<LineSettings, LinePlan> = {
   marks: () => [],
   draw: drawLines,
   legend: lineLegend,
+  legendLines: lineLines,
   sentence: lineSentence,
   classings: ({ colour }) => (colour ? [colour] : []),
   classification: (plan, { colour }, data) =>

@@ -1,6 +1,6 @@
 import { writeNumber } from '@/core/classify/number-format'
 import { stroke, withOpacity } from '@/core/scene/paint'
-import type { KindData, LegendItem, LegendEntry } from '../kind'
+import type { KindData, LegendEntry, LegendItem, LegendLines } from '../kind'
 import { headingOf, unitOf } from '../values'
 import { type LinePlan } from './plan'
 import { LineSettings } from './spec'
@@ -42,3 +42,10 @@ export function lineLegend(plan: LinePlan, settings: LineSettings, { fieldMeta }
   const shown = width ? { field: width.field, per: null, perCount: 1, numbers: settings.numbers } : colour
   return { heading: shown ? headingOf(shown, fieldMeta) : '', items: [...widths, ...classes, ...missing] }
 }
+
+/** Which line of the colours a feature has. */
+export const lineLines = ({ labels, classOf }: LinePlan, { colour }: LineSettings): LegendLines | null =>
+  colour && {
+    keys: [...labels.map((_, i) => `hue-${i}`), 'missing'],
+    of: (feature) => (classOf[feature] < 0 ? 'missing' : `hue-${classOf[feature]}`),
+  }

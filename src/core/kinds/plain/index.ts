@@ -32,6 +32,7 @@ export const plain: MapKind<PlainSettings, null> = {
       : [],
   draw: drawPlain,
   legend: plainLegend,
+  legendLines: null,
   sentence: plainSentence,
   classings: () => [],
   classification: () => null,

@@ -27,6 +27,7 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   marks: () => [],
   draw: drawRaster,
   legend: rasterLegend,
+  legendLines: null,
   sentence: rasterSentence,
   classings: () => [],
   classification: () => null,

@@ -8,7 +8,7 @@ import { groundOf, headingOf, numberFields, unitOf, valuesOf } from '../values'
 import { firstPicture, symbolReach } from '../marks/shapes'
 import { symbolPlaces } from './places'
 import { drawSymbols } from './draw'
-import { symbolLegend } from './legend'
+import { symbolLegend, symbolLines } from './legend'
 import { firstAnchor, planSymbols, type SymbolPlan } from './plan'
 import { flannery } from './scale'
 import { symbolSentence } from './sentence'
@@ -69,6 +69,7 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
     })),
   draw: drawSymbols,
   legend: symbolLegend,
+  legendLines: symbolLines,
   sentence: symbolSentence,
   classings: (settings) => [
     ...(settings.graded ? [settings] : []),

@@ -1,7 +1,7 @@
 import { writeNumber } from '@/core/classify/number-format'
 import { solid, stroke, withOpacity } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/units'
-import type { KindData, LegendEntry } from '../kind'
+import type { KindData, LegendEntry, LegendLines } from '../kind'
 import { headingOf } from '../values'
 import type { SymbolPlan } from './plan'
 import type { SymbolSettings } from './spec'
@@ -65,3 +65,10 @@ function headingOfColour(colour: SymbolSettings['colour'], fieldMeta: KindData['
   if (colour.by === 'value') return headingOf(colour, fieldMeta)
   return colour.by === 'category' ? fieldMeta(colour.field).label : ''
 }
+
+/** Which line of the colours a symbol has. */
+export const symbolLines = ({ hues }: SymbolPlan): LegendLines | null =>
+  hues && {
+    keys: [...hues.list.map(({ key }) => key), 'missing'],
+    of: (feature) => (hues.of[feature] < 0 ? 'missing' : hues.list[hues.of[feature]].key),
+  }

@@ -1,7 +1,7 @@
 import { measureLine, verticalMetrics, type FontBook, type TextStyle } from '@/core/scene/text'
 import { breakParagraph, paragraphsOf, reachOf, type Line, type Piece, type Setter } from './lines'
 import { setLook, type Run } from './runs'
-import type { SettingOfParagraphs } from './spec'
+import type { Alignment, SettingOfParagraphs } from './spec'
 
 /** A line in its place: the left end of the space it stands in, its baseline, and that space's width, mm. */
 export type PlacedLine = { line: Line; x: number; y: number; widthMm: number; pieces: Piece[] }
@@ -14,7 +14,7 @@ export type Initial = { piece: Piece; x: number; y: number; widthMm: number }
 const widthOf = (fonts: FontBook, text: string, style: TextStyle): number =>
   measureLine(fonts, text, style).widthMm
 
-type Flow = { line: Line; y: number; before: number }
+type Flow = { line: Line; y: number; before: number; align: Alignment }
 
 /** Space between the initial and the lines beside it, as a share of the type size. */
 const besideInitial = 0.3
@@ -42,21 +42,26 @@ export function layOutText(
       const reach = reachOf(line, setter)
       const gap = n === 0 && p > 0 ? setting.paragraphGapMm : 0
       y += last === null ? reach.up : leading * reach.size + gap
-      flow.push({ line, y, before: p === 0 && n < setting.initialLines ? beside : 0 })
+      flow.push({
+        line,
+        y,
+        before: p === 0 && n < setting.initialLines ? beside : 0,
+        align: setting.alignEach[p] ?? setting.align,
+      })
       last = reach
     })
   })
   const placed = inColumns(flow, { columns, columnWidth, gutterMm, setter })
-  const lines = placed.map(({ line, x, y, before }) => {
+  const lines = placed.map(({ line, x, y, before, align }) => {
     const space = columnWidth - before - line.indentMm
-    const pieces = aligned(line, setting.align, space, setter)
+    const pieces = aligned(line, align, space, setter)
     return { line, x: x + before + line.indentMm, y, widthMm: space, pieces }
   })
   const bottom = Math.max(0, ...lines.map(({ line, y }) => y + reachOf(line, setter).down))
   return { lines, initial, heightMm: bottom }
 }
 
-/** Lines of one column put into several, the first ones longer where they do not share evenly. */
+/** Lines of one column put into several, as equally high as lines allow. */
 function inColumns(
   flow: Flow[],
   {
@@ -67,17 +72,44 @@ function inColumns(
   }: { columns: number; columnWidth: number; gutterMm: number; setter: Setter },
 ): (Flow & { x: number })[] {
   if (columns === 1) return flow.map((one) => ({ ...one, x: 0 }))
-  const each = Math.ceil(flow.length / columns)
+  const extents = flow.map(({ line, y }) => {
+    const { up, down } = reachOf(line, setter)
+    return { top: y - up, foot: y + down }
+  })
+  const starts = balanced(extents, columns)
   return flow.map((one, i) => {
-    const column = Math.floor(i / each)
-    const first = flow[column * each]
-    const shift = first.y - reachOf(first.line, setter).up
-    return { ...one, x: column * (columnWidth + gutterMm), y: one.y - (column ? shift : 0) }
+    const column = starts.findLastIndex((start) => start <= i)
+    return {
+      ...one,
+      x: column * (columnWidth + gutterMm),
+      y: one.y - (column ? extents[starts[column]].top : 0),
+    }
   })
 }
 
+type Extent = { top: number; foot: number }
+
+/** The first line of each column, so that the highest one is as low as can be. */
+function balanced(lines: readonly Extent[], columns: number): number[] {
+  const filled = (height: number): number[] => {
+    const starts: number[] = []
+    lines.forEach(({ foot }, i) => {
+      if (!starts.length || foot - lines[starts[starts.length - 1]].top > height + 1e-9) starts.push(i)
+    })
+    return starts
+  }
+  let low = Math.max(0, ...lines.map(({ top, foot }) => foot - top))
+  let high = lines.length ? lines[lines.length - 1].foot - lines[0].top : 0
+  while (high - low > 1e-3) {
+    const middle = (low + high) / 2
+    if (filled(middle).length <= columns) high = middle
+    else low = middle
+  }
+  return filled(high)
+}
+
 /** The pieces of a line where they come to stand. Lines set to the full width are parted at their spaces. */
-function aligned(line: Line, align: SettingOfParagraphs['align'], widthMm: number, setter: Setter): Piece[] {
+function aligned(line: Line, align: Alignment, widthMm: number, setter: Setter): Piece[] {
   const free = widthMm - line.widthMm
   const shift = { left: 0, justified: 0, centre: free / 2, right: free }[align]
   const spaces = line.text.split(' ').length - 1

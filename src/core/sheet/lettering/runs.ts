@@ -1,6 +1,6 @@
 import { lineStyle, type TypeStyle } from '../type-style'
 import type { TextFont, TextStyle } from '@/core/scene/text'
-import type { RunLook, Span } from './spec'
+import type { Alignment, RunLook, Span } from './spec'
 
 /** A stretch of text with one look. */
 export type Run = { text: string; look: RunLook }
@@ -73,6 +73,30 @@ export function spansAfter(before: string, after: string, spans: readonly Span[]
   return spans
     .map((span) => ({ ...span, from: moved(span.from, false), to: moved(span.to, true) }))
     .filter(({ from, to }) => to > from)
+}
+
+/**
+ * How single paragraphs are set after the text was changed by typing: those before and behind the change stay as they
+ * were, and what is new is set as the paragraph in which the change began.
+ */
+export function alignEachAfter(
+  before: string,
+  after: string,
+  alignEach: readonly (Alignment | null)[],
+): (Alignment | null)[] {
+  if (!alignEach.length) return []
+  const [old, now] = [before.split('\n'), after.split('\n')]
+  const most = Math.min(old.length, now.length)
+  let head = 0
+  while (head < most && old[head] === now[head]) head++
+  let tail = 0
+  while (tail < most - head && old[old.length - 1 - tail] === now[now.length - 1 - tail]) tail++
+  const alignAt = (p: number): Alignment | null => alignEach[p] ?? null
+  return now.map((_, p) => {
+    if (p < head) return alignAt(p)
+    if (p >= now.length - tail) return alignAt(p - now.length + old.length)
+    return alignAt(Math.min(head, old.length - 1))
+  })
 }
 
 /** All typefaces that a text with spans needs. */

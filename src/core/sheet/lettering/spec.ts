@@ -35,9 +35,14 @@ export const hyphenLanguages = {
 } as const
 export type HyphenLanguage = keyof typeof hyphenLanguages
 
+export const alignments = ['left', 'centre', 'right', 'justified'] as const
+export type Alignment = (typeof alignments)[number]
+
 /** How paragraphs are set in their space. Lengths in mm. */
 export const SettingOfParagraphs = z.object({
-  align: z.enum(['left', 'centre', 'right', 'justified']),
+  align: z.enum(alignments),
+  /** How single paragraphs are set, from the first on; null and what is not said is as the text. */
+  alignEach: z.array(z.enum(alignments).nullable()).max(2000).default([]),
   /** Distance of baselines as a multiple of the type size. */
   leading: z.number().min(0.7).max(3),
   paragraphGapMm: z.number().min(0).max(100).default(0),

@@ -14,7 +14,7 @@ import {
   toggleLocked,
   ungroupParts,
 } from '../edit-sheet'
-import { membersOf, unitsOf } from '@/core/sheet/pile'
+import { membersOf, wholeGroups } from '@/core/sheet/pile'
 import type { Point } from '@/core/sheet/frame'
 
 type Given = {
@@ -91,12 +91,6 @@ const arrows: Record<string, [number, number]> = {
 
 const isControl = (target: EventTarget | null): boolean =>
   target instanceof Element && target.closest('button, a, input, select, textarea') !== null
-
-/** The groups that a selection holds whole. */
-export const wholeGroups = (sheet: Sheet, ids: readonly string[]): string[] =>
-  unitsOf(sheet, ids)
-    .map(({ id }) => id)
-    .filter((id) => sheet.groups.some((group) => group.id === id))
 
 function nudgeMm({ altKey, shiftKey }: { altKey: boolean; shiftKey: boolean }): number {
   if (altKey) return 0.1

@@ -2,7 +2,7 @@
 import { fading, type Fill, type GradientStop } from '@/core/sheet/fill'
 import { Row, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
-import { GradientBar } from '../../kit/gradient-bar'
+import { GradientBar } from './gradient-bar'
 import { NumberField } from '../../kit/number-field'
 import { useFolio } from '../../shell/folio-store'
 

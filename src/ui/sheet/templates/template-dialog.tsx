@@ -1,8 +1,8 @@
 'use client'
-import { Download, Pencil, Trash2, Upload } from 'lucide-react'
+import { Upload } from 'lucide-react'
 import type { Draft } from 'immer'
 import { nanoid } from 'nanoid'
-import { useEffect, useRef, useState } from 'react'
+import { useRef, useState } from 'react'
 import {
   laidOver,
   proposedRoles,
@@ -14,17 +14,14 @@ import {
 import { shippedTemplates } from '@/core/sheet/templates'
 import type { Folio } from '@/core/folio/schema'
 import type { Sheet } from '@/core/sheet/spec'
-import { ask } from '@/workers/client'
-import { Button, IconButton, Row, Select } from '../../kit/controls'
+import { Button, Row, Select } from '../../kit/controls'
 import { Dialog } from '../../kit/popover'
-import { saveFrom } from '../../kit/save-file'
 import { TextField } from '../../kit/text-field'
 import { usePrepared } from '../../shell/contents'
-import { editFolio, folioNow, useDocument, useFolio } from '../../shell/folio-store'
+import { editFolio, useDocument, useFolio } from '../../shell/folio-store'
+import { KeptRows } from './kept-rows'
+import { TemplatePicture } from './template-picture'
 import { useTemplates } from './use-templates'
-
-/** Pictures are drawn so wide, in CSS pixels. */
-const pictureWidth = 150
 
 type Props = { open: boolean; onClose: () => void; sheet: Sheet | null }
 
@@ -95,6 +92,8 @@ function Templates({
   chosenId: string
   onChoose: (id: string) => void
 }) {
+  const folio = useDocument()
+  const datasets = usePrepared()
   return (
     <>
       {title && <h3 className="font-semibold">{title}</h3>}
@@ -108,53 +107,12 @@ function Templates({
             onClick={() => onChoose(template.id)}
             className={`flex w-[166px] flex-col gap-1 rounded border p-1.5 text-left ${template.id === chosenId ? 'border-primary ring-1 ring-primary' : 'border-line hover:border-muted'}`}
           >
-            <TemplatePicture template={template} />
+            <TemplatePicture template={template} folio={folio} datasets={datasets} />
             <span className="truncate text-xs">{template.name}</span>
           </button>
         ))}
       </div>
     </>
-  )
-}
-
-/** The template as it would look with the maps of this folio. */
-function TemplatePicture({ template }: { template: SheetTemplate }) {
-  const { maps, typeStyles, pictures } = useDocument()
-  const datasets = usePrepared()
-  const canvas = useRef<HTMLCanvasElement>(null)
-  const { widthMm, heightMm } = template.sheet.page
-  useEffect(() => {
-    let here = true
-    const made = sheetFromTemplate(template, {
-      name: template.name,
-      roles: proposedRoles(template, maps),
-      maps,
-      datasets,
-      newId: () => nanoid(8),
-      typeStyles,
-      pictures,
-    })
-    const styles = [...typeStyles, ...made.typeStyles]
-    ask(folioNow(), (worker) => worker.previewSheet(made.sheet, styles, 2 * pictureWidth)).then(
-      (bitmap) => {
-        if (!here || !bitmap || !canvas.current) return
-        canvas.current.width = bitmap.width
-        canvas.current.height = bitmap.height
-        canvas.current.getContext('2d')?.drawImage(bitmap, 0, 0)
-      },
-      () => undefined,
-    )
-    return () => void (here = false)
-  }, [template, maps, datasets, typeStyles, pictures])
-  return (
-    <span className="grid h-[118px] place-items-center bg-base-200">
-      <canvas
-        ref={canvas}
-        aria-hidden
-        className="max-h-[112px] max-w-full bg-white shadow"
-        style={{ aspectRatio: `${widthMm} / ${heightMm}`, height: Math.min(112, (150 * heightMm) / widthMm) }}
-      />
-    </span>
   )
 }
 
@@ -240,48 +198,6 @@ function Roles({
       </Button>
       {sheet && <Button onClick={layOver}>Lay it over “{sheet.name}”</Button>}
       {children}
-    </div>
-  )
-}
-
-/** What can be done with a template of one's own. */
-function KeptRows({
-  template,
-  onRename,
-  onRemove,
-}: {
-  template: SheetTemplate
-  onRename: (id: string, name: string) => Promise<void>
-  onRemove: (id: string) => Promise<void>
-}) {
-  const [renaming, setRenaming] = useState(false)
-  return (
-    <div className="mt-2 border-t border-line pt-2">
-      {renaming ? (
-        <TextField
-          label="New name of the template"
-          value={template.name}
-          onChange={(next) => {
-            setRenaming(false)
-            if (next.trim()) void onRename(template.id, next.trim())
-          }}
-        />
-      ) : (
-        <div className="flex gap-1">
-          <IconButton label="Rename the template" onClick={() => setRenaming(true)}>
-            <Pencil size={14} />
-          </IconButton>
-          <IconButton
-            label="Save the template to a file"
-            onClick={() => saveFrom(`/api/templates/${template.id}`, `${template.name}.keen-template.json`)}
-          >
-            <Download size={14} />
-          </IconButton>
-          <IconButton label="Delete the template" onClick={() => void onRemove(template.id)}>
-            <Trash2 size={14} />
-          </IconButton>
-        </div>
-      )}
     </div>
   )
 }

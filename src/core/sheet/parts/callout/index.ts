@@ -89,6 +89,7 @@ function leaderLine(settings: CalloutSettings, box: PartBox, end: Point): Node[]
 export const callout: PartType<CalloutSettings> = {
   ...text,
   label: 'Callout',
+  ready: undefined,
   settings: CalloutSettings,
   compose(settings, box, context, part) {
     const size = text.measure(settings, box, context)

@@ -4,7 +4,14 @@ import { Hex } from '@/core/scene/hex'
 import { sortedKeys } from '@/core/registry/sorted-record'
 import { drawLegend } from '@/core/legend/draw-legend'
 import { legendForms, type LegendLook } from '@/core/legend/look'
-import { legendBlocks, type LegendBlock } from '@/core/legend/entries'
+import {
+  legendBlocks,
+  linesOf,
+  type ExplainedLayer,
+  type LegendBlock,
+  type LegendLine,
+} from '@/core/legend/entries'
+import { featuresInView } from '@/core/map/features-in-view'
 import { rectangle } from '@/core/scene/outline'
 import { solid } from '@/core/scene/paint'
 import { group, path, translate } from '@/core/scene/scene'
@@ -25,6 +32,15 @@ export const LegendSettings = z.object({
    */
   wordsFor: z.record(z.string(), z.string()).overwrite(sortedKeys).default({}),
   hiddenLines: z.array(z.string()),
+  /** Panels that it explains besides, by id; what they have in common is explained once. */
+  alsoPanels: z.array(z.string()).max(64).default([]),
+  /** Layers that it leaves out, by id. */
+  hiddenLayers: z.array(z.string()).default([]),
+  /** Whether classes and categories are left out that do not occur in the panel's extent. */
+  onlySeen: z.boolean().default(false),
+  /** Words above all entries; empty for none. */
+  title: z.string().max(200).default(''),
+  titleStyle: TypeStyle.default(() => inStyle('heading')),
   /** Lines moved by hand, millimetres from where they would stand, by line key. */
   moved: z
     .record(z.string(), z.tuple([PlaceMm, PlaceMm]))
@@ -65,8 +81,36 @@ export const plainLegend = (more: Partial<LegendSettings> = {}): LegendSettings 
 
 /** What is shown, layer by layer. */
 export function shownBlocks(settings: LegendSettings, context: SheetContext): LegendBlock[] {
-  const panel = context.panel(settings.panelId)
-  return panel ? legendBlocks(panel.layers, settings.words, settings.hiddenLines) : []
+  return legendBlocks(explainedLayers(settings, context), settings.words, settings.hiddenLines)
+}
+
+/** All lines that could be shown, hidden ones too. */
+export const allLines = (settings: LegendSettings, context: SheetContext): LegendLine[] =>
+  linesOf(legendBlocks(explainedLayers(settings, context), settings.words))
+
+/** The panels that a legend explains, each once. */
+export function explainedPanels(
+  { panelId, alsoPanels }: Pick<LegendSettings, 'panelId' | 'alsoPanels'>,
+  { panel }: Pick<SheetContext, 'panel'>,
+): PanelView[] {
+  // A panel that is gone is not replaced by the first one, as it is where none is named.
+  const also = alsoPanels.flatMap((id) => {
+    const found = panel(id)
+    return found?.id === id ? [found] : []
+  })
+  return [...new Map([panel(panelId), ...also].flatMap((one) => (one ? [[one.id, one]] : []))).values()]
+}
+
+function explainedLayers(settings: LegendSettings, context: SheetContext): ExplainedLayer[] {
+  return explainedPanels(settings, context).flatMap((panel) =>
+    panel.layers
+      .filter(({ layer }) => !settings.hiddenLayers.includes(layer.id))
+      .map((drawn) => ({
+        ...drawn,
+        panelId: panel.id,
+        ...(settings.onlySeen && { seen: featuresInView(drawn.prepared.dataset.geometry, panel) }),
+      })),
+  )
 }
 
 const lookOf = (s: LegendSettings): LegendLook => ({
@@ -82,6 +126,7 @@ const lookOf = (s: LegendSettings): LegendLook => ({
   labelsAt: s.labelsAt,
   columns: s.columns,
   moved: s.moved,
+  title: s.title ? { text: s.title, style: lineStyle(s.titleStyle), colour: s.titleStyle.colour } : null,
   note: s.note,
 })
 
@@ -92,28 +137,33 @@ const rememberLayout = createMemory<LegendSettings, ReturnType<typeof drawLegend
 /** The legend's lines where they lie on the page, from its own top left corner, for editing them in place. */
 export function layOutLegend(settings: LegendSettings, box: PartBox, context: SheetContext) {
   const inner = Math.max(10, box.width - 2 * settings.paddingMm)
-  const leaning = whatIsSeen(context.panel(settings.panelId), context)
+  const leaning = whatIsSeen(settings, context)
   return rememberLayout(settings, identity([inner, context.fonts, ...leaning]), () =>
     drawLegend(shownBlocks(settings, context), lookOf(settings), context.fonts, inner),
   )
 }
 
-/** What decides which layers a panel shows and what they say, apart from where the panel lies. */
-const whatIsSeen = (panel: PanelView | null, { datasets }: SheetContext): unknown[] => [
-  panel?.map ?? null,
-  panel?.view.scaleDenominator ?? null,
-  datasets,
+/** What decides which layers its panels show and what they say; where a panel lies matters only for what is seen. */
+const whatIsSeen = (settings: LegendSettings, context: SheetContext): unknown[] => [
+  context.datasets,
+  ...explainedPanels(settings, context).flatMap(({ id, map, view, window }) =>
+    settings.onlySeen ? [id, map, view, window.width, window.height] : [id, map, view.scaleDenominator],
+  ),
 ]
 
 export const legend: PartType<LegendSettings> = {
   label: 'Legend',
   group: 'maps',
   keepsLabelsOff: true,
-  styles: ['heading', 'label'],
-  refs: ({ panelId }) => ({ ...noRefs, parts: panelId === null ? [] : [panelId] }),
+  styles: ['titleStyle', 'heading', 'label'],
+  refs: ({ panelId, alsoPanels }) => ({
+    ...noRefs,
+    parts: [...(panelId === null ? [] : [panelId]), ...alsoPanels],
+  }),
   remap: (settings, ids) => ({
     ...settings,
     panelId: settings.panelId === null ? null : renamed(ids.parts, settings.panelId),
+    alsoPanels: settings.alsoPanels.map((id) => renamed(ids.parts, id)),
   }),
   initial({ sheet }) {
     const { x, y, height } = innerBox(sheet)
@@ -144,6 +194,10 @@ export const legend: PartType<LegendSettings> = {
       }),
     ]
   },
-  leansOn: ({ panelId }, _, context) => whatIsSeen(context.panel(panelId), context),
-  fonts: ({ heading, label }) => [lineStyle(heading).font, lineStyle(label).font],
+  leansOn: (settings, _, context) => whatIsSeen(settings, context),
+  fonts: ({ title, titleStyle, heading, label }) => [
+    ...(title ? [lineStyle(titleStyle).font] : []),
+    lineStyle(heading).font,
+    lineStyle(label).font,
+  ],
 }

@@ -3,7 +3,7 @@ import { fitMap, roundScale } from '@/core/map/view'
 import { kindOf } from '@/core/kinds/registry'
 import type { Prepared } from '@/core/data/prepare'
 import { rectangle, type Box } from '@/core/scene/outline'
-import { stroke } from '@/core/scene/paint'
+import { solid, stroke } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { softEdge } from '@/core/scene/soft-edge'
 import { labelFont } from '@/core/labels/lettering'
@@ -14,7 +14,7 @@ import { innerBox } from '../../page'
 import { noRefs, renamed, type PartType, type SheetContext } from '../../part'
 import { lineStyle } from '../../type-style'
 import { drawFootprint } from './footprint'
-import { canBeInset, plainShape, shapeOutline } from './shape'
+import { insetsOf, shapeOutline } from './shape'
 import { PanelSettings } from './spec'
 import { variantWords } from './variant'
 
@@ -127,7 +127,7 @@ function captionOf({ captioned, caption, variant }: PanelSettings, box: Box, con
   const { ascentMm } = verticalMetrics(context.fonts, style)
   const halo = { colour: '#ffffff', widthMm: style.sizeMm * 0.12 }
   return [
-    textNode(context.fonts, variantWords(variant, drawn?.prepared), style, {
+    textNode(context.fonts, variantWords(variant, drawn ?? {}), style, {
       x: box.x + style.sizeMm * 0.4,
       y: box.y + ascentMm + style.sizeMm * 0.1,
       colour: caption.colour,
@@ -166,15 +166,17 @@ function cutOut(
   context: SheetContext,
   id: string,
 ): Node[] {
-  const { shape, softEdgeMm } = settings
+  const { shape, softEdgeMm, background } = settings
   const isPlainBox = shape.by === 'rectangle' && shape.cornerMm === 0
-  const content = marks.length ? [map, group(`${name} marks`, marks, { clip: rectangle(box) })] : [map]
-  const soft =
-    softEdgeMm > 0 && canBeInset(shape)
-      ? softEdge((by) => plainShape(shape, box, by) ?? rectangle(box), softEdgeMm)
-      : null
+  const content = [
+    ...(background ? [path(rectangle(box), { fill: solid(background) })] : []),
+    map,
+    ...(marks.length ? [group(`${name} marks`, marks, { clip: rectangle(box) })] : []),
+  ]
+  const given = { shown: context.panel(id), ...context }
+  const soft = softEdgeMm > 0 ? softEdge(insetsOf(shape, box, given), softEdgeMm) : null
   if (isPlainBox && !soft) return content
-  const outline = shapeOutline(shape, box, { shown: context.panel(id), ...context })
+  const outline = shapeOutline(shape, box, given)
   const cut = group(`${name} cut`, content, { clip: outline, mask: soft })
   if (shape.by !== 'area' || shape.outside === 0) return [cut]
   return [group(`${name} outside`, [map], { opacity: shape.outside }), cut]
@@ -184,23 +186,22 @@ function cutOut(
 function frameLines(settings: PanelSettings, box: Box, context: SheetContext, id?: string): Node[] {
   const { frame, shape } = settings
   const lines: Node[] = []
+  const given = { shown: id === undefined ? null : context.panel(id), ...context }
   if (frame.widthPt > 0) {
-    const shown = id === undefined ? null : context.panel(id)
-    const outline = shapeOutline(shape, box, { shown, ...context })
+    const outline = shapeOutline(shape, box, given)
     const drawn = path(outline, {
       strokes: [stroke(frame.colour, pointsToMm(frame.widthPt), { join: 'miter' })],
     })
     // The border of an area goes on outside the panel.
     lines.push(shape.by === 'area' ? group('frame', [drawn], { clip: rectangle(box) }) : drawn)
   }
-  if (!canBeInset(shape)) return lines
+  if (!frame.more.length) return lines
+  const insets = insetsOf(shape, box, given)
   let inset = pointsToMm(frame.widthPt) / 2
   for (const { colour, widthPt, gapPt } of frame.more) {
     const width = pointsToMm(widthPt)
     const at = inset + pointsToMm(gapPt) + width / 2
-    const outline = plainShape(shape, box, at)
-    if (widthPt > 0 && outline)
-      lines.push(path(outline, { strokes: [stroke(colour, width, { join: 'miter' })] }))
+    if (widthPt > 0) lines.push(path(insets(at), { strokes: [stroke(colour, width, { join: 'miter' })] }))
     inset = at + width / 2
   }
   return lines

@@ -4,6 +4,7 @@ import { textAt } from '@/core/data/column'
 import type { Prepared } from '@/core/data/prepare'
 import { generalise } from '@/core/geo/generalise'
 import { projectGeometry } from '@/core/geo/projected'
+import { insetOutline, withinBox } from '@/core/scene/inset'
 import { polygon, rectangle, type Box, type Outline } from '@/core/scene/outline'
 import { ellipse, insetBox, roundedRectangle } from '@/core/scene/shapes'
 import type { PanelView } from '../../part'
@@ -19,8 +20,8 @@ export function rowsWith({ dataset }: Prepared, field: string, values: readonly 
   )
 }
 
-/** The outline of a form that only the box decides, moved inwards by `inset`; null for one cut to an area. */
-export function plainShape(shape: PanelShape, box: Box, inset = 0): Outline | null {
+/** The outline of a form that only the box decides; null for one cut to an area. */
+function plainShape(shape: PanelShape, box: Box, inset = 0): Outline | null {
   const inner = insetBox(box, inset)
   switch (shape.by) {
     case 'rectangle':
@@ -33,9 +34,6 @@ export function plainShape(shape: PanelShape, box: Box, inset = 0): Outline | nu
       return null
   }
 }
-
-/** Whether a form can be moved inwards, as several frame lines and soft edges need. */
-export const canBeInset = (shape: PanelShape): boolean => shape.by === 'rectangle' || shape.by === 'ellipse'
 
 type ShapeOf = { shown: PanelView | null; datasets: Map<string, Prepared>; toleranceMm: number }
 
@@ -60,4 +58,15 @@ export function shapeOutline(
   )
   const { outline, kept } = featureOutline(projected, rows, shown.to, shown.window)
   return kept.length ? outline : rectangle(box)
+}
+
+/**
+ * Outlines that lie so far within the form of a panel, mm, as its soft edge and its inner lines follow them. Boxes and
+ * ellipses keep their curves, other forms become polygons.
+ */
+export function insetsOf(shape: PanelShape, box: Box, given: ShapeOf): (byMm: number) => Outline {
+  if (shape.by === 'rectangle' || shape.by === 'ellipse')
+    return (by) => plainShape(shape, box, by) ?? rectangle(box)
+  const seen = withinBox(shapeOutline(shape, box, given), box)
+  return (by) => (by === 0 ? seen : insetOutline(seen, by))
 }

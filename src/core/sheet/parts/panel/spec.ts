@@ -57,6 +57,8 @@ export type Footprint = z.infer<typeof Footprint>
 export const PanelVariant = z.discriminatedUnion('by', [
   z.object({ by: z.literal('year'), layerId: z.string(), year: z.number().int() }),
   z.object({ by: z.literal('field'), layerId: z.string(), field: z.string() }),
+  /** This one layer of several; the others of them are left out. */
+  z.object({ by: z.literal('layer'), layerId: z.string(), among: z.array(z.string()) }),
   z.object({ by: z.literal('value'), layerId: z.string(), field: z.string(), value: z.string() }),
 ])
 export type PanelVariant = z.infer<typeof PanelVariant>
@@ -78,6 +80,8 @@ export const PanelSettings = z.object({
   /** Layers of the map that this panel leaves out, by id. */
   hiddenLayers: z.array(z.string()).default([]),
   shape: PanelShape.default({ by: 'rectangle', cornerMm: 0 }),
+  /** What lies under the map, where the map lets it be seen; null for the paper. */
+  background: Hex.nullable().default(null),
   /** The width over which the map fades away towards the edge, mm. */
   softEdgeMm: z.number().min(0).max(200).default(0),
   frame: z.object({

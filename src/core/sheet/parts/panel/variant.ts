@@ -19,15 +19,27 @@ export function mapOfVariant(
   datasets: Map<string, Prepared>,
 ): MapSpec {
   const layer = variant && map.layers.find(({ id }) => id === variant.layerId)
-  const prepared = layer && shownOf(layer, datasets)
-  if (!variant || !layer || !prepared) return map
+  if (!variant || !layer) return map
+  if (variant.by === 'layer') {
+    const out = variant.among.filter((id) => id !== layer.id)
+    return remember(map, identity(['layer', ...out]), () => ({
+      ...map,
+      layers: map.layers.filter(({ id }) => !out.includes(id)),
+    }))
+  }
+  const prepared = shownOf(layer, datasets)
+  if (!prepared) return map
   return remember(map, identity([...Object.values(variant), prepared.dataset]), () => ({
     ...map,
     layers: map.layers.map((one) => (one === layer ? layerOfVariant(layer, variant, prepared) : one)),
   }))
 }
 
-function layerOfVariant(layer: Layer, variant: PanelVariant, prepared: Prepared): Layer {
+function layerOfVariant(
+  layer: Layer,
+  variant: Exclude<PanelVariant, { by: 'layer' }>,
+  prepared: Prepared,
+): Layer {
   const { kind, settings } = layer.symbology
   const { years, showField } = kindOf(kind)
   const withSettings = (next: unknown): Layer => ({
@@ -59,7 +71,11 @@ function withClassesOf(layer: Layer, prepared: Prepared): unknown {
 }
 
 /** What a variant is, in a word or two, for its caption. */
-export function variantWords(variant: PanelVariant, prepared: Prepared | undefined): string {
+export function variantWords(
+  variant: PanelVariant,
+  { layer, prepared }: { layer?: Pick<Layer, 'name'>; prepared?: Prepared },
+): string {
+  if (variant.by === 'layer') return layer?.name ?? ''
   if (variant.by === 'year') return String(variant.year)
   if (variant.by === 'value') return variant.value
   return prepared?.fieldMeta(variant.field).label ?? variant.field

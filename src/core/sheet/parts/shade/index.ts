@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { rectangle } from '@/core/scene/outline'
 import { insetBox, roundedRectangle } from '@/core/scene/shapes'
 import { fading, Fill, filled, type GradientStop } from '../../fill'
-import { noRefs, type PartType } from '../../part'
+import { noRefs, type NewPart, type PartGiven, type PartType } from '../../part'
 
 export const ShadeSettings = z.object({
   fill: Fill,
@@ -49,13 +49,22 @@ export const shade: PartType<ShadeSettings> = {
   },
   leansOn: () => [],
   fonts: () => [],
-  initial({ sheet: { page } }) {
-    return {
-      staysPut: true,
-      box: { x: 0, y: 0, width: page.widthMm, height: page.heightMm },
-      settings: { fill: { ...readyShades['Dark edges'] }, cornerMm: 0 },
-    }
-  },
+  initial: (given) => shadeOf('Dark edges', given),
+  ready: Object.fromEntries(
+    (Object.keys(readyShades) as (keyof typeof readyShades)[]).map((name) => [
+      name,
+      (given) => shadeOf(name, given),
+    ]),
+  ),
   refs: () => noRefs,
   remap: (settings) => settings,
+}
+
+/** A ready shade over all of the page. */
+function shadeOf(name: keyof typeof readyShades, { sheet: { page } }: PartGiven): NewPart<ShadeSettings> {
+  return {
+    staysPut: true,
+    box: { x: 0, y: 0, width: page.widthMm, height: page.heightMm },
+    settings: { fill: Fill.parse(readyShades[name]), cornerMm: 0 },
+  }
 }

@@ -1,13 +1,22 @@
 import { z } from 'zod'
 import type { Text } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
+import { mmToPoints, pointsToMm } from '@/core/scene/units'
 import { createMemory, identity } from '@/core/memory/memory'
 import { alongArc, drawGround, textsOf, withEffects } from '../../lettering/draw'
 import { layOutText, type LaidText } from '../../lettering/lay-out'
 import { fontsOf, runsOf, type Run } from '../../lettering/runs'
 import { Effects, Ground, noEffects, noGround, SettingOfParagraphs, Span } from '../../lettering/spec'
 import { innerBox } from '../../page'
-import { noRefs, type PartBox, type PartType, type SheetContext } from '../../part'
+import { tidyAngle } from '../../frame'
+import {
+  noRefs,
+  type NewPart,
+  type PartBox,
+  type PartGiven,
+  type PartType,
+  type SheetContext,
+} from '../../part'
 import { TypeStyle } from '../../type-style'
 import { inStyle } from '../../type-styles'
 
@@ -86,8 +95,55 @@ export const text: PartType<TextSettings> = {
       settings: plainText({ text: 'Text', style: inStyle('body') }),
     }
   },
+  ready: { Title: title, Credits: credits, Watermark: watermark },
   refs: () => noRefs,
   remap: (settings) => settings,
+}
+
+function title({ sheet, map }: PartGiven): NewPart<TextSettings> {
+  const { x, y, width } = innerBox(sheet)
+  return {
+    box: { x, y, width, height: 12 },
+    settings: plainText({ text: map?.name ?? 'Title', style: inStyle('title') }),
+  }
+}
+
+/** Whose data are shown, each once, small in the lower right corner. */
+function credits({ sheet }: PartGiven): NewPart<TextSettings> {
+  const { x, y, width, height } = innerBox(sheet)
+  const wide = Math.min(110, width)
+  return {
+    box: { x: x + width - wide, y: y + height - 3.5, width: wide, height: 3.5 },
+    settings: plainText({
+      text: '{{credits}}',
+      align: 'right',
+      style: inStyle('note', { sizePt: 5.5, named: null }),
+    }),
+  }
+}
+
+/** A pale word across the page, turned as its diagonal is. */
+function watermark({ sheet: { page } }: PartGiven): NewPart<TextSettings> {
+  const across = Math.hypot(page.widthMm, page.heightMm)
+  const width = across * 0.8
+  // Letters about a ninth of the diagonal high.
+  const sizePt = Math.round(mmToPoints(across / 9))
+  const height = pointsToMm(sizePt) * 1.3
+  return {
+    staysPut: true,
+    rotationDeg: tidyAngle((-Math.atan2(page.heightMm, page.widthMm) * 180) / Math.PI),
+    opacity: 0.12,
+    box: { x: (page.widthMm - width) / 2, y: (page.heightMm - height) / 2, width, height },
+    settings: plainText({
+      text: 'Draft',
+      align: 'centre',
+      style: inStyle('title', {
+        sizePt: Math.min(400, sizePt),
+        named: null,
+        letterSpacingPt: Math.min(50, sizePt / 12),
+      }),
+    }),
+  }
 }
 
 /** The text nodes of a text in its frame. */

@@ -2,14 +2,15 @@
 import { AlertTriangle, Eye, EyeOff, RotateCcw, Undo2 } from 'lucide-react'
 import type { LegendLine } from '@/core/legend/entries'
 import { legendForms } from '@/core/legend/look'
-import { panelPart } from '@/core/sheet/panel-view'
+import { mapOfPanel, panelPart, panelsOf } from '@/core/sheet/panel-view'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { Check, IconButton, Row, Section, Segments, Select } from '../../../kit/controls'
 import { ColourField } from '../../../kit/colour-field'
 import { NumberField } from '../../../kit/number-field'
+import { Ticks } from '../../../kit/ticks'
 import { TextField } from '../../../kit/text-field'
 import { useSheetDrawn } from '../../../shell/contents'
-import { folioNow } from '../../../shell/folio-store'
+import { folioNow, useDocument } from '../../../shell/folio-store'
 import { ask } from '@/workers/client'
 import { useEffect, useState } from 'react'
 import { settingsChanger } from '../../edit-sheet'
@@ -37,7 +38,6 @@ function useLegendEntries(sheet: Sheet, partId: string): LegendLine[] {
 export function LegendForm({ sheet, part }: FormProps<'legend'>) {
   const s = part.settings
   const entries = useLegendEntries(sheet, part.id)
-  const panels = sheet.parts.filter((p) => p.type === 'panel')
   const panel = panelPart(sheet, s.panelId)
   const atLimits = (line: LegendLine) => line.role === 'limit' || line.item?.key.startsWith('class-')
   const limitsShown = s.form === 'histogram' || s.labelsAt === 'limits'
@@ -118,26 +118,28 @@ export function LegendForm({ sheet, part }: FormProps<'legend'>) {
           )
         })}
       </Section>
-      <Section title="Note">
-        <TextField
-          label="Note below the legend"
-          placeholder="nothing"
-          allowEmpty
-          value={s.note}
-          onChange={(note) => change('Legend note', (d) => void (d.note = note.trim()))}
-        />
+      <ExplainedForm sheet={sheet} part={part} />
+      <Section title="Words around">
+        <Row label="Title">
+          <TextField
+            label="Title of the legend"
+            placeholder="nothing"
+            allowEmpty
+            value={s.title}
+            onChange={(title) => change('Legend title', (d) => void (d.title = title.trim()))}
+          />
+        </Row>
+        <Row label="Note">
+          <TextField
+            label="Note below the legend"
+            placeholder="nothing"
+            allowEmpty
+            value={s.note}
+            onChange={(note) => change('Legend note', (d) => void (d.note = note.trim()))}
+          />
+        </Row>
       </Section>
       <Section title="Boxes">
-        {panels.length > 1 && (
-          <Row label="Explains">
-            <Select
-              label="Panel it explains"
-              value={panel?.id ?? ''}
-              options={panels.map((p) => ({ value: p.id, label: p.name }))}
-              onChange={(id) => change('Explain another panel', (d) => void (d.panelId = id))}
-            />
-          </Row>
-        )}
         <Row label="Classes">
           <div className="flex-1">
             <Segments
@@ -251,6 +253,19 @@ export function LegendForm({ sheet, part }: FormProps<'legend'>) {
         )}
       </Section>
       <Section title="Text">
+        {s.title && (
+          <TypeStyleRows
+            label="Title"
+            style={s.titleStyle}
+            onChange={(next) =>
+              change(
+                'Title type',
+                (d) => void Object.assign(d.titleStyle, next),
+                `title ${Object.keys(next)[0]}`,
+              )
+            }
+          />
+        )}
         <TypeStyleRows
           label="Heading"
           style={s.heading}
@@ -271,6 +286,73 @@ export function LegendForm({ sheet, part }: FormProps<'legend'>) {
         />
       </Section>
     </>
+  )
+}
+
+/** Which panels are explained, which of their layers, and whether what is out of view is left out. */
+function ExplainedForm({ sheet, part }: FormProps<'legend'>) {
+  const { maps } = useDocument()
+  const { alsoPanels, hiddenLayers, onlySeen } = part.settings
+  const change = settingsChanger(sheet.id, part)
+  const panels = panelsOf(sheet)
+  const first = panelPart(sheet, part.settings.panelId)
+  const others = panels.filter(({ id }) => id !== first?.id)
+  const explained = panels.filter(({ id }) => id === first?.id || alsoPanels.includes(id))
+  const layers = new Map(
+    explained
+      .flatMap((one) => mapOfPanel(one, maps)?.layers ?? [])
+      .filter(({ inLegend }) => inLegend)
+      .map((layer) => [layer.id, layer.name]),
+  )
+  return (
+    <Section title="Explains">
+      {panels.length > 1 && (
+        <Row label="Panel">
+          <Select
+            label="Panel it explains"
+            value={first?.id ?? ''}
+            options={panels.map((p) => ({ value: p.id, label: p.name }))}
+            onChange={(id) =>
+              change('Explain another panel', (d) => {
+                d.panelId = id
+                d.alsoPanels = d.alsoPanels.filter((one) => one !== id)
+              })
+            }
+          />
+        </Row>
+      )}
+      {others.length > 0 && (
+        <Ticks
+          title="and besides"
+          aside={alsoPanels.length ? `${alsoPanels.length} more` : 'no other'}
+          items={others.map(({ id, name }) => ({ id, name }))}
+          ticked={(id) => alsoPanels.includes(id)}
+          onTick={(id, on) =>
+            change(on ? 'Explain one panel more' : 'Explain one panel less', (d) => {
+              d.alsoPanels = on ? [...d.alsoPanels, id] : d.alsoPanels.filter((one) => one !== id)
+            })
+          }
+        />
+      )}
+      {layers.size > 1 && (
+        <Ticks
+          title="Layers"
+          aside={[...layers.keys()].some((id) => hiddenLayers.includes(id)) ? 'some' : 'all'}
+          items={[...layers].map(([id, name]) => ({ id, name }))}
+          ticked={(id) => !hiddenLayers.includes(id)}
+          onTick={(id, on) =>
+            change(on ? 'Explain a layer' : 'Leave out a layer', (d) => {
+              d.hiddenLayers = on ? d.hiddenLayers.filter((one) => one !== id) : [...d.hiddenLayers, id]
+            })
+          }
+        />
+      )}
+      <Check
+        label="Only what the panel shows"
+        checked={onlySeen}
+        onChange={(on) => change(on ? 'Only what is seen' : 'All classes', (d) => void (d.onlySeen = on))}
+      />
+    </Section>
   )
 }
 

@@ -1,4 +1,5 @@
 'use client'
+import type { Draft } from 'immer'
 import { useEffect, useRef, useState } from 'react'
 import { fontFamilies } from '@/core/scene/fonts'
 import { GripVertical } from 'lucide-react'
@@ -23,11 +24,25 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
     )
     return () => void (here = false)
   }, [marked, sheet.id, part.id, drawn])
-  const { heading, label, moved } = part.settings
+  const { titleStyle, heading, label, moved } = part.settings
+  const edit = (name: string, recipe: (settings: Draft<typeof part.settings>) => void, merge?: string) =>
+    editPart(
+      { sheetId: sheet.id, partId: part.id },
+      name,
+      (p) => p.type === 'legend' && recipe(p.settings),
+      merge,
+    )
+  const reword = (line: LegendLinePlace, text: string) => {
+    if (line.role === 'title') edit('Legend title', (s) => void (s.title = text))
+    else if (line.role === 'note') edit('Legend note', (s) => void (s.note = text))
+    else changeWords(edit, line.key, line.proposed, text)
+  }
   return (
     <div className="absolute inset-0" onKeyDown={(event) => event.key === 'Escape' && onLeave()}>
       {lines.map((line) => {
-        const style = line.isHeading ? heading : label
+        const isHeading = line.role === 'title' || line.role === 'heading'
+        const headStyle = line.role === 'title' ? titleStyle : heading
+        const style = isHeading ? headStyle : label
         const left = line.textX - box.x
         return (
           <div
@@ -38,7 +53,7 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
               top: (line.box.y - box.y) * scale,
               height: line.box.height * scale,
               width:
-                line.isHeading || part.settings.form === 'upright'
+                isHeading || part.settings.form === 'upright'
                   ? Math.max(60, (box.width - left) * scale)
                   : Math.max(26, (line.box.width + line.box.x - line.textX) * scale + 10),
               fontFamily: `'${fontFamilies[style.family].label}', sans-serif`,
@@ -50,37 +65,14 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
               scale={scale}
               from={moved[line.key] ?? [0, 0]}
               onMove={(to) =>
-                editPart(
-                  { sheetId: sheet.id, partId: part.id },
-                  'Move a legend line',
-                  (p) => p.type === 'legend' && void (p.settings.moved[line.key] = to),
-                  `move ${line.key}`,
-                )
+                edit('Move a legend line', (s) => void (s.moved[line.key] = to), `move ${line.key}`)
               }
             />
             <TextField
               label={`Wording of ${line.proposed}`}
               value={line.text}
               className="!h-full !bg-white !px-0.5 !text-black"
-              onChange={(text) =>
-                line.key === 'note'
-                  ? editPart(
-                      { sheetId: sheet.id, partId: part.id },
-                      'Legend note',
-                      (p) => p.type === 'legend' && void (p.settings.note = text),
-                    )
-                  : changeWords(
-                      (name, recipe) =>
-                        editPart(
-                          { sheetId: sheet.id, partId: part.id },
-                          name,
-                          (p) => p.type === 'legend' && recipe(p.settings),
-                        ),
-                      line.key,
-                      line.proposed,
-                      text,
-                    )
-              }
+              onChange={(text) => reword(line, text)}
             />
           </div>
         )

@@ -13,6 +13,7 @@ import { Button, Check, IconButton, Row, Section, Select } from '../../../kit/co
 import { ColourField } from '../../../kit/colour-field'
 import { Fold } from '../../../kit/fold'
 import { NumberField } from '../../../kit/number-field'
+import { Ticks } from '../../../kit/ticks'
 import { usePrepared } from '../../../shell/contents'
 import { useDocument } from '../../../shell/folio-store'
 import { settingsChanger, type ChangeSettings } from '../../edit-sheet'
@@ -95,7 +96,7 @@ function ShownForm({ part, change, map }: Inner) {
         <p className="text-xs text-muted">
           Frozen on {dayOf(frozen.at)}
           {hidden > 0 && `, ${hidden} ${hidden === 1 ? 'layer' : 'layers'} hidden`}.{' '}
-          {!now && 'The map itself is gone. '}
+          {!now && 'The map itself is gone. '}Rows still follow the data.{' '}
           {now &&
             (changes.length
               ? `Following again it shows ${changes.join('; ')}.`
@@ -119,23 +120,17 @@ function LayersOfPanel({
   change: Change
 }) {
   return (
-    <details>
-      <summary className="flex min-h-7 cursor-pointer items-center text-xs text-muted">
-        Layers of this panel: {hidden ? `${hidden} hidden` : 'all'}
-      </summary>
-      {whole.layers.map(({ id, name }) => (
-        <Check
-          key={id}
-          label={name}
-          checked={!hiddenLayers.includes(id)}
-          onChange={(on) =>
-            change(on ? `Show ${name} here` : `Hide ${name} here`, (s) => {
-              s.hiddenLayers = on ? s.hiddenLayers.filter((one) => one !== id) : [...s.hiddenLayers, id]
-            })
-          }
-        />
-      ))}
-    </details>
+    <Ticks
+      title="Layers of this panel"
+      aside={hidden ? `${hidden} hidden` : 'all'}
+      items={whole.layers.map(({ id, name }) => ({ id, name }))}
+      ticked={(id) => !hiddenLayers.includes(id)}
+      onTick={(id, on) =>
+        change(on ? 'Show a layer here' : 'Hide a layer here', (s) => {
+          s.hiddenLayers = on ? s.hiddenLayers.filter((one) => one !== id) : [...s.hiddenLayers, id]
+        })
+      }
+    />
   )
 }
 

@@ -6,12 +6,20 @@ import type { MapSpec } from '@/core/map/spec'
 import { divisionProblem } from '@/core/sheet/arrange'
 import { locatorFor } from '@/core/sheet/locator'
 import type { PanelPart } from '@/core/sheet/panel-view'
-import { columnsFor, mostMultiples, smallMultiples, variantsOf } from '@/core/sheet/small-multiples'
+import {
+  columnsFor,
+  layerVariants,
+  mostMultiples,
+  smallMultiples,
+  variantsOf,
+} from '@/core/sheet/small-multiples'
+import type { PanelVariant } from '@/core/sheet/parts/panel/spec'
 import type { Sheet } from '@/core/sheet/spec'
 import type { Draft } from 'immer'
 import { Button, Check, Row, Select } from '../../../kit/controls'
 import { Fold } from '../../../kit/fold'
 import { NumberField } from '../../../kit/number-field'
+import { Ticks } from '../../../kit/ticks'
 import { usePrepared } from '../../../shell/contents'
 import { useFolio } from '../../../shell/folio-store'
 import { addPart, editSheet, settingsChanger } from '../../edit-sheet'
@@ -53,8 +61,13 @@ function MultiplesRows({ sheet, part, map }: Props) {
   const words = useFieldOptions(layer?.datasetId ?? '', 'all')
   const years = layer ? variantsOf(layer, datasets, 'years') : []
   const [over, setOver] = useState('')
+  const [ticked, setTicked] = useState<string[] | null>(null)
   const chosen = over || (years.length > 1 ? 'years' : (words[0]?.value ?? ''))
-  const variants = layer ? variantsOf(layer, datasets, chosen === 'years' ? 'years' : { field: chosen }) : []
+  const among = map.layers.filter(({ id }) => (ticked ?? layers.map((one) => one.id)).includes(id))
+  const variants = ((): PanelVariant[] => {
+    if (chosen === 'layers') return layerVariants(among)
+    return layer ? variantsOf(layer, datasets, chosen === 'years' ? 'years' : { field: chosen }) : []
+  })()
   const [asked, setAsked] = useState<{ columns?: number; gutter?: number }>({})
   const columns = asked.columns ?? columnsFor(Math.max(1, variants.length), part.box)
   const gutter = asked.gutter ?? 2
@@ -73,6 +86,7 @@ function MultiplesRows({ sheet, part, map }: Props) {
     const made = smallMultiples(part, variants, {
       division,
       newId: () => nanoid(8),
+      layers: map.layers,
       prepared: datasets.get(layer.datasetId),
     })
     editSheet(sheet.id, `Repeat ${part.name} ${made.length} times`, (draft) => {
@@ -91,12 +105,25 @@ function MultiplesRows({ sheet, part, map }: Props) {
             ...(years.length > 1
               ? [{ value: 'years', label: `the years of the series (${years.length})` }]
               : []),
+            ...(layers.length > 1 ? [{ value: 'layers', label: 'layers of the map' }] : []),
             ...words.map(({ value, label }) => ({ value, label: `each ${label.toLowerCase()}` })),
           ]}
           onChange={setOver}
         />
       </Row>
-      {layers.length > 1 && (
+      {chosen === 'layers' && (
+        <Ticks
+          title="Layers"
+          aside={`${among.length} of ${map.layers.length}`}
+          items={map.layers}
+          ticked={(id) => among.some((one) => one.id === id)}
+          onTick={(id, on) => {
+            const now = among.map((one) => one.id)
+            setTicked(on ? [...now, id] : now.filter((one) => one !== id))
+          }}
+        />
+      )}
+      {layers.length > 1 && chosen !== 'layers' && (
         <Row label="of">
           <Select
             label="Layer to repeat"

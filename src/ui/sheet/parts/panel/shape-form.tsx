@@ -1,11 +1,10 @@
 'use client'
 import type { PanelPart } from '@/core/sheet/panel-view'
-import { canBeInset } from '@/core/sheet/parts/panel/shape'
 import type { PanelShape } from '@/core/sheet/parts/panel/spec'
 import type { Sheet } from '@/core/sheet/spec'
 import { fieldOf } from '@/core/data/dataset'
 import { textAt } from '@/core/data/column'
-import { Button, IconButton, Row, Select } from '../../../kit/controls'
+import { Button, Check, IconButton, Row, Select } from '../../../kit/controls'
 import { ColourField } from '../../../kit/colour-field'
 import { Fold } from '../../../kit/fold'
 import { NumberField } from '../../../kit/number-field'
@@ -27,7 +26,7 @@ const corners = (n: number): [number, number][] =>
 /** The form that a panel is cut to, its edge and its lines. */
 export function PanelShapeForm({ part, change }: Props) {
   const datasets = usePrepared()
-  const { shape, frame, softEdgeMm } = part.settings
+  const { shape, frame, softEdgeMm, background } = part.settings
   const areas = [...datasets].filter(([, { dataset }]) => dataset.geometry.kind === 'areas')
   const newShape = (by: PanelShape['by']): PanelShape => {
     if (by === 'rectangle') return { by, cornerMm: 0 }
@@ -85,19 +84,36 @@ export function PanelShapeForm({ part, change }: Props) {
         </Row>
       )}
       {shape.by === 'area' && <AreaForm shape={shape} change={change} />}
-      {canBeInset(shape) && (
-        <Row label="Soft edge">
-          <NumberField
-            label="Soft edge"
-            value={softEdgeMm}
-            unit="mm"
-            min={0}
-            max={200}
-            onChange={(n) => change('Soft edge', (s) => void (s.softEdgeMm = n), 'soft edge')}
+      <Row label="Soft edge">
+        <NumberField
+          label="Soft edge"
+          value={softEdgeMm}
+          unit="mm"
+          min={0}
+          max={200}
+          onChange={(n) => change('Soft edge', (s) => void (s.softEdgeMm = n), 'soft edge')}
+        />
+        <span className="flex-1" />
+      </Row>
+      <Row label="Ground">
+        <Check
+          label="Coloured"
+          checked={background !== null}
+          onChange={(on) =>
+            change(
+              on ? 'Panel ground' : 'No panel ground',
+              (s) => void (s.background = on ? '#ffffff' : null),
+            )
+          }
+        />
+        {background && (
+          <ColourField
+            label="Colour of the panel's ground"
+            value={background}
+            onChange={(colour) => change('Panel ground', (s) => void (s.background = colour), 'ground')}
           />
-          <span className="flex-1" />
-        </Row>
-      )}
+        )}
+      </Row>
       <Row label="Line">
         <ColourField
           label="Frame colour"
@@ -114,34 +130,33 @@ export function PanelShapeForm({ part, change }: Props) {
           onChange={(n) => change('Frame width', (s) => void (s.frame.widthPt = n), 'frame width')}
         />
       </Row>
-      {canBeInset(shape) &&
-        frame.more.map((line, i) => (
-          <Row key={i} label="and inside">
-            <ColourField
-              label={`Colour of line ${i + 2}`}
-              value={line.colour}
-              onChange={(colour) =>
-                change('Frame line', (s) => void (s.frame.more[i].colour = colour), `line ${i}`)
-              }
-            />
-            <NumberField
-              label={`Width of line ${i + 2}`}
-              value={line.widthPt}
-              unit="pt"
-              min={0}
-              max={20}
-              step={0.25}
-              onChange={(n) => change('Frame line', (s) => void (s.frame.more[i].widthPt = n), `line w ${i}`)}
-            />
-            <IconButton
-              label={`Remove line ${i + 2}`}
-              onClick={() => change('Remove frame line', (s) => void s.frame.more.splice(i, 1))}
-            >
-              <Minus size={14} />
-            </IconButton>
-          </Row>
-        ))}
-      {canBeInset(shape) && frame.more.length < 4 && (
+      {frame.more.map((line, i) => (
+        <Row key={i} label="and inside">
+          <ColourField
+            label={`Colour of line ${i + 2}`}
+            value={line.colour}
+            onChange={(colour) =>
+              change('Frame line', (s) => void (s.frame.more[i].colour = colour), `line ${i}`)
+            }
+          />
+          <NumberField
+            label={`Width of line ${i + 2}`}
+            value={line.widthPt}
+            unit="pt"
+            min={0}
+            max={20}
+            step={0.25}
+            onChange={(n) => change('Frame line', (s) => void (s.frame.more[i].widthPt = n), `line w ${i}`)}
+          />
+          <IconButton
+            label={`Remove line ${i + 2}`}
+            onClick={() => change('Remove frame line', (s) => void s.frame.more.splice(i, 1))}
+          >
+            <Minus size={14} />
+          </IconButton>
+        </Row>
+      ))}
+      {frame.more.length < 4 && (
         <Button
           look="quiet"
           onClick={() =>

@@ -6,7 +6,7 @@ import { Text } from '@tiptap/extension-text'
 import { UndoRedo } from '@tiptap/extensions'
 import { fontFamilies } from '@/core/scene/fonts'
 import { pointsToMm } from '@/core/scene/units'
-import type { RunLook } from '@/core/sheet/lettering/spec'
+import type { Alignment, RunLook } from '@/core/sheet/lettering/spec'
 import { lookMark } from './document'
 
 /** CSS for a look, sizes in `em` of the text's own size. */
@@ -27,7 +27,16 @@ function cssOf(look: RunLook, basePt: number): string {
 /** The parts of the editor: paragraphs of letters with looks, and undo while one is inside. */
 export const extensionsFor = (basePt: number) => [
   Document,
-  Paragraph,
+  Paragraph.extend({
+    addAttributes: () => ({
+      align: {
+        default: null,
+        parseHTML: (element) => element.getAttribute('data-align'),
+        renderHTML: ({ align }: { align: Alignment | null }) =>
+          align ? { 'data-align': align, style: `text-align:${cssAlign[align]}` } : {},
+      },
+    }),
+  }),
   Text,
   UndoRedo,
   Mark.create({
@@ -47,6 +56,16 @@ export const extensionsFor = (basePt: number) => [
     renderHTML: ({ HTMLAttributes }) => ['span', HTMLAttributes, 0],
   }),
 ]
+
+export const cssAlign = { left: 'left', right: 'right', centre: 'center', justified: 'justify' } as const
+
+/** How the paragraph is set in which the first chosen letter stands; null as the text. */
+export const alignNow = (editor: Editor): Alignment | null =>
+  (editor.getAttributes('paragraph').align as Alignment | null | undefined) ?? null
+
+/** Sets the paragraphs of which something is chosen. */
+export const setAlign = (editor: Editor, align: Alignment | null): void =>
+  void editor.chain().updateAttributes('paragraph', { align }).run()
 
 /** The look of the letters that are chosen, of the first of them. */
 export const lookNow = (editor: Editor): RunLook =>

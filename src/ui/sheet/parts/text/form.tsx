@@ -2,7 +2,7 @@
 import { fillInNames, fillInWords, unknownFillIns } from '@/core/sheet/fill-ins'
 import type { Draft } from 'immer'
 import type { TextSettings } from '@/core/sheet/parts/text'
-import { spansAfter } from '@/core/sheet/lettering/runs'
+import { alignEachAfter, spansAfter } from '@/core/sheet/lettering/runs'
 import { hyphenLanguages, type HyphenLanguage } from '@/core/sheet/lettering/spec'
 import { Row, Section, Segments, Select } from '../../../kit/controls'
 import { Fold } from '../../../kit/fold'
@@ -54,6 +54,7 @@ export function TextRows({ settings: s, change }: { settings: TextSettings; chan
               'Change text',
               (d) => {
                 d.spans = spansAfter(d.text, next, d.spans)
+                d.alignEach = alignEachAfter(d.text, next, d.alignEach)
                 d.text = next
               },
               'text',
@@ -95,7 +96,9 @@ export function TextRows({ settings: s, change }: { settings: TextSettings; chan
                 { value: 'right', label: 'Right' },
                 { value: 'justified', label: 'Both' },
               ]}
-              onChange={(next) => change('Align text', (d) => void (d.align = next))}
+              onChange={(next) =>
+                change('Align text', (d) => void Object.assign(d, { align: next, alignEach: [] }))
+              }
             />
           </div>
         </Row>

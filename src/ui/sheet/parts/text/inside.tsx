@@ -1,11 +1,22 @@
 'use client'
 import { EditorContent, useEditor, type Editor } from '@tiptap/react'
-import { Bold, Braces, Eraser, Italic, Subscript, Superscript } from 'lucide-react'
+import {
+  AlignCenter,
+  AlignJustify,
+  AlignLeft,
+  AlignRight,
+  Bold,
+  Braces,
+  Eraser,
+  Italic,
+  Subscript,
+  Superscript,
+} from 'lucide-react'
 import type { CSSProperties } from 'react'
 import { fontFamilies } from '@/core/scene/fonts'
 import { pointsToMm } from '@/core/scene/units'
 import { fillInNames, fillInWords } from '@/core/sheet/fill-ins'
-import type { RunLook } from '@/core/sheet/lettering/spec'
+import { alignments, type Alignment, type RunLook } from '@/core/sheet/lettering/spec'
 import type { TextSettings } from '@/core/sheet/parts/text'
 import type { TypeStyle } from '@/core/sheet/type-style'
 import { ColourField } from '../../../kit/colour-field'
@@ -15,7 +26,7 @@ import { settingsChanger } from '../../edit-sheet'
 import type { InsideProps } from '../inside-props'
 import type { ChangeText } from './form'
 import { fromDocument, toDocument } from './document'
-import { extensionsFor, lookNow, setLook } from './editor'
+import { alignNow, cssAlign, extensionsFor, lookNow, setAlign, setLook } from './editor'
 
 /** The words of a text part, typed where they stand, each stretch with a look of its own. */
 export const InsideText = ({ sheet, part, scale, onLeave }: InsideProps<'text'>) => (
@@ -37,10 +48,10 @@ type Words = {
 }
 
 export function InsideWords({ name, settings, change, scale, onLeave }: Words) {
-  const { text, spans, style, align, leading, ground, columns, gutterMm } = settings
+  const { text, spans, alignEach, style, align, leading, ground, columns, gutterMm } = settings
   const editor = useEditor({
     extensions: extensionsFor(style.sizePt),
-    content: toDocument(text, spans),
+    content: toDocument(text, spans, alignEach),
     immediatelyRender: false,
     shouldRerenderOnTransaction: true,
     editorProps: {
@@ -70,7 +81,7 @@ export function InsideWords({ name, settings, change, scale, onLeave }: Words) {
     lineHeight: leading,
     letterSpacing: pointsToMm(style.letterSpacingPt) * scale,
     color: style.colour,
-    textAlign: ({ left: 'left', right: 'right', centre: 'center', justified: 'justify' } as const)[align],
+    textAlign: cssAlign[align],
     padding: ground.paddingMm * scale,
     columnCount: columns > 1 ? columns : undefined,
     columnGap: gutterMm * scale,
@@ -84,13 +95,26 @@ export function InsideWords({ name, settings, change, scale, onLeave }: Words) {
       >
         <EditorContent editor={editor} />
       </div>
-      {editor && <LookBar editor={editor} style={style} />}
+      {editor && <LookBar editor={editor} style={style} align={align} />}
     </>
   )
 }
 
-/** What the chosen letters look like. */
-function LookBar({ editor, style }: { editor: Editor; style: TypeStyle }) {
+const alignIcons = {
+  left: AlignLeft,
+  centre: AlignCenter,
+  right: AlignRight,
+  justified: AlignJustify,
+}
+const alignWords: Record<Alignment, string> = {
+  left: 'Paragraph to the left',
+  centre: 'Paragraph in the middle',
+  right: 'Paragraph to the right',
+  justified: 'Paragraph to both sides',
+}
+
+/** What the chosen letters and paragraphs look like. */
+function LookBar({ editor, style, align }: { editor: Editor; style: TypeStyle; align: Alignment }) {
   const look = lookNow(editor)
   const set = (part: Partial<RunLook>) => setLook(editor, part)
   const weight = look.weight ?? style.weight
@@ -172,9 +196,24 @@ function LookBar({ editor, style }: { editor: Editor; style: TypeStyle }) {
           onChange={(name) => name && editor.chain().focus().insertContent(`{{${name}}}`).run()}
         />
       </span>
+      {alignments.map((one) => {
+        const Icon = alignIcons[one]
+        const active = (alignNow(editor) ?? align) === one
+        return (
+          <IconButton
+            key={one}
+            label={alignWords[one]}
+            active={active}
+            aria-pressed={active}
+            onClick={() => setAlign(editor, one === align ? null : one)}
+          >
+            <Icon size={14} />
+          </IconButton>
+        )
+      })}
       <IconButton
         label="Look as the text"
-        onClick={() =>
+        onClick={() => {
           set({
             weight: undefined,
             italic: undefined,
@@ -184,7 +223,8 @@ function LookBar({ editor, style }: { editor: Editor; style: TypeStyle }) {
             script: undefined,
             family: undefined,
           })
-        }
+          setAlign(editor, null)
+        }}
       >
         <Eraser size={14} />
       </IconButton>

@@ -2,9 +2,9 @@
 import { Minus } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { colourAt, type GradientStop } from '@/core/sheet/fill'
-import { ColourField } from './colour-field'
-import { IconButton, Row } from './controls'
-import { NumberField } from './number-field'
+import { ColourField } from '../../kit/colour-field'
+import { IconButton, Row } from '../../kit/controls'
+import { NumberField } from '../../kit/number-field'
 
 type Props = {
   stops: GradientStop[]
