@@ -214,19 +214,27 @@ async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetIn
   }
 }
 
+/** The space that a part took up, and the width that it had been given. */
+export type DrawnBox = PartBox & { askedWidth: number }
+
 /**
  * A sheet at a number of pixels for each millimetre, together with the space that each part really takes up.
  */
 async function drawSheet(
   sheetId: string,
   pixelsPerMm: number,
-): Promise<{ bitmap: ImageBitmap; boxes: Record<string, PartBox> } | null> {
+): Promise<{ bitmap: ImageBitmap; boxes: Record<string, DrawnBox> } | null> {
   const input = await sheetInput(sheetId, 0.3 / pixelsPerMm)
   if (!input) return null
   const context = sheetContext(input)
   const scene = composeSheet(input, context)
   const bitmap = await drawParts(scene, pixelsPerMm, partPictures)
-  const boxes = Object.fromEntries(input.sheet.parts.map((part) => [part.id, effectiveBox(part, context)]))
+  const boxes = Object.fromEntries(
+    input.sheet.parts.map((part) => [
+      part.id,
+      { ...effectiveBox(part, context), askedWidth: part.box.width },
+    ]),
+  )
   return transfer({ bitmap, boxes }, [bitmap])
 }
 

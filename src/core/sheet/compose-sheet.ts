@@ -9,7 +9,7 @@ import { fillIn, fillInValues } from './fill-ins'
 import { boundsOf, boxWithin, frameTransform, type Frame } from './frame'
 import type { HyphenLanguage } from './lettering/spec'
 import { mapFonts } from './parts/panel'
-import type { PartBox, SheetContext } from './part'
+import { coversOthers, type PartBox, type SheetContext } from './part'
 import { mapOfPanel, panelPart, panelView } from './panel-view'
 import type { Pictures } from './picture'
 import { readyPart } from './ready-part'
@@ -110,7 +110,7 @@ export function sheetContext({
       const own = { box, rotationDeg }
       return sheet.parts
         .slice(at + 1)
-        .filter((part) => !part.hidden && partTypeOf(part.type).keepsLabelsOff)
+        .filter((part) => !part.hidden && coversOthers(part) && partTypeOf(part.type).keepsLabelsOff)
         .map((part) => frameOf(part, context))
         .filter((frame) => overlaps(boundsOf(own), boundsOf(frame)))
         .map((theirs) => boxWithin(own, theirs))

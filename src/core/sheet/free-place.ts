@@ -1,6 +1,6 @@
 import { overlaps } from '@/core/scene/bounds'
 import { boundsOf, boxAround, type Frame } from './frame'
-import type { PartBox } from './part'
+import { coversOthers, type PartBox } from './part'
 import type { Part, Sheet } from './spec'
 
 const stepMm = 4
@@ -15,7 +15,8 @@ export function freePlace(
   wished: PartBox,
   frameOf: (part: Part) => Frame = (part) => part,
 ): PartBox {
-  const shown = sheet.parts.filter((part) => !part.hidden)
+  // What is so pale that labels may lie under it is not in the way either.
+  const shown = sheet.parts.filter((part) => !part.hidden && coversOthers(part))
   const places = placesWithin(sheet, wished)
   for (const inTheWay of [shown, shown.filter(({ type }) => type !== 'panel')]) {
     const bounds = inTheWay.map((part) => boundsOf(frameOf(part), 1))

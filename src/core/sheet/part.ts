@@ -81,6 +81,9 @@ export type PanelView = {
 /** How a part is put onto what lies under it. */
 export type Mixing = { opacity: number; blend: BlendMode }
 
+/** Whether what lies under a part cannot be read through it; a pale watermark hides nothing. */
+export const coversOthers = ({ opacity }: { opacity: number }): boolean => opacity >= 0.5
+
 /** What a part can see while it is composed. */
 export type SheetContext = {
   typeStyles: readonly NamedTypeStyle[]

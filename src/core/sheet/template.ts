@@ -145,6 +145,16 @@ export function sheetFromTemplate(template: SheetTemplate, wish: Wish): FromTemp
   }
 }
 
+/** A sheet whose panels that wait for a map are seen as pale grounds, for its small picture. */
+export const withStandIns = (sheet: Sheet): Sheet => ({
+  ...sheet,
+  parts: sheet.parts.map((part) =>
+    part.type === 'panel' && part.settings.mapId === null
+      ? { ...part, settings: { ...part.settings, background: part.settings.background ?? '#c9d3d6' } }
+      : part,
+  ),
+})
+
 /**
  * A template laid over a sheet: page, margins, paper and whatever the template has besides panels come from it; the
  * sheet's panels take the places of the template's in their order, with their maps and views, and what the template

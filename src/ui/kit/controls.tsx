@@ -120,7 +120,7 @@ export function Segments<T extends string>({
           role="radio"
           aria-checked={option.value === value}
           onClick={() => onChange(option.value)}
-          className={`h-7 flex-1 px-2 text-xs ${option.value === value ? 'bg-neutral font-medium text-neutral-content' : 'bg-base-100 hover:bg-base-200'}`}
+          className={`h-7 flex-1 text-xs whitespace-nowrap ${options.length > 3 ? 'px-1' : 'px-2'} ${option.value === value ? 'bg-neutral font-medium text-neutral-content' : 'bg-base-100 hover:bg-base-200'}`}
         >
           {option.label}
         </button>

@@ -50,7 +50,7 @@ export function NumberField({
     onChange(Math.min(max, Math.max(min, Number((value + by).toFixed(6)))))
   }
   return (
-    <span className={`relative flex min-w-12 flex-1 items-center ${className}`}>
+    <span className={`relative flex flex-1 items-center ${unit ? 'min-w-16' : 'min-w-12'} ${className}`}>
       <input
         ref={field}
         aria-label={unit ? `${label}, ${unit}` : label}
@@ -58,7 +58,7 @@ export function NumberField({
         title={wrong ? `“${draft ?? ''}” is not a number.` : undefined}
         disabled={disabled}
         inputMode="decimal"
-        className={`control w-full min-w-0 ${unit ? 'pr-8' : ''} ${wrong ? '!border-error' : ''}`}
+        className={`control w-full min-w-0 ${paddingFor(unit)} ${wrong ? '!border-error' : ''}`}
         value={draft ?? shown}
         onChange={(event) => setDraft(event.target.value)}
         onFocus={(event) => event.target.select()}
@@ -77,4 +77,10 @@ export function NumberField({
       {unit && <span className="pointer-events-none absolute right-2 text-[11px] text-muted">{unit}</span>}
     </span>
   )
+}
+
+/** Room for the unit behind the number. */
+function paddingFor(unit: string | undefined): string {
+  if (!unit) return ''
+  return unit.length === 1 ? 'pr-5' : 'pr-8'
 }

@@ -2,12 +2,12 @@
 import { useCallback } from 'react'
 import { create } from 'zustand'
 import type { Frame } from '@/core/sheet/frame'
-import type { PartBox } from '@/core/sheet/part'
 import { partTypeOf } from '@/core/sheet/registry'
 import type { Part } from '@/core/sheet/spec'
+import type { DrawnBox } from '@/workers/scene.worker'
 
 /** How large the parts of the sheet came out when it was last drawn, by id. */
-export const useDrawnBoxes = create<{ boxes: Record<string, PartBox> }>()(() => ({ boxes: {} }))
+export const useDrawnBoxes = create<{ boxes: Record<string, DrawnBox> }>()(() => ({ boxes: {} }))
 
 /** Where parts lie: the folio says where they start, the last drawing how large they came out. */
 export function useFrameOf(): (part: Part) => Frame {
@@ -18,7 +18,9 @@ export function useFrameOf(): (part: Part) => Frame {
       const { resize } = partTypeOf(part.type)
       const { rotationDeg } = part
       if (resize === 'free' || !box) return { box: part.box, rotationDeg }
-      const width = Math.max(part.box.width, resize === 'width' ? 0 : box.width)
+      // While a part is made wider or narrower, what was drawn last is not its width any more.
+      const isStale = resize === 'width' && box.askedWidth !== part.box.width
+      const width = isStale ? part.box.width : Math.max(part.box.width, box.width)
       return { box: { ...part.box, width, height: box.height }, rotationDeg }
     },
     [boxes],

@@ -5,11 +5,12 @@ import { useRef } from 'react'
 import { broughtWords, looksOf, withLooks } from '@/core/folio/looks'
 import { fontFamilies } from '@/core/scene/fonts'
 import { usesOfStyle } from '@/core/sheet/style-uses'
-import type { NamedTypeStyle } from '@/core/sheet/type-style'
+import { lineStyle, type NamedTypeStyle } from '@/core/sheet/type-style'
 import { inStyle } from '@/core/sheet/type-styles'
 import { freeName } from '@/core/sheet/new-sheet'
 import { readLooks, writeLooks } from '@/formats/looks-file/looks-file'
 import { Button, IconButton } from '../kit/controls'
+import { useDocumentFonts } from '../kit/document-fonts'
 import { Fold } from '../kit/fold'
 import { saveJson } from '../kit/save-file'
 import { TextField } from '../kit/text-field'
@@ -77,6 +78,7 @@ export function LooksForm() {
 }
 
 function StyleRow({ style: { id, name, style }, uses }: { style: NamedTypeStyle; uses: number }) {
+  useDocumentFonts([lineStyle(style).font])
   return (
     <div className="flex items-center gap-1">
       <span

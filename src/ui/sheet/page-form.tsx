@@ -151,8 +151,8 @@ function SizeForm({ sheet }: { sheet: Sheet }) {
               label="Parts when the page changes"
               value={parts}
               options={[
-                { value: 'proportion', label: 'In proportion' },
-                { value: 'place', label: 'Stay in place' },
+                { value: 'proportion', label: 'Change too' },
+                { value: 'place', label: 'Stay' },
               ]}
               onChange={setParts}
             />

@@ -15,7 +15,7 @@ export function Notice() {
   return (
     <div
       role="status"
-      className="floating fixed bottom-5 left-1/2 z-30 flex -translate-x-1/2 items-center gap-3 px-4 py-2"
+      className="floating fixed bottom-[76px] left-1/2 z-30 flex -translate-x-1/2 items-center gap-3 px-4 py-2"
     >
       {notice.text}
       {notice.undo && (

@@ -80,7 +80,7 @@ export function TypeStyleRows({ label, style, onChange, spacing = false }: Props
       <Row label="">
         <NumberField
           label={`${label}: size`}
-          className="max-w-[76px]"
+          className="!w-[66px] !flex-none"
           value={shown.sizePt}
           unit="pt"
           min={2}
@@ -94,6 +94,9 @@ export function TypeStyleRows({ label, style, onChange, spacing = false }: Props
           options={weights}
           onChange={(weight) => set({ weight: Number(weight) as FontWeight })}
         />
+      </Row>
+      <Row label="">
+        <ColourField label={`${label}: colour`} value={shown.colour} onChange={(colour) => set({ colour })} />
         <IconButton
           label={`${label}: italic`}
           aria-pressed={shown.italic}
@@ -102,9 +105,6 @@ export function TypeStyleRows({ label, style, onChange, spacing = false }: Props
         >
           <Italic size={14} />
         </IconButton>
-      </Row>
-      <Row label="">
-        <ColourField label={`${label}: colour`} value={shown.colour} onChange={(colour) => set({ colour })} />
       </Row>
       {spacing && (
         <Row label="Spacing">

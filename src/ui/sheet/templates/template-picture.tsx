@@ -3,7 +3,7 @@ import { nanoid } from 'nanoid'
 import { useEffect, useRef } from 'react'
 import type { Prepared } from '@/core/data/prepare'
 import type { Folio } from '@/core/folio/schema'
-import { proposedRoles, sheetFromTemplate, type SheetTemplate } from '@/core/sheet/template'
+import { proposedRoles, sheetFromTemplate, withStandIns, type SheetTemplate } from '@/core/sheet/template'
 import { ask } from '@/workers/client'
 
 /** Pictures are drawn so wide, in CSS pixels. */
@@ -28,7 +28,7 @@ export function TemplatePicture({ template, folio, datasets }: Props) {
       pictures,
     })
     const styles = [...typeStyles, ...made.typeStyles]
-    ask(folio, (worker) => worker.previewSheet(made.sheet, styles, 2 * pictureWidth)).then(
+    ask(folio, (worker) => worker.previewSheet(withStandIns(made.sheet), styles, 2 * pictureWidth)).then(
       (bitmap) => {
         if (!here || !bitmap || !canvas.current) return
         canvas.current.width = bitmap.width

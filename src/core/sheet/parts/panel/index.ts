@@ -29,7 +29,7 @@ export const panel: PartType<PanelSettings> = {
   compose(settings, box, context, { id, name }) {
     const shown = context.panel(id)
     const { datasets, fonts, toleranceMm, over } = context
-    if (shown?.id !== id) return frameLines(settings, box, context)
+    if (shown?.id !== id) return [...groundOf(settings, box), ...frameLines(settings, box, context)]
     const { map, view, window } = shown
     const drawn = composeMap({
       map,
@@ -157,6 +157,9 @@ export function panelOf(
   })
 }
 
+const groundOf = ({ background }: PanelSettings, box: Box): Node[] =>
+  background ? [path(rectangle(box), { fill: solid(background) })] : []
+
 type Cut = { name: string; box: Box; map: Node; marks: Node[] }
 
 /** The map cut to the panel's form, with what lies outside paled and the edge faded, as the settings say. */
@@ -166,10 +169,10 @@ function cutOut(
   context: SheetContext,
   id: string,
 ): Node[] {
-  const { shape, softEdgeMm, background } = settings
+  const { shape, softEdgeMm } = settings
   const isPlainBox = shape.by === 'rectangle' && shape.cornerMm === 0
   const content = [
-    ...(background ? [path(rectangle(box), { fill: solid(background) })] : []),
+    ...groundOf(settings, box),
     map,
     ...(marks.length ? [group(`${name} marks`, marks, { clip: rectangle(box) })] : []),
   ]

@@ -125,7 +125,7 @@ function credits({ sheet }: PartGiven): NewPart<TextSettings> {
 /** A pale word across the page, turned as its diagonal is. */
 function watermark({ sheet: { page } }: PartGiven): NewPart<TextSettings> {
   const across = Math.hypot(page.widthMm, page.heightMm)
-  const width = across * 0.8
+  const width = across * 0.45
   // Letters about a ninth of the diagonal high.
   const sizePt = Math.round(mmToPoints(across / 9))
   const height = pointsToMm(sizePt) * 1.3

@@ -8,7 +8,7 @@ import { usePrepared } from '../../../shell/contents'
 import { useDocument, useFolio } from '../../../shell/folio-store'
 import { settingsChanger } from '../../edit-sheet'
 import type { InsideProps } from '../inside-props'
-import { InsideWords } from '../text/inside'
+import { InsideWords, liesRight } from '../text/inside'
 
 /** The words of a callout, and the end of its line, which is dragged to another place on the map. */
 export function InsideCallout(props: InsideProps<'callout'>) {
@@ -40,6 +40,7 @@ export function InsideCallout(props: InsideProps<'callout'>) {
         settings={part.settings}
         change={change}
         scale={scale}
+        fromRight={liesRight(box, sheet)}
         onLeave={props.onLeave}
       />
       {end && (

@@ -19,10 +19,10 @@ import { TypeStyleRows } from '../type-style-rows'
 
 type LegendPart = Extract<Part, { type: 'legend' }>
 
-/** The lines that the legend could show, as the worker last laid them out. */
-function useLegendEntries(sheet: Sheet, partId: string): LegendLine[] {
+/** The lines that the legend could show, as the worker last laid them out; null until they are known. */
+function useLegendEntries(sheet: Sheet, partId: string): LegendLine[] | null {
   const drawn = useSheetDrawn(sheet)
-  const [entries, setEntries] = useState<LegendLine[]>([])
+  const [entries, setEntries] = useState<LegendLine[] | null>(null)
   useEffect(() => {
     let here = true
     ask(folioNow(), (worker) => worker.legendEntries(sheet.id, partId)).then(
@@ -41,7 +41,7 @@ export function LegendForm({ sheet, part }: FormProps<'legend'>) {
   const panel = panelPart(sheet, s.panelId)
   const atLimits = (line: LegendLine) => line.role === 'limit' || line.item?.key.startsWith('class-')
   const limitsShown = s.form === 'histogram' || s.labelsAt === 'limits'
-  const lines = entries.filter(
+  const lines = (entries ?? []).filter(
     (line, _, all) =>
       !atLimits(line) || !all.some(({ role }) => role === 'limit') || (line.role === 'limit') === limitsShown,
   )
@@ -56,7 +56,7 @@ export function LegendForm({ sheet, part }: FormProps<'legend'>) {
         title="Entries"
         aside={<span className="text-xs text-muted">follow {panel?.name ?? 'no panel'}</span>}
       >
-        {!lines.length && (
+        {entries && !lines.length && (
           <p className="text-xs text-muted">
             No layer of the map enters the legend. Switch one on in the layer stack.
           </p>

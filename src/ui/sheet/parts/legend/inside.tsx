@@ -5,6 +5,8 @@ import { fontFamilies } from '@/core/scene/fonts'
 import { GripVertical } from 'lucide-react'
 import { ask } from '@/workers/client'
 import type { LegendLinePlace } from '@/workers/scene.worker'
+import { lineStyle } from '@/core/sheet/type-style'
+import { useDocumentFonts } from '../../../kit/document-fonts'
 import { TextField } from '../../../kit/text-field'
 import { useSheetDrawn } from '../../../shell/contents'
 import { folioNow, useFolio } from '../../../shell/folio-store'
@@ -25,6 +27,7 @@ export function InsideLegend({ sheet, part, box, scale, drawn, onLeave }: Inside
     return () => void (here = false)
   }, [marked, sheet.id, part.id, drawn])
   const { titleStyle, heading, label, moved } = part.settings
+  useDocumentFonts([titleStyle, heading, label].map((style) => lineStyle(style).font))
   const edit = (name: string, recipe: (settings: Draft<typeof part.settings>) => void, merge?: string) =>
     editPart(
       { sheetId: sheet.id, partId: part.id },

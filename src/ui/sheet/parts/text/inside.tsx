@@ -16,11 +16,15 @@ import type { CSSProperties } from 'react'
 import { fontFamilies } from '@/core/scene/fonts'
 import { pointsToMm } from '@/core/scene/units'
 import { fillInNames, fillInWords } from '@/core/sheet/fill-ins'
+import { fontsOf } from '@/core/sheet/lettering/runs'
 import { alignments, type Alignment, type RunLook } from '@/core/sheet/lettering/spec'
 import type { TextSettings } from '@/core/sheet/parts/text'
+import type { PartBox } from '@/core/sheet/part'
+import type { Sheet } from '@/core/sheet/spec'
 import type { TypeStyle } from '@/core/sheet/type-style'
 import { ColourField } from '../../../kit/colour-field'
 import { IconButton, Select } from '../../../kit/controls'
+import { useDocumentFonts } from '../../../kit/document-fonts'
 import { NumberField } from '../../../kit/number-field'
 import { settingsChanger } from '../../edit-sheet'
 import type { InsideProps } from '../inside-props'
@@ -29,12 +33,13 @@ import { fromDocument, toDocument } from './document'
 import { alignNow, cssAlign, extensionsFor, lookNow, setAlign, setLook } from './editor'
 
 /** The words of a text part, typed where they stand, each stretch with a look of its own. */
-export const InsideText = ({ sheet, part, scale, onLeave }: InsideProps<'text'>) => (
+export const InsideText = ({ sheet, part, box, scale, onLeave }: InsideProps<'text'>) => (
   <InsideWords
     name={part.name}
     settings={part.settings}
     change={settingsChanger(sheet.id, part)}
     scale={scale}
+    fromRight={liesRight(box, sheet)}
     onLeave={onLeave}
   />
 )
@@ -44,22 +49,30 @@ type Words = {
   settings: TextSettings
   change: ChangeText
   scale: number
+  fromRight: boolean
   onLeave: () => void
 }
 
-export function InsideWords({ name, settings, change, scale, onLeave }: Words) {
+/** Whether a part lies on the right half of its page, where tools have to reach to the left. */
+export const liesRight = ({ x, width }: PartBox, { page }: Pick<Sheet, 'page'>): boolean =>
+  x + width / 2 > page.widthMm / 2
+
+export function InsideWords({ name, settings, change, scale, fromRight, onLeave }: Words) {
   const { text, spans, alignEach, style, align, leading, ground, columns, gutterMm } = settings
+  useDocumentFonts(fontsOf(style, spans))
   const editor = useEditor({
     extensions: extensionsFor(style.sizePt),
     content: toDocument(text, spans, alignEach),
     immediatelyRender: false,
+    // Its own style element has no nonce; what is needed of it stands in the class below.
+    injectCSS: false,
     shouldRerenderOnTransaction: true,
     editorProps: {
       attributes: {
         'aria-label': `Words of ${name}`,
         role: 'textbox',
         'aria-multiline': 'true',
-        class: 'outline-none',
+        class: 'break-words whitespace-break-spaces outline-none',
       },
       handleKeyDown: (_, event) => {
         if (event.key === 'Escape') onLeave()
@@ -95,7 +108,7 @@ export function InsideWords({ name, settings, change, scale, onLeave }: Words) {
       >
         <EditorContent editor={editor} />
       </div>
-      {editor && <LookBar editor={editor} style={style} align={align} />}
+      {editor && <LookBar editor={editor} style={style} align={align} fromRight={fromRight} />}
     </>
   )
 }
@@ -114,7 +127,15 @@ const alignWords: Record<Alignment, string> = {
 }
 
 /** What the chosen letters and paragraphs look like. */
-function LookBar({ editor, style, align }: { editor: Editor; style: TypeStyle; align: Alignment }) {
+type Bar = {
+  editor: Editor
+  style: TypeStyle
+  align: Alignment
+  /** Whether it reaches to the left from the part's right end. */
+  fromRight: boolean
+}
+
+function LookBar({ editor, style, align, fromRight }: Bar) {
   const look = lookNow(editor)
   const set = (part: Partial<RunLook>) => setLook(editor, part)
   const weight = look.weight ?? style.weight
@@ -123,7 +144,7 @@ function LookBar({ editor, style, align }: { editor: Editor; style: TypeStyle; a
     <div
       role="toolbar"
       aria-label="Look of the chosen letters"
-      className="floating absolute bottom-full left-0 z-20 mb-2 flex w-max items-center gap-0.5 p-1 font-sans"
+      className={`floating absolute bottom-full z-20 mb-2 flex w-max items-center gap-0.5 p-1 font-sans ${fromRight ? 'right-0' : 'left-0'}`}
       onPointerDown={(event) => event.stopPropagation()}
       onKeyDown={(event) => event.stopPropagation()}
     >
