@@ -67,6 +67,20 @@ function along(map: MapSpec, from: Place, to: Place, heightMm: number): MapView 
   }
 }
 
+/** The ends of the long roads, the lower one first, from west to east. */
+function longRoads(given: Given): [from: string, to: string][] {
+  const roads = given.prepared.get('roads')?.dataset
+  const names = roads && fieldOf(roads, 'name')
+  if (!roads || !names) throw new Error('There are no roads.')
+  const all = Array.from({ length: roads.rowCount }, (_, row) => textAt(names, row) ?? '').filter(Boolean)
+  const ends = [...new Set(all)].map((name): [string, string] => {
+    const [a, b] = name.split(' to ')
+    return townAt(given, a)[1] < townAt(given, b)[1] ? [a, b] : [b, a]
+  })
+  const middle = ([a, b]: [string, string]): number => townAt(given, a)[0] + townAt(given, b)[0]
+  return ends.sort((one, two) => middle(one) - middle(two))
+}
+
 /** Three turned maps in exact thirds of a tall page. */
 function threeRoads(given: Given): Sheet {
   const map = given.maps.find(({ id }) => id === 'roads')
@@ -77,11 +91,9 @@ function threeRoads(given: Given): Sheet {
     { x: 12, y: 12, width: 433, height: 586 },
     { columns: 3, rows: 1, gutterX: 0, gutterY: 0 },
   )
-  const ways = [
-    { id: 'west', box: first, from: 'Blybeyard', to: 'Grimnatarn Cross' },
-    { id: 'middle', box: second, from: 'Vintathorpe', to: 'Harrowmouth' },
-    { id: 'east', box: third, from: 'Joroweir', to: 'Doranness' },
-  ]
+  const ids = ['west', 'middle', 'east']
+  const boxes = [first, second, third]
+  const ways = longRoads(given).map(([from, to], i) => ({ id: ids[i], box: boxes[i], from, to }))
   const seam = (id: string, x: number): Part =>
     makePart(
       'shade',
@@ -192,7 +204,7 @@ function threeRoads(given: Given): Sheet {
         'Subtitle',
         { x: 12, y: 76, width: 433, height: 9 },
         {
-          text: 'The main roads of Lindmere, each turned so that it runs up the page',
+          text: 'The longest straight ways from town to town, each turned so that it runs up the page',
           style: inStyle('subtitle', { sizePt: 19, named: null }),
           align: 'centre',
           effects: { ...noEffects, halo: { colour: '#f4f1ea', widthPt: 2.5 } },
@@ -201,7 +213,7 @@ function threeRoads(given: Given): Sheet {
       panel(
         'locator',
         'Locator',
-        { x: 372, y: 272, width: 62, height: 62 },
+        { x: 18, y: 486, width: 58, height: 58 },
         {
           mapId: 'roads',
           view: { centre: toLonLat([-45, 20]), scaleDenominator: 8_600_000 },
@@ -288,6 +300,8 @@ function province(given: Given): Sheet {
         {
           mapId: 'loans',
           view: { centre: [-28.58, 49.95], scaleDenominator: 1_150_000 },
+          // The callouts name the towns that matter; others would be cut at the province's border.
+          hiddenLayers: ['towns'],
           shape: { by: 'area', datasetId: 'provinces', field: 'name', values: [name], outside: 0.18 },
           frame: { colour: '#3a3a3a', widthPt: 1, more: [] },
         },
@@ -318,13 +332,13 @@ function province(given: Given): Sheet {
         'cross',
         'Grimnatarn Cross',
         { x: 118, y: 38, width: 46, height: 12 },
-        'Where the main roads of the north meet',
+        'Where the roads of the north meet',
       ),
       callout('quay', 'Grimbequay', { x: 130, y: 150, width: 42, height: 12 }, 'The harbour of the province'),
       makePart(
         'legend',
         { id: 'legend', name: 'Legend', box: { x: 188, y: 34, width: 56, height: 44 } },
-        plainLegend({ panelId: 'main', words: { 'loans-per-resident/heading': 'Loans per resident, 2025' } }),
+        plainLegend({ panelId: 'main', onlySeen: true }),
       ),
       makePart(
         'table',
@@ -420,7 +434,8 @@ function sixteenYears({ maps, prepared }: Given): Sheet {
           labelsAt: 'limits',
           swatchWidthMm: 19,
           swatchHeightMm: 4.5,
-          words: { 'loans-per-resident/heading': 'Loans per resident, all years' },
+          // What all years have in common is explained once.
+          alsoPanels: closer.slice(1).map(({ id }) => id),
         }),
       ),
       makePart(

@@ -85,9 +85,11 @@ export function roadFeatures(towns: Town[], islandOf: (at: Km) => number): Featu
         !roads.some(([p, q]) => (p === a && q === b) || (p === b && q === a))
       )
         roads.push([a, b])
+  const ways = longWays(towns, roads, 3)
+  const wayOf = (road: number): string | null => ways.find((way) => way.roads.includes(road))?.name ?? null
   return roads.map(([a, b], i) => ({
     type: 'Feature',
-    properties: { road: `R${i + 1}`, class: a < 8 && b < 24 ? 'main' : 'country' },
+    properties: { road: `R${i + 1}`, class: wayOf(i) ? 'main' : 'country', name: wayOf(i) },
     geometry: {
       type: 'LineString',
       coordinates: roughen(towns[a].at, towns[b].at, {
@@ -99,6 +101,70 @@ export function roadFeatures(towns: Town[], islandOf: (at: Km) => number): Featu
     },
   }))
 }
+
+/** A way over several roads, named after its ends. */
+type Way = { name: string; roads: number[] }
+
+/** No farther than this share of its length does a long way leave the straight line between its ends. */
+const mostAside = 0.11
+
+/** The longest ways from town to town along roads that run about straight and have no road in common. */
+function longWays(towns: Town[], roads: [number, number][], count: number): Way[] {
+  const far = (a: number, b: number): number =>
+    Math.hypot(towns[a].at[0] - towns[b].at[0], towns[a].at[1] - towns[b].at[1])
+  const all: (Way & { km: number })[] = []
+  for (let from = 0; from < towns.length; from++) {
+    const came = shortestWays(towns.length, roads, from, far)
+    for (let to = from + 1; to < towns.length; to++) {
+      const on: number[] = []
+      const over: number[] = []
+      for (let step = came[to]; step; step = came[step.before]) {
+        on.push(step.road)
+        over.push(step.before)
+      }
+      const km = far(from, to)
+      const aside = over.map((town) => distanceAside(towns[town].at, towns[from].at, towns[to].at))
+      if (on.length > 1 && Math.max(...aside) < mostAside * km)
+        all.push({ name: `${towns[from].name} to ${towns[to].name}`, roads: on, km })
+    }
+  }
+  const chosen: Way[] = []
+  for (const way of all.sort((a, b) => b.km - a.km))
+    if (
+      chosen.length < count &&
+      !chosen.some((other) => other.roads.some((road) => way.roads.includes(road)))
+    )
+      chosen.push(way)
+  return chosen
+}
+
+/** From where each place is reached from one of them by the shortest way, and by which road (Dijkstra 1959). */
+function shortestWays(
+  count: number,
+  roads: [number, number][],
+  from: number,
+  far: (a: number, b: number) => number,
+): ({ before: number; road: number } | undefined)[] {
+  const km = new Array<number>(count).fill(Infinity)
+  const came = new Array<{ before: number; road: number } | undefined>(count)
+  const open = new Set(Array.from({ length: count }, (_, i) => i))
+  km[from] = 0
+  while (open.size) {
+    const at = [...open].reduce((best, one) => (km[one] < km[best] ? one : best))
+    open.delete(at)
+    roads.forEach(([a, b], road) => {
+      if (a !== at && b !== at) return
+      const next = a === at ? b : a
+      if (km[at] + far(a, b) >= km[next]) return
+      km[next] = km[at] + far(a, b)
+      came[next] = { before: at, road }
+    })
+  }
+  return came
+}
+
+const distanceAside = ([x, y]: Km, [ax, ay]: Km, [bx, by]: Km): number =>
+  Math.abs((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / Math.hypot(bx - ax, by - ay)
 
 /**
  * Book-van routes in short segments, as surveyed: hundreds of pieces that make nine routes when they are

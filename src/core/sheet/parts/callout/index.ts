@@ -6,9 +6,8 @@ import { circle, polygon, polyline } from '@/core/scene/outline'
 import { solid, stroke } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { pointsToMm } from '@/core/scene/units'
-import { toLocal, toPage, type Point } from '../../frame'
+import { middleOf, toLocal, toPage, type Point } from '../../frame'
 import { noGround } from '../../lettering/spec'
-import { innerBox } from '../../page'
 import { noRefs, renamed, type PartBox, type PartType, type SheetContext } from '../../part'
 import { inStyle } from '../../type-styles'
 import { plainText, text, TextSettings } from '../text'
@@ -113,9 +112,12 @@ export const callout: PartType<CalloutSettings> = {
     const panel = sheet.parts.find(({ type, hidden }) => type === 'panel' && !hidden)
     const place = panel && centres.get(panel.id)
     if (!map || !place) return null
-    const { x, y } = innerBox(sheet)
+    // Beside the middle of the panel, which is its place: a line across half of the map helps nobody.
+    const [middle, level] = middleOf(panel.box)
+    const beside = { x: middle + 12, y: Math.max(panel.box.y, level - 22), width: 40, height: 8 }
     return {
-      box: { x: (panel?.box.x ?? x) + 10, y: (panel?.box.y ?? y) + 15, width: 40, height: 8 },
+      staysPut: true,
+      box: { ...beside, x: Math.min(beside.x, panel.box.x + panel.box.width - beside.width) },
       settings: {
         ...plainText({
           text: 'What is to be seen here',
