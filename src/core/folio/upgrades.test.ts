@@ -116,3 +116,28 @@ describe('a folio of the fourth version', () => {
     expect(upgraded.maps[0].layers).toHaveLength(map.layers.length)
   })
 })
+
+describe('a folio of the sixth version', () => {
+  it('has legends of one panel with all its classes, panels without ground, and no kept colours', () => {
+    const old = JSON.parse(JSON.stringify({ ...folio, version: 6 })) as Record<string, unknown> & typeof folio
+    delete (old as Partial<typeof folio>).palette
+    for (const sheet of old.sheets)
+      for (const { type, settings } of sheet.parts) {
+        const added: Record<string, string[]> = {
+          legend: ['alsoPanels', 'hiddenLayers', 'onlySeen', 'title', 'titleStyle'],
+          panel: ['background'],
+          text: ['alignEach'],
+          callout: ['alignEach'],
+        }
+        for (const key of added[type] ?? []) delete (settings as Record<string, unknown>)[key]
+      }
+    const upgraded = readFolio(old)
+    expect(upgraded.palette).toEqual([])
+    const parts = upgraded.sheets.flatMap((sheet) => sheet.parts)
+    const legend = parts.find(({ type }) => type === 'legend')
+    expect(legend?.settings).toMatchObject({ alsoPanels: [], hiddenLayers: [], onlySeen: false, title: '' })
+    expect(parts.find(({ type }) => type === 'panel')?.settings).toMatchObject({ background: null })
+    expect(parts.find(({ type }) => type === 'text')?.settings).toMatchObject({ alignEach: [] })
+    expect(parts).toHaveLength(folio.sheets.flatMap((sheet) => sheet.parts).length)
+  })
+})

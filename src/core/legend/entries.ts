@@ -139,18 +139,22 @@ function onlySeen(entry: LegendEntry, { keys, of }: LegendLines, seen: readonly 
   return { ...rest, ...(!classesLeft && { limits, distribution }), items }
 }
 
-/** What several headings have in common at their start; where that is little, all of them. */
+/**
+ * A heading for several: where they differ in numbers alone, as those of years do, what is left without these, else all
+ * of them.
+ */
 export function headingOfAll(headings: readonly string[]): string {
   const all = [...new Set(headings)]
-  const words = all.map((heading) => heading.split(' '))
-  const [first] = words
-  let same = 0
-  while (same < first.length && words.every((own) => own[same] === first[same])) same++
-  if (all.length === 1 || same < first.length / 2) return all.join('; ')
-  return first
-    .slice(0, same)
-    .join(' ')
-    .replace(/[\s,;:(–-]+$/, '')
+  if (all.length === 1) return all[0]
+  const rest = all.map((heading) =>
+    heading
+      .split(' ')
+      .filter((word) => !/\d/.test(word))
+      .join(' ')
+      .replace(/[\s,;:(–-]+$/, ''),
+  )
+  if (rest[0] && rest.every((words) => words === rest[0])) return rest[0]
+  return all.length > 3 ? `${all[0]} … ${all[all.length - 1]}` : all.join('; ')
 }
 
 /** All lines of some blocks that have words of their own, from the top down. */

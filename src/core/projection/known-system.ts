@@ -95,7 +95,8 @@ const known: Partial<Record<ProjectionId, Known>> = {
     parameters: firstParallel,
     reckoned: 'sphere',
   },
-  robinson: { name: 'Robinson', reckoned: 'sphere' },
+  // The table of this one is interpolated by everybody in a way of their own.
+  robinson: { name: 'Robinson', reckoned: ({ centre }) => `+proj=robin +lon_0=${centre[0]}` },
   'natural-earth': { name: 'Natural_Earth', reckoned: 'sphere' },
   'winkel-tripel': {
     name: 'Winkel_Tripel',
@@ -145,7 +146,7 @@ export function knownSystem(spec: ProjectionSpec): KnownSystem | null {
 
 function reckonedBy(spec: ProjectionSpec, how: Known['reckoned']): KnownSystem['project'] {
   if (how === 'same') return null
-  if (typeof how === 'function') return fromDegrees(`${how(spec)} +datum=WGS84 +units=m`)
+  if (typeof how === 'function') return fromDegrees(`${how(spec)} +x_0=0 +y_0=0 +datum=WGS84 +units=m`)
   const raw: GeoRawProjection = projections[spec.id].raw(
     spec.parallels.map((p) => p / degrees) as [number, number],
   )

@@ -3,6 +3,7 @@ import { openDemo } from '../../../demo/open'
 import { fontBookOf } from '@/render/font-files'
 import type { Folio } from '@/core/folio/schema'
 import { sheetContext, sheetFonts } from '@/core/sheet/compose-sheet'
+import { newPart } from '@/core/sheet/new-sheet'
 import { proofSheet, type ProofLine } from './registry'
 
 const { folio, datasets } = openDemo()
@@ -125,6 +126,25 @@ describe('the proof', () => {
       '4 pt',
     ],
   ]
+  it('looks whether callouts have something to point at', () => {
+    const callout = (place: [number, number]) => {
+      const given = { map: folio.maps[0], maps: folio.maps, datasets, pictures: [] }
+      const made = newPart('callout', 'callout', { ...given, sheet: folio.sheets[0] })
+      if (made?.type !== 'callout') throw new Error('There is no callout.')
+      return { ...made, settings: { ...made.settings, place } }
+    }
+    const about = (place: [number, number]) =>
+      proofAfter((d) => void d.sheets[0].parts.push(callout(place))).find(
+        ({ id }) => id === 'callouts-on-map',
+      )
+    expect(about([-28.6, 49.9])).toMatchObject({ ok: true, detail: '1 with their lines' })
+    expect(about([100, -40])).toMatchObject({
+      ok: false,
+      target: { desk: 'sheet', partId: 'callout' },
+      detail: 'The place of “Callout” lies outside its panel: it has no line.',
+    })
+  })
+
   for (const [words, id, change, detail] of cases) {
     it(`finds ${words}, and puts it first`, () => {
       const lines = proofAfter(change)

@@ -8,11 +8,13 @@ import { nextRoundScale, viewProjection } from '@/core/map/view'
 import { projectGeometry } from '@/core/geo/projected'
 import { coordsOf } from '@/core/geo/geometry'
 import { emptyBounds, takeIn } from '@/core/scene/bounds'
+import { outlineBox } from '@/core/scene/outline'
+import { walk } from '@/core/scene/scene'
 import { fontBookOf } from '@/render/font-files'
 import { composeSheet, sheetFonts } from './compose-sheet'
 import { locatorFor } from './locator'
 import { mapOfPanel, panelsOf, panelView, viewOfPanel, type PanelPart } from './panel-view'
-import { columnsFor, smallMultiples, variantsOf } from './small-multiples'
+import { columnsFor, layerVariants, smallMultiples, variantsOf } from './small-multiples'
 
 const { folio, contents } = openDemo()
 const datasets = prepareDatasets(folio.datasets, (id) => contents.get(id) ?? null)
@@ -190,5 +192,102 @@ describe('a locator', () => {
     })
     expect(made.box.x).toBeGreaterThanOrEqual(main.box.x)
     expect(made.box.x + made.box.width).toBeLessThanOrEqual(main.box.x + main.box.width)
+  })
+})
+
+describe('a panel repeated over layers', () => {
+  const chosen = map.layers.slice(0, 3)
+  const variants = layerVariants(chosen)
+
+  it('shows one of them each, beside the layers that were not chosen', () => {
+    let n = 0
+    const made = smallMultiples(main, variants, {
+      division: { columns: 3, rows: 1, gutterX: 2, gutterY: 2 },
+      newId: () => `m${n++}`,
+      layers: map.layers,
+      prepared: undefined,
+    })
+    expect(made.map(({ name }) => name)).toEqual(chosen.map(({ name }) => `${main.name} ${name}`))
+    made.forEach((part, i) => {
+      const view = panelView(part, { parts: made }, given)!
+      const ids = view.map.layers.map(({ id }) => id)
+      const others = map.layers.slice(3).map(({ id }) => id)
+      expect(ids).toEqual([chosen[i].id, ...others])
+      // The very same map again, so that it is composed once.
+      expect(panelView(part, { parts: made }, given)!.map).toBe(view.map)
+    })
+  })
+
+  it('leaves the map as it is where the layer is gone', () => {
+    const gone = withSettings(main, {
+      variant: { by: 'layer', layerId: 'gone', among: ['gone', map.layers[0].id] },
+    })
+    expect(panelView(gone, sheet, given)!.map).toBe(map)
+  })
+})
+
+describe('the form of a panel', () => {
+  const ground = (part: PanelPart) => {
+    const own = { ...sheet, parts: [part] }
+    const fonts = fontBookOf(sheetFonts(own, folio.maps, folio.typeStyles))
+    const input = {
+      sheet: own,
+      maps: folio.maps,
+      datasets,
+      fonts,
+      folioName: '',
+      author: '',
+      date: new Date(0),
+    }
+    return [...walk(composeSheet(input).children)]
+  }
+  const forms: PanelPart['settings']['shape'][] = [
+    {
+      by: 'polygon',
+      corners: [
+        [0, 0],
+        [1, 0.2],
+        [0.6, 1],
+        [0.1, 0.7],
+      ],
+    },
+    { by: 'area', datasetId: 'provinces', field: 'name', values: ['Haskneholt'], outside: 0 },
+  ]
+
+  for (const shape of forms)
+    it(`cut to a ${shape.by} has a soft edge and lines within it as a box has`, () => {
+      const frame = {
+        colour: '#123456',
+        widthPt: 1,
+        more: [
+          { colour: '#654321', widthPt: 2, gapPt: 3 },
+          { colour: '#abcdef', widthPt: 1, gapPt: 3 },
+        ],
+      }
+      const nodes = ground(withSettings(main, { shape, softEdgeMm: 6, frame }))
+      const cut = nodes.find((node) => node.type === 'group' && node.name.endsWith(' cut'))
+      const steps = cut?.type === 'group' ? (cut.mask ?? []) : []
+      expect(steps.length).toBeGreaterThan(20)
+      const widths = steps.flatMap((node) =>
+        node.type === 'path' ? (outlineBox(node.outline)?.width ?? 0) : [],
+      )
+      widths.slice(1).forEach((width, i) => expect(width).toBeLessThanOrEqual(widths[i] + 1e-6))
+      expect(widths[0] - widths[widths.length - 1]).toBeGreaterThan(6)
+      const lines = ['#123456', '#654321', '#abcdef'].map((colour) =>
+        nodes.find((node) => node.type === 'path' && node.strokes.some((stroke) => stroke.colour === colour)),
+      )
+      const boxes = lines.map((node) => (node?.type === 'path' ? outlineBox(node.outline) : null))
+      expect(boxes[2]!.width).toBeLessThan(boxes[1]!.width)
+      expect(boxes[1]!.x).toBeGreaterThanOrEqual(main.box.x - 1e-6)
+    })
+
+  it('has a ground under its map, and without a map as well', () => {
+    for (const mapId of [main.settings.mapId, null]) {
+      const nodes = ground(withSettings(main, { mapId, background: '#fedcba' }))
+      const found = nodes.find(
+        (node) => node.type === 'path' && node.fill?.type === 'solid' && node.fill.colour === '#fedcba',
+      )
+      expect(found?.type === 'path' && outlineBox(found.outline)).toEqual(main.box)
+    }
   })
 })

@@ -7,7 +7,7 @@ import { lineStyle } from '../type-style'
 import { alongArc, textsOf, withEffects } from './draw'
 import { loadHyphens, syllablesOf } from './hyphens'
 import { layOutText } from './lay-out'
-import { fontsOf, runsOf, spansAfter } from './runs'
+import { alignEachAfter, fontsOf, runsOf, spansAfter } from './runs'
 import { noEffects, SettingOfParagraphs, type Span } from './spec'
 
 const style = inStyle('body', { named: null })
@@ -189,5 +189,73 @@ describe('drawn letters', () => {
       expect(Math.hypot(x - 50, y - 60)).toBeLessThan(40.3)
       expect(Math.abs(rotationDeg)).toBeLessThan(20)
     }
+  })
+})
+
+describe('paragraphs set each by itself', () => {
+  const shift = (laid: ReturnType<typeof linesIn>) => laid.lines.map(({ pieces }) => pieces[0]?.x ?? 0)
+
+  it('stand where they are asked to, the others as the text', () => {
+    const laid = linesIn('one\ntwo\nthree\nfour', 60, { alignEach: [null, 'centre', 'right'] })
+    const [first, second, third, fourth] = shift(laid)
+    expect([first, fourth]).toEqual([0, 0])
+    expect(second).toBeCloseTo((60 - laid.lines[1].line.widthMm) / 2, 6)
+    expect(third).toBeCloseTo(60 - laid.lines[2].line.widthMm, 6)
+  })
+
+  it('keep how they are set while one types before, in and behind them', () => {
+    const set = [null, 'centre', 'right'] as const
+    const typed = (before: string, after: string) => alignEachAfter(before, after, set)
+    expect(typed('a\nb\nc', 'x\na\nb\nc')).toEqual([null, null, 'centre', 'right'])
+    expect(typed('a\nb\nc', 'a\nbb\nc')).toEqual([null, 'centre', 'right'])
+    expect(typed('a\nb\nc', 'a\nb\nb2\nc')).toEqual([null, 'centre', 'right', 'right'])
+    expect(typed('a\nb\nc', 'a\nc')).toEqual([null, 'right'])
+    expect(alignEachAfter('a', 'a\nb', [])).toEqual([])
+  })
+
+  it('are as many as the text has, whatever is typed', () => {
+    const text = fc.string({ unit: fc.constantFrom('a', 'b', '\n', ' '), maxLength: 12 })
+    const each = fc.array(fc.constantFrom(null, 'centre' as const, 'right' as const), {
+      minLength: 1,
+      maxLength: 5,
+    })
+    fc.assert(
+      fc.property(text, text, each, (before, after, set) => {
+        const now = alignEachAfter(before, after, set)
+        expect(now).toHaveLength(after.split('\n').length)
+        if (before === after) expect(now).toEqual(now.map((_, i) => set[i] ?? null))
+      }),
+    )
+  })
+})
+
+describe('columns', () => {
+  const heights = (laid: ReturnType<typeof linesIn>, columns: number, width: number) =>
+    Array.from({ length: columns }, (_, c) => {
+      const own = laid.lines.filter(({ x }) => Math.abs(x - c * (width + 4)) < 1)
+      return own.length ? Math.max(...own.map(({ y }) => y)) : 0
+    })
+
+  it('are as equally high as lines allow, with paragraphs apart and lines of several sizes', () => {
+    const big: Span[] = [{ from: 0, to: 40, look: { sizePt: 24 } }]
+    const text = `${words}\n${words}`
+    for (const columns of [2, 3]) {
+      const whole = 60 * columns + 4 * (columns - 1)
+      const setting = { ...plain, columns, paragraphGapMm: 5 }
+      const laid = layOutText(runsOf(text, big), setter, setting, whole)
+      const feet = heights(laid, columns, 60)
+      const tallest = Math.max(...laid.lines.map(({ line }) => (line.pieces[0]?.style.sizeMm ?? 0) * 1.25))
+      expect(Math.max(...feet) - Math.min(...feet)).toBeLessThan(2 * tallest + 5)
+      // A line does not get lost, nor change its place in the text.
+      const single = layOutText(runsOf(text, big), setter, { ...setting, columns: 1 }, 60)
+      expect(laid.lines.map(({ line }) => line.text)).toEqual(single.lines.map(({ line }) => line.text))
+    }
+  })
+
+  it('begin at the top, each of them', () => {
+    const laid = linesIn(words, 124, { columns: 2 })
+    const [left, right] = [0, 64].map((x) => laid.lines.filter((line) => Math.abs(line.x - x) < 1))
+    expect(right[0].y).toBeCloseTo(left[0].y, 6)
+    expect(linesIn('', 50, { columns: 3 }).heightMm).toBeGreaterThan(0)
   })
 })
