@@ -1,6 +1,7 @@
+import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 import type { Part } from '@/core/sheet/spec'
-import { drawn, openDemo, savedFolio } from './folio'
+import { drawn, openDemo, openEmpty, savedFolio } from './folio'
 
 const tray = (page: Page) => page.getByRole('toolbar', { name: 'Tray of new parts' })
 const pile = (page: Page) => page.getByLabel('Pile')
@@ -17,13 +18,34 @@ const type = async (page: Page, name: string, value: string) => {
   await page.keyboard.press('Enter')
 }
 
-test('a page of three exact thirds is composed from an empty page by mouse and keyboard', async ({
+/** Brings in a file as if it were dropped from a file manager. */
+async function drop(page: Page, name: string): Promise<void> {
+  const text = readFileSync(`demo/data/${name}`, 'utf8')
+  const transfer = await page.evaluateHandle(
+    (file) => {
+      const data = new DataTransfer()
+      data.items.add(new File([file.text], file.name))
+      return data
+    },
+    { name, text },
+  )
+  const desk = page.getByRole('main', { name: 'data desk' }).locator('> div')
+  await desk.dispatchEvent('drop', { dataTransfer: transfer })
+  await expect(page.getByRole('status').filter({ hasText: `${name} was brought in` })).toBeVisible()
+}
+
+test('a page of three exact thirds is composed from an empty folio by mouse and keyboard', async ({
   page,
 }) => {
   test.setTimeout(120_000)
-  const id = await openDemo(page, 'sheet')
-  await page.getByRole('button', { name: 'Sheet', exact: true }).click()
-  await drawn(page, /^Page: Loans per resident/)
+  const id = await openEmpty(page, 'data', 'Thirds')
+  await drop(page, 'districts.topojson')
+  await page.keyboard.press('2')
+  await page.getByRole('button', { name: /Districts/ }).click()
+  await drawn(page, /^Map:/)
+  await page.keyboard.press('3')
+  await page.getByRole('button', { name: 'Add a sheet' }).click()
+  await drawn(page, /^Page:/)
   // An empty tall page.
   await pageOf(page).focus()
   await page.keyboard.press('Control+a')
@@ -184,5 +206,77 @@ test('a locator is added in two clicks, and a text gets looks of its own inside'
   expect(subtitle?.settings).toMatchObject({
     text: 'Read more',
     spans: [{ from: 0, to: 9, look: { weight: 700 } }],
+  })
+})
+
+test('a legend explains several panels, has a title, and leaves out what is not seen', async ({ page }) => {
+  const id = await openDemo(page, 'sheet')
+  const legend = async () => {
+    const part = (await savedFolio(page, id)).sheets[0].parts.find(({ type: of }) => of === 'legend')
+    if (part?.type !== 'legend') throw new Error('There is no legend.')
+    return part.settings
+  }
+  await line(page, 'Legend').click()
+  await page.getByText('and besides: no other').click()
+  await page.getByRole('checkbox', { name: 'Outer isles' }).click()
+  await page.getByRole('checkbox', { name: 'Only what the panel shows' }).click()
+  await type(page, 'Title of the legend', 'Reading')
+  const settings = await legend()
+  expect(settings).toMatchObject({ title: 'Reading', onlySeen: true })
+  expect(settings.alsoPanels).toHaveLength(1)
+  // The title is changed where it stands as well.
+  await pageOf(page).focus()
+  await page.keyboard.press('Enter')
+  await type(page, 'Wording of Reading', 'Who reads')
+  expect((await legend()).title).toBe('Who reads')
+})
+
+test('the type styles and colours of a folio go into a file and come into another one', async ({
+  page,
+}, info) => {
+  await openDemo(page, 'sheet')
+  await page.getByRole('button', { name: 'Type styles and colours' }).click()
+  await type(page, 'Name of the style Caption', 'Small print')
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save to a file' }).click(),
+  ])
+  const file = info.outputPath('looks.keen-looks.json')
+  await download.saveAs(file)
+  const other = await openEmpty(page, 'sheet', 'Other')
+  await page.getByRole('button', { name: 'Add a sheet' }).click()
+  await page.getByRole('button', { name: 'Type styles and colours' }).click()
+  await page.getByLabel('File of type styles and colours').setInputFiles(file)
+  await expect(page.getByText(/type styles? w(as|ere) changed, \d+ colours were added/)).toBeVisible()
+  expect((await savedFolio(page, other)).typeStyles.map(({ name }) => name)).toContain('Small print')
+  await page.getByRole('button', { name: 'Undo', exact: true }).first().click()
+  expect((await savedFolio(page, other)).typeStyles.map(({ name }) => name)).toContain('Caption')
+})
+
+test('a folio is started from a template of the shelf', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('button', { name: /^Templates/ }).click()
+  const card = page.getByRole('listitem').filter({ hasText: 'Slide, 16:9' })
+  await card.getByRole('button', { name: 'Start a folio' }).click()
+  await page.waitForURL(/\/folio\//)
+  await expect(page.getByRole('main', { name: 'data desk' })).toBeVisible()
+  await page.keyboard.press('3')
+  await drawn(page, /^Page: Slide, 16:9/)
+})
+
+test('a watermark is taken ready from the tray, and one panel is exported alone', async ({ page }) => {
+  const id = await openDemo(page, 'sheet')
+  await page.getByRole('button', { name: /^Ready ones: title/ }).click()
+  await page.getByRole('button', { name: 'Watermark', exact: true }).click()
+  const made = (await savedFolio(page, id)).sheets[0].parts.at(-1)
+  expect(made).toMatchObject({ name: 'Watermark', type: 'text' })
+  expect(made?.opacity).toBeLessThan(0.5)
+  await page.keyboard.press('4')
+  await page
+    .getByRole('combobox', { name: 'What is exported' })
+    .selectOption({ label: '“Outer isles” alone' })
+  await page.getByRole('button', { name: 'Export PDF' }).click()
+  await expect(page.getByRole('list', { name: 'Prints' }).getByText('PDF, 1 part')).toBeVisible({
+    timeout: 30_000,
   })
 })

@@ -26,6 +26,7 @@ export async function folioFileOf(page: Page, id: string): Promise<Buffer> {
 /** Opens a fresh copy of the demo at a desk and returns the folio's id. */
 export async function openDemo(page: Page, desk: Desk): Promise<string> {
   const response = await send(page, 'POST', '/api/demo')
+  if (!response.ok()) throw new Error(`The demo does not open: ${await response.text()}`)
   const { folio } = (await response.json()) as { folio: Folio }
   await goTo(page, folio.id, desk)
   return folio.id
@@ -35,15 +36,15 @@ export async function openDemo(page: Page, desk: Desk): Promise<string> {
 export async function openEmpty(page: Page, desk: Desk, name = 'Trial'): Promise<string> {
   const response = await send(page, 'POST', '/api/folios', { name })
   const { folio } = (await response.json()) as { folio: Folio }
-  await goTo(page, folio.id, desk)
+  await goTo(page, folio.id, desk, true)
   return folio.id
 }
 
-export async function goTo(page: Page, id: string, desk: Desk): Promise<void> {
+export async function goTo(page: Page, id: string, desk: Desk, empty = false): Promise<void> {
   await page.goto(`/folio/${id}/${desk}`)
   await expect(page.getByRole('main', { name: `${desk} desk` })).toBeVisible()
   if (desk === 'map') await drawn(page, /^Map:/)
-  if (desk === 'sheet') await drawn(page, /^Page:/)
+  if (desk === 'sheet' && !empty) await drawn(page, /^Page:/)
 }
 
 /** Waits until a map or page has been drawn. */

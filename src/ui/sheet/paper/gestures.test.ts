@@ -152,7 +152,7 @@ describe('turning', () => {
       return Math.hypot(ax - bx, ay - by)
     }
     expect(now.map((one) => one.frame.rotationDeg)).toEqual([90, 90])
-    expect(distance(now.map((one) => one.frame))).toBeCloseTo(distance(parts.map(frameOf)), 6)
+    expect(distance(now.map((one) => one.frame))).toBeCloseTo(distance([frameOf(one), frameOf(other)]), 6)
     expect(turningMiddle([one], frameOf)).toEqual([60, 45])
     expect(turningMiddle([], frameOf)).toEqual([0, 0])
   })
