@@ -5,6 +5,7 @@ import { createProjection } from '@/core/projection/projection'
 import { projectGeometry } from '@/core/geo/projected'
 import { coordsOf } from '@/core/geo/geometry'
 import {
+  fitLayer,
   fitMap,
   fitView,
   groundMetresPerMm,
@@ -12,6 +13,7 @@ import {
   paperTransform,
   roundScale,
   unproject,
+  viewProjection,
 } from './view'
 
 const { folio, datasets } = openDemo()
@@ -91,4 +93,22 @@ describe('fitting', () => {
     )
     expect((a?.scaleDenominator ?? 0) / (b?.scaleDenominator ?? 1)).toBeCloseTo(1, 2)
   })
+})
+
+it('a layer is shown whole, the map turned as it is, and nothing where the layer is not there', () => {
+  const window = { width: 120, height: 80 }
+  for (const turnDeg of [undefined, 35])
+    for (const { id } of map.layers.slice(0, 3)) {
+      const view = fitLayer(map, id, { datasets, window, turnDeg })!
+      expect(view.turnDeg).toBe(turnDeg)
+      const projection = viewProjection(map, view)
+      const to = paperTransform(projection, view, { x: 0, y: 0, ...window })
+      const { geometry } = datasets.get(map.layers.find((one) => one.id === id)!.datasetId)!.dataset
+      const coords = coordsOf(projectGeometry(geometry, projection))
+      for (let i = 0; i < coords.length; i += 2) {
+        expect(Math.abs(coords[i] * to.mmPerMetre + to.dx - 60)).toBeLessThan(60)
+        expect(Math.abs(coords[i + 1] * to.mmPerMetre + to.dy - 40)).toBeLessThan(40)
+      }
+    }
+  expect(fitLayer(map, 'nothing', { datasets, window })).toBeNull()
 })

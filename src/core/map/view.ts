@@ -7,6 +7,7 @@ import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
 import { toMetres } from '@/core/geo/paper'
 import { emptyBounds, takeIn, isEmpty } from '@/core/scene/bounds'
 import { drawnLayers, type DrawnLayer } from './drawn'
+import { shownOf } from './shown'
 import type { MapSpec, MapView } from './spec'
 import type { Prepared } from '@/core/data/prepare'
 import { kindOf } from '@/core/kinds/registry'
@@ -122,4 +123,22 @@ export function nextRoundScale(denominator: number): number {
   const power = 10 ** Math.floor(Math.log10(denominator))
   const far = (n: number) => Math.abs(Math.log((n * power) / denominator))
   return roundNumbers.reduce((best, n) => (far(n) < far(best) ? n : best)) * power
+}
+
+/** The view that shows one layer whole, with the map turned as it is; null where nothing of it is seen. */
+export function fitLayer(
+  map: MapSpec,
+  layerId: string,
+  {
+    datasets,
+    window,
+    turnDeg,
+  }: { datasets: Map<string, Prepared>; window: { width: number; height: number }; turnDeg?: number },
+): MapView | null {
+  const layer = map.layers.find(({ id }) => id === layerId)
+  const shown = layer && shownOf(layer, datasets)
+  if (!shown) return null
+  const turn = { centre: map.projection.centre, scaleDenominator: 1, turnDeg }
+  const fitted = fitView(viewProjection(map, turn), geometriesOf(shown.dataset), window)
+  return fitted && { ...fitted, ...(turnDeg !== undefined && { turnDeg }) }
 }
