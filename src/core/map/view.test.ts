@@ -4,6 +4,7 @@ import { geodesicMetres } from '@/core/projection/ground'
 import { createProjection } from '@/core/projection/projection'
 import { projectGeometry } from '@/core/geo/projected'
 import { coordsOf } from '@/core/geo/geometry'
+import { shownOf } from './shown'
 import {
   fitLayer,
   fitMap,
@@ -103,7 +104,11 @@ it('a layer is shown whole, the map turned as it is, and nothing where the layer
       expect(view.turnDeg).toBe(turnDeg)
       const projection = viewProjection(map, view)
       const to = paperTransform(projection, view, { x: 0, y: 0, ...window })
-      const { geometry } = datasets.get(map.layers.find((one) => one.id === id)!.datasetId)!.dataset
+      // With the rows that the layer's filter leaves.
+      const { geometry } = shownOf(
+        map.layers.find((one) => one.id === id)!,
+        datasets,
+      )!.dataset
       const coords = coordsOf(projectGeometry(geometry, projection))
       for (let i = 0; i < coords.length; i += 2) {
         expect(Math.abs(coords[i] * to.mmPerMetre + to.dx - 60)).toBeLessThan(60)
