@@ -115,5 +115,15 @@ it('a layer is shown whole, the map turned as it is, and nothing where the layer
         expect(Math.abs(coords[i + 1] * to.mmPerMetre + to.dy - 40)).toBeLessThan(40)
       }
     }
+  const whole = fitLayer(map, 'towns', { datasets, window })!
+  const one = fitLayer(map, 'towns', { datasets, window, feature: 3 })!
+  expect(one.scaleDenominator).toBeLessThan(whole.scaleDenominator / 10)
+  const { geometry } = shownOf(
+    map.layers.find(({ id }) => id === 'towns')!,
+    datasets,
+  )!.dataset
+  if (geometry.kind !== 'points') throw new Error('Towns are points.')
+  expect(one.centre[0]).toBeCloseTo(geometry.coords[6], 6)
+  expect(one.centre[1]).toBeCloseTo(geometry.coords[7], 6)
   expect(fitLayer(map, 'nothing', { datasets, window })).toBeNull()
 })

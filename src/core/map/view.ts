@@ -1,6 +1,7 @@
 import { projectGeometry } from '@/core/geo/projected'
 import { geometriesOf } from '@/core/data/dataset'
 import { coordsOf, type Geometry } from '@/core/geo/geometry'
+import { takeFeatures } from '@/core/geo/take-features'
 import { geodesicMetres, groundPerProjected } from '@/core/projection/ground'
 import { createProjection, type Projection } from '@/core/projection/projection'
 import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
@@ -125,7 +126,10 @@ export function nextRoundScale(denominator: number): number {
   return roundNumbers.reduce((best, n) => (far(n) < far(best) ? n : best)) * power
 }
 
-/** The view that shows one layer whole, with the map turned as it is; null where nothing of it is seen. */
+/**
+ * The view that shows one layer whole, or one of its features by row, with the map turned as it is; null where nothing
+ * of it is seen.
+ */
 export function fitLayer(
   map: MapSpec,
   layerId: string,
@@ -133,12 +137,20 @@ export function fitLayer(
     datasets,
     window,
     turnDeg,
-  }: { datasets: Map<string, Prepared>; window: { width: number; height: number }; turnDeg?: number },
+    feature,
+  }: {
+    datasets: Map<string, Prepared>
+    window: { width: number; height: number }
+    turnDeg?: number
+    feature?: number
+  },
 ): MapView | null {
   const layer = map.layers.find(({ id }) => id === layerId)
   const shown = layer && shownOf(layer, datasets)
   if (!shown) return null
   const turn = { centre: map.projection.centre, scaleDenominator: 1, turnDeg }
-  const fitted = fitView(viewProjection(map, turn), geometriesOf(shown.dataset), window)
+  const whole = geometriesOf(shown.dataset)
+  const geometries = feature === undefined ? whole : whole.map((one) => takeFeatures(one, [feature]))
+  const fitted = fitView(viewProjection(map, turn), geometries, window)
   return fitted && { ...fitted, ...(turnDeg !== undefined && { turnDeg }) }
 }

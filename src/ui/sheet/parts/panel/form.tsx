@@ -4,7 +4,7 @@ import type { Draft } from 'immer'
 import { changesOf } from '@/core/map/changes'
 import type { MapSpec } from '@/core/map/spec'
 import { turnToFit } from '@/core/map/turn-to-fit'
-import { fitLayer, fitMap, nextRoundScale, roundScale } from '@/core/map/view'
+import { fitMap, nextRoundScale, roundScale } from '@/core/map/view'
 import { vantageView } from '@/core/map/vantage'
 import { panelsOf, panelView, type PanelPart } from '@/core/sheet/panel-view'
 import type { PanelSettings } from '@/core/sheet/parts/panel/spec'
@@ -18,6 +18,7 @@ import { usePrepared } from '../../../shell/contents'
 import { useDocument } from '../../../shell/folio-store'
 import { settingsChanger, type ChangeSettings } from '../../edit-sheet'
 import type { FormProps } from '../face'
+import { FitRows } from './fit-rows'
 import { MorePanels } from './more-panels'
 import { PanelShapeForm } from './shape-form'
 
@@ -148,14 +149,6 @@ function ViewForm({ sheet, part, change, map }: Inner) {
         s.view = { ...fitted, scaleDenominator: roundScale(fitted.scaleDenominator) }
       })
   }
-  const fitTo = (layerId: string) => {
-    const { turnDeg } = shown
-    const to = map && fitLayer(map, layerId, { datasets, window: part.box, turnDeg })
-    if (to)
-      change('Fit to a layer', (s) => {
-        s.view = { ...to, scaleDenominator: roundScale(to.scaleDenominator) }
-      })
-  }
   const goTo = (id: string) => {
     const vantage = map?.vantages.find((one) => one.id === id)
     const to = vantage && map && vantageView(vantage, map, part.box)
@@ -282,19 +275,7 @@ function ViewForm({ sheet, part, change, map }: Inner) {
       <Button onClick={fit}>
         <Maximize size={14} /> Fit to the thematic layer
       </Button>
-      {map && map.layers.length > 1 && (
-        <Row label="Fit to">
-          <Select
-            label="Fit to a layer"
-            value=""
-            options={[
-              { value: '', label: 'a layer…' },
-              ...map.layers.map(({ id, name }) => ({ value: id, label: name })),
-            ]}
-            onChange={fitTo}
-          />
-        </Row>
-      )}
+      {map && <FitRows map={map} box={part.box} turnDeg={shown.turnDeg} change={change} />}
       <p className="text-xs text-muted">Double click the panel to pan, zoom and turn inside it.</p>
     </Section>
   )
