@@ -11,6 +11,8 @@ export type Place = { scale: number; dx: number; dy: number }
  *   it in its own place on the paper, so that a change of colours or of the view copies no vertex.
  * - `curves`: a list of verbs with their coordinates in order.
  * - `circle`: so that formats that know circles write one.
+ * - `dots`: many discs of one size, by their middles; what is NaN is not drawn. They are filled with one plain colour
+ *   and have no strokes, so that a million of them are drawn and written at once.
  */
 export type Outline =
   | {
@@ -23,7 +25,9 @@ export type Outline =
     }
   | { kind: 'curves'; verbs: Verb[]; coords: Float64Array }
   | Circle
+  | Dots
 
+export type Dots = { kind: 'dots'; coords: Float64Array; r: number; place: Place }
 export type Circle = { kind: 'circle'; x: number; y: number; r: number }
 export type Rings = Extract<Outline, { kind: 'rings' }>
 
@@ -44,6 +48,7 @@ export interface OutlineSink {
 export function trace(outline: Outline, sink: OutlineSink, from = 0, to = Infinity): void {
   if (outline.kind === 'circle') return traceCircle(outline, sink)
   if (outline.kind === 'curves') return traceCurves(outline, sink)
+  if (outline.kind === 'dots') return traceDots(outline, sink)
   const { coords, starts, ends, closed } = outline
   const { scale, dx, dy } = outline.place
   const end = Math.min(to, starts.length)
@@ -77,12 +82,15 @@ export function outlineBox(outline: Outline): Box | null {
     return { x: outline.x - outline.r, y: outline.y - outline.r, width: 2 * outline.r, height: 2 * outline.r }
   const { coords } = outline
   const bounds = emptyBounds()
-  if (outline.kind === 'curves') takeIn(bounds, coords)
+  if (outline.kind === 'curves' || outline.kind === 'dots') takeIn(bounds, coords)
   else outline.starts.forEach((start, ring) => takeIn(bounds, coords, start, outline.ends[ring]))
   if (isEmpty(bounds)) return null
   const [x0, y0, x1, y1] = bounds
-  const { scale, dx, dy } = outline.kind === 'rings' ? outline.place : onPaper
-  return { x: x0 * scale + dx, y: y0 * scale + dy, width: (x1 - x0) * scale, height: (y1 - y0) * scale }
+  const { scale, dx, dy } = outline.kind === 'curves' ? onPaper : outline.place
+  const box = { x: x0 * scale + dx, y: y0 * scale + dy, width: (x1 - x0) * scale, height: (y1 - y0) * scale }
+  if (outline.kind !== 'dots') return box
+  const { r } = outline
+  return { x: box.x - r, y: box.y - r, width: box.width + 2 * r, height: box.height + 2 * r }
 }
 
 export function rectangle({ x, y, width, height }: Box): Outline {
@@ -111,6 +119,13 @@ export const subpaths = (limits: Uint32Array): Pick<Rings, 'starts' | 'ends'> =>
 })
 
 export const circle = (x: number, y: number, r: number): Circle => ({ kind: 'circle', x, y, r })
+
+function traceDots({ coords, r, place: { scale, dx, dy } }: Dots, sink: OutlineSink): void {
+  for (let i = 0; i < coords.length; i += 2) {
+    const [x, y] = [coords[i] * scale + dx, coords[i + 1] * scale + dy]
+    if (Number.isFinite(x) && Number.isFinite(y)) traceCircle({ kind: 'circle', x, y, r }, sink)
+  }
+}
 
 /** Four cubic curves that follow a circle to 0.03 % of its radius. */
 function traceCircle({ x, y, r }: Circle, sink: OutlineSink): void {

@@ -1,6 +1,7 @@
 import { channels, type Paint, type Stroke } from '@/core/scene/paint'
 import { extentOf } from '@/core/scene/extent'
-import { outlineBox, trace, type Box, type Outline } from '@/core/scene/outline'
+import { outlineBox, trace, type Box, type Dots, type Outline } from '@/core/scene/outline'
+import { stampDots } from './dots'
 import { cachedPath, type PathCache } from './path-cache'
 import {
   needsCompositing,
@@ -84,7 +85,10 @@ type Pen = { fill: Paint | null; stroke: Stroke | null }
 function drawAll(context: Context, nodes: Node[], job: Job): void {
   const pen: Pen = { fill: null, stroke: null }
   for (const node of nodes) {
-    if (node.type === 'path' && node.outline.kind !== 'rings' && node.fill?.type !== 'hatch')
+    if (node.type === 'path' && node.outline.kind === 'dots') {
+      drawDots(context, node.outline, node.fill, job)
+      pen.fill = pen.stroke = null
+    } else if (node.type === 'path' && node.outline.kind !== 'rings' && node.fill?.type !== 'hatch')
       drawAtOnce(context, node, pen)
     else {
       drawNode(context, node, job)
@@ -175,6 +179,25 @@ function drawPath(context: Context, node: Path, job: Job): void {
   for (const line of node.strokes) {
     applyStroke(context, line)
     context.stroke(shape)
+  }
+}
+
+/** So many circles make one path of a canvas; longer ones are filled ever more slowly. */
+const dotsAtOnce = 500
+
+function drawDots(context: Context, dots: Dots, fill: Paint | null, job: Job): void {
+  if (fill?.type !== 'solid' || stampDots(context, dots, fill.colour, job)) return
+  context.fillStyle = css(fill.colour)
+  const { coords, r, place } = dots
+  for (let from = 0; from < coords.length; from += 2 * dotsAtOnce) {
+    context.beginPath()
+    for (let i = from; i < Math.min(coords.length, from + 2 * dotsAtOnce); i += 2) {
+      const [x, y] = [coords[i] * place.scale + place.dx, coords[i + 1] * place.scale + place.dy]
+      if (!Number.isFinite(x) || !Number.isFinite(y)) continue
+      context.moveTo(x + r, y)
+      context.arc(x, y, r, 0, 2 * Math.PI)
+    }
+    context.fill()
   }
 }
 

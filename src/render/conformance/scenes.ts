@@ -33,6 +33,16 @@ const blends = (blend: BlendMode): Node[] => [
   ),
 ]
 
+/** Dots in a loose net, each a little aside. */
+function manyDots(colour: string, r: number, shift: number): Node {
+  const coords = Array.from({ length: 900 }, (_, i) => [
+    5 + (i % 30) + 0.4 * Math.sin(7 * i + shift),
+    5 + Math.floor(i / 30) + 0.4 * Math.cos(11 * i + shift),
+  ])
+  const place = { scale: 1, dx: 0.1 * shift, dy: 0 }
+  return path({ kind: 'dots', coords: Float64Array.from(coords.flat()), r, place }, { fill: solid(colour) })
+}
+
 const sweep = (type: 'linear' | 'radial', first: string, last: string): Paint =>
   type === 'linear'
     ? {
@@ -114,6 +124,24 @@ export function conformanceScenes(fonts: FontBook): Record<string, Scene> {
     'translucent colours': [
       path(circle(15, 18, 11), { fill: solid('#2b6ca380') }),
       path(circle(25, 22, 11), { fill: solid('#9c1f5e80'), strokes: [stroke('#00000080', 1)] }),
+    ],
+    'a few dots, some of them nowhere': [
+      path(
+        {
+          kind: 'dots',
+          coords: Float64Array.from([2, 2, 5, 9, NaN, NaN, 8, 3, 7.5, 3.5]),
+          r: 1.5,
+          place: { scale: 4, dx: 1, dy: 0.5 },
+        },
+        { fill: solid(plum) },
+      ),
+    ],
+    'many dots, clipped': [
+      path(box(2, 2, 36), { fill: solid(sand) }),
+      group('dotted', [manyDots(blue, 0.35, 0), manyDots(plum, 0.6, 1)], { clip: circle(20, 20, 17) }),
+    ],
+    'many dots, turned': [
+      group('turned', [manyDots(blue, 0.5, 2)], { transform: rotateAround(30, 20, 20), opacity: 0.6 }),
     ],
     'clip to a circle': [
       group(

@@ -1,7 +1,7 @@
 import { unpackedFont } from '@/core/scene/sfnt'
 import type { FontBook } from '@/core/scene/text'
 import { channels, type BlendMode, type Colour, type Stop, type Stroke } from '@/core/scene/paint'
-import { outlineBox, trace, type Box, type Outline, type OutlineSink } from '@/core/scene/outline'
+import { outlineBox, trace, type Box, type Dots, type Outline, type OutlineSink } from '@/core/scene/outline'
 import {
   needsCompositing,
   type Group,
@@ -137,7 +137,34 @@ export class PageWriter {
     }
   }
 
+  private readonly dotForms = new Map<number, string>()
+
+  /** Dots as one small form that is put where each of them is, from one to the next. */
+  private dots({ coords, r, place: { scale, dx, dy } }: Dots, fill: Path['fill']): void {
+    if (fill?.type !== 'solid') return
+    let name = this.dotForms.get(r)
+    if (name === undefined) {
+      const form = this.document.ref({ Type: 'XObject', Subtype: 'Form', BBox: [-r, -r, r, r] })
+      form.end(Buffer.from(`${pathOperators({ kind: 'circle', x: 0, y: 0, r })}\nf`, 'latin1'))
+      name = this.resource('XObject', form)
+      this.dotForms.set(r, name)
+    }
+    this.out.push('q', this.fillColour(fill.colour))
+    let [px, py] = [0, 0]
+    for (let i = 0; i < coords.length; i += 2) {
+      const [x, y] = [
+        Math.round(100 * (coords[i] * scale + dx)),
+        Math.round(100 * (coords[i + 1] * scale + dy)),
+      ]
+      if (!Number.isFinite(x) || !Number.isFinite(y)) continue
+      this.out.push(`1 0 0 1 ${short((x - px) / 100, 2)} ${short((y - py) / 100, 2)} cm/${name} Do`)
+      ;[px, py] = [x, y]
+    }
+    this.out.push('Q')
+  }
+
   private path(node: Path): void {
+    if (node.outline.kind === 'dots') return this.dots(node.outline, node.fill)
     const shape = pathOperators(node.outline)
     if (!shape) return
     const rule = node.fillRule === 'evenodd' ? '*' : ''

@@ -1,6 +1,13 @@
 import { faceFiles, fontFamilies } from '@/core/scene/fonts'
 import { channels, type Colour, type Paint, type Stroke } from '@/core/scene/paint'
-import { outlineBox, trace, type Circle, type Outline, type OutlineSink } from '@/core/scene/outline'
+import {
+  outlineBox,
+  trace,
+  type Circle,
+  type Dots,
+  type Outline,
+  type OutlineSink,
+} from '@/core/scene/outline'
 import { extentOf } from '@/core/scene/extent'
 import {
   group,
@@ -99,6 +106,7 @@ function pathXml(node: Path, job: Job): string {
   const more = node.strokes
     .slice(1)
     .map((line) => `<path d="${pathData(node.outline)}" fill="none" ${strokeAttributes(line)}/>\n`)
+  if (node.outline.kind === 'dots') return dotsXml(node.outline, node.fill, job)
   if (node.outline.kind === 'circle') return circleXml(node.outline, node, looks, job)
   if (!node.features) return `<path d="${pathData(node.outline)}" ${looks}/>\n${more.join('')}`
   const { offsets, names } = node.features
@@ -117,6 +125,31 @@ function circleXml({ x, y, r }: Circle, { strokes, features }: Path, looks: stri
     .map((line) => `<circle ${place} fill="none" ${strokeAttributes(line)}/>\n`)
     .join('')}`
 }
+
+/**
+ * Dots as one line without length for each, with round ends as wide as the dot (SVG 2, 13.5.2): one element, and a few
+ * letters for each dot.
+ */
+function dotsXml({ coords, r, place: { scale, dx, dy } }: Dots, fill: Paint | null, job: Job): string {
+  if (fill?.type !== 'solid') return ''
+  const parts: string[] = []
+  let [px, py] = [0, 0]
+  for (let i = 0; i < coords.length; i += 2) {
+    const [x, y] = [
+      Math.round(100 * (coords[i] * scale + dx)),
+      Math.round(100 * (coords[i + 1] * scale + dy)),
+    ]
+    if (!Number.isFinite(x) || !Number.isFinite(y)) continue
+    const [mx, my] = [tight(x - px), tight(y - py)]
+    parts.push(`m${mx}${my.startsWith('-') ? '' : ' '}${my}h0`)
+    ;[px, py] = [x, y]
+  }
+  const look = paintAttributes(fill, job).replaceAll('fill', 'stroke')
+  return `<path d="${parts.join('')}" fill="none" ${look} stroke-width="${short(2 * r)}" stroke-linecap="round"/>\n`
+}
+
+/** Hundredths as the shortest number of wholes. */
+const tight = (hundredths: number): string => short(hundredths / 100, 2).replace(/^(-?)0\./, '$1.')
 
 function pathData(outline: Outline, from?: number, to?: number): string {
   const parts: string[] = []
