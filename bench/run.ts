@@ -2,6 +2,7 @@
 import { answeringRatios } from './answering'
 import { classifyingRatios } from './classifying'
 import { countingRatios } from './counting'
+import { dotRatios } from './dots'
 import { drawingRatios } from './drawing'
 import { labelRatios } from './labels'
 import { markRatios } from './marks'
@@ -17,6 +18,7 @@ process.exitCode = report([
   ...planetDrawingRatios(),
   ...(await readingRatios()),
   ...markRatios(),
+  ...dotRatios(),
   ...labelRatios(),
   ...sheetRatios(),
   ...openingRatios(),

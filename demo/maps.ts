@@ -7,6 +7,7 @@ import type { CategorySettings } from '@/core/kinds/categories/spec'
 import type { ChartSettings } from '@/core/kinds/charts/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
+import type { DotSettings } from '@/core/kinds/dots/spec'
 import type { FlowSettings } from '@/core/kinds/flows/spec'
 import type { GlowSettings } from '@/core/kinds/glow/spec'
 import { colourBy } from '@/core/kinds/lines'
@@ -279,6 +280,32 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   amounts.layers.splice(-1, 0, ground(7))
   // Nothing lies over the circles.
   amounts.layers.sort((a, b) => Number(b.id === 'loans-in-all') - Number(a.id === 'loans-in-all'))
+  const people = map('people', 'Residents', {
+    n: 12,
+    thematic: layer('residents', 'Residents', 'districts', {
+      kind: 'dots',
+      change: (initial: DotSettings) => ({
+        ...initial,
+        fields: [{ field: 'population', colour: '#8c2f1b' }],
+        each: 1000,
+        sizeMm: 0.36,
+        // Nobody lives in the water.
+        mask: { datasetId: 'lakes', within: false },
+      }),
+      more: {},
+    }),
+    top: [
+      layer('residents-towns', 'Towns', 'towns', {
+        kind: 'plain',
+        change: () => presetOf('town'),
+        more: {
+          filter: 'population >= 60000',
+          labels: plainLabels('name', 'points', { rankField: 'population' }),
+        },
+      }),
+    ],
+  })
+  people.layers.splice(-1, 0, ground(12))
   const formats = map('formats', 'Lending formats', {
     n: 8,
     thematic: layer('main-lending-format', 'Main lending format', 'districts', {
@@ -571,6 +598,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     both,
     ...pair,
     amounts,
+    people,
     formats,
     between,
     decades,

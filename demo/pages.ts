@@ -185,6 +185,18 @@ export const demoSheets = (): Sheet[] => [
     method: 'Colours by natural breaks, rounded',
     legend: { swatchHeightMm: 4 },
   }),
+  page({
+    id: 'residents-a4',
+    name: 'Residents, A4',
+    mapId: 'people',
+    legendKey: 'residents',
+    legendTitle: 'Residents',
+    title: 'Where the readers live',
+    subtitle:
+      'The residents of Lindmere: one dot for a thousand of them, within their district and out of its lakes',
+    method: 'Dots placed evenly by chance',
+    legend: { swatchWidthMm: 9, swatchHeightMm: 9, gapMm: 1.5 },
+  }),
 ]
 
 /**

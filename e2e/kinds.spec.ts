@@ -75,3 +75,30 @@ test('charts, lines by a value and glowing points are changed in their sentences
   for (let i = 0; i < 3; i++) await page.getByRole('button', { name: /^Undo: / }).click()
   expect(await savedFolio(page, id)).toEqual(original)
 })
+
+test('dots stand for another number, in another size, and keep what they are in the legend', async ({
+  page,
+}) => {
+  const id = await openDemo(page, 'map')
+  await page.getByRole('button', { name: /^Map: / }).click()
+  await page
+    .getByRole('dialog', { name: 'Maps of the folio' })
+    .getByRole('button', { name: /^Residents/ })
+    .click()
+  await expect(page.getByText(/^One dot for 1,000 persons of population in districts/)).toBeVisible()
+  await expect(page.getByLabel('Figures of the dots')).toContainText('5,418 dots in all')
+  await page.getByRole('button', { name: '1,000', exact: true }).click()
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^2,000/ })
+    .click()
+  await expect(page.getByLabel('Figures of the dots')).toContainText('2,709 dots in all')
+  await page.getByLabel('Size of a dot, mm').fill('0.6')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Another field in another colour' }).click()
+  const settings = (await savedFolio(page, id)).maps
+    .find((map) => map.id === 'people')
+    ?.layers.find((layer) => layer.symbology.kind === 'dots')?.symbology.settings
+  expect(settings).toMatchObject({ each: 2000, sizeMm: 0.6 })
+  expect((settings as { fields: unknown[] }).fields).toHaveLength(2)
+})

@@ -9,5 +9,5 @@ export const schemaPrints: Record<number, string> = {
   4: 'f29f5fffbaa6bd2e',
   5: '63148c28b9678367',
   6: 'f4a86b6e36fcf802',
-  7: '045d39b23f0d18d4',
+  7: '063e38b5dcd276c4',
 }

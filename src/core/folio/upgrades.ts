@@ -27,8 +27,8 @@ const steps: Record<number, (folio: Loose) => Loose> = {
   // Parts are turned, mixed and grouped, panels frozen and cut to forms, folios have named type styles: all of it
   // begins as it was without.
   5: (folio) => ({ ...folio, version: 6 }),
-  // Legends of several panels, panels with a ground, paragraphs set each by itself, kept colours: all of it begins
-  // as it was without.
+  // Legends of several panels, panels with a ground, paragraphs set each by itself, kept colours, maps of dots: all of
+  // it begins as it was without.
   6: (folio) => ({ ...folio, version: 7 }),
 }
 

@@ -50,8 +50,10 @@ export type LegendItem = {
   /** Set a little apart from the one before. */
   apart?: boolean
   swatch: {
-    shape: 'box' | 'line' | 'dot' | 'ramp' | 'symbol'
+    shape: 'box' | 'line' | 'dot' | 'ramp' | 'symbol' | 'sample'
     symbol?: SymbolShape
+    /** What lies in a sample of the map as large as the box, from its top left corner; mm. */
+    sample?: (box: { width: number; height: number }) => Node[]
     /** From the foot of a ramp to its top. */
     colours?: Colour[]
     fill: Paint | null
@@ -79,6 +81,9 @@ export type LegendEntry = {
   /** A heading between the sizes and the items. */
   itemsHeading?: string
 }
+
+/** At which scale what is explained is seen. */
+export type LegendView = { scaleDenominator: number }
 
 /** Keys of lines of a legend, and which of them a feature has; null for none. */
 export type LegendLines = { keys: string[]; of: (feature: number) => string | null }
@@ -153,7 +158,7 @@ export type FeatureReading = { value: string; detail: string }
  * plan are the kind's own business; the program only hands them back. A plan depends on settings and rows
  * alone, not on labels.
  */
-export type MapKind<Settings, Plan> = {
+export type MapKind<Settings, Plan, Shapes = null> = {
   label: string
   /** Thematic kinds enter the legend and have a class bench. */
   thematic: boolean
@@ -165,13 +170,22 @@ export type MapKind<Settings, Plan> = {
   accepts: (data: KindData) => boolean
   initial: (data: KindData) => Settings
   plan: (settings: Settings, data: KindData) => Plan
-  draw: (plan: Plan, settings: Settings, context: DrawContext) => Node[]
+  /**
+   * Geometry that a kind makes of its own, plain data: made once for the same rows and for what of the settings is in
+   * `key`, whatever the view, and handed to drawing; null for kinds that draw what is in the data.
+   */
+  shapes: {
+    key: (settings: Settings) => string
+    make: (plan: Plan, settings: Settings, data: KindData) => Shapes
+  } | null
+  draw: (plan: Plan, settings: Settings, context: DrawContext, shapes: Shapes) => Node[]
   /**
    * The symbols that stand on paper, which labels keep clear of and stand beside; none for kinds that draw
    * areas or lines.
    */
   marks: (plan: Plan, settings: Settings, context: PlaceContext) => Mark[]
-  legend: (plan: Plan, settings: Settings, data: KindData) => LegendEntry
+  /** `view` is that of the panel that the legend explains, for what depends on its scale; null where there is none. */
+  legend: (plan: Plan, settings: Settings, data: KindData, view: LegendView | null) => LegendEntry
   /**
    * The legend's lines of which each feature has at most one, by key, and which one a feature has; null for kinds
    * whose legend tells no features apart.

@@ -19,7 +19,7 @@ describe('every kind', () => {
       const there = structuredClone(plan)
       expect(there).toEqual(plan)
       const data = kindData(prepared)
-      expect(kind.legend(there, settings, data)).toEqual(kind.legend(plan, settings, data))
+      expect(kind.legend(there, settings, data, null)).toEqual(kind.legend(plan, settings, data, null))
       expect(kind.chip(there, settings)).toEqual(kind.chip(plan, settings))
       expect(kind.settings.parse(settings)).toEqual(settings)
       expect(

@@ -4,6 +4,7 @@ import { bivariate } from './bivariate'
 import { categories } from './categories'
 import { charts } from './charts'
 import { choropleth } from './choropleth'
+import { dots } from './dots'
 import { flows } from './flows'
 import { glow } from './glow'
 import type { MapKind } from './kind'
@@ -20,6 +21,7 @@ const kinds = {
   choropleth,
   bivariate,
   symbols,
+  dots,
   lines,
   categories,
   flows,
@@ -43,6 +45,6 @@ export const Symbology: z.ZodType<Symbology> = taggedUnion('kind', kinds, {})
 export const symbologyOf = (kind: KindId, settings: unknown): Symbology => ({ kind, settings }) as Symbology
 
 /** A kind whose settings and plan are opaque, for code that serves every kind. */
-export type AnyKind = MapKind<unknown, unknown>
+export type AnyKind = MapKind<unknown, unknown, unknown>
 
 export const kindOf = (id: KindId): AnyKind => kinds[id] as AnyKind

@@ -33,9 +33,13 @@ export type LegendBlock = {
 
 /**
  * A layer as a legend explains it. `panelId` is where it is seen, for legends of several panels; `seen` are the
- * features that are seen there, for legends that leave out what is not.
+ * features that are seen there, for legends that leave out what is not; `scaleDenominator` is the scale there.
  */
-export type ExplainedLayer = DrawnLayer & { panelId?: string; seen?: readonly number[] }
+export type ExplainedLayer = DrawnLayer & {
+  panelId?: string
+  seen?: readonly number[]
+  scaleDenominator?: number
+}
 
 /**
  * The legend of what is seen of a map, or of several: a block for each layer that enters it, with the wording changes
@@ -104,13 +108,14 @@ type Explanation = { id: string; entry: LegendEntry }
 function explain(layers: readonly ExplainedLayer[]): Explanation[] {
   const found = new Map<string, Explanation & { headings: string[] }>()
   const ids = new Set<string>()
-  for (const { layer, prepared, panelId = '', seen } of layers) {
+  for (const { layer, prepared, panelId = '', seen, scaleDenominator } of layers) {
     if (!layer.inLegend) continue
     const { legend, legendLines } = kindOf(layer.symbology.kind)
     const { settings } = layer.symbology
     const plan = planOf(layer, prepared)
     const lines = seen ? (legendLines?.(plan, settings) ?? null) : null
-    const whole = legend(plan, settings, kindData(prepared))
+    const view = scaleDenominator === undefined ? null : { scaleDenominator }
+    const whole = legend(plan, settings, kindData(prepared), view)
     const entry = lines && seen ? onlySeen(whole, lines, seen) : whole
     const { heading } = entry
     const same = JSON.stringify({ ...entry, heading: '', distribution: null })

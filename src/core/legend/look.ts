@@ -1,7 +1,7 @@
 import { symbolOutline, symbolReach } from '@/core/kinds/marks/shapes'
 import { circle, polyline, rectangle } from '@/core/scene/outline'
 import type { Colour } from '@/core/scene/paint'
-import { path, type Node } from '@/core/scene/scene'
+import { group, path, translate, type Node } from '@/core/scene/scene'
 import type { TextStyle } from '@/core/scene/text'
 import type { LegendLine } from './entries'
 
@@ -57,7 +57,7 @@ export type Laid = {
 
 /** A swatch in a box; a ramp runs from its first colour the way that is told. */
 export function swatchIn(
-  { shape, symbol, fill, stroke, sizeMm, colours = [] }: NonNullable<LegendLine['item']>['swatch'],
+  { shape, symbol, fill, stroke, sizeMm, colours = [], sample }: NonNullable<LegendLine['item']>['swatch'],
   box: { x: number; y: number; width: number; height: number },
   way: 'up' | 'down' | 'right' | 'left',
 ): Node[] {
@@ -65,6 +65,17 @@ export function swatchIn(
   const { x, y, width: w, height: h } = box
   if (shape === 'box')
     return [path(rectangle(box), { fill, strokes: strokes.map((s) => ({ ...s, join: 'miter' as const })) })]
+  if (shape === 'sample')
+    return [
+      group(
+        'sample',
+        [group('in place', sample?.({ width: w, height: h }) ?? [], { transform: translate(x, y) })],
+        {
+          clip: rectangle(box),
+        },
+      ),
+      path(rectangle(box), { strokes: strokes.map((s) => ({ ...s, join: 'miter' as const })) }),
+    ]
   if (shape === 'ramp') {
     const [from, to]: [number, number][] = {
       up: [

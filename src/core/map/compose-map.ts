@@ -119,7 +119,7 @@ function readyLayer(
     featureName: (feature: number) => `${layer.name} ${rowName(prepared, feature)}`,
   }
   const draw = () =>
-    group(`${idPrefix}${layer.name}`, kind.draw(plan, settings, context), {
+    group(`${idPrefix}${layer.name}`, kind.draw(plan, settings, context, shapesOf(layer, prepared, plan)), {
       name: layer.name,
       layer: true,
       opacity: layer.opacity,
@@ -207,6 +207,21 @@ export function planOf(layer: Layer, prepared: Prepared): unknown {
   return rememberPlan(prepared.dataset, planKey(layer, prepared), () =>
     kindOf(kind).plan(settings, kindData(prepared)),
   )
+}
+
+const rememberShapes = createMemory<Dataset, unknown>('shapes that kinds make', { maxBytes: 128 * 2 ** 20 })
+
+/** The geometry that a layer's kind makes of its own, made once for the same rows and what it depends on. */
+export function shapesOf(
+  { symbology: { kind, settings } }: Layer,
+  prepared: Prepared,
+  plan: unknown,
+): unknown {
+  const { shapes, needs } = kindOf(kind)
+  if (!shapes) return null
+  const others = needs(settings).map((id) => prepared.datasetOf(id))
+  const key = JSON.stringify([kind, shapes.key(settings), others.map((other) => other && numberOf(other))])
+  return rememberShapes(prepared.dataset, key, () => shapes.make(plan, settings, kindData(prepared)))
 }
 
 /** Every dataset that a layer draws on, its own first. */

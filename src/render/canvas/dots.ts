@@ -43,7 +43,7 @@ export function stampDots(
     if (!(x > -half && y > -half && x < box.width + half && y < box.height + half)) continue
     const [px, py] = [Math.floor(x), Math.floor(y)]
     const at = Math.floor((y - py) * places) * places + Math.floor((x - px) * places)
-    put(stamps[at], px - half, py - half, cover, box)
+    put(stamps[at], [px - half, py - half], cover, box)
   }
   const layer = surface.createCanvas(box.width, box.height)
   const image = layer.context.createImageData(box.width, box.height)
@@ -66,7 +66,7 @@ export function stampDots(
 type Pixels = { x: number; y: number; width: number; height: number }
 
 /** Lays a stamp over what is covered already. */
-function put({ size, cover }: Stamp, left: number, top: number, into: Uint8Array, box: Pixels): void {
+function put({ size, cover }: Stamp, [left, top]: [number, number], into: Uint8Array, box: Pixels): void {
   const [c0, c1] = [Math.max(0, -left), Math.min(size, box.width - left)]
   const [r0, r1] = [Math.max(0, -top), Math.min(size, box.height - top)]
   for (let r = r0; r < r1; r++) {

@@ -211,7 +211,8 @@ function Chip({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
         ))}
       </span>
     )
-  const { shape, fill, stroke } = kind.legend(plan, settings, kindData(planned.prepared)).items[0].swatch
+  const { shape, fill, stroke } = kind.legend(plan, settings, kindData(planned.prepared), null).items[0]
+    .swatch
   const paint = {
     fill: fill?.type === 'solid' ? fill.colour : 'none',
     stroke: stroke?.colour,

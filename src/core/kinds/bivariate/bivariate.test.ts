@@ -55,7 +55,7 @@ describe('two fields together', () => {
     expect(plan.cellOf[1]).toBe(-3)
     expect(
       bivariate
-        .legend(plan, { ...settings, up: { ...settings.up, setAside: [aside] } }, data)
+        .legend(plan, { ...settings, up: { ...settings.up, setAside: [aside] } }, data, null)
         .items.map(({ label }) => label),
     ).toEqual(['eighty', 'no data'])
   })

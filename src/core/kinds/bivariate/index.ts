@@ -44,6 +44,7 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
     }
   },
   plan: planBivariate,
+  shapes: null,
   marks: () => [],
   draw: drawBivariate,
   legend: bivariateLegend,

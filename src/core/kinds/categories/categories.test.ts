@@ -114,7 +114,7 @@ describe('categories', () => {
     ])
     expect(
       categories
-        .legend(plan, settings, points)
+        .legend(plan, settings, points, null)
         .items.slice(0, 3)
         .map(({ swatch }) => swatch.symbol),
     ).toEqual(['circle', 'drop', 'triangle'])
@@ -123,14 +123,14 @@ describe('categories', () => {
 
   it('keep colours and lines chosen by hand, and show them in the legend', () => {
     const settings = by({ own: { wood: own({ colour: '#123456', hatchDeg: 45 }) } })
-    const { items, heading } = categories.legend(categories.plan(settings, data), settings, data)
+    const { items, heading } = categories.legend(categories.plan(settings, data), settings, data, null)
     expect(heading).toBe('Kind of use')
     expect(items[0]).toMatchObject({ label: 'wood', swatch: { fill: { type: 'hatch', colour: '#123456' } } })
     expect(items.at(-1)).toMatchObject({ key: 'missing', apart: true })
     const dotted = by({ own: { wood: own({ hatchDeg: 0, pattern: 'dots' }) } })
-    expect(categories.legend(categories.plan(dotted, data), dotted, data).items[0].swatch.fill).toMatchObject(
-      { type: 'hatch', form: 'dots' },
-    )
+    expect(
+      categories.legend(categories.plan(dotted, data), dotted, data, null).items[0].swatch.fill,
+    ).toMatchObject({ type: 'hatch', form: 'dots' })
   })
 
   it('warn when there are more than can be told apart, and group the rare ones', () => {

@@ -40,6 +40,7 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
     ...plainAreaLook(),
   }),
   plan: planCategories,
+  shapes: null,
   marks: (plan, { dot }, context) =>
     context.dataset.geometry.kind === 'points'
       ? marksAt(

@@ -122,17 +122,17 @@ describe('bars', () => {
 describe('their legend', () => {
   it('has sizes of the map’s own scale, and the parts', () => {
     const made = plan()
-    const { sizes, items } = charts.legend(made, by(), data)
+    const { sizes, items } = charts.legend(made, by(), data, null)
     expect(items.map(({ label }) => label)).toEqual(['print', 'audio', 'digital'])
     expect(sizes?.marks.map(({ sizeMm }) => sizeMm)).toEqual(
       made.marks.map(({ value }) => 10 * Math.sqrt(value / 400)),
     )
-    expect(charts.legend(plan({ sized: false }), by({ sized: false }), data).sizes).toBeUndefined()
+    expect(charts.legend(plan({ sized: false }), by({ sized: false }), data, null).sizes).toBeUndefined()
   })
 
   it('takes the values that are typed, and the form that is chosen', () => {
     const settings = by({ legend: { form: 'concentric', values: [100, 400] } })
-    const { sizes } = charts.legend(charts.plan(settings, data), settings, data)
+    const { sizes } = charts.legend(charts.plan(settings, data), settings, data, null)
     expect(sizes?.form).toBe('concentric')
     expect(sizes?.marks.map(({ label, sizeMm }) => [label, sizeMm])).toEqual([
       ['400', 10],

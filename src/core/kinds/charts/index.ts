@@ -44,6 +44,7 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
     return { ...settings, anchor: { value, sizeMm } }
   },
   plan: planCharts,
+  shapes: null,
   marks: (plan, settings, context) => marksAt(plan.order, context, (f) => chartReach(plan, settings, f)),
   draw: drawCharts,
   legend: chartLegend,

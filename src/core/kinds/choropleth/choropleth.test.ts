@@ -61,13 +61,13 @@ describe('the plan', () => {
   it('stands on its feet without a field', () => {
     const lost = choropleth.plan({ ...settings, field: 'gone' }, data)
     expect([...lost.classOf]).toEqual([-1, -1, -1, -1, -1, -1])
-    expect(choropleth.legend(lost, settings, data).items.map((item) => item.key)).toEqual(['missing'])
+    expect(choropleth.legend(lost, settings, data, null).items.map((item) => item.key)).toEqual(['missing'])
   })
 })
 
 describe('the legend', () => {
   it('has a line for each class in the colours of the map, and one for what is missing', () => {
-    const { heading, items } = choropleth.legend(plan, settings, data)
+    const { heading, items } = choropleth.legend(plan, settings, data, null)
     expect(heading).toBe('Library loans per resident')
     expect(items.map((item) => item.label)).toEqual(['under 1.5', '1.5 to 2.5', '2.5 and over', 'no data'])
     expect(items.slice(0, 3).map((item) => item.swatch.fill)).toEqual(
@@ -77,7 +77,7 @@ describe('the legend', () => {
   })
 
   it('names the unit of a field that is not divided', () => {
-    expect(choropleth.legend(plan, { ...settings, field: 'population', per: null }, data).heading).toBe(
+    expect(choropleth.legend(plan, { ...settings, field: 'population', per: null }, data, null).heading).toBe(
       'Population (persons)',
     )
   })
@@ -109,7 +109,7 @@ describe('a map without classes', () => {
     const [least, , middle, missing, , most] = [...own.classOf]
     expect([least, missing, most]).toEqual([0, -1, own.colours.length - 1])
     expect(middle).toBe(Math.floor(((90 - 10) / 590) * own.colours.length))
-    const { items } = choropleth.legend(own, smooth, data)
+    const { items } = choropleth.legend(own, smooth, data, null)
     expect(items.map(({ label }) => label)).toEqual(['100', '200', '300', '400', '500', 'no data'])
     expect(items[0].swatch).toMatchObject({ shape: 'ramp' })
     // One piece ends in the shade in which the next begins.
@@ -163,7 +163,7 @@ describe('values that are not reliable', () => {
     // 40 ± 30 reaches over 45; 90 ± 9 over none; 600 ± 200 over none, 500 ± 1 neither.
     const unsure = choropleth.plan(own, withError)
     expect(unsure.mayMove).toBe(1)
-    expect(choropleth.legend(unsure, own, withError).items.map(({ label }) => label)).toContain(
+    expect(choropleth.legend(unsure, own, withError, null).items.map(({ label }) => label)).toContain(
       'error over 20 %',
     )
     expect(choropleth.showField?.(own, 'population').uncertainty).toBeNull()
@@ -201,7 +201,7 @@ describe('two sides and values set aside', () => {
     }
     const own = choropleth.plan(apart, data)
     expect([...own.classOf].slice(4)).toEqual([-3, -3])
-    expect(choropleth.legend(own, apart, data).items.at(-2)).toMatchObject({
+    expect(choropleth.legend(own, apart, data, null).items.at(-2)).toMatchObject({
       label: 'huge',
       swatch: { fill: { type: 'hatch', colour: '#eeeeee' } },
     })

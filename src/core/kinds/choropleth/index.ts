@@ -31,6 +31,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
     ...plainAreaLook(),
   }),
   plan: planChoropleth,
+  shapes: null,
   marks: () => [],
   draw: drawChoropleth,
   legend: choroplethLegend,

@@ -69,7 +69,7 @@ it('show the widths of typed values in their legend, the widest first', () => {
   const settings = by({ legendValues: [100, 750] })
   expect(
     flows
-      .legend(flows.plan(settings, data), settings, data)
+      .legend(flows.plan(settings, data), settings, data, null)
       .items.slice(0, 2)
       .map(({ label, swatch }) => [label, swatch.stroke?.widthMm]),
   ).toEqual([
@@ -99,7 +99,7 @@ describe('flows in classes', () => {
     expect(flows.classification(made, settings, data, 0)?.result.breaks.slice(1, -1)).toEqual([200, 600])
     expect(
       flows
-        .legend(made, settings, data)
+        .legend(made, settings, data, null)
         .items.slice(0, 3)
         .map(({ swatch }) => Number(swatch.stroke?.widthMm.toFixed(4))),
     ).toEqual([4, 2.6667, 1.3333])
@@ -149,7 +149,7 @@ describe('flows', () => {
 
   it('have a legend with the widths that they have on the map', () => {
     const made = plan()
-    const items = flows.legend(made, by(), data).items
+    const items = flows.legend(made, by(), data, null).items
     expect(items.map(({ label }) => label)).toEqual([
       '1,000',
       '500',
@@ -159,11 +159,11 @@ describe('flows', () => {
     ])
     made.marks.forEach(({ widthMm }, i) => expect(items[i].swatch.stroke?.widthMm).toBeCloseTo(widthMm, 9))
     const finer = by({ leastMm: 0 })
-    expect(flows.legend(flows.plan(finer, data), finer, data).items).toHaveLength(3)
+    expect(flows.legend(flows.plan(finer, data), finer, data, null).items).toHaveLength(3)
   })
 
   it('are drawn as curves of their width, each with a head', () => {
-    const paths = [...walk(flows.draw(plan(), by(), context))].filter(
+    const paths = [...walk(flows.draw(plan(), by(), context, null))].filter(
       (node): node is Path => node.type === 'path',
     )
     expect(paths.filter(({ strokes }) => strokes.length).map(({ strokes }) => strokes[0].widthMm)).toEqual([
@@ -171,7 +171,7 @@ describe('flows', () => {
     ])
     expect(paths.filter(({ fill }) => fill)).toHaveLength(4)
     expect(
-      [...walk(flows.draw(plan(), by({ arrows: false }), context))].filter(
+      [...walk(flows.draw(plan(), by({ arrows: false }), context, null))].filter(
         (node) => node.type === 'path' && node.fill,
       ),
     ).toHaveLength(0)

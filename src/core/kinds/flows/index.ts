@@ -86,6 +86,7 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
     }
   },
   plan: planFlows,
+  shapes: null,
   marks: () => [],
   draw: drawFlows,
   legend: flowLegend,

@@ -22,6 +22,7 @@ export const glow: MapKind<GlowSettings, GlowPlan> = {
     core: '#fff7df',
   }),
   plan: planGlow,
+  shapes: null,
   marks: () => [],
   draw: drawGlow,
   legend: glowLegend,

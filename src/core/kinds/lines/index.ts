@@ -54,6 +54,7 @@ export const lines: MapKind<LineSettings, LinePlan> = {
     numbers: plainFormat(),
   }),
   plan: planLines,
+  shapes: null,
   marks: () => [],
   draw: drawLines,
   legend: lineLegend,

@@ -66,7 +66,9 @@ const context: DrawContext = {
   featureName: (f) => `route ${f}`,
 }
 const drawn = (settings: LineSettings): Path[] =>
-  [...walk(lines.draw(lines.plan(settings, data), settings, context))].filter((node) => node.type === 'path')
+  [...walk(lines.draw(lines.plan(settings, data), settings, context, null))].filter(
+    (node) => node.type === 'path',
+  )
 
 describe('lines by a value', () => {
   it('are as wide as their values, the narrowest first, those without one left out', () => {
@@ -121,7 +123,7 @@ describe('lines by a value', () => {
 
   it('have a legend with the widths that they have on the map', () => {
     const plan = lines.plan(by(), data)
-    const { items } = lines.legend(plan, by(), data)
+    const { items } = lines.legend(plan, by(), data, null)
     expect(items.map(({ label, swatch }) => [label, swatch.stroke?.widthMm])).toEqual(
       plan.marks.map(({ value, widthMm }) => [String(value), widthMm]),
     )

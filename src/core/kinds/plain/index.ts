@@ -22,6 +22,7 @@ export const plain: MapKind<PlainSettings, null> = {
     dotShape: 'circle',
   }),
   plan: () => null,
+  shapes: null,
   marks: (_, { dotPt, dotShape }, context) =>
     context.dataset.geometry.kind === 'points'
       ? marksAt(

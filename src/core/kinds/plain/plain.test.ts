@@ -36,17 +36,22 @@ function drawn(id: string, look: PlainSettings): Path[] {
   if (!view) throw new Error('There is nothing to fit.')
   const projection = createProjection(spec)
   const to = paperTransform(projection, view, window)
-  const nodes = plain.draw(null, look, {
-    dataset: prepared.dataset,
-    projection,
-    projected: generalise(projectGeometry(prepared.dataset.geometry, projection), 0.1 / to.mmPerMetre),
-    to,
-    window,
-    fonts: createFontBook(),
-    toleranceMm: 0.1,
-    datasetOf: prepared.datasetOf,
-    featureName: (feature) => `f${feature}`,
-  })
+  const nodes = plain.draw(
+    null,
+    look,
+    {
+      dataset: prepared.dataset,
+      projection,
+      projected: generalise(projectGeometry(prepared.dataset.geometry, projection), 0.1 / to.mmPerMetre),
+      to,
+      window,
+      fonts: createFontBook(),
+      toleranceMm: 0.1,
+      datasetOf: prepared.datasetOf,
+      featureName: (feature) => `f${feature}`,
+    },
+    null,
+  )
   return [...walk(nodes)].filter((node) => node.type === 'path')
 }
 

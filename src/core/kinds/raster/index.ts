@@ -24,6 +24,7 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
     reversed: false,
   }),
   plan: planRaster,
+  shapes: null,
   marks: () => [],
   draw: drawRaster,
   legend: rasterLegend,

@@ -49,7 +49,7 @@ const context = {
   datasetOf: () => null,
   featureName: String,
 }
-const draw = (s = settings) => raster.draw(raster.plan(s, data), s, context) as RasterNode[]
+const draw = (s = settings) => raster.draw(raster.plan(s, data), s, context, null) as RasterNode[]
 
 /** Red of the cell over a place, null where it is clear. */
 function redAt(node: RasterNode, lon: number, lat: number): number | null {
@@ -89,12 +89,12 @@ describe('a raster on a map', () => {
         node.box.y + node.box.height < 80.3,
     ).toBe(true)
     const away = paperTransform(projection, { centre: [10, 49], scaleDenominator: 3_600_000 }, window)
-    expect(raster.draw(raster.plan(settings, data), settings, { ...context, to: away })).toEqual([])
+    expect(raster.draw(raster.plan(settings, data), settings, { ...context, to: away }, null)).toEqual([])
   })
 
   it('lists values along its ramp in the legend', () => {
     expect(
-      raster.legend(raster.plan(settings, data), settings, data).items.map(({ label }) => label),
+      raster.legend(raster.plan(settings, data), settings, data, null).items.map(({ label }) => label),
     ).toEqual(['10', '105', '200', '295', '390'])
   })
 })

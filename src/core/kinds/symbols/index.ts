@@ -60,6 +60,7 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
     }
   },
   plan: planSymbols,
+  shapes: null,
   marks: (plan, settings, context) =>
     symbolPlaces(plan, settings, context).map(({ feature, x, y }) => ({
       feature,

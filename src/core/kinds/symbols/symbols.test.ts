@@ -63,7 +63,7 @@ const context: DrawContext = {
   featureName: (f) => `library ${f}`,
 }
 const drawn = (change: Partial<SymbolSettings> = {}): Path[] =>
-  [...walk(symbols.draw(plan(change), by(change), context))].filter((node) => node.type === 'path')
+  [...walk(symbols.draw(plan(change), by(change), context, null))].filter((node) => node.type === 'path')
 
 describe('sizes', () => {
   it('are true areas: four times the value is twice the width', () => {
@@ -157,7 +157,7 @@ describe('the size legend', () => {
   it('has round values within the range, with the sizes that they have on the map', () => {
     const settings = by()
     const made = symbols.plan(settings, data)
-    const { sizes } = symbols.legend(made, settings, data)
+    const { sizes } = symbols.legend(made, settings, data, null)
     expect(made.marks.map(({ value }) => value)).toEqual([1000, 200])
     for (const { value, sizeMm } of made.marks) expect(sizeMm).toBeCloseTo(6 * Math.sqrt(value / 400), 9)
     expect(sizes?.marks.map(({ sizeMm }) => sizeMm)).toEqual(made.marks.map(({ sizeMm }) => sizeMm))
@@ -233,7 +233,7 @@ describe('symbols pushed apart', () => {
   const near: DrawContext = { ...context, to: { mmPerMetre: 1e-4, dx: 0, dy: 0 } }
   it('keep their sizes and order, with a line and a dot at the place of each that moved', () => {
     const settings = by({ displace })
-    const nodes = symbols.draw(symbols.plan(settings, data), settings, near)
+    const nodes = symbols.draw(symbols.plan(settings, data), settings, near, null)
     expect(nodes.map((node) => node.type === 'group' && node.name)).toEqual(['leaders', 'symbols'])
     const boxes = [...walk([nodes[1]])].flatMap((node) =>
       node.type === 'path' ? [outlineBox(node.outline)] : [],

@@ -3,6 +3,7 @@ import { bivariateUi } from './bivariate'
 import { categoriesUi } from './categories'
 import { chartsUi } from './charts'
 import { choroplethUi } from './choropleth'
+import { dotsUi } from './dots'
 import { flowsUi } from './flows'
 import { glowUi } from './glow'
 import type { KindUi } from './kind-ui'
@@ -16,6 +17,7 @@ export const kindUi: Record<KindId, KindUi> = {
   choropleth: choroplethUi,
   bivariate: bivariateUi,
   symbols: symbolsUi,
+  dots: dotsUi,
   categories: categoriesUi,
   flows: flowsUi,
   charts: chartsUi,

@@ -108,6 +108,7 @@ function explainedLayers(settings: LegendSettings, context: SheetContext): Expla
       .map((drawn) => ({
         ...drawn,
         panelId: panel.id,
+        scaleDenominator: panel.view.scaleDenominator,
         ...(settings.onlySeen && { seen: featuresInView(drawn.prepared.dataset.geometry, panel) }),
       })),
   )

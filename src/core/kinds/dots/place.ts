@@ -1,0 +1,190 @@
+import type { Position } from 'geojson'
+import { authalicLatitude, authalicRadius, geodeticLatitude } from '@/core/projection/authalic'
+import type { Random } from './random'
+
+const degrees = 180 / Math.PI
+
+/** The closest that dots lie is at first so much of the distance of as many dots in an even net of triangles. */
+const firstShare = 0.75
+/** After so many places without room the distance shrinks. */
+const misses = 40
+const shrinks = 0.93
+/** So many places are tried before ground is given up that a mask leaves no room in. */
+const mostTries = 400
+
+type Keep = (lon: number, lat: number) => boolean
+
+/** Where dots were put: longitude and latitude by turns, and how many had to leave the ground that is kept. */
+export type Placed = { lonLat: Float64Array; strayed: number }
+
+/**
+ * Puts `count` dots into an area (polygons in the plane of longitude and latitude, holes after the outer ring), at
+ * random by ground area but evenly: none comes closer to another than a distance that shrinks only where there is no
+ * more room (dart throwing with a relaxed radius, McCool and Fiume 1992). With `keep` dots lie only where it is true,
+ * as far as the area has such ground.
+ */
+export function placeDots(
+  polygons: readonly Position[][][],
+  count: number,
+  { random, keep }: { random: Random; keep?: Keep },
+): Placed {
+  const lonLat = new Float64Array(2 * count)
+  const pieces = polygons.map(pieceOf).filter(({ area }) => area > 0)
+  if (!count || !pieces.length) return { lonLat: lonLat.fill(NaN), strayed: 0 }
+  const draw = drawer(pieces, random)
+  const share = keep ? shareKept(draw, keep) : 1
+  const wanted = share > 0 ? keep : undefined
+  const total = pieces.reduce((sum, { area }) => sum + area, 0) * (share || 1)
+  const net = createNet(firstShare * Math.sqrt((2 * total) / (Math.sqrt(3) * count)))
+  for (let n = 0; n < count; n++) {
+    let missed = 0
+    for (;;) {
+      const place = drawKept(draw, wanted)
+      if (net.isFree(place)) {
+        net.add(place)
+        lonLat[2 * n] = place.lon
+        lonLat[2 * n + 1] = place.lat
+        break
+      }
+      if (++missed % misses === 0) net.shrink()
+    }
+  }
+  return { lonLat, strayed: keep && !wanted ? count : 0 }
+}
+
+/** A place with its coordinates in a plane that is true to area, metres. */
+type Place = { lon: number; lat: number; x: number; y: number }
+
+type Piece = {
+  /** Ground area in the plane of the sines of authalic latitudes, m². */
+  area: number
+  west: number
+  east: number
+  /** Sines of authalic latitudes. */
+  low: number
+  high: number
+  holds: (lon: number, lat: number) => boolean
+}
+
+const sineOf = (lat: number): number => Math.sin(authalicLatitude(lat / degrees))
+const latOf = (sine: number): number => geodeticLatitude(Math.asin(Math.max(-1, Math.min(1, sine)))) * degrees
+
+function pieceOf(rings: Position[][]): Piece {
+  let [west, east, south, north] = [Infinity, -Infinity, Infinity, -Infinity]
+  for (const [lon, lat] of rings[0] ?? []) {
+    west = Math.min(west, lon)
+    east = Math.max(east, lon)
+    south = Math.min(south, lat)
+    north = Math.max(north, lat)
+  }
+  let twice = 0
+  rings.forEach((ring, r) => {
+    let own = 0
+    for (let i = 0; i + 1 < ring.length; i++)
+      own += (ring[i + 1][0] - ring[i][0]) * (sineOf(ring[i][1]) + sineOf(ring[i + 1][1]))
+    twice += r === 0 ? Math.abs(own) : -Math.abs(own)
+  })
+  return {
+    area: (Math.max(0, twice / 2) / degrees) * authalicRadius ** 2,
+    west,
+    east,
+    low: sineOf(south),
+    high: sineOf(north),
+    holds: within(rings, south, north),
+  }
+}
+
+/** Whether a place lies in rings, by even crossings of the edges in its band of latitudes. */
+function within(rings: Position[][], south: number, north: number): (lon: number, lat: number) => boolean {
+  const edges: [number, number, number, number][] = []
+  for (const ring of rings)
+    for (let i = 0; i + 1 < ring.length; i++)
+      if (ring[i][1] !== ring[i + 1][1]) edges.push([ring[i][0], ring[i][1], ring[i + 1][0], ring[i + 1][1]])
+  const count = Math.max(1, Math.min(4096, edges.length))
+  const height = (north - south) / count || 1
+  const bandOf = (lat: number): number => Math.max(0, Math.min(count - 1, Math.floor((lat - south) / height)))
+  const bands: number[][] = Array.from({ length: count }, () => [])
+  edges.forEach(([, y0, , y1], i) => {
+    for (let b = bandOf(Math.min(y0, y1)); b <= bandOf(Math.max(y0, y1)); b++) bands[b].push(i)
+  })
+  return (lon, lat) => {
+    let inside = false
+    for (const i of bands[bandOf(lat)]) {
+      const [x0, y0, x1, y1] = edges[i]
+      if (y0 > lat !== y1 > lat && lon < x0 + ((lat - y0) / (y1 - y0)) * (x1 - x0)) inside = !inside
+    }
+    return inside
+  }
+}
+
+/** Draws places evenly by ground area. */
+function drawer(pieces: Piece[], random: Random): () => Place {
+  const total = pieces.reduce((sum, { area }) => sum + area, 0)
+  const middle = Math.cos(Math.asin((pieces[0].low + pieces[0].high) / 2)) || 1e-3
+  return () => {
+    let left = random() * total
+    const piece = pieces.find(({ area }) => (left -= area) < 0) ?? pieces[pieces.length - 1]
+    for (;;) {
+      const lon = piece.west + random() * (piece.east - piece.west)
+      const sine = piece.low + random() * (piece.high - piece.low)
+      const lat = latOf(sine)
+      if (piece.holds(lon, lat))
+        return {
+          lon,
+          lat,
+          // Stretched so that ground distances about the middle of the area are true in both directions.
+          x: (authalicRadius * lon * middle) / degrees,
+          y: (authalicRadius * sine) / middle,
+        }
+    }
+  }
+}
+
+const shareKept = (draw: () => Place, keep: Keep): number => {
+  let kept = 0
+  for (let i = 0; i < mostTries; i++) {
+    const { lon, lat } = draw()
+    if (keep(lon, lat)) kept++
+  }
+  return kept / mostTries
+}
+
+function drawKept(draw: () => Place, keep: Keep | undefined): Place {
+  let place = draw()
+  if (!keep) return place
+  // That there is such ground is known; small ground takes many tries.
+  for (let i = 0; i < 100 * mostTries && !keep(place.lon, place.lat); i++) place = draw()
+  return place
+}
+
+/** Dots by the cells of a grid, so that only those near a place are looked at. */
+function createNet(distance: number) {
+  const cell = Math.max(distance, 1e-6)
+  const cells = new Map<number, number[]>()
+  let least = distance
+  const places: number[] = []
+  const columns = 2 ** 24
+  const at = (n: number): number => Math.floor(n / cell)
+  const key = (column: number, row: number): number => (row + columns / 2) * columns + column + columns / 2
+  return {
+    shrink: (): void => void (least *= shrinks),
+    add({ x, y }: Place): void {
+      const k = key(at(x), at(y))
+      const list = cells.get(k)
+      if (list) list.push(places.length)
+      else cells.set(k, [places.length])
+      places.push(x, y)
+    },
+    isFree({ x, y }: Place): boolean {
+      const [column, row] = [at(x), at(y)]
+      const square = least * least
+      for (let r = row - 1; r <= row + 1; r++)
+        for (let c = column - 1; c <= column + 1; c++)
+          for (const i of cells.get(key(c, r)) ?? []) {
+            const [dx, dy] = [places[i] - x, places[i + 1] - y]
+            if (dx * dx + dy * dy < square) return false
+          }
+      return true
+    },
+  }
+}
