@@ -49,6 +49,20 @@ describe('the features that are seen', () => {
     expect(featuresInView(geometryFromShapes(shapes), flat)).toEqual([0, 1, 2])
   })
 
+  it('are those within the ellipse of a round window', () => {
+    const corner = polygon([4, 2], [12, 2], [12, 12], [4, 12])
+    const side = polygon([4, -1], [12, -1], [12, 1], [4, 1])
+    const around = polygon([-20, -20], [20, -20], [20, 20], [-20, 20])
+    const shapes = geometryFromShapes([corner, side, around])
+    expect(featuresInView(shapes, flat)).toEqual([0, 1, 2])
+    expect(featuresInView(shapes, { ...flat, round: true })).toEqual([1, 2])
+    const points = [
+      [4.9, 2.9],
+      [4.9, 0],
+    ].map((coordinates) => ({ type: 'Point' as const, coordinates }))
+    expect(featuresInView(geometryFromShapes(points), { ...flat, round: true })).toEqual([1])
+  })
+
   it('are lines that run through, and points inside', () => {
     const lines = [
       [

@@ -95,8 +95,16 @@ describe('projections in the names of other programs', () => {
     expect(knownSystem({ ...spec('mercator'), system: { ...system, code: 'EPSG:32626' } })?.named).toEqual({
       by: 'epsg',
       code: 32626,
+      inDegrees: false,
     })
     expect(knownSystem({ ...spec('mercator'), system: { ...system, code: 'own' } })).toBeNull()
+    const by = (proj4: string) =>
+      knownSystem({ ...spec('mercator'), system: { name: '', code: 'EPSG:1', proj4 } })?.named ?? null
+    expect(by('+proj=longlat +datum=WGS84')).toMatchObject({ inDegrees: true })
+    expect(by('+proj=tmerc +ellps=GRS80 +towgs84=0,0,0,0,0,0,0')).toMatchObject({ inDegrees: false })
+    // Its own degrees lie elsewhere on the ground.
+    expect(by('+proj=tmerc +ellps=bessel +towgs84=598.1,73.7,418.2,0.202,0.045,-2.455,6.7')).toBeNull()
+    expect(by('+proj=utm +zone=33 +ellps=intl')).toBeNull()
   })
 })
 

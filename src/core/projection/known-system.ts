@@ -9,7 +9,7 @@ import { fromDegrees } from './reference'
  * origin may be others than the map's); null where that is known to be as the map does.
  */
 export type KnownSystem = {
-  named: { by: 'epsg'; code: number } | { by: 'wkt'; wkt: string }
+  named: { by: 'epsg'; code: number; inDegrees: boolean } | { by: 'wkt'; wkt: string }
   project: ((lon: number, lat: number) => [number, number]) | null
 }
 
@@ -122,8 +122,11 @@ const degreesWkt =
  */
 export function knownSystem(spec: ProjectionSpec): KnownSystem | null {
   if (spec.system) {
-    const code = /^(?:EPSG:)?(\d+)$/i.exec(spec.system.code)
-    return code && { named: { by: 'epsg', code: Number(code[1]) }, project: null }
+    const { code, proj4 } = spec.system
+    const number = /^(?:EPSG:)?(\d+)$/i.exec(code)
+    if (!number || !isOnWgs84(proj4)) return null
+    const inDegrees = /\+proj=longlat\b/.test(proj4)
+    return { named: { by: 'epsg', code: Number(number[1]), inDegrees }, project: null }
   }
   const found = known[spec.id]
   if (!found) return null
@@ -142,6 +145,17 @@ export function knownSystem(spec: ProjectionSpec): KnownSystem | null {
     'UNIT["Meter",1]]',
   ].join(',')
   return { named: { by: 'wkt', wkt }, project: reckonedBy(spec, reckoned) }
+}
+
+/** Whether a system's own longitudes and latitudes are those of WGS 84, to a metre: places are given in these. */
+function isOnWgs84(definition: string): boolean {
+  const shift = /\+towgs84=([-\d.,eE]+)/.exec(definition)
+  const isShifted = shift?.[1].split(',').some((n) => Number(n) !== 0) ?? false
+  return (
+    !isShifted &&
+    !definition.includes('+nadgrids') &&
+    /\+(datum=WGS84|ellps=(GRS80|WGS84))\b/.test(definition)
+  )
 }
 
 function reckonedBy(spec: ProjectionSpec, how: Known['reckoned']): KnownSystem['project'] {

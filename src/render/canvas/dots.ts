@@ -9,7 +9,7 @@ const fewest = 300
 /** A dot stands on one of so many places within a pixel, each way. */
 const places = 8
 /** Pixels are covered by so many parts, each way. */
-const parts = 8
+const parts = 11
 
 /** How much of each pixel about a disc is covered, for one of its places in a pixel. */
 type Stamp = { size: number; cover: Uint8Array }
@@ -75,7 +75,7 @@ function put({ size, cover }: Stamp, [left, top]: [number, number], into: Uint8A
       const more = cover[r * size + c]
       if (!more) continue
       const had = into[row + c]
-      into[row + c] = (had + more - (had * more + 127) / 255) | 0
+      into[row + c] = had + Math.round(((255 - had) * more) / 255)
     }
   }
 }

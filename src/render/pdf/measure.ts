@@ -27,7 +27,7 @@ export function viewports(
     const share = ([x, y]: [number, number]) => [(x - box.x) / box.width, 1 - (y - box.y) / box.height]
     const points = (mm: number) => mmToPoints(mm + bleedMm)
     const GCS = ended({
-      Type: 'PROJCS',
+      Type: system.by === 'epsg' && system.inDegrees ? 'GEOGCS' : 'PROJCS',
       ...(system.by === 'wkt' ? { WKT: new String(system.wkt) } : { EPSG: system.code }),
     })
     const Measure = ended({

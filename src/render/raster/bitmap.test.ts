@@ -10,7 +10,7 @@ const fonts = fontBookOf(conformanceFonts)
 const scenes = conformanceScenes(fonts)
 
 describe('a PNG in bands', () => {
-  for (const title of ['text', 'hatch', 'multiply', 'dashes', 'linear gradient'])
+  for (const title of ['text', 'hatch', 'multiply', 'dashes', 'linear gradient', 'many dots, clipped'])
     it(`shows no seams: ${title}`, async () => {
       const scene = scenes[title]
       const whole = await renderPixels({ ...scene, background: '#ffffff' }, fonts, 150)

@@ -86,6 +86,27 @@ describe('a task in a process of its own', () => {
     expect(await importing(at)).toEqual([rowCount])
   })
 
+  it('is begun again in another process where a resting one has ended, whichever copy of the code it came from', async () => {
+    // As another part of a build has them: the same name, another class.
+    class ProcessGone extends Error {
+      override name = 'ProcessGone'
+      readonly hadStarted = false
+    }
+    let asked = 0
+    const ended = {
+      run: () => {
+        asked++
+        return Promise.reject(new ProcessGone('The process ended before its task.'))
+      },
+      kill: () => undefined,
+    }
+    const { keenPlotLanes } = globalThis as unknown as { keenPlotLanes: { long: { rested: object[] } } }
+    keenPlotLanes.long.rested.push(ended)
+    expect(await importing(file('again.csv', 'a\n1\n'))).toEqual([1])
+    expect(asked).toBe(1)
+    expect(keenPlotLanes.long.rested).not.toContain(ended)
+  })
+
   it('that takes too long is stopped, and the next one goes on', async () => {
     await expect(importing(file('slow.csv', long), { limitMs: 150 })).rejects.toThrow(
       'took longer than 0.15 seconds',

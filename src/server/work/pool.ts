@@ -3,7 +3,7 @@ import path from 'node:path'
 import pLimit, { type LimitFunction } from 'p-limit'
 import { laneProcesses, processMb, taskLimits, type Lane } from './limits'
 import { lastWordsFile, TaskFailure, type TaskEnd } from './protocol'
-import { ProcessGone, startRunner, type Runner } from './runner'
+import { isProcessGone, startRunner, type Runner } from './runner'
 import { newScratch, removeScratch } from './scratch'
 import type { TaskInput, TaskName, TaskResult } from './tasks/registry'
 
@@ -108,7 +108,7 @@ async function runWithin(run: Run, { signal, onProgress }: Following): Promise<T
       return end
     } catch (error) {
       signal?.throwIfAborted()
-      if (!(error instanceof ProcessGone)) throw error
+      if (!isProcessGone(error)) throw error
       if (late) throw new TaskFailure(`This took longer than ${durationWords(run.ms)} and was stopped.`)
       if (!error.hadStarted && !killed && start < mostStarts) continue
       throw new TaskFailure(await lastWords(run.scratch))

@@ -14,6 +14,13 @@ export class ProcessGone extends Error {
   }
 }
 
+/**
+ * Whether an error says so. It is known by its name: processes rest in one pool for the whole server, of which a build
+ * has several copies of this class.
+ */
+export const isProcessGone = (error: unknown): error is ProcessGone =>
+  error instanceof Error && error.name === 'ProcessGone' && 'hadStarted' in error
+
 /** One process that carries out one task at a time, and that can be killed at any moment. */
 export type Runner = {
   run: (

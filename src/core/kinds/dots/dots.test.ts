@@ -135,7 +135,49 @@ describe('places of dots', () => {
     const none = placeDots(square, 40, { random: randomFrom(1), keep: () => false })
     expect(none.strayed).toBe(40)
     expect(pairs(none.lonLat).every(([lon]) => Number.isFinite(lon))).toBe(true)
+    const few = placeDots(square, 40, { random: randomFrom(1), keep: (lon) => lon < 0.00001 })
+    expect(few.strayed).toBe(40)
     expect(placeDots([], 3, { random: randomFrom(1) }).lonLat).toEqual(new Float64Array(6).fill(NaN))
+  })
+})
+
+describe('difficult ground', () => {
+  it('is a sliver that runs aslant through its box', () => {
+    const sliver = [
+      [
+        [0, 0],
+        [10, 10],
+        [10, 10.0001],
+        [0, 0.0001],
+        [0, 0],
+      ],
+    ]
+    const { lonLat } = placeDots([sliver], 200, { random: randomFrom(4) })
+    for (const [lon, lat] of pairs(lonLat)) {
+      expect(lat - lon).toBeGreaterThan(-1e-4)
+      expect(lat - lon).toBeLessThan(2e-4)
+    }
+    const lons = pairs(lonLat).map(([lon]) => lon)
+    expect(Math.max(...lons) - Math.min(...lons)).toBeGreaterThan(8)
+  })
+
+  it('is three thousand islands, each with its share', () => {
+    const islands = Array.from({ length: 3000 }, (_, i) => {
+      const [x, y] = [(i % 60) * 0.1, Math.floor(i / 60) * 0.1]
+      const size = i === 0 ? 0.09 : 0.03
+      return [
+        [
+          [x, y],
+          [x + size, y],
+          [x + size, y + size],
+          [x, y + size],
+          [x, y],
+        ],
+      ]
+    })
+    const { lonLat } = placeDots(islands, 6000, { random: randomFrom(5) })
+    const onFirst = pairs(lonLat).filter(([lon, lat]) => lon < 0.095 && lat < 0.095).length
+    expect(Math.abs(onFirst - 18)).toBeLessThan(12)
   })
 })
 

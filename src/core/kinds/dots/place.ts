@@ -11,6 +11,10 @@ const misses = 40
 const shrinks = 0.93
 /** So many places are tried before ground is given up that a mask leaves no room in. */
 const mostTries = 400
+/** Ground that is there but small takes many tries. */
+const mostSearched = 40_000
+/** So often a place is thrown into the box around a piece before it is looked for along a parallel. */
+const mostThrows = 100
 
 type Keep = (lon: number, lat: number) => boolean
 
@@ -29,19 +33,21 @@ export function placeDots(
   { random, keep }: { random: Random; keep?: Keep },
 ): Placed {
   const lonLat = new Float64Array(2 * count)
+  let strayed = 0
   const pieces = polygons.map(pieceOf).filter(({ area }) => area > 0)
   if (!count || !pieces.length) return { lonLat: lonLat.fill(NaN), strayed: 0 }
   const draw = drawer(pieces, random)
   const share = keep ? shareKept(draw, keep) : 1
-  const wanted = share > 0 ? keep : undefined
   const total = pieces.reduce((sum, { area }) => sum + area, 0) * (share || 1)
   const net = createNet(firstShare * Math.sqrt((2 * total) / (Math.sqrt(3) * count)))
   for (let n = 0; n < count; n++) {
     let missed = 0
     for (;;) {
-      const place = drawKept(draw, wanted)
+      // Where none of many places is kept there is no such ground, and one place does.
+      const { place, isKept } = drawKept(draw, keep, share > 0 ? mostSearched : 1)
       if (net.isFree(place)) {
         net.add(place)
+        if (!isKept) strayed++
         lonLat[2 * n] = place.lon
         lonLat[2 * n + 1] = place.lat
         break
@@ -49,7 +55,7 @@ export function placeDots(
       if (++missed % misses === 0) net.shrink()
     }
   }
-  return { lonLat, strayed: keep && !wanted ? count : 0 }
+  return { lonLat, strayed }
 }
 
 /** A place with its coordinates in a plane that is true to area, metres. */
@@ -64,6 +70,8 @@ type Piece = {
   low: number
   high: number
   holds: (lon: number, lat: number) => boolean
+  /** Where a parallel enters and leaves it, in pairs from the west. */
+  crossings: (lat: number) => number[]
 }
 
 const sineOf = (lat: number): number => Math.sin(authalicLatitude(lat / degrees))
@@ -90,12 +98,12 @@ function pieceOf(rings: Position[][]): Piece {
     east,
     low: sineOf(south),
     high: sineOf(north),
-    holds: within(rings, south, north),
+    ...within(rings, south, north),
   }
 }
 
-/** Whether a place lies in rings, by even crossings of the edges in its band of latitudes. */
-function within(rings: Position[][], south: number, north: number): (lon: number, lat: number) => boolean {
+/** Whether a place lies in rings, by even crossings of the edges in its band of latitudes, and these crossings. */
+function within(rings: Position[][], south: number, north: number): Pick<Piece, 'holds' | 'crossings'> {
   const edges: [number, number, number, number][] = []
   for (const ring of rings)
     for (let i = 0; i + 1 < ring.length; i++)
@@ -107,7 +115,14 @@ function within(rings: Position[][], south: number, north: number): (lon: number
   edges.forEach(([, y0, , y1], i) => {
     for (let b = bandOf(Math.min(y0, y1)); b <= bandOf(Math.max(y0, y1)); b++) bands[b].push(i)
   })
-  return (lon, lat) => {
+  const crossings = (lat: number): number[] =>
+    bands[bandOf(lat)]
+      .flatMap((i) => {
+        const [x0, y0, x1, y1] = edges[i]
+        return y0 > lat !== y1 > lat ? [x0 + ((lat - y0) / (y1 - y0)) * (x1 - x0)] : []
+      })
+      .sort((a, b) => a - b)
+  const holds = (lon: number, lat: number): boolean => {
     let inside = false
     for (const i of bands[bandOf(lat)]) {
       const [x0, y0, x1, y1] = edges[i]
@@ -115,29 +130,51 @@ function within(rings: Position[][], south: number, north: number): (lon: number
     }
     return inside
   }
+  return { holds, crossings }
 }
 
 /** Draws places evenly by ground area. */
 function drawer(pieces: Piece[], random: Random): () => Place {
   const total = pieces.reduce((sum, { area }) => sum + area, 0)
   const middle = Math.cos(Math.asin((pieces[0].low + pieces[0].high) / 2)) || 1e-3
+  const ends = new Float64Array(pieces.length)
+  pieces.reduce((sum, { area }, i) => (ends[i] = sum + area), 0)
+  const placeAt = (lon: number, sine: number): Place => ({
+    lon,
+    lat: latOf(sine),
+    // Stretched so that ground distances about the middle of the area are true in both directions.
+    x: (authalicRadius * lon * middle) / degrees,
+    y: (authalicRadius * sine) / middle,
+  })
   return () => {
-    let left = random() * total
-    const piece = pieces.find(({ area }) => (left -= area) < 0) ?? pieces[pieces.length - 1]
-    for (;;) {
+    const piece = pieces[Math.min(pieces.length - 1, firstAbove(ends, random() * total))]
+    const sineIn = (): number => piece.low + random() * (piece.high - piece.low)
+    for (let i = 0; i < mostThrows; i++) {
       const lon = piece.west + random() * (piece.east - piece.west)
-      const sine = piece.low + random() * (piece.high - piece.low)
-      const lat = latOf(sine)
-      if (piece.holds(lon, lat))
-        return {
-          lon,
-          lat,
-          // Stretched so that ground distances about the middle of the area are true in both directions.
-          x: (authalicRadius * lon * middle) / degrees,
-          y: (authalicRadius * sine) / middle,
-        }
+      const sine = sineIn()
+      if (piece.holds(lon, latOf(sine))) return placeAt(lon, sine)
     }
+    // A sliver in its box: along a parallel it is met at once.
+    for (let i = 0; i < mostThrows; i++) {
+      const sine = sineIn()
+      const spans = piece.crossings(latOf(sine))
+      if (spans.length < 2) continue
+      const at = 2 * Math.floor((random() * spans.length) / 2)
+      return placeAt(spans[at] + random() * (spans[at + 1] - spans[at]), sine)
+    }
+    return placeAt((piece.west + piece.east) / 2, (piece.low + piece.high) / 2)
   }
+}
+
+/** The first of ascending numbers that is larger, by halving. */
+function firstAbove(ends: Float64Array, value: number): number {
+  let [low, high] = [0, ends.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (ends[middle] > value) high = middle
+    else low = middle + 1
+  }
+  return low
 }
 
 const shareKept = (draw: () => Place, keep: Keep): number => {
@@ -149,12 +186,19 @@ const shareKept = (draw: () => Place, keep: Keep): number => {
   return kept / mostTries
 }
 
-function drawKept(draw: () => Place, keep: Keep | undefined): Place {
+/** A place that is kept, if one is found among so many. */
+function drawKept(
+  draw: () => Place,
+  keep: Keep | undefined,
+  most: number,
+): { place: Place; isKept: boolean } {
   let place = draw()
-  if (!keep) return place
-  // That there is such ground is known; small ground takes many tries.
-  for (let i = 0; i < 100 * mostTries && !keep(place.lon, place.lat); i++) place = draw()
-  return place
+  if (!keep) return { place, isKept: true }
+  for (let i = 1; i < most; i++) {
+    if (keep(place.lon, place.lat)) return { place, isKept: true }
+    place = draw()
+  }
+  return { place, isKept: keep(place.lon, place.lat) }
 }
 
 /** Dots by the cells of a grid, so that only those near a place are looked at. */

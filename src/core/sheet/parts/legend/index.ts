@@ -147,8 +147,10 @@ export function layOutLegend(settings: LegendSettings, box: PartBox, context: Sh
 /** What decides which layers its panels show and what they say; where a panel lies matters only for what is seen. */
 const whatIsSeen = (settings: LegendSettings, context: SheetContext): unknown[] => [
   context.datasets,
-  ...explainedPanels(settings, context).flatMap(({ id, map, view, window }) =>
-    settings.onlySeen ? [id, map, view, window.width, window.height] : [id, map, view.scaleDenominator],
+  ...explainedPanels(settings, context).flatMap(({ id, map, view, window, round }) =>
+    settings.onlySeen
+      ? [id, map, view, window.width, window.height, round]
+      : [id, map, view.scaleDenominator],
   ),
 ]
 
