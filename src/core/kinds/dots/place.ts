@@ -38,13 +38,20 @@ export function placeDots(
   if (!count || !pieces.length) return { lonLat: lonLat.fill(NaN), strayed: 0 }
   const draw = drawer(pieces, random)
   const share = keep ? shareKept(draw, keep) : 1
+  const most = share > 0 ? mostSearched : 0
   const total = pieces.reduce((sum, { area }) => sum + area, 0) * (share || 1)
-  const net = createNet(firstShare * Math.sqrt((2 * total) / (Math.sqrt(3) * count)))
+  const net = createNet(firstShare * Math.sqrt((2 * total) / (Math.sqrt(3) * count)), count)
   for (let n = 0; n < count; n++) {
     let missed = 0
+    let searched = 0
     for (;;) {
-      // Where none of many places is kept there is no such ground, and one place does.
-      const { place, isKept } = drawKept(draw, keep, share > 0 ? mostSearched : 1)
+      const place = draw()
+      const isKept = !keep || keep(place.lon, place.lat)
+      // Where none of many places is kept there is no such ground, and any place does.
+      if (!isKept && searched < most) {
+        searched++
+        continue
+      }
       if (net.isFree(place)) {
         net.add(place)
         if (!isKept) strayed++
@@ -139,9 +146,9 @@ function drawer(pieces: Piece[], random: Random): () => Place {
   const middle = Math.cos(Math.asin((pieces[0].low + pieces[0].high) / 2)) || 1e-3
   const ends = new Float64Array(pieces.length)
   pieces.reduce((sum, { area }, i) => (ends[i] = sum + area), 0)
-  const placeAt = (lon: number, sine: number): Place => ({
+  const placeAt = (lon: number, lat: number, sine: number): Place => ({
     lon,
-    lat: latOf(sine),
+    lat,
     // Stretched so that ground distances about the middle of the area are true in both directions.
     x: (authalicRadius * lon * middle) / degrees,
     y: (authalicRadius * sine) / middle,
@@ -152,17 +159,20 @@ function drawer(pieces: Piece[], random: Random): () => Place {
     for (let i = 0; i < mostThrows; i++) {
       const lon = piece.west + random() * (piece.east - piece.west)
       const sine = sineIn()
-      if (piece.holds(lon, latOf(sine))) return placeAt(lon, sine)
+      const lat = latOf(sine)
+      if (piece.holds(lon, lat)) return placeAt(lon, lat, sine)
     }
     // A sliver in its box: along a parallel it is met at once.
     for (let i = 0; i < mostThrows; i++) {
       const sine = sineIn()
-      const spans = piece.crossings(latOf(sine))
+      const lat = latOf(sine)
+      const spans = piece.crossings(lat)
       if (spans.length < 2) continue
       const at = 2 * Math.floor((random() * spans.length) / 2)
-      return placeAt(spans[at] + random() * (spans[at + 1] - spans[at]), sine)
+      return placeAt(spans[at] + random() * (spans[at + 1] - spans[at]), lat, sine)
     }
-    return placeAt((piece.west + piece.east) / 2, (piece.low + piece.high) / 2)
+    const sine = (piece.low + piece.high) / 2
+    return placeAt((piece.west + piece.east) / 2, latOf(sine), sine)
   }
 }
 
@@ -186,46 +196,41 @@ const shareKept = (draw: () => Place, keep: Keep): number => {
   return kept / mostTries
 }
 
-/** A place that is kept, if one is found among so many. */
-function drawKept(
-  draw: () => Place,
-  keep: Keep | undefined,
-  most: number,
-): { place: Place; isKept: boolean } {
-  let place = draw()
-  if (!keep) return { place, isKept: true }
-  for (let i = 1; i < most; i++) {
-    if (keep(place.lon, place.lat)) return { place, isKept: true }
-    place = draw()
-  }
-  return { place, isKept: keep(place.lon, place.lat) }
-}
-
-/** Dots by the cells of a grid, so that only those near a place are looked at. */
-function createNet(distance: number) {
+/**
+ * Dots by the cells of a grid, so that only those near a place are looked at. Cells are found by a hash; where two
+ * cells share one, dots of both are looked at, which changes nothing.
+ */
+function createNet(distance: number, count: number) {
   const cell = Math.max(distance, 1e-6)
-  const cells = new Map<number, number[]>()
+  const size = 2 ** Math.ceil(Math.log2(2 * count + 16))
+  /** The dot put last into a cell, and the one before it; −1 for none. */
+  const last = new Int32Array(size).fill(-1)
+  const before = new Int32Array(count)
+  const xs = new Float64Array(count)
+  const ys = new Float64Array(count)
+  let used = 0
   let least = distance
-  const places: number[] = []
-  const columns = 2 ** 24
-  const at = (n: number): number => Math.floor(n / cell)
-  const key = (column: number, row: number): number => (row + columns / 2) * columns + column + columns / 2
+  const slot = (column: number, row: number): number =>
+    ((Math.imul(column, 73_856_093) ^ Math.imul(row, 19_349_663)) >>> 0) & (size - 1)
   return {
     shrink: (): void => void (least *= shrinks),
     add({ x, y }: Place): void {
-      const k = key(at(x), at(y))
-      const list = cells.get(k)
-      if (list) list.push(places.length)
-      else cells.set(k, [places.length])
-      places.push(x, y)
+      const at = slot(Math.floor(x / cell), Math.floor(y / cell))
+      before[used] = last[at]
+      last[at] = used
+      xs[used] = x
+      ys[used] = y
+      used++
     },
     isFree({ x, y }: Place): boolean {
-      const [column, row] = [at(x), at(y)]
+      const column = Math.floor(x / cell)
+      const row = Math.floor(y / cell)
       const square = least * least
       for (let r = row - 1; r <= row + 1; r++)
         for (let c = column - 1; c <= column + 1; c++)
-          for (const i of cells.get(key(c, r)) ?? []) {
-            const [dx, dy] = [places[i] - x, places[i + 1] - y]
+          for (let i = last[slot(c, r)]; i >= 0; i = before[i]) {
+            const dx = xs[i] - x
+            const dy = ys[i] - y
             if (dx * dx + dy * dy < square) return false
           }
       return true
