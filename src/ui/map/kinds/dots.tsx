@@ -180,7 +180,7 @@ function MaskRows({ layer }: Pick<SettingsProps, 'layer'>) {
           look="quiet"
           onClick={() => change('In or out', (d) => d.mask && void (d.mask.within = !d.mask.within))}
         >
-          {s.mask.within ? 'out of' : 'within'}
+          {s.mask.within ? 'none in them' : 'only in them'}
         </Button>
       )}
     </Row>
