@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os'
 import path from 'node:path'
 import { defineConfig } from 'vitest/config'
 
@@ -8,5 +9,7 @@ export default defineConfig({
     globalSetup: ['vitest.global.ts'],
     setupFiles: ['vitest.setup.ts'],
     testTimeout: 60_000,
+    // Two even on two cores: much of the time goes into waiting for processes and files.
+    maxWorkers: Math.max(2, availableParallelism() - 1),
   },
 })
