@@ -10,7 +10,7 @@ import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
 import { shrinking } from '@/core/kinds/marks/overlap'
 import { kindOf } from '@/core/kinds/registry'
-import { composeLabelledMap, planOf } from '@/core/map/compose-map'
+import { composeLabelledMap, planOf, shapesOf } from '@/core/map/compose-map'
 import { distortionFonts, drawDistortion, type DistortionView } from '@/core/map/distortion'
 import type { LabelReport } from '@/core/map/label-map'
 import { paperTransform, viewProjection } from '@/core/map/view'
@@ -378,6 +378,13 @@ const onLayer = <T>(layer: Layer, of: (prepared: Prepared) => T): T | null => {
 const planOfLayer = (layer: Layer): { plan: unknown; rowCount: number } | null =>
   onLayer(layer, (prepared) => ({ plan: planOf(layer, prepared), rowCount: prepared.dataset.rowCount }))
 
+/** What was lost in making the geometry of a layer's kind, in words; empty for nothing. */
+const shapesRemark = (layer: Layer): string =>
+  onLayer(layer, (prepared) => {
+    const { shapes } = kindOf(layer.symbology.kind)
+    return shapes ? shapes.remark(shapesOf(layer, prepared, planOf(layer, prepared))) : ''
+  }) ?? ''
+
 /** Tries a method out beside the drawing and keeps its classes, for the plan that will ask for them. */
 function readyMethod(layer: Layer, which: number, id: MethodId): void {
   onLayer(layer, (prepared) => {
@@ -454,6 +461,7 @@ const sceneApi = {
   readyMethod,
   legendEntries,
   judge: judgeLayer,
+  shapesRemark,
   setFolio,
   changeFolio,
   drawMap,

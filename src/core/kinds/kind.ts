@@ -176,6 +176,8 @@ export type MapKind<Settings, Plan, Shapes = null> = {
    */
   shapes: {
     key: (settings: Settings) => string
+    /** What was lost in making them, in words; empty for nothing. */
+    remark: (shapes: Shapes) => string
     make: (plan: Plan, settings: Settings, data: KindData) => Shapes
   } | null
   draw: (plan: Plan, settings: Settings, context: DrawContext, shapes: Shapes) => Node[]

@@ -1,7 +1,6 @@
 'use client'
-import { Download, Plus, Trash2, Upload } from 'lucide-react'
+import { Download, Plus, Trash2 } from 'lucide-react'
 import { nanoid } from 'nanoid'
-import { useRef } from 'react'
 import { broughtWords, looksOf, withLooks } from '@/core/folio/looks'
 import { fontFamilies } from '@/core/scene/fonts'
 import { usesOfStyle } from '@/core/sheet/style-uses'
@@ -11,6 +10,7 @@ import { freeName } from '@/core/sheet/new-sheet'
 import { readLooks, writeLooks } from '@/formats/looks-file/looks-file'
 import { Button, IconButton } from '../kit/controls'
 import { useDocumentFonts } from '../kit/document-fonts'
+import { FileButton } from '../kit/file-button'
 import { Fold } from '../kit/fold'
 import { saveJson } from '../kit/save-file'
 import { TextField } from '../kit/text-field'
@@ -20,7 +20,6 @@ import { editFolio, useDocument, useFolio } from '../shell/folio-store'
 export function LooksForm() {
   const folio = useDocument()
   const { tell } = useFolio.getState()
-  const file = useRef<HTMLInputElement>(null)
   const bringIn = async (chosen: File) => {
     try {
       const { looks, brought } = withLooks(folio, readLooks(await chosen.text(), chosen.name))
@@ -57,20 +56,10 @@ export function LooksForm() {
         <Button onClick={() => saveJson(writeLooks(looksOf(folio)), `${folio.name}.keen-looks.json`)}>
           <Download size={14} aria-hidden /> Save to a file
         </Button>
-        <Button onClick={() => file.current?.click()}>
-          <Upload size={14} aria-hidden /> Bring in
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          aria-label="File of type styles and colours"
-          accept=".json"
-          className="hidden"
-          onChange={(event) => {
-            const [first] = event.target.files ?? []
-            if (first) void bringIn(first)
-            event.target.value = ''
-          }}
+        <FileButton
+          label="File of type styles and colours"
+          words="Bring in"
+          onFile={(file) => void bringIn(file)}
         />
       </div>
     </Fold>

@@ -203,6 +203,8 @@ describe('a map of dots', () => {
     for (const { lonLat } of runs)
       for (const [lon, lat] of pairs(lonLat)) expect(featureAt(lakes, lon, lat)).toBe(-1)
     expect(strayed).toBe(0)
+    expect(dots.shapes!.remark({ runs, strayed })).toBe('')
+    expect(dots.shapes!.remark({ runs, strayed: 1200 })).toMatch(/^1,200 dots have no such ground/)
   })
 
   it('mixes several fields: none lies over all of another, and each has its own number', () => {

@@ -16,8 +16,9 @@ export function drawDots(
 ): Node[] {
   const r = sizeMm / 2
   return runs.flatMap(({ field, lonLat }): Node[] => {
-    const { coords } = projectGeometry(pointsOf(lonLat), projection) as { coords: Float64Array }
-    const seen = inWindow(coords, ([x, y]) => isNear(window, ...toPaper(to, x, y), r))
+    const projected = projectGeometry(pointsOf(lonLat), projection)
+    if (projected.kind !== 'points') return []
+    const seen = inWindow(projected.coords, ([x, y]) => isNear(window, ...toPaper(to, x, y), r))
     if (!seen.length) return []
     const place = { scale: to.mmPerMetre, dx: to.dx, dy: to.dy }
     return [path({ kind: 'dots', coords: seen, r, place }, { fill: solid(fields[field].colour) })]

@@ -45,7 +45,14 @@ export const dots: MapKind<DotSettings, DotPlan, DotShapes> = {
     }
   },
   plan: planDots,
-  shapes: { key: dotShapesKey, make: makeDotShapes },
+  shapes: {
+    key: dotShapesKey,
+    make: makeDotShapes,
+    remark: ({ strayed }) =>
+      strayed
+        ? `${strayed.toLocaleString('en-GB')} ${strayed === 1 ? 'dot has' : 'dots have'} no such ground in their area and lie anywhere in it.`
+        : '',
+  },
   marks: () => [],
   draw: drawDots,
   legend: dotLegend,

@@ -1,11 +1,13 @@
 'use client'
 import { Plus, Shuffle, Trash2 } from 'lucide-react'
+import { useEffect, useState } from 'react'
 import { totalOf } from '@/core/kinds/dots'
 import { closeness, closingValue, proposedValue } from '@/core/kinds/dots/counts'
 import { eachWords } from '@/core/kinds/dots/legend'
 import type { DotPlan } from '@/core/kinds/dots/plan'
 import { unordered } from '@/core/colour/schemes'
 import { rowName, type Prepared } from '@/core/data/prepare'
+import { ask } from '@/workers/client'
 import { Button, IconButton, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
@@ -187,6 +189,21 @@ function MaskRows({ layer }: Pick<SettingsProps, 'layer'>) {
   )
 }
 
+/** What was lost in placing the dots of a layer, in words. */
+function useShapesRemark(layer: SettingsProps['layer']): string {
+  const folio = useDocument()
+  const [remark, setRemark] = useState('')
+  useEffect(() => {
+    let here = true
+    ask(folio, (worker) => worker.shapesRemark(layer)).then(
+      (words) => here && setRemark(words),
+      () => undefined,
+    )
+    return () => void (here = false)
+  }, [folio, layer])
+  return remark
+}
+
 /** How many dots there are, where most of them lie, and what has none. */
 function Figures({
   layer,
@@ -201,6 +218,7 @@ function Figures({
   const { maps } = useDocument()
   const map = maps.find(({ layers }) => layers.some(({ id }) => id === layer.id))
   const view = useFolio((state) => (map ? state.views[map.id] : undefined))
+  const remark = useShapesRemark(layer)
   if (!plan) return null
   const closed = plan.densities && view ? closeness(plan.densities.high, { sizeMm: s.sizeMm, ...view }) : null
   const closing = closed === null ? s.each : closingValue(s.each, closed)
@@ -225,6 +243,11 @@ function Figures({
           </li>
         )}
       </ul>
+      {remark && (
+        <p className="text-caution" role="status">
+          {remark}
+        </p>
+      )}
       {closing !== s.each && (
         <Button
           className="mt-1 !h-6 text-xs"

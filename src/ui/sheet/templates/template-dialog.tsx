@@ -1,8 +1,7 @@
 'use client'
-import { Upload } from 'lucide-react'
 import type { Draft } from 'immer'
 import { nanoid } from 'nanoid'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import {
   laidOver,
   proposedRoles,
@@ -15,6 +14,7 @@ import { shippedTemplates } from '@/core/sheet/templates'
 import type { Folio } from '@/core/folio/schema'
 import type { Sheet } from '@/core/sheet/spec'
 import { Button, Row, Select } from '../../kit/controls'
+import { FileButton } from '../../kit/file-button'
 import { Dialog } from '../../kit/popover'
 import { TextField } from '../../kit/text-field'
 import { usePrepared } from '../../shell/contents'
@@ -39,28 +39,13 @@ function Choosing({ onClose, sheet }: { onClose: () => void; sheet: Sheet | null
   const [chosenId, setChosenId] = useState(shippedTemplates[0].id)
   const all = [...shippedTemplates, ...(kept ?? [])]
   const chosen = all.find(({ id }) => id === chosenId) ?? all[0]
-  const file = useRef<HTMLInputElement>(null)
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_280px] gap-5">
       <div className="flex min-w-0 flex-col gap-3">
         <Templates title="Ready ones" list={shippedTemplates} chosenId={chosen.id} onChoose={setChosenId} />
         <div className="flex items-center justify-between">
           <h3 className="font-semibold">Your own</h3>
-          <input
-            ref={file}
-            type="file"
-            aria-label="Template file"
-            accept=".json"
-            className="hidden"
-            onChange={(event) => {
-              const [first] = event.target.files ?? []
-              if (first) void bringIn(first)
-              event.target.value = ''
-            }}
-          />
-          <Button onClick={() => file.current?.click()}>
-            <Upload size={14} aria-hidden /> Bring one in
-          </Button>
+          <FileButton label="Template file" words="Bring one in" onFile={(file) => void bringIn(file)} />
         </div>
         {problem && (
           <p role="alert" className="text-xs text-error">

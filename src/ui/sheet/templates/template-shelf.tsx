@@ -1,12 +1,13 @@
 'use client'
-import { FilePlus2, Upload } from 'lucide-react'
+import { FilePlus2 } from 'lucide-react'
 import { nanoid } from 'nanoid'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { emptyFolio } from '@/core/folio/schema'
 import { sheetFromTemplate, type SheetTemplate } from '@/core/sheet/template'
 import { shippedTemplates } from '@/core/sheet/templates'
 import type { OpenedFolio } from '@/server/folios'
 import { Button } from '../../kit/controls'
+import { FileButton } from '../../kit/file-button'
 import { api } from '../../shell/api'
 import { KeptRows } from './kept-rows'
 import { TemplatePicture } from './template-picture'
@@ -46,7 +47,6 @@ export function TemplateShelf({ attempt, onOpen }: Props) {
 
 function Templates({ attempt, onOpen }: Props) {
   const { kept, problem, rename, remove, bringIn } = useTemplates()
-  const file = useRef<HTMLInputElement>(null)
   const start = (template: SheetTemplate) =>
     attempt(`Starting a folio from ${template.name}`, async () => {
       const { folio, revision } = await api<OpenedFolio>('POST', '/api/folios', { name: template.name })
@@ -74,21 +74,7 @@ function Templates({ attempt, onOpen }: Props) {
   return (
     <>
       <div className="my-3 flex items-center gap-3">
-        <Button onClick={() => file.current?.click()}>
-          <Upload size={14} aria-hidden /> Bring in a template
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          aria-label="Template file"
-          accept=".json"
-          className="hidden"
-          onChange={(event) => {
-            const [first] = event.target.files ?? []
-            if (first) void bringIn(first)
-            event.target.value = ''
-          }}
-        />
+        <FileButton label="Template file" words="Bring in a template" onFile={(file) => void bringIn(file)} />
         {kept?.length === 0 && (
           <span className="text-xs text-muted">
             Any sheet can be kept as a template, in the settings of its page.

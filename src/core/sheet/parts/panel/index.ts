@@ -31,8 +31,9 @@ export const panel: PartType<PanelSettings> = {
     const { datasets, fonts, toleranceMm, over } = context
     if (shown?.id !== id) return [...groundOf(settings, box), ...frameLines(settings, box, context)]
     const { map, view, window } = shown
+    const { background } = settings
     const drawn = composeMap({
-      map,
+      map: background ? { ...map, background } : map,
       view,
       window,
       datasets,
@@ -171,11 +172,7 @@ function cutOut(
 ): Node[] {
   const { shape, softEdgeMm } = settings
   const isPlainBox = shape.by === 'rectangle' && shape.cornerMm === 0
-  const content = [
-    ...groundOf(settings, box),
-    map,
-    ...(marks.length ? [group(`${name} marks`, marks, { clip: rectangle(box) })] : []),
-  ]
+  const content = marks.length ? [map, group(`${name} marks`, marks, { clip: rectangle(box) })] : [map]
   const given = { shown: context.panel(id), ...context }
   const soft = softEdgeMm > 0 ? softEdge(insetsOf(shape, box, given), softEdgeMm) : null
   if (isPlainBox && !soft) return content

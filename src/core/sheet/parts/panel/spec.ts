@@ -80,7 +80,7 @@ export const PanelSettings = z.object({
   /** Layers of the map that this panel leaves out, by id. */
   hiddenLayers: z.array(z.string()).default([]),
   shape: PanelShape.default({ by: 'rectangle', cornerMm: 0 }),
-  /** What lies under the map, where the map lets it be seen; null for the paper. */
+  /** The ground of the map here, in place of its own; an empty panel has it too. Null for the map's own. */
   background: Hex.nullable().default(null),
   /** The width over which the map fades away towards the edge, mm. */
   softEdgeMm: z.number().min(0).max(200).default(0),
