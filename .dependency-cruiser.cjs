@@ -23,13 +23,14 @@ module.exports = {
     only('projection', '^src/core/projection/', ['^src/core/(scene|geo)/']),
     only('colour', '^src/core/colour/', ['^src/core/scene/']),
     only('classify', '^src/core/classify/', ['^src/core/(registry|scene)/']),
-    only('data', '^src/core/data/', ['^src/core/(registry|classify|geo|projection|scene)/']),
+    only('grid', '^src/core/grid/', ['^src/core/(geo|projection|scene)/']),
+    only('data', '^src/core/data/', ['^src/core/(registry|classify|grid|geo|projection|scene)/']),
     only('labels', '^src/core/labels/', ['^src/core/(registry|classify|data|scene)/']),
     only('kinds', '^src/core/kinds/', [
-      '^src/core/(registry|classify|colour|projection|labels|data|geo|scene)/',
+      '^src/core/(registry|classify|colour|projection|labels|data|grid|geo|scene)/',
     ]),
     only('map', '^src/core/map/', [
-      '^src/core/(registry|kinds|classify|colour|projection|labels|data|geo|scene)/',
+      '^src/core/(registry|kinds|classify|colour|projection|labels|data|grid|geo|scene)/',
     ]),
     only('legend', '^src/core/legend/', [
       '^src/core/(map|kinds|classify|colour|projection|labels|data|geo|scene)/',

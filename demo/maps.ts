@@ -7,6 +7,7 @@ import type { CategorySettings } from '@/core/kinds/categories/spec'
 import type { ChartSettings } from '@/core/kinds/charts/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
+import type { DensitySettings } from '@/core/kinds/density/spec'
 import type { DotSettings } from '@/core/kinds/dots/spec'
 import type { FlowSettings } from '@/core/kinds/flows/spec'
 import type { GlowSettings } from '@/core/kinds/glow/spec'
@@ -17,7 +18,7 @@ import { presets } from '@/core/kinds/plain/presets'
 import type { PlainSettings } from '@/core/kinds/plain/spec'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
 import { plainLabels, type LabelSettings } from '@/core/labels/spec'
-import { kindData } from '@/core/map/compose-map'
+import { kindData } from '@/core/map/layer-plan'
 import { plainGraticule } from '@/core/map/graticule/spec'
 import { makeLayer, makeMap, type Layer, type MapSpec } from '@/core/map/spec'
 
@@ -306,6 +307,35 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     ],
   })
   people.layers.splice(-1, 0, ground(12))
+  const gathered = map('gathered', 'Density of readers', {
+    n: 13,
+    thematic: layer('readers-per-km2', 'Readers per km²', 'readers', {
+      kind: 'density',
+      change: (initial: DensitySettings) => ({
+        ...initial,
+        bandwidthKm: 14,
+        perKm2: 100,
+        method: 'geometric',
+        classes: 6,
+        scheme: 'reed',
+        mask: { datasetId: 'districts' },
+        lined: true,
+        lines: { ...initial.lines, colour: '#2f4a44', widthPt: 0.25, numbered: 'all', numberPt: 5, apartMm: 90 },
+      }),
+      more: {},
+    }),
+    top: [
+      layer('density-towns', 'Towns', 'towns', {
+        kind: 'plain',
+        change: () => presetOf('town'),
+        more: {
+          filter: 'population >= 60000',
+          labels: plainLabels('name', 'points', { rankField: 'population' }),
+        },
+      }),
+    ],
+  })
+  gathered.layers.splice(-1, 0, ground(13))
   const formats = map('formats', 'Lending formats', {
     n: 8,
     thematic: layer('main-lending-format', 'Main lending format', 'districts', {
@@ -599,6 +629,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     ...pair,
     amounts,
     people,
+    gathered,
     formats,
     between,
     decades,

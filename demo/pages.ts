@@ -197,6 +197,17 @@ export const demoSheets = (): Sheet[] => [
     method: 'Dots placed evenly by chance',
     legend: { swatchWidthMm: 9, swatchHeightMm: 9, gapMm: 1.5 },
   }),
+  page({
+    id: 'gathered-a4',
+    name: 'Density of readers, A4',
+    mapId: 'gathered',
+    legendKey: 'readers-per-km2',
+    legendTitle: 'Readers per 100 km²',
+    title: 'Where readers gather',
+    subtitle: 'Registered readers of Lindmere for 100 km² of ground, smoothed by a quartic kernel of 14 km',
+    method: 'A geometric progression, rounded',
+    legend: { swatchHeightMm: 4 },
+  }),
 ]
 
 /**

@@ -10,7 +10,8 @@ import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
 import { shrinking } from '@/core/kinds/marks/overlap'
 import { kindOf } from '@/core/kinds/registry'
-import { composeLabelledMap, planOf, shapesOf } from '@/core/map/compose-map'
+import { composeLabelledMap } from '@/core/map/compose-map'
+import { mapSteps, planOf, roughMap, shapesOf } from '@/core/map/layer-plan'
 import { distortionFonts, drawDistortion, type DistortionView } from '@/core/map/distortion'
 import type { LabelReport } from '@/core/map/label-map'
 import { paperTransform, viewProjection } from '@/core/map/view'
@@ -130,14 +131,57 @@ type MapWindow = {
   heightPx: number
   ratio: number
   distortion?: DistortionView | 'none'
+  /** Layers that take long may be shown roughly. */
+  first?: boolean
 }
 
-/** A map as it is seen in a window of CSS pixels, with the distortion of its projection on wish. */
+/** Long work goes on for so long before other questions are heard, ms. */
+const sliceMs = 30
+
+/** Which wish for a map is the latest; work for one before it is dropped. */
+let wish = 0
+
+/** Whoever waits for a map does not want it any more. */
+function dropMap(): void {
+  wish++
+}
+
+/**
+ * Makes what the layers of a map need before it can be drawn, hearing other questions in between.
+ * @returns whether all is at hand; false where it was dropped
+ */
+async function readyMap(map: MapSpec, view: MapView, tell?: (share: number) => void): Promise<boolean> {
+  const steps = mapSteps(map, view, datasets)
+  if (!steps) return true
+  const mine = wish
+  let since = performance.now()
+  for (let step = steps.next(); !step.done; step = steps.next()) {
+    if (performance.now() - since < sliceMs) continue
+    tell?.(step.value)
+    await new Promise((resolve) => setTimeout(resolve, 0))
+    if (tell && mine !== wish) return false
+    since = performance.now()
+  }
+  return true
+}
+
+/** A map as it was drawn; `rough` where some layers are still to be reckoned finely. */
+type DrawnMap = { bitmap: ImageBitmap; labels: LabelReport; rough: boolean }
+
+/**
+ * A map as it is seen in a window of CSS pixels, with the distortion of its projection on wish. With `first`, layers
+ * that take long are shown roughly, if they know how. `tell` hears how far long work is; only whoever gives it may drop
+ * it, and gets null then.
+ */
 async function drawMap(
-  map: MapSpec,
+  wanted: MapSpec,
   view: MapView,
-  { widthPx, heightPx, ratio, distortion = 'none' }: MapWindow,
-): Promise<{ bitmap: ImageBitmap; labels: LabelReport }> {
+  { widthPx, heightPx, ratio, distortion = 'none', first = false }: MapWindow,
+  tell?: (share: number) => void,
+): Promise<DrawnMap | null> {
+  const rough = first ? roughMap(wanted, view, datasets) : null
+  const map = rough ?? wanted
+  if (!(await readyMap(map, view, tell))) return null
   await loadFonts([...mapFonts(map), ...(distortion === 'none' ? [] : distortionFonts)])
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
   const { group, labels } = composeLabelledMap({
@@ -161,7 +205,7 @@ async function drawMap(
     heightPx: Math.round(heightPx * ratio),
     pixelsPerMm: ratio / mmPerPx,
   })
-  return transfer({ bitmap, labels }, [bitmap])
+  return transfer({ bitmap, labels, rough: rough !== null }, [bitmap])
 }
 
 const pictures = new Map<string, PictureContent | null>()
@@ -465,6 +509,7 @@ const sceneApi = {
   setFolio,
   changeFolio,
   drawMap,
+  dropMap,
   drawSheet,
   previewSheet,
   legendLines,

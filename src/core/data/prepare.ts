@@ -1,4 +1,4 @@
-import { createMemory, numberOf, type Memory } from '@/core/memory/memory'
+import { createMemory, numberOf } from '@/core/memory/memory'
 import type { Dataset } from './dataset'
 import type { DatasetEntry } from './entry'
 import { proposeMeta, type FieldMeta } from './field-meta'
@@ -43,7 +43,7 @@ export type Doing = { datasetId: string; stepId: string; share: number }
 type Stage = { result: Preparing } & Pick<StepReport, 'problem' | 'remark' | 'note'>
 
 /** Stages that were reckoned before, by what they come from and by everything else that they depend on. */
-export type StageMemory = Memory<object, Stage>
+export type StageMemory = (owner: object, key: string, make: () => Stage) => Stage
 
 /** For whoever prepares the same datasets again and again; others go without. */
 export const createStageMemory = (maxBytes: number): StageMemory =>

@@ -3,6 +3,7 @@ import type { FieldMeta } from '@/core/data/field-meta'
 import type { Dataset } from '@/core/data/dataset'
 import type { Series } from '@/core/data/series'
 import type { Projected } from '@/core/geo/projected'
+import type { Steps } from '@/core/grid/steps'
 import type { Classing } from '@/core/classify/spec'
 import type { Classification, Ground } from '@/core/classify/classify'
 import type { Projection } from '@/core/projection/projection'
@@ -140,6 +141,8 @@ export type Classes = {
   /** For maps without classes. */
   shadeOf?: (value: number) => Colour
   values: Float64Array
+  /** Whether values are those of places on a surface, not of features. */
+  ofPlaces?: boolean
   ground: Ground
   /** What the breaks are reckoned over where layers share them. */
   pool: {
@@ -178,7 +181,11 @@ export type MapKind<Settings, Plan, Shapes = null> = {
     key: (settings: Settings) => string
     /** What was lost in making them, in words; empty for nothing. */
     remark: (shapes: Shapes) => string
-    make: (plan: Plan, settings: Settings, data: KindData) => Shapes
+    make: (plan: Plan, settings: Settings, data: KindData) => Steps<Shapes>
+    /** What takes long before there can be a plan, in pieces; null where it is at hand, or where nothing does. */
+    ready: ((settings: Settings, data: KindData) => Steps<void> | null) | null
+    /** Settings that give about the same at once, for a first look; null for kinds that are quick. */
+    rough: ((settings: Settings, data: KindData) => Settings) | null
   } | null
   draw: (plan: Plan, settings: Settings, context: DrawContext, shapes: Shapes) => Node[]
   /**

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../demo/open'
-import { kindData, planOf } from '@/core/map/compose-map'
+import { kindData, planOf } from '@/core/map/layer-plan'
 import { shownOf } from '@/core/map/shown'
 import { kindIds, kindOf } from './registry'
 

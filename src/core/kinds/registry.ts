@@ -4,6 +4,7 @@ import { bivariate } from './bivariate'
 import { categories } from './categories'
 import { charts } from './charts'
 import { choropleth } from './choropleth'
+import { density } from './density'
 import { dots } from './dots'
 import { flows } from './flows'
 import { glow } from './glow'
@@ -22,6 +23,7 @@ const kinds = {
   bivariate,
   symbols,
   dots,
+  density,
   lines,
   categories,
   flows,

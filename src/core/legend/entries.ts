@@ -1,6 +1,6 @@
 import type { LegendEntry, LegendItem, LegendLines } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
-import { kindData, planOf } from '@/core/map/compose-map'
+import { kindData, planOf } from '@/core/map/layer-plan'
 import type { DrawnLayer } from '@/core/map/drawn'
 
 /** A line of a legend with the key under which its wording is kept, and the wording that follows the map. */

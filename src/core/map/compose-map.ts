@@ -1,10 +1,7 @@
 import { generalise } from '@/core/geo/generalise'
 import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
-import type { Classes } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
-import type { Dataset } from '@/core/data/dataset'
-import { createMemory, numberOf } from '@/core/memory/memory'
 import { rowName, type Prepared } from '@/core/data/prepare'
 import type { Projection } from '@/core/projection/projection'
 import { polygon, rectangle } from '@/core/scene/outline'
@@ -15,7 +12,8 @@ import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
 import { drawGraticule } from './graticule/draw'
 import { labelMap, type LabelledLayer, type LabelReport } from './label-map'
 import { drawnLayers, type DrawnLayer } from './drawn'
-import type { Layer, MapSpec, MapView } from './spec'
+import { planOf, shapesOf } from './layer-plan'
+import type { MapSpec, MapView } from './spec'
 import { paperTransform, viewProjection } from './view'
 
 export type MapInput = {
@@ -186,68 +184,3 @@ function groundNodes(
   }
   return nodes
 }
-
-const rememberPlan = createMemory<Dataset, unknown>('plans', { maxBytes: 96 * 2 ** 20 })
-
-/** All that the plan of a layer depends on, as text. */
-export function planKey({ symbology }: Layer, prepared: Prepared): string {
-  const others = kindOf(symbology.kind)
-    .needs(symbology.settings)
-    .map((id) => prepared.datasetOf(id))
-  return JSON.stringify([
-    numberOf(prepared.dataset),
-    symbology,
-    others.map((other) => other && numberOf(other)),
-  ])
-}
-
-/** The plan of a layer, made once for the same rows and settings. */
-export function planOf(layer: Layer, prepared: Prepared): unknown {
-  const { kind, settings } = layer.symbology
-  return rememberPlan(prepared.dataset, planKey(layer, prepared), () =>
-    kindOf(kind).plan(settings, kindData(prepared)),
-  )
-}
-
-const rememberShapes = createMemory<Dataset, unknown>('shapes that kinds make', { maxBytes: 128 * 2 ** 20 })
-
-/** The geometry that a layer's kind makes of its own, made once for the same rows and what it depends on. */
-export function shapesOf(
-  { symbology: { kind, settings } }: Layer,
-  prepared: Prepared,
-  plan: unknown,
-): unknown {
-  const { shapes, needs } = kindOf(kind)
-  if (!shapes) return null
-  const others = needs(settings).map((id) => prepared.datasetOf(id))
-  const key = JSON.stringify([kind, shapes.key(settings), others.map((other) => other && numberOf(other))])
-  return rememberShapes(prepared.dataset, key, () => shapes.make(plan, settings, kindData(prepared)))
-}
-
-/** Every dataset that a layer draws on, its own first. */
-export const layerNeeds = ({ datasetId, symbology }: Layer): string[] => [
-  datasetId,
-  ...kindOf(symbology.kind).needs(symbology.settings),
-]
-
-/** The classes of a layer's field at `which`; null for kinds without classes. */
-export const classesOf = (layer: Layer, prepared: Prepared, which = 0): Classes | null =>
-  classesIn(planOf(layer, prepared), layer, prepared, which)
-
-/** The same, of a plan that is at hand. */
-export const classesIn = (plan: unknown, layer: Layer, prepared: Prepared, which: number): Classes | null =>
-  kindOf(layer.symbology.kind).classification(plan, layer.symbology.settings, kindData(prepared), which)
-
-/** The classes of all fields of a layer that have some. */
-export const allClassesOf = (layer: Layer, prepared: Prepared): Classes[] =>
-  kindOf(layer.symbology.kind)
-    .classings(layer.symbology.settings)
-    .flatMap((_, which) => classesOf(layer, prepared, which) ?? [])
-
-export const kindData = (prepared: Prepared) => ({
-  dataset: prepared.dataset,
-  name: prepared.entry.name,
-  fieldMeta: prepared.fieldMeta,
-  datasetOf: prepared.datasetOf,
-  datasetIds: prepared.datasetIds,
-})

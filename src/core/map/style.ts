@@ -3,7 +3,7 @@ import { kindOf, Symbology, symbologyOf } from '@/core/kinds/registry'
 import { LabelSettings } from '@/core/labels/spec'
 import type { Prepared } from '@/core/data/prepare'
 import { blendModes } from '@/core/scene/paint'
-import { kindData } from './compose-map'
+import { kindData } from './layer-plan'
 import type { Layer } from './spec'
 
 /** What a layer looks like, apart from what it shows: for another layer, or kept under a name. */

@@ -1,6 +1,6 @@
 import { stepNeeds } from '@/core/data/steps/registry'
 import type { DatasetEntry } from '@/core/data/entry'
-import { layerNeeds } from './compose-map'
+import { layerNeeds } from './layer-plan'
 import type { Layer, MapSpec } from './spec'
 
 /** Every dataset that some layers and land tints draw on, and `more`, through all the steps that are on. */

@@ -12,7 +12,7 @@ import { takeClassified } from '@/core/kinds/classified'
 import type { Classes } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import type { Shown } from '@/core/kinds/values'
-import { classesOf } from './compose-map'
+import { classesOf } from './layer-plan'
 import type { Layer } from './spec'
 
 /** A method with the classes that it gives: their fit (0 to 1) and how few values the smallest has. */

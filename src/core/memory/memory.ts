@@ -2,7 +2,11 @@ import { LRUCache } from 'lru-cache'
 import { bytesOf } from './bytes'
 
 /** Makes something for an owner and a key, or hands out what was made before. */
-export type Memory<Owner extends object, Made> = (owner: Owner, key: string, make: () => Made) => Made
+export type Memory<Owner extends object, Made> = {
+  (owner: Owner, key: string, make: () => Made): Made
+  /** Whether it is at hand. */
+  has: (owner: Owner, key: string) => boolean
+}
 
 type Bounds = {
   /** As many bytes are kept, the least recently used going first. */
@@ -27,14 +31,16 @@ export function createMemory<Owner extends object, Made>(
     sizeCalculation: ({ value }) => Math.min(maxBytes, Math.ceil(bytesOf(value)) + entryBytes),
   })
   reports.set(name, kept)
-  return (owner, key, make) => {
-    const place = `${numberOf(owner)} ${key}`
-    const known = kept.get(place)
+  const place = (owner: Owner, key: string) => `${numberOf(owner)} ${key}`
+  const remember = (owner: Owner, key: string, make: () => Made): Made => {
+    const at = place(owner, key)
+    const known = kept.get(at)
     if (known) return known.value as Made
     const value = make()
-    kept.set(place, { value })
+    kept.set(at, { value })
     return value
   }
+  return Object.assign(remember, { has: (owner: Owner, key: string) => kept.has(place(owner, key)) })
 }
 
 /** What a key and its place in the list take up, roughly. */

@@ -1,5 +1,5 @@
 import { kindOf } from '@/core/kinds/registry'
-import { kindData } from '@/core/map/compose-map'
+import { kindData } from '@/core/map/layer-plan'
 import type { PanelView } from './part'
 
 /**

@@ -1,7 +1,7 @@
 'use client'
 import { Download, Trash2 } from 'lucide-react'
 import type { DatasetEntry } from '@/core/data/entry'
-import { layerNeeds } from '@/core/map/compose-map'
+import { layerNeeds } from '@/core/map/layer-plan'
 import type { Prepared } from '@/core/data/prepare'
 import { stepNeeds } from '@/core/data/steps/registry'
 import { IconButton, Row } from '../kit/controls'

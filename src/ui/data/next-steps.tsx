@@ -6,7 +6,7 @@ import type { Prepared } from '@/core/data/prepare'
 import { proposalsFor, type Proposal } from '@/core/data/proposals'
 import { stepKindOf, type PrepStep } from '@/core/data/steps/registry'
 import { Button } from '../kit/controls'
-import { layerNeeds } from '@/core/map/compose-map'
+import { layerNeeds } from '@/core/map/layer-plan'
 import { addLayer, mapField } from '../map/edit-map'
 import { editFolio, useDocument, useFolio } from '../shell/folio-store'
 

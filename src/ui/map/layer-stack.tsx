@@ -2,7 +2,7 @@
 import { Eye, EyeOff, Filter, GripVertical, Plus, Type } from 'lucide-react'
 import { Fragment, useState } from 'react'
 import { kindOf } from '@/core/kinds/registry'
-import { kindData } from '@/core/map/compose-map'
+import { kindData } from '@/core/map/layer-plan'
 import { usePlan } from './plans'
 import { shownOf } from '@/core/map/shown'
 import type { Layer, MapSpec } from '@/core/map/spec'

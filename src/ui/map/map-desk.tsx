@@ -6,7 +6,7 @@ import { formOf } from '@/core/data/dataset'
 import { rowName, type Prepared } from '@/core/data/prepare'
 import { featureAt } from '@/core/geo/feature-at'
 import { kindOf } from '@/core/kinds/registry'
-import { classesIn, kindData } from '@/core/map/compose-map'
+import { classesIn, kindData } from '@/core/map/layer-plan'
 import { usePlan, type Planned } from './plans'
 import { drawnLayers } from '@/core/map/drawn'
 import { shownOf } from '@/core/map/shown'
@@ -229,7 +229,7 @@ function Stage({
             prepared={prepared}
             classing={classing}
             classes={classes}
-            marked={feature}
+            marked={classes.ofPlaces ? -1 : feature}
             onMark={mark}
             folded={folded}
             onFold={() => setFolded(!folded)}

@@ -1,8 +1,10 @@
 'use client'
+import { proxy } from 'comlink'
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import type { LabelReport } from '@/core/map/label-map'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import { ask } from '@/workers/client'
+import { Button } from '../kit/controls'
 import { useSize } from '../kit/use-size'
 import { useMapDrawn } from '../shell/contents'
 import { folioNow } from '../shell/folio-store'
@@ -38,6 +40,7 @@ type Props = {
 const onGround = ({ target, currentTarget }: { target: EventTarget; currentTarget: Element }): boolean =>
   target instanceof Element && currentTarget.contains(target) && !target.closest('[data-over-map]')
 
+type Drawn = { view: MapView; bitmap: ImageBitmap; labels: LabelReport; rough: boolean }
 type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
 
 /**
@@ -75,14 +78,30 @@ export function MapWindow({
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the data behind the map may have changed
     [map, view, size, drawn, distortion],
   )
+  const [share, setShare] = useState<number | null>(null)
+  const stopped = useRef(false)
   const draw = useCallback(
-    async ({ map, view, size, ratio }: Wanted) => {
+    async ({ map, view, size, ratio }: Wanted, show: (drawn: Drawn) => void) => {
       const window = { widthPx: size.width, heightPx: size.height, ratio, distortion }
-      return { view, ...(await ask(folioNow(), (worker) => worker.drawMap(map, view, window))) }
+      stopped.current = false
+      const tell = proxy((now: number) => setShare(now))
+      const drawn = async (first: boolean): Promise<Drawn | null> => {
+        const answer = await ask(folioNow(), (worker) => worker.drawMap(map, view, { ...window, first }, tell))
+        return answer && { view, ...answer }
+      }
+      const first = await drawn(true)
+      if (first?.rough) show(first)
+      const last = first?.rough && !stopped.current ? await drawn(false) : first
+      setShare(null)
+      return last
     },
     [distortion],
   )
-  const { result, late, problem } = useDrawing(wanted, draw)
+  const drop = useCallback(() => {
+    stopped.current = true
+    void ask(folioNow(), (worker) => worker.dropMap()).catch(() => undefined)
+  }, [])
+  const { result, late, problem } = useDrawing<Wanted, Drawn>(wanted, draw, drop)
 
   useEffect(() => {
     if (!result || !canvas.current) return
@@ -198,12 +217,23 @@ export function MapWindow({
         </svg>
       )}
       {!result && !problem && <p className="absolute inset-0 grid place-items-center text-muted">Drawing…</p>}
-      {late && (
+      {late && share === null && (
         <span
           className="loading loading-spinner loading-sm absolute top-3 left-1/2 text-primary"
           role="status"
           aria-label="Drawing"
         />
+      )}
+      {late && share !== null && (
+        <div
+          data-over-map
+          className="floating absolute top-3 left-1/2 flex -translate-x-1/2 items-center gap-2 px-3 py-1.5 text-xs"
+        >
+          <progress className="progress w-28" value={share} max={1} aria-label="Reckoning the layer" />
+          <Button look="quiet" className="!h-6 text-xs" onClick={drop}>
+            Stop
+          </Button>
+        </div>
       )}
       {problem && (
         <p role="alert" className="floating absolute top-3 left-1/2 -translate-x-1/2 px-3 py-2 text-error">

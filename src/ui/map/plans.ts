@@ -1,7 +1,7 @@
 'use client'
 import { useEffect, useRef, useSyncExternalStore } from 'react'
 import type { Prepared } from '@/core/data/prepare'
-import { planKey } from '@/core/map/compose-map'
+import { planKey } from '@/core/map/layer-plan'
 import type { Layer } from '@/core/map/spec'
 import { ask } from '@/workers/client'
 import { folioNow } from '../shell/folio-store'

@@ -1,7 +1,7 @@
 'use client'
 import { AlertTriangle, Check } from 'lucide-react'
 import { kindOf, symbologyOf } from '@/core/kinds/registry'
-import { kindData } from '@/core/map/compose-map'
+import { kindData } from '@/core/map/layer-plan'
 import { usePlan } from './plans'
 import type { Layer, MapSpec } from '@/core/map/spec'
 import { entryOf, keepsAreas } from '@/core/projection/catalogue'

@@ -3,11 +3,14 @@ import { useEffect, useRef, useState } from 'react'
 
 /**
  * Runs `draw` for the latest `wanted` only: while one drawing is under way, later wishes replace each other
- * and the last of them is drawn next. `late` turns true when a drawing takes longer than half a second.
+ * and the last of them is drawn next. `late` turns true when a drawing takes longer than half a second. A drawing may
+ * show something before it is done (`show`); null says that it was dropped. `drop` tells it that it is not wanted any
+ * more.
  */
 export function useDrawing<W, R>(
   wanted: W | null,
-  draw: (wanted: W) => Promise<R>,
+  draw: (wanted: W, show: (result: R) => void) => Promise<R | null>,
+  drop?: () => void,
 ): { result: R | null; late: boolean; problem: string | null } {
   const [state, setState] = useState<{ result: R | null; late: boolean; problem: string | null }>({
     result: null,
@@ -18,7 +21,9 @@ export function useDrawing<W, R>(
   const busy = useRef(false)
   const drawer = useRef(draw)
   const alive = useRef(true)
+  const dropper = useRef(drop)
   drawer.current = draw
+  dropper.current = drop
   useEffect(() => {
     alive.current = true
     return () => void (alive.current = false)
@@ -26,7 +31,7 @@ export function useDrawing<W, R>(
   useEffect(() => {
     if (wanted === null) return
     next.current = wanted
-    if (busy.current) return
+    if (busy.current) return dropper.current?.()
     busy.current = true
     void (async () => {
       while (next.current !== null) {
@@ -34,8 +39,10 @@ export function useDrawing<W, R>(
         next.current = null
         const timer = setTimeout(() => alive.current && setState((s) => ({ ...s, late: true })), 500)
         try {
-          const result = await drawer.current(now)
-          if (alive.current) setState({ result, late: false, problem: null })
+          const show = (result: R) => alive.current && setState((s) => ({ ...s, result, problem: null }))
+          const result = await drawer.current(now, show)
+          if (result !== null) show(result)
+          if (alive.current) setState((s) => ({ ...s, late: false }))
         } catch (error) {
           if (alive.current)
             setState((s) => ({

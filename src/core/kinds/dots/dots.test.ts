@@ -2,12 +2,13 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../../demo/open'
 import { featureAt } from '@/core/geo/feature-at'
-import { kindData } from '@/core/map/compose-map'
+import { kindData } from '@/core/map/layer-plan'
 import { geodesicMetres } from '@/core/projection/ground'
 import { dots, totalOf } from '.'
 import { closeness, closingValue, dotCounts, proposedValue } from './counts'
 import { placeDots } from './place'
 import { randomFrom } from './random'
+import { drain } from '@/core/grid/steps'
 import { makeDotShapes } from './shapes'
 import type { DotSettings } from './spec'
 
@@ -186,7 +187,7 @@ describe('a map of dots', () => {
   const plan = dots.plan(settings, data)
 
   it('has in each district as many dots as were counted, all of them within it', () => {
-    const { runs } = makeDotShapes(plan, settings, data)
+    const { runs } = drain(makeDotShapes(plan, settings, data))
     const counts = new Array<number>(districts.dataset.rowCount).fill(0)
     for (const { lonLat } of runs)
       for (const [lon, lat] of pairs(lonLat)) counts[featureAt(districts.dataset.geometry, lon, lat)]++
@@ -195,11 +196,11 @@ describe('a map of dots', () => {
   })
 
   it('has none in the lakes where these are left out', () => {
-    const { runs, strayed } = makeDotShapes(
+    const { runs, strayed } = drain(makeDotShapes(
       plan,
       { ...settings, mask: { datasetId: 'lakes', within: false } },
       { dataset: districts.dataset, datasetOf: () => datasets.get('lakes')!.dataset },
-    )
+    ))
     for (const { lonLat } of runs)
       for (const [lon, lat] of pairs(lonLat)) expect(featureAt(lakes, lon, lat)).toBe(-1)
     expect(strayed).toBe(0)
@@ -216,7 +217,7 @@ describe('a map of dots', () => {
       each: 2000,
     })
     const both = dots.plan(two, data)
-    const { runs } = makeDotShapes(both, two, data)
+    const { runs } = drain(makeDotShapes(both, two, data))
     const length = (field: number) =>
       runs.filter((run) => run.field === field).reduce((sum, { lonLat }) => sum + lonLat.length / 2, 0)
     expect([length(0), length(1)]).toEqual(both.counts.map((own) => own.reduce((sum, n) => sum + n, 0)))

@@ -48,6 +48,8 @@ export const dots: MapKind<DotSettings, DotPlan, DotShapes> = {
   shapes: {
     key: dotShapesKey,
     make: makeDotShapes,
+    ready: null,
+    rough: null,
     remark: ({ strayed }) =>
       strayed
         ? `${strayed.toLocaleString('en-GB')} ${strayed === 1 ? 'dot has' : 'dots have'} no such ground in their area and lie anywhere in it.`

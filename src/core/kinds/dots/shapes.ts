@@ -3,6 +3,7 @@ import { flatPolygons } from '@/core/geo/sphere/flat'
 import type { KindData } from '../kind'
 import { placeDots } from './place'
 import type { DotPlan } from './plan'
+import { milestones, type Steps } from '@/core/grid/steps'
 import { randomFrom, type Random } from './random'
 import type { DotSettings } from './spec'
 
@@ -19,11 +20,11 @@ const rounds = 48
 export const dotShapesKey = ({ fields, each, mask, seed }: DotSettings): string =>
   JSON.stringify([fields.map(({ field }) => field), each, mask, seed])
 
-export function makeDotShapes(
+export function* makeDotShapes(
   { counts }: DotPlan,
   { mask, seed }: DotSettings,
   { dataset, datasetOf }: Pick<KindData, 'dataset' | 'datasetOf'>,
-): DotShapes {
+): Steps<DotShapes> {
   const { geometry } = dataset
   if (geometry.kind !== 'areas') return { runs: [], strayed: 0 }
   const other = mask && datasetOf(mask.datasetId)?.geometry
@@ -33,10 +34,13 @@ export function makeDotShapes(
       : undefined
   const places = counts.map((own) => new Float64Array(2 * own.reduce((sum, n) => sum + n, 0)))
   const filled = counts.map(() => 0)
+  const total = places.reduce((sum, { length }) => sum + length / 2, 0)
+  const tell = milestones(5000)
   let strayed = 0
   for (let f = 0; f < dataset.rowCount; f++) {
     const inAll = counts.reduce((sum, own) => sum + own[f], 0)
     if (!inAll) continue
+    if (tell.due(inAll)) yield tell.done / total
     const random = randomFrom(seed, f)
     const placed = placeDots(flatPolygons(geometry, f), inAll, { random, keep })
     strayed += placed.strayed

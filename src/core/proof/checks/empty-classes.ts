@@ -1,4 +1,4 @@
-import { allClassesOf } from '@/core/map/compose-map'
+import { allClassesOf } from '@/core/map/layer-plan'
 import type { Check } from '../check'
 
 export const emptyClasses: Check = {

@@ -1,5 +1,5 @@
 import { kindOf } from '@/core/kinds/registry'
-import { kindData, planOf } from '@/core/map/compose-map'
+import { kindData, planOf } from '@/core/map/layer-plan'
 import type { Check } from '../check'
 
 export const totalsShaded: Check = {

@@ -1,5 +1,5 @@
 import { classIndex } from '@/core/classify/classify'
-import { classesOf } from '@/core/map/compose-map'
+import { classesOf } from '@/core/map/layer-plan'
 import type { Classes } from '@/core/kinds/kind'
 import type { PanelView, SheetContext } from '../part'
 

@@ -180,10 +180,11 @@ function MapPicture({
     void (async () => {
       const shown = viewOfPicture({ map, view, whole, layer, prepared, size })
       const picture = { widthPx: size.width, heightPx: size.height, ratio: window.devicePixelRatio || 1 }
-      const { bitmap } = await ask(folio, (worker) =>
+      const drawn = await ask(folio, (worker) =>
         worker.drawMap(mapWith(map, layer, method), shown, picture),
       )
-      if (!here || !canvas.current) return
+      if (!here || !canvas.current || !drawn) return
+      const { bitmap } = drawn
       canvas.current.width = bitmap.width
       canvas.current.height = bitmap.height
       canvas.current.getContext('2d')?.drawImage(bitmap, 0, 0)

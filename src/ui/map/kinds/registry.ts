@@ -3,6 +3,7 @@ import { bivariateUi } from './bivariate'
 import { categoriesUi } from './categories'
 import { chartsUi } from './charts'
 import { choroplethUi } from './choropleth'
+import { densityUi } from './density'
 import { dotsUi } from './dots'
 import { flowsUi } from './flows'
 import { glowUi } from './glow'
@@ -18,6 +19,7 @@ export const kindUi: Record<KindId, KindUi> = {
   bivariate: bivariateUi,
   symbols: symbolsUi,
   dots: dotsUi,
+  density: densityUi,
   categories: categoriesUi,
   flows: flowsUi,
   charts: chartsUi,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../../../demo/open'
 import { fontBookOf } from '@/render/font-files'
-import { classesOf } from '@/core/map/compose-map'
+import { classesOf } from '@/core/map/layer-plan'
 import { sheetContext, sheetFonts } from '../../compose-sheet'
 import { panelsOf, type PanelPart } from '../../panel-view'
 import { makePart } from '../../registry'

@@ -1,7 +1,7 @@
 import { formulaName } from '@/core/data/formula'
 import type { Prepared } from '@/core/data/prepare'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
-import { classesOf, kindData } from '@/core/map/compose-map'
+import { classesOf, kindData } from '@/core/map/layer-plan'
 import { shownOf } from '@/core/map/shown'
 import type { Layer, MapSpec } from '@/core/map/spec'
 import { createMemory, identity } from '@/core/memory/memory'

@@ -1,0 +1,112 @@
+import { featureCount } from '@/core/geo/geometry'
+import { generalise } from '@/core/geo/generalise'
+import { featureOutline } from '@/core/geo/outlines'
+import { projectGeometry } from '@/core/geo/projected'
+import { createProjection } from '@/core/projection/projection'
+import { coloursFor, shadeOf } from '@/core/colour/colouring'
+import { valueAt, type Grid } from '@/core/grid/grid'
+import { channels, solid, type Paint } from '@/core/scene/paint'
+import { group, path, type Node } from '@/core/scene/scene'
+import { unreliablePaint } from '../choropleth/draw'
+import type { DrawContext } from '../kind'
+import { paintCells } from '../paint-cells'
+import { drawIsolines, onPaper } from './isolines'
+import type { SurfaceLook } from './look'
+import { isShown, type SurfacePlan } from './plan'
+import { drawShaded } from './shaded'
+import type { SurfaceShapes } from './shapes'
+
+/** Classes from the lowest, or a tint; then lines; then what is doubtful. */
+export function drawSurface(
+  plan: SurfacePlan,
+  settings: SurfaceLook,
+  context: DrawContext,
+  { bands, lines, doubtful, tint }: SurfaceShapes,
+): Node[] {
+  const { form } = settings
+  const steps = form === 'shaded' ? stepColours(plan, settings) : plan.colours
+  const names = form === 'shaded' ? steps.map((_, i) => `step ${i + 1}`) : plan.labels.map((l) => `class ${l}`)
+  const filled = bands ? areasOf(bands, steps.map(solid), names, context) : []
+  const tinted = tint ? tintNodes(tint, plan, settings, context) : []
+  const paper = lines ? onPaper(lines, plan.levels, context) : []
+  const drawn = form === 'shaded' ? drawShaded(paper, settings) : drawIsolines(plan, settings, paper, context)
+  const veil =
+    doubtful && settings.uncertain
+      ? areasOf(doubtful, [unreliablePaint(settings.uncertain.show)], ['doubtful'], context)
+      : []
+  const wrapped = drawn.length ? [group('isolines', drawn)] : []
+  return clipped([...tinted, ...filled, ...wrapped, ...veil], settings, context)
+}
+
+/** A shade for each step between lit lines. */
+export const stepColours = ({ levels }: Pick<SurfacePlan, 'levels'>, settings: SurfaceLook): string[] =>
+  coloursFor(settings, levels.length + 1)
+
+/** One path for each area, in the order of their numbers. */
+function areasOf(
+  geometry: NonNullable<SurfaceShapes['bands']>,
+  paints: Paint[],
+  names: string[],
+  { projection, to, window, toleranceMm }: DrawContext,
+): Node[] {
+  const projected = generalise(projectGeometry(geometry, projection), toleranceMm / to.mmPerMetre)
+  if (projected.kind !== 'areas') return []
+  return paints.flatMap((fill, i) => {
+    if (i >= featureCount(projected)) return []
+    const { outline, kept } = featureOutline(projected, [i], to, window)
+    return kept.length ? [group(names[i], [path(outline, { fill })])] : []
+  })
+}
+
+/** Nothing outside of the areas that the surface is kept within. */
+function clipped(
+  nodes: Node[],
+  { mask }: SurfaceLook,
+  { datasetOf, projection, to, window, toleranceMm }: DrawContext,
+): Node[] {
+  const ground = mask && datasetOf(mask.datasetId)
+  if (ground?.geometry.kind !== 'areas' || !nodes.length) return nodes
+  const projected = generalise(projectGeometry(ground.geometry, projection), toleranceMm / to.mmPerMetre)
+  const all = Array.from({ length: featureCount(projected) }, (_, f) => f)
+  return [group('within the mask', nodes, { clip: featureOutline(projected, all, to, window).outline })]
+}
+
+/** The whole range of values as one smooth run of shades. */
+function tintNodes(grid: Grid, { min, max, least }: SurfacePlan, settings: SurfaceLook, context: DrawContext): Node[] {
+  const plane = createProjection(grid.plane)
+  const shades = Array.from({ length: 256 }, (_, i) => {
+    const { r, g, b } = channels(shadeOf(settings, i / 255))
+    return [r, g, b] as const
+  })
+  return paintCells(
+    {
+      edge: edgeOf(grid),
+      place: (lon, lat) => plane.project(lon, lat),
+      shade(x, y) {
+        const value = valueAt(grid, x, y)
+        if (!isShown(value, least)) return null
+        const share = max > min ? (value - min) / (max - min) : 0
+        return shades[Math.round(255 * Math.min(1, Math.max(0, share)))]
+      },
+    },
+    context,
+  )
+}
+
+/** Places along the edge of a grid in degrees. */
+function edgeOf({ plane, x0, y0, cell, columns, rows }: Grid): Float64Array {
+  const projection = createProjection(plane)
+  const places: number[] = []
+  const steps = 40
+  for (let i = 0; i <= steps; i++)
+    for (const [u, v] of [
+      [i / steps, 0],
+      [i / steps, 1],
+      [0, i / steps],
+      [1, i / steps],
+    ]) {
+      const at = projection.invert(x0 + u * columns * cell, y0 + v * rows * cell)
+      if (at) places.push(...at)
+    }
+  return Float64Array.from(places)
+}

@@ -1,0 +1,117 @@
+import type { ZodType } from 'zod'
+import { classingShape, type Classing } from '@/core/classify/spec'
+import { colouringShape } from '@/core/colour/colouring'
+import { formatNumber } from '@/core/classify/labels'
+import { writeNumber } from '@/core/classify/number-format'
+import type { Caution, KindData, MapKind, SentencePart } from '../kind'
+import { drawSurface } from './draw'
+import { numberStyle } from './isolines'
+import { surfaceLegend } from './legend'
+import type { SurfaceLook } from './look'
+import { mostLevels, planSurface, type SurfacePlan } from './plan'
+import { lookKey, makeSurfaceShapes, type SurfaceShapes } from './shapes'
+import { surfaceSteps, type SurfaceSource } from './surface'
+
+/** What a kind that shows a surface has of its own. */
+export type SurfaceKind<S extends SurfaceLook> = {
+  label: string
+  fits: string
+  settings: ZodType<S>
+  source: SurfaceSource<S>
+  accepts: (data: KindData) => boolean
+  initial: (data: KindData) => S
+  sentence: (settings: S, data: KindData) => SentencePart[]
+  remap: (settings: S, data: KindData) => S
+  showField: ((settings: S, field: string) => S) | null
+  caution: (plan: SurfacePlan, settings: S, data: KindData) => Caution<S> | null
+}
+
+/**
+ * A map kind that shows a surface: classes between lines, lines, a tint or lit lines, all of it the same whatever the
+ * values come from.
+ */
+export function surfaceKind<S extends SurfaceLook>(own: SurfaceKind<S>): MapKind<S, SurfacePlan, SurfaceShapes> {
+  const { source } = own
+  const words = (settings: S, data: KindData) => ({
+    heading: source.heading(settings, data),
+    unit: source.unit(settings, data),
+    doubt: source.doubt?.words ?? null,
+  })
+  return {
+    label: own.label,
+    thematic: true,
+    comparesAreas: true,
+    fits: own.fits,
+    settings: own.settings,
+    accepts: own.accepts,
+    initial: own.initial,
+    plan: (settings, data) => planSurface(source, settings, data),
+    shapes: {
+      key: (settings) => `${source.key(settings)} ${lookKey(settings)}`,
+      remark: () => '',
+      make: (plan, settings, data) => makeSurfaceShapes(source, plan, settings, data),
+      ready: (settings, data) => surfaceSteps(source, settings, data),
+      rough: source.rough,
+    },
+    marks: () => [],
+    draw: (plan, settings, context, shapes) => drawSurface(plan, settings, context, shapes),
+    legend: (plan, settings, data) => surfaceLegend(plan, settings, words(settings, data)),
+    legendLines: null,
+    sentence: own.sentence,
+    classings: (settings) => [settings as Classing],
+    classification: (plan, settings, data) =>
+      plan.classification && {
+        heading: source.heading(settings, data),
+        unit: source.unit(settings, data),
+        result: plan.classification,
+        colours: plan.colours,
+        labels: plan.labels,
+        generated: plan.generated,
+        values: plan.sample,
+        ofPlaces: true,
+        ground: { sizes: plan.sizes, neighbours: null },
+        pool: null,
+        mayMove: null,
+      },
+    sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours'],
+    years: null,
+    showField: own.showField,
+    needs: (settings) => [...source.needs(settings), ...(settings.mask ? [settings.mask.datasetId] : [])],
+    remap: own.remap,
+    read: () => null,
+    fonts: (settings) => (settings.lines.numbered === 'none' ? [] : [numberStyle(settings).font]),
+    chip: (plan) => (plan.colours.length ? plan.colours : ['#9a9a9a']),
+    caution(plan, settings, data) {
+      if (plan.levels.length >= mostLevels)
+        return {
+          words: `More than ${mostLevels} lines: only the first are drawn.`,
+          remedies: [
+            {
+              label: `Every ${formatNumber((settings.interval ?? 1) * 10, 0)}`,
+              settings: { ...settings, interval: (settings.interval ?? 1) * 10 },
+            },
+          ],
+        }
+      return own.caution(plan, settings, data)
+    },
+  }
+}
+
+/** “in six classes”, “as lines every 50 m”, “as a smooth tint”: how a surface is shown. */
+export function formWords(settings: SurfaceLook, count: string, unit: string): SentencePart[] {
+  const every = settings.interval === null ? '' : ` every ${writeNumber(settings.interval, settings.numbers, 3).replace(/\.?0+$/, '')} ${unit}`.trimEnd()
+  switch (settings.form) {
+    case 'bands':
+      return [
+        { text: 'in ' },
+        { text: `${count} classes`, control: 'classes' },
+        { text: ' by ' },
+      ]
+    case 'lines':
+      return [{ text: 'as ' }, { text: `lines${every}`, control: 'shape' }]
+    case 'tint':
+      return [{ text: 'as ' }, { text: 'a smooth tint', control: 'shape' }]
+    case 'shaded':
+      return [{ text: 'as ' }, { text: `lit lines${every}`, control: 'shape' }]
+  }
+}

@@ -1,0 +1,122 @@
+import { classify, type Classification } from '@/core/classify/classify'
+import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
+import { coloursFor } from '@/core/colour/colouring'
+import { cellKm2, statisticsOf } from '@/core/grid/grid'
+import type { Colour } from '@/core/scene/paint'
+import type { KindData } from '../kind'
+import type { SurfaceLook } from './look'
+import { surfaceOf, type Surface, type SurfaceSource } from './surface'
+
+export type SurfacePlan = {
+  /** Values of cells, evenly taken from all that are shown. */
+  sample: Float64Array
+  /** Ground under each of them, m². */
+  sizes: Float64Array
+  classification: Classification | null
+  colours: Colour[]
+  labels: string[]
+  generated: string[]
+  decimals: number
+  /** Where lines run, ascending. */
+  levels: number[]
+  min: number
+  max: number
+  /** Values under this are not shown; null shows all. */
+  least: number | null
+  /** km² of ground in each class. */
+  km2: number[]
+  remark: string
+  figures: string[]
+}
+
+/** So many cells say as much of the whole as all of them do. */
+const mostSampled = 6000
+/** More lines than this are no map any more. */
+export const mostLevels = 200
+
+/** Values that are shown: those that are not under the least one. */
+export const isShown = (value: number, least: number | null): boolean =>
+  Number.isFinite(value) && (least === null || value >= least)
+
+export function planSurface<S extends SurfaceLook>(
+  source: SurfaceSource<S>,
+  settings: S,
+  data: KindData,
+): SurfacePlan {
+  const surface = surfaceOf(source, settings, data)
+  const values = surface ? countedOf(surface) : new Float64Array(0)
+  const { min, max } = statisticsOf({ values })
+  const least = settings.least ?? source.least?.(max) ?? null
+  let shown = 0
+  for (const value of values) if (isShown(value, least)) shown++
+  const every = Math.max(1, shown / mostSampled)
+  const sample = new Float64Array(Math.ceil(shown / every) || 0)
+  let [seen, taken] = [0, 0]
+  for (const value of values) {
+    if (!isShown(value, least)) continue
+    if (seen >= taken * every && taken < sample.length) sample[taken++] = value
+    seen++
+  }
+  const low = least === null ? min : Math.max(min, least)
+  // The ends are those of the whole surface.
+  if (taken > 1) {
+    sample[0] = low
+    sample[taken - 1] = max
+  }
+  const perCell = surface && shown ? (cellKm2(surface.grid) * 1e6 * shown) / taken : 0
+  const sizes = new Float64Array(taken).fill(perCell)
+  const own = sample.subarray(0, taken).slice()
+  const classification = classify(own, settings, { sizes, neighbours: null })
+  const breaks = classification?.breaks ?? []
+  const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
+  const generated =
+    (classification && classLabels(breaks, decimals, settings.labelPattern, settings.numbers)) || []
+  return {
+    sample: own,
+    sizes,
+    classification,
+    colours: classification
+      ? coloursFor(settings, classification.counts.length).map((c, i) => settings.ownColours[String(i)] ?? c)
+      : [],
+    labels: inOwnWords(generated, settings.classWords),
+    generated,
+    decimals,
+    levels: levelsOf(settings, breaks, { min: low, max, least }),
+    least,
+    min: low,
+    max,
+    km2: classification ? km2Of(values, breaks, surface ? cellKm2(surface.grid) : 0) : [],
+    remark: surface?.remark ?? '',
+    figures: surface?.figures ?? [],
+  }
+}
+
+/** The values that count: those within the areas that a surface is kept to. */
+const countedOf = ({ grid, within }: Surface): Float64Array =>
+  within ? grid.values.map((value, i) => (within[i] ? value : NaN)) : grid.values
+
+/** Where lines run: at whole numbers of the interval, or at the breaks. */
+function levelsOf(
+  { interval }: Pick<SurfaceLook, 'interval'>,
+  breaks: number[],
+  { min, max, least }: Pick<SurfacePlan, 'min' | 'max' | 'least'>,
+): number[] {
+  if (interval === null) return [...(least === null ? [] : breaks.slice(0, 1)), ...breaks.slice(1, -1)]
+  const first = Math.ceil(min / interval - 1e-9)
+  const count = Math.floor(max / interval + 1e-9) - first + 1
+  if (!(count > 0)) return []
+  return Array.from({ length: Math.min(count, mostLevels) }, (_, i) => round((first + i) * interval))
+}
+
+const round = (value: number): number => Number(value.toPrecision(12))
+
+function km2Of(values: Float64Array, breaks: number[], each: number): number[] {
+  const km2 = new Array<number>(Math.max(0, breaks.length - 1)).fill(0)
+  for (const value of values) {
+    if (!(value >= breaks[0])) continue
+    let k = 0
+    while (k < km2.length - 1 && value >= breaks[k + 1]) k++
+    km2[k] += each
+  }
+  return km2
+}

@@ -1,0 +1,118 @@
+import type { Dataset } from '@/core/data/dataset'
+import type { Prepared } from '@/core/data/prepare'
+import { drain, within, type Steps } from '@/core/grid/steps'
+import type { Classes } from '@/core/kinds/kind'
+import { kindOf, symbologyOf } from '@/core/kinds/registry'
+import { createMemory, numberOf } from '@/core/memory/memory'
+import { drawnLayers } from './drawn'
+import type { Layer, MapSpec, MapView } from './spec'
+
+const rememberPlan = createMemory<Dataset, unknown>('plans', { maxBytes: 96 * 2 ** 20 })
+
+/** All that the plan of a layer depends on, as text. */
+export function planKey({ symbology }: Layer, prepared: Prepared): string {
+  const others = kindOf(symbology.kind)
+    .needs(symbology.settings)
+    .map((id) => prepared.datasetOf(id))
+  return JSON.stringify([
+    numberOf(prepared.dataset),
+    symbology,
+    others.map((other) => other && numberOf(other)),
+  ])
+}
+
+/** The plan of a layer, made once for the same rows and settings. */
+export function planOf(layer: Layer, prepared: Prepared): unknown {
+  const { kind, settings } = layer.symbology
+  return rememberPlan(prepared.dataset, planKey(layer, prepared), () =>
+    kindOf(kind).plan(settings, kindData(prepared)),
+  )
+}
+
+const rememberShapes = createMemory<Dataset, unknown>('shapes that kinds make', { maxBytes: 128 * 2 ** 20 })
+
+function shapesKey({ symbology: { kind, settings } }: Layer, prepared: Prepared): string {
+  const { shapes, needs } = kindOf(kind)
+  const others = needs(settings).map((id) => prepared.datasetOf(id))
+  return JSON.stringify([kind, shapes?.key(settings), others.map((other) => other && numberOf(other))])
+}
+
+/** The geometry that a layer's kind makes of its own, made once for the same rows and what it depends on. */
+export function shapesOf(layer: Layer, prepared: Prepared, plan: unknown): unknown {
+  const { kind, settings } = layer.symbology
+  const { shapes } = kindOf(kind)
+  if (!shapes) return null
+  return rememberShapes(prepared.dataset, shapesKey(layer, prepared), () =>
+    drain(shapes.make(plan, settings, kindData(prepared))),
+  )
+}
+
+/** What takes long before a layer can be drawn, in pieces; null where all is at hand. */
+export function layerSteps(layer: Layer, prepared: Prepared): Steps<void> | null {
+  const { kind, settings } = layer.symbology
+  const { shapes } = kindOf(kind)
+  if (!shapes) return null
+  const key = shapesKey(layer, prepared)
+  if (rememberShapes.has(prepared.dataset, key)) return null
+  const data = kindData(prepared)
+  return (function* () {
+    const before = shapes.ready?.(settings, data)
+    if (before) yield* within(before, 0, 0.8)
+    const made = yield* within(shapes.make(planOf(layer, prepared), settings, data), before ? 0.8 : 0, 1)
+    rememberShapes(prepared.dataset, key, () => made)
+  })()
+}
+
+/** The same of all layers of a map that are seen. */
+export function mapSteps(map: MapSpec, view: MapView, datasets: Map<string, Prepared>): Steps<void> | null {
+  const steps = drawnLayers(map, view, datasets).flatMap(({ layer, prepared }) => layerSteps(layer, prepared) ?? [])
+  if (!steps.length) return null
+  return (function* () {
+    for (const [i, one] of steps.entries()) yield* within(one, i / steps.length, (i + 1) / steps.length)
+  })()
+}
+
+/** A map for a first look: layers that take long are reckoned roughly; null where none knows a rougher way. */
+export function roughMap(map: MapSpec, view: MapView, datasets: Map<string, Prepared>): MapSpec | null {
+  const rough = new Map(
+    drawnLayers(map, view, datasets).flatMap(({ layer, prepared }) => {
+      const { kind, settings } = layer.symbology
+      const roughly = kindOf(kind).shapes?.rough
+      if (!roughly || !layerSteps(layer, prepared)) return []
+      return [[layer.id, symbologyOf(kind, roughly(settings, kindData(prepared)))]]
+    }),
+  )
+  if (!rough.size) return null
+  return {
+    ...map,
+    layers: map.layers.map((layer) => ({ ...layer, symbology: rough.get(layer.id) ?? layer.symbology })),
+  }
+}
+
+/** Every dataset that a layer draws on, its own first. */
+export const layerNeeds = ({ datasetId, symbology }: Layer): string[] => [
+  datasetId,
+  ...kindOf(symbology.kind).needs(symbology.settings),
+]
+
+/** The classes of a layer's field at `which`; null for kinds without classes. */
+export const classesOf = (layer: Layer, prepared: Prepared, which = 0): Classes | null =>
+  classesIn(planOf(layer, prepared), layer, prepared, which)
+
+/** The same, of a plan that is at hand. */
+export const classesIn = (plan: unknown, layer: Layer, prepared: Prepared, which: number): Classes | null =>
+  kindOf(layer.symbology.kind).classification(plan, layer.symbology.settings, kindData(prepared), which)
+
+/** The classes of all fields of a layer that have some. */
+export const allClassesOf = (layer: Layer, prepared: Prepared): Classes[] =>
+  kindOf(layer.symbology.kind)
+    .classings(layer.symbology.settings)
+    .flatMap((_, which) => classesOf(layer, prepared, which) ?? [])
+
+export const kindData = (prepared: Prepared) => ({
+  dataset: prepared.dataset,
+  name: prepared.entry.name,
+  fieldMeta: prepared.fieldMeta,
+  datasetOf: prepared.datasetOf,
+  datasetIds: prepared.datasetIds,
+})
