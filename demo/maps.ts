@@ -4,6 +4,7 @@ import type { OwnRamp } from '@/core/colour/ramp'
 import type { Prepared } from '@/core/data/prepare'
 import type { BivariateSettings } from '@/core/kinds/bivariate/spec'
 import type { CategorySettings } from '@/core/kinds/categories/spec'
+import type { CellSettings } from '@/core/kinds/cells/spec'
 import type { ChartSettings } from '@/core/kinds/charts/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
@@ -336,6 +337,32 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     ],
   })
   gathered.layers.splice(-1, 0, ground(13))
+  const inCells = map('in-cells', 'Libraries in hexagons', {
+    n: 14,
+    thematic: layer('libraries-in-cells', 'Libraries in hexagons', 'libraries', {
+      kind: 'cells',
+      change: (initial: CellSettings) => ({
+        ...initial,
+        spacingKm: 20,
+        method: 'manual',
+        manualBreaks: [2, 3, 5],
+        scheme: 'ember',
+        outline: { ...initial.outline, widthPt: 0.35 },
+      }),
+      more: { blend: 'multiply' },
+    }),
+    between: [],
+  })
+  inCells.layers.splice(
+    -1,
+    0,
+    layer('relief-under-cells', 'Relief', 'relief', {
+      kind: 'raster',
+      change: (initial: RasterSettings) => ({ ...initial, look: 'greys', reversed: true }),
+      more: { opacity: 0.3, blend: 'multiply' },
+    }),
+    ground(14),
+  )
   const formats = map('formats', 'Lending formats', {
     n: 8,
     thematic: layer('main-lending-format', 'Main lending format', 'districts', {
@@ -630,6 +657,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     amounts,
     people,
     gathered,
+    inCells,
     formats,
     between,
     decades,

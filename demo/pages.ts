@@ -208,6 +208,17 @@ export const demoSheets = (): Sheet[] => [
     method: 'A geometric progression, rounded',
     legend: { swatchHeightMm: 4 },
   }),
+  page({
+    id: 'in-cells-a4',
+    name: 'Libraries in hexagons, A4',
+    mapId: 'in-cells',
+    legendKey: 'libraries-in-cells',
+    legendTitle: 'Libraries in a hexagon',
+    title: 'A library within reach',
+    subtitle: 'How many of the libraries of Lindmere lie in each hexagon of the same size',
+    method: 'Breaks set by hand',
+    legend: { swatchHeightMm: 4 },
+  }),
 ]
 
 /**

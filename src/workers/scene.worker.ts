@@ -9,9 +9,10 @@ import { generalise } from '@/core/geo/generalise'
 import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
 import { shrinking } from '@/core/kinds/marks/overlap'
+import type { Pointed } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import { composeLabelledMap } from '@/core/map/compose-map'
-import { mapSteps, planOf, roughMap, shapesOf } from '@/core/map/layer-plan'
+import { mapSteps, outlinedOf, planOf, pointedAt, roughMap, shapesOf } from '@/core/map/layer-plan'
 import { distortionFonts, drawDistortion, type DistortionView } from '@/core/map/distortion'
 import type { LabelReport } from '@/core/map/label-map'
 import { paperTransform, viewProjection } from '@/core/map/view'
@@ -384,7 +385,7 @@ function outlineOf(
   }: { layerId: string; feature: number; widthPx: number; heightPx: number },
 ): string {
   const layer = map.layers.find(({ id }) => id === layerId)
-  const geometry = layer && shownOf(layer, datasets)?.dataset.geometry
+  const geometry = layer && onLayer(layer, (prepared) => outlinedOf(layer, prepared))
   if (!geometry || (geometry.kind !== 'areas' && geometry.kind !== 'lines')) return ''
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
   const projection = viewProjection(map, view)
@@ -421,6 +422,10 @@ const onLayer = <T>(layer: Layer, of: (prepared: Prepared) => T): T | null => {
 /** The plan of a layer as it is drawn, with the number of rows that it is for. */
 const planOfLayer = (layer: Layer): { plan: unknown; rowCount: number } | null =>
   onLayer(layer, (prepared) => ({ plan: planOf(layer, prepared), rowCount: prepared.dataset.rowCount }))
+
+/** What lies at a place in what a layer's kind made. */
+const pointedOn = (layer: Layer, place: [number, number]): Pointed | null =>
+  onLayer(layer, (prepared) => pointedAt(layer, prepared, place))
 
 /** What was lost in making the geometry of a layer's kind, in words; empty for nothing. */
 const shapesRemark = (layer: Layer): string =>
@@ -506,6 +511,7 @@ const sceneApi = {
   legendEntries,
   judge: judgeLayer,
   shapesRemark,
+  pointedOn,
   setFolio,
   changeFolio,
   drawMap,

@@ -2,6 +2,7 @@ import type { ZodType } from 'zod'
 import type { FieldMeta } from '@/core/data/field-meta'
 import type { Dataset } from '@/core/data/dataset'
 import type { Series } from '@/core/data/series'
+import type { Geometry } from '@/core/geo/geometry'
 import type { Projected } from '@/core/geo/projected'
 import type { Steps } from '@/core/grid/steps'
 import type { Classing } from '@/core/classify/spec'
@@ -156,6 +157,11 @@ export type Classes = {
 /** What one feature shows, for the card beside the pointer. */
 export type FeatureReading = { value: string; detail: string }
 
+/** A layer that is pointed at. */
+export type PointedAt<Settings, Plan> = { plan: Plan; settings: Settings; data: KindData }
+/** What lies under the pointer in geometry that a kind made. */
+export type Pointed = { feature: number; name: string; reading: FeatureReading }
+
 /**
  * A map kind: its settings, what each feature gets, its drawing, its legend and its sentence. Settings and
  * plan are the kind's own business; the program only hands them back. A plan depends on settings and rows
@@ -184,6 +190,13 @@ export type MapKind<Settings, Plan, Shapes = null> = {
     make: (plan: Plan, settings: Settings, data: KindData) => Steps<Shapes>
     /** What takes long before there can be a plan, in pieces; null where it is at hand, or where nothing does. */
     ready: ((settings: Settings, data: KindData) => Steps<void> | null) | null
+    /**
+     * What lies at a place: a feature of `outlined`, −1 for none, with its name and value; null where there is nothing.
+     * Null for kinds of which the data's own features are pointed at.
+     */
+    at: ((shapes: Shapes, place: [lon: number, lat: number], of: PointedAt<Settings, Plan>) => Pointed | null) | null
+    /** The areas of which one is outlined when it is pointed at. */
+    outlined: ((shapes: Shapes) => Geometry | null) | null
     /** Settings that give about the same at once, for a first look; null for kinds that are quick. */
     rough: ((settings: Settings, data: KindData) => Settings) | null
   } | null

@@ -2,6 +2,7 @@ import type { z } from 'zod'
 import { taggedUnion, type Tagged } from '@/core/registry/tagged-union'
 import { bivariate } from './bivariate'
 import { categories } from './categories'
+import { cells } from './cells'
 import { charts } from './charts'
 import { choropleth } from './choropleth'
 import { density } from './density'
@@ -24,6 +25,7 @@ const kinds = {
   symbols,
   dots,
   density,
+  cells,
   lines,
   categories,
   flows,

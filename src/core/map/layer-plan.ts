@@ -1,7 +1,8 @@
 import type { Dataset } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { drain, within, type Steps } from '@/core/grid/steps'
-import type { Classes } from '@/core/kinds/kind'
+import type { Geometry } from '@/core/geo/geometry'
+import type { Classes, Pointed } from '@/core/kinds/kind'
 import { kindOf, symbologyOf } from '@/core/kinds/registry'
 import { createMemory, numberOf } from '@/core/memory/memory'
 import { drawnLayers } from './drawn'
@@ -45,6 +46,22 @@ export function shapesOf(layer: Layer, prepared: Prepared, plan: unknown): unkno
   return rememberShapes(prepared.dataset, shapesKey(layer, prepared), () =>
     drain(shapes.make(plan, settings, kindData(prepared))),
   )
+}
+
+/** What lies at a place in the geometry that a layer's kind made; null where there is nothing, or it is not at hand. */
+export function pointedAt(layer: Layer, prepared: Prepared, place: [number, number]): Pointed | null {
+  const { kind, settings } = layer.symbology
+  const { shapes } = kindOf(kind)
+  if (!shapes?.at || !rememberShapes.has(prepared.dataset, shapesKey(layer, prepared))) return null
+  const plan = planOf(layer, prepared)
+  return shapes.at(shapesOf(layer, prepared, plan), place, { plan, settings, data: kindData(prepared) })
+}
+
+/** The geometry of a layer of which a feature is outlined when it is pointed at. */
+export function outlinedOf(layer: Layer, prepared: Prepared): Geometry {
+  const { shapes } = kindOf(layer.symbology.kind)
+  const made = shapes?.outlined?.(shapesOf(layer, prepared, planOf(layer, prepared)))
+  return made ?? prepared.dataset.geometry
 }
 
 /** What takes long before a layer can be drawn, in pieces; null where all is at hand. */

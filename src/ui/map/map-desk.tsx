@@ -5,6 +5,7 @@ import { formatNumber } from '@/core/classify/labels'
 import { formOf } from '@/core/data/dataset'
 import { rowName, type Prepared } from '@/core/data/prepare'
 import { featureAt } from '@/core/geo/feature-at'
+import type { Pointed } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import { classesIn, kindData } from '@/core/map/layer-plan'
 import { usePlan, type Planned } from './plans'
@@ -19,8 +20,9 @@ import { createProjection } from '@/core/projection/projection'
 import { mmPerPx } from '@/core/scene/units'
 import { barLength } from '@/core/sheet/parts/scale-bar/length'
 import { Button, IconButton } from '../kit/controls'
+import { ask } from '@/workers/client'
 import { usePrepared } from '../shell/contents'
-import { useDocument, useFolio } from '../shell/folio-store'
+import { folioNow, useDocument, useFolio } from '../shell/folio-store'
 import { isTyping } from '../shell/typing'
 import { ClassBench } from './bench/class-bench'
 import { Compare } from './bench/compare'
@@ -96,7 +98,7 @@ function NoMap({ all }: { all: Map<string, Prepared> }) {
 
 const footPx = 48
 
-type Pointed = { feature: number; x: number; y: number } | null
+type Here = { feature: number; x: number; y: number; made?: Pointed } | null
 
 const onLabels = (report: LabelReport, view: MapView) => useLabelReport.setState({ report, view })
 
@@ -114,7 +116,7 @@ function Stage({
   const view = useFolio((state) => state.views[map.id]) ?? null
   const setView = useFolio((state) => state.setView)
   const [size, setSize] = useState<SizePx | null>(null)
-  const [pointed, setPointed] = useState<Pointed>(null)
+  const [pointed, setPointed] = useState<Here>(null)
   const [folded, setFolded] = useState(false)
   const [comparing, setComparing] = useState(false)
   const onView = useCallback((next: MapView) => setView(map.id, next), [map.id, setView])
@@ -167,6 +169,23 @@ function Stage({
     [planned, which],
   )
   const classing = layer ? classingOf(layer, which) : null
+  const latestPlace = useRef<[number, number] | null>(null)
+  /** Geometry that a kind made lies in the worker, which is asked for one place at a time. */
+  const pointOn = useCallback((on: Layer, place: [number, number] | null, at: { x: number; y: number }) => {
+    const busy = latestPlace.current !== null
+    latestPlace.current = place
+    if (!place) setPointed(null)
+    if (busy || !place) return
+    void (async () => {
+      for (let asked: [number, number] | null = place; asked; ) {
+        const wanted: [number, number] = asked
+        const made = await ask(folioNow(), (worker) => worker.pointedOn(on, wanted)).catch(() => null)
+        if (latestPlace.current) setPointed(made && { feature: made.feature, ...at, made })
+        asked = latestPlace.current === wanted ? null : latestPlace.current
+      }
+      latestPlace.current = null
+    })()
+  }, [])
   const mark = useCallback((feature: number) => setPointed(feature >= 0 ? { feature, x: 0, y: 0 } : null), [])
 
   useEffect(() => {
@@ -191,6 +210,7 @@ function Stage({
           onView={onView}
           onSize={onSize}
           onPoint={(place, at) => {
+            if (layer && kind?.shapes?.at) return pointOn(layer, place, at)
             const feature = place && drawn ? featureAt(drawn.prepared.dataset.geometry, ...place) : -1
             setPointed(feature >= 0 ? { feature, ...at } : null)
           }}
@@ -219,7 +239,8 @@ function Stage({
               </div>
             </>
           )}
-          {pointed && planned && <ReadingCard planned={planned} feature={feature} />}
+          {pointed?.made && <MadeCard made={pointed.made} />}
+          {pointed && !pointed.made && planned && <ReadingCard planned={planned} feature={feature} />}
         </MapWindow>
       </div>
       {layer && prepared && classes && classing && (
@@ -249,6 +270,21 @@ function Stage({
           )}
         </>
       )}
+    </div>
+  )
+}
+
+/** What is shown of geometry that a kind made: what it is, its value and class. */
+function MadeCard({ made: { name, reading } }: { made: Pointed }) {
+  return (
+    <div
+      data-over-map
+      role="status"
+      className="floating pointer-events-none absolute top-3 right-3 min-w-36 px-3 py-2"
+    >
+      <p className="font-semibold">{name}</p>
+      <p>{reading.value}</p>
+      <p className="text-xs text-muted">{reading.detail}</p>
     </div>
   )
 }

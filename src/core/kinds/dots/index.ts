@@ -49,6 +49,8 @@ export const dots: MapKind<DotSettings, DotPlan, DotShapes> = {
     key: dotShapesKey,
     make: makeDotShapes,
     ready: null,
+    at: null,
+    outlined: null,
     rough: null,
     remark: ({ strayed }) =>
       strayed

@@ -1,16 +1,19 @@
 import type { ZodType } from 'zod'
+import { classIndex } from '@/core/classify/classify'
 import { classingShape, type Classing } from '@/core/classify/spec'
 import { colouringShape } from '@/core/colour/colouring'
 import { formatNumber } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
+import { valueAt } from '@/core/grid/grid'
+import { createProjection } from '@/core/projection/projection'
 import type { Caution, KindData, MapKind, SentencePart } from '../kind'
 import { drawSurface } from './draw'
 import { numberStyle } from './isolines'
 import { surfaceLegend } from './legend'
 import type { SurfaceLook } from './look'
-import { mostLevels, planSurface, type SurfacePlan } from './plan'
+import { isShown, mostLevels, planSurface, type SurfacePlan } from './plan'
 import { lookKey, makeSurfaceShapes, type SurfaceShapes } from './shapes'
-import { surfaceSteps, type SurfaceSource } from './surface'
+import { surfaceOf, surfaceSteps, type SurfaceSource } from './surface'
 
 /** What a kind that shows a surface has of its own. */
 export type SurfaceKind<S extends SurfaceLook> = {
@@ -52,6 +55,22 @@ export function surfaceKind<S extends SurfaceLook>(own: SurfaceKind<S>): MapKind
       make: (plan, settings, data) => makeSurfaceShapes(source, plan, settings, data),
       ready: (settings, data) => surfaceSteps(source, settings, data),
       rough: source.rough,
+      at(_, place, { plan, settings, data }) {
+        const surface = surfaceOf(source, settings, data)
+        const value = surface ? valueAt(surface.grid, ...createProjection(surface.grid.plane).project(...place)) : NaN
+        if (!isShown(value, plan.least)) return null
+        const { breaks = [], counts = [] } = plan.classification ?? {}
+        const written = writeNumber(value, settings.numbers, plan.decimals + 1)
+        return {
+          feature: -1,
+          name: source.heading(settings, data),
+          reading: {
+            value: `${written} ${source.unit(settings, data)}`.trim(),
+            detail: `class ${classIndex(breaks, value, settings.inclusive) + 1} of ${counts.length}`,
+          },
+        }
+      },
+      outlined: null,
     },
     marks: () => [],
     draw: (plan, settings, context, shapes) => drawSurface(plan, settings, context, shapes),

@@ -1,6 +1,7 @@
 import type { KindId } from '@/core/kinds/registry'
 import { bivariateUi } from './bivariate'
 import { categoriesUi } from './categories'
+import { cellsUi } from './cells'
 import { chartsUi } from './charts'
 import { choroplethUi } from './choropleth'
 import { densityUi } from './density'
@@ -20,6 +21,7 @@ export const kindUi: Record<KindId, KindUi> = {
   symbols: symbolsUi,
   dots: dotsUi,
   density: densityUi,
+  cells: cellsUi,
   categories: categoriesUi,
   flows: flowsUi,
   charts: chartsUi,
