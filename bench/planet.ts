@@ -96,7 +96,7 @@ const verticesOf = ({ states }: Planet): number =>
 
 /** Growth is measured from a hundred thousand vertices to a million. */
 const [fewFinest, manyFinest] = [0.16, 0.0145]
-/** The small planet is read so often for each time that the large one is, to have as good a chance of a quiet moment. */
+/** The small planet is read so often for each time that the large one is, to have as good a chance of quiet. */
 const fewForMany = 5
 
 /**

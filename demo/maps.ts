@@ -8,11 +8,15 @@ import type { CellSettings } from '@/core/kinds/cells/spec'
 import type { ChartSettings } from '@/core/kinds/charts/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import type { SymbolSettings } from '@/core/kinds/symbols/spec'
+import type { ContrastSettings } from '@/core/kinds/contrast/spec'
 import type { DensitySettings } from '@/core/kinds/density/spec'
 import type { DotSettings } from '@/core/kinds/dots/spec'
 import type { FlowSettings } from '@/core/kinds/flows/spec'
 import type { GlowSettings } from '@/core/kinds/glow/spec'
+import type { InterpolatedSettings } from '@/core/kinds/interpolated/spec'
+import type { IsolineSettings } from '@/core/kinds/isolines'
 import { colourBy } from '@/core/kinds/lines'
+import type { PotentialSettings } from '@/core/kinds/potential/spec'
 import type { RasterSettings } from '@/core/kinds/raster/spec'
 import type { LineSettings } from '@/core/kinds/lines/spec'
 import { presets } from '@/core/kinds/plain/presets'
@@ -321,7 +325,14 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         scheme: 'reed',
         mask: { datasetId: 'districts' },
         lined: true,
-        lines: { ...initial.lines, colour: '#2f4a44', widthPt: 0.25, numbered: 'all', numberPt: 5, apartMm: 90 },
+        lines: {
+          ...initial.lines,
+          colour: '#2f4a44',
+          widthPt: 0.25,
+          numbered: 'all',
+          numberPt: 5,
+          apartMm: 90,
+        },
       }),
       more: {},
     }),
@@ -362,6 +373,109 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       more: { opacity: 0.3, blend: 'multiply' },
     }),
     ground(14),
+  )
+  const nightLines = makeMap({
+    id: 'heights-at-night',
+    name: 'Heights, lit',
+    projection,
+    background: '#1b2730',
+    layers: [
+      layer('lit-towns', 'Towns', 'towns', {
+        kind: 'plain',
+        change: () => ({ ...presetOf('town'), fill: '#f4efe2' }),
+        more: {
+          filter: 'population >= 60000',
+          labels: plainLabels('name', 'points', {
+            sizePt: 7,
+            weight: 600,
+            colour: '#f7f3e6',
+            halo: { colour: '#24343d', widthPt: 1.4 },
+            rankField: 'population',
+          }),
+        },
+      }),
+      plain('lit-lakes', 'Lakes', 'lakes', { fill: '#1b2730', colour: '#5d7d8c', widthPt: 0.35 }),
+      layer('lit-heights', 'Heights', 'relief', {
+        kind: 'isolines',
+        change: (initial: IsolineSettings) => ({
+          ...initial,
+          what: 'Height',
+          unit: 'm',
+          form: 'shaded',
+          interval: 100,
+          smooth: 2,
+          ramp: {
+            id: 'night-heights',
+            name: 'Night heights',
+            colours: ['#2b3f4a', '#7d96a0'],
+            mixedIn: 'oklch',
+          },
+          light: { fromDeg: 315, widestPt: 0.9, lit: '#e9f1ef', shaded: '#0c1318' },
+          mask: { datasetId: 'provinces' },
+        }),
+        more: {},
+      }),
+    ],
+  })
+  const reach = map('reach', 'Population within reach', {
+    n: 15,
+    thematic: layer('population-within-reach', 'Population within reach', 'districts', {
+      kind: 'potential',
+      change: (initial: PotentialSettings) => ({
+        ...initial,
+        field: 'population',
+        spanKm: 15,
+        reach: 'exponential',
+        scheme: 'plum',
+        classes: 6,
+        lined: true,
+        lines: { ...initial.lines, colour: '#ffffff', widthPt: 0.3 },
+        numbers: { ...initial.numbers, divideBy: 1000 },
+      }),
+      more: {},
+    }),
+    top: [],
+  })
+  const incomes = map('incomes', 'Income, smoothed', {
+    n: 16,
+    thematic: layer('smooth-income', 'Income', 'districts', {
+      kind: 'interpolated',
+      change: (initial: InterpolatedSettings) => ({
+        ...initial,
+        field: 'med_hh_income',
+        form: 'tint',
+        scheme: 'ochre',
+        lined: true,
+        lines: { ...initial.lines, colour: '#5a4a55', widthPt: 0.3, numbered: 'all', apartMm: 70 },
+      }),
+      more: {},
+    }),
+    top: [],
+  })
+  const borders = map('borders', 'Where lending changes', {
+    n: 17,
+    thematic: layer('lending-borders', 'Where lending changes', 'districts', {
+      kind: 'contrast',
+      change: (initial: ContrastSettings) => ({
+        ...initial,
+        field: 'lib_loans_2025',
+        per: 'population',
+        least: 1,
+        widestPt: 5,
+      }),
+      more: {},
+    }),
+    top: [],
+  })
+  borders.layers.splice(
+    -1,
+    0,
+    choropleth('loans-under-borders', 'Loans per resident', 'districts', (initial) => ({
+      field: 'lib_loans_2025',
+      per: 'population',
+      scheme: 'graphite',
+      outline: { ...initial.outline, widthPt: 0.15 },
+    })),
   )
   const formats = map('formats', 'Lending formats', {
     n: 8,
@@ -658,6 +772,10 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     people,
     gathered,
     inCells,
+    nightLines,
+    reach,
+    incomes,
+    borders,
     formats,
     between,
     decades,

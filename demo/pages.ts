@@ -19,6 +19,8 @@ type Page = {
   subtitle: string
   method: string
   legend?: Partial<LegendSettings>
+  /** The colour of what is written on the map, where its ground is dark. */
+  ink?: string
   /** A part of the country instead of all of it with its outer isles. */
   part?: {
     x: number
@@ -219,6 +221,52 @@ export const demoSheets = (): Sheet[] => [
     method: 'Breaks set by hand',
     legend: { swatchHeightMm: 4 },
   }),
+  page({
+    id: 'heights-at-night-a4',
+    name: 'Heights, lit, A4',
+    mapId: 'heights-at-night',
+    legendKey: 'lit-heights',
+    legendTitle: 'Height, m',
+    title: 'The land by moonlight',
+    subtitle: 'Contours of Lindmere every 100 m, lit from the north-west',
+    method: 'Contours lit after Tanaka (1950)',
+    legend: { swatchHeightMm: 3.4 },
+    ink: '#e6ece9',
+  }),
+  page({
+    id: 'reach-a4',
+    name: 'Population within reach, A4',
+    mapId: 'reach',
+    legendKey: 'population-within-reach',
+    legendTitle: 'Potential, thousand persons',
+    title: 'Who lives near',
+    subtitle: 'Residents of Lindmere around every place, counted less the farther away: a half at 15 km',
+    method: 'Natural breaks, rounded',
+    legend: { swatchHeightMm: 4 },
+  }),
+  page({
+    id: 'incomes-a4',
+    name: 'Income, smoothed, A4',
+    mapId: 'incomes',
+    legendKey: 'smooth-income',
+    legendTitle: 'Median household income, marks',
+    title: 'Income without borders',
+    subtitle:
+      'Median household income as a smooth surface that keeps the figure of every district of Lindmere',
+    method: 'Pycnophylactic interpolation after Tobler (1979)',
+    legend: { swatchHeightMm: 4 },
+  }),
+  page({
+    id: 'borders-a4',
+    name: 'Where lending changes, A4',
+    mapId: 'borders',
+    legendKey: 'lending-borders',
+    legendTitle: 'Difference of loans per resident',
+    title: 'Where lending changes',
+    subtitle: 'The wider the line, the more the loans per resident of two neighbouring districts differ',
+    method: 'Differences under 1 left out',
+    legend: { swatchHeightMm: 4 },
+  }),
 ]
 
 /**
@@ -234,8 +282,13 @@ function page({
   subtitle,
   method,
   legend,
+  ink,
   part: near,
 }: Page): Sheet {
+  const inked = (sizePt: number, weight: 400 | 600) =>
+    typeStyle('source-sans-3', sizePt, { weight, colour: ink })
+  const onDark = ink ? { heading: inked(9, 600), label: inked(8, 400) } : {}
+  const bar = plainScaleBar({ panelId: 'main' })
   return makeSheet({
     id,
     name,
@@ -262,12 +315,12 @@ function page({
           ]),
       legendOf(
         { x: 17, y: 39, width: 56, height: 44 },
-        { ...(legendTitle && { words: { [`${legendKey}/heading`]: legendTitle } }), ...legend },
+        { ...(legendTitle && { words: { [`${legendKey}/heading`]: legendTitle } }), ...onDark, ...legend },
       ),
       part('scale-bar', 'bar', {
         name: 'Scale bar',
         box: { x: 225, y: 181, width: 44, height: 6 },
-        settings: plainScaleBar({ panelId: 'main' }),
+        settings: ink ? { ...bar, style: inked(7, 400) } : bar,
       }),
       text('title', 'Title', {
         box: { x: 12, y: 11, width: 200, height: 12 },
@@ -285,7 +338,7 @@ function page({
             text('inset-name', 'Inset name', {
               box: { x: 19, y: 182, width: 42, height: 4 },
               words: 'Outer isles, same scale',
-              style: typeStyle('source-sans-3', 7, { italic: true }),
+              style: typeStyle('source-sans-3', 7, { italic: true, ...(ink && { colour: ink }) }),
             }),
           ]),
       text('source', 'Source note', {

@@ -9,10 +9,12 @@ import { generalise } from '@/core/geo/generalise'
 import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
 import { shrinking } from '@/core/kinds/marks/overlap'
-import type { Pointed } from '@/core/kinds/kind'
+import { missesOf, variogramView, type VariogramView } from '@/core/kinds/interpolated/judge'
+import type { InterpolatedSettings } from '@/core/kinds/interpolated/spec'
+import type { KindData, Pointed } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import { composeLabelledMap } from '@/core/map/compose-map'
-import { mapSteps, outlinedOf, planOf, pointedAt, roughMap, shapesOf } from '@/core/map/layer-plan'
+import { kindData, mapSteps, outlinedOf, planOf, pointedAt, roughMap, shapesOf } from '@/core/map/layer-plan'
 import { distortionFonts, drawDistortion, type DistortionView } from '@/core/map/distortion'
 import type { LabelReport } from '@/core/map/label-map'
 import { paperTransform, viewProjection } from '@/core/map/view'
@@ -434,6 +436,18 @@ const shapesRemark = (layer: Layer): string =>
     return shapes ? shapes.remark(shapesOf(layer, prepared, planOf(layer, prepared))) : ''
   }) ?? ''
 
+/** Of a layer that is a surface between points: its variogram, and how far each method misses. */
+const interpolatedOn = <T>(
+  layer: Layer,
+  of: (settings: InterpolatedSettings, data: KindData) => T,
+): T | null => {
+  const { symbology } = layer
+  if (symbology.kind !== 'interpolated') return null
+  return onLayer(layer, (prepared) => of(symbology.settings as InterpolatedSettings, kindData(prepared)))
+}
+const variogramOfLayer = (layer: Layer): VariogramView | null => interpolatedOn(layer, variogramView)
+const missesOfLayer = (layer: Layer): ReturnType<typeof missesOf> => interpolatedOn(layer, missesOf) ?? []
+
 /** Tries a method out beside the drawing and keeps its classes, for the plan that will ask for them. */
 function readyMethod(layer: Layer, which: number, id: MethodId): void {
   onLayer(layer, (prepared) => {
@@ -512,6 +526,8 @@ const sceneApi = {
   judge: judgeLayer,
   shapesRemark,
   pointedOn,
+  variogramOf: variogramOfLayer,
+  missesOf: missesOfLayer,
   setFolio,
   changeFolio,
   drawMap,

@@ -91,8 +91,8 @@ export function middleOfCell(tiling: Tiling, cell: CellId): [number, number] {
 const longestEdge = 25_000
 
 /**
- * Cells as areas in degrees; neighbours share their corners to the last figure. A cell at the edge of the world is drawn
- * in to it.
+ * Cells as areas in degrees; neighbours share their corners to the last figure. A cell at the edge of the world is
+ * drawn in to it.
  * @param scales for each cell what part of its width and height it has, about its middle; all of it without
  */
 export function cellPolygons(

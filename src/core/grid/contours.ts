@@ -18,7 +18,8 @@ const nowhere = -1
  */
 const ways = new Int8Array(2 * 16 * 4).fill(nowhere)
 const way = (pattern: number, from: number, to: number, joined?: boolean): void => {
-  for (const high of joined === undefined ? [0, 1] : [Number(joined)]) ways[(high * 16 + pattern) * 4 + from] = to
+  for (const high of joined === undefined ? [0, 1] : [Number(joined)])
+    ways[(high * 16 + pattern) * 4 + from] = to
 }
 way(1, left, bottom)
 way(2, bottom, right)
@@ -48,7 +49,10 @@ way(14, bottom, left)
  * are looked at once, whatever the number of levels.
  * @param levels ascending
  */
-export function contoursOf(grid: Pick<Grid, 'columns' | 'rows' | 'values'>, levels: readonly number[]): LevelRings[] {
+export function contoursOf(
+  grid: Pick<Grid, 'columns' | 'rows' | 'values'>,
+  levels: readonly number[],
+): LevelRings[] {
   const { columns, rows, values } = grid
   // A frame of cells without a value closes every ring.
   const [wide, high] = [columns + 2, rows + 2]
@@ -61,7 +65,8 @@ export function contoursOf(grid: Pick<Grid, 'columns' | 'rows' | 'values'>, leve
   const squares = crossed(padded, wide, high, levels)
   const seen = new Uint8Array(wide * high)
   return levels.map((level, k) => {
-    const rings = tracedRings({ padded, wide, seen, level, squares: squares[k] })
+    const beyond = hair * (levels.length - k)
+    const rings = tracedRings({ padded, wide, seen, level, squares: squares[k], beyond })
     for (const square of squares[k]) seen[square] = 0
     return { level, rings }
   })
@@ -83,7 +88,20 @@ function crossed(padded: Float64Array, wide: number, high: number, levels: reado
   return squares
 }
 
-type Tracing = { padded: Float64Array; wide: number; seen: Uint8Array; level: number; squares: number[] }
+/**
+ * Along cells without a value rings run so much beyond the last middles for each level above theirs, in cells: those of
+ * several levels then lie within each other there as well, and nobody sees it.
+ */
+const hair = 1e-5
+
+type Tracing = {
+  beyond: number
+  padded: Float64Array
+  wide: number
+  seen: Uint8Array
+  level: number
+  squares: number[]
+}
 
 function tracedRings(tracing: Tracing): LevelRings['rings'] {
   const rings: LevelRings['rings'] = []
@@ -98,8 +116,7 @@ function tracedRings(tracing: Tracing): LevelRings['rings'] {
 
 function exitOf({ padded, wide, level }: Tracing, at: number, from: number): number {
   const [a, b, e, d] = [padded[at], padded[at + 1], padded[at + wide + 1], padded[at + wide]]
-  const pattern =
-    (a >= level ? 8 : 0) | (b >= level ? 4 : 0) | (e >= level ? 2 : 0) | (d >= level ? 1 : 0)
+  const pattern = (a >= level ? 8 : 0) | (b >= level ? 4 : 0) | (e >= level ? 2 : 0) | (d >= level ? 1 : 0)
   const joined = (pattern === 5 || pattern === 10) && (a + b + d + e) / 4 >= level ? 16 : 0
   return ways[(joined + pattern) * 4 + from]
 }
@@ -112,7 +129,7 @@ function ringFrom(tracing: Tracing, start: number, startSide: number): LevelRing
   let [square, side] = [start, startSide]
   do {
     seen[square] |= 1 << side
-    placeOn(tracing, square, side, places, edge)
+    placeOn(tracing, [square, side], places, edge)
     const out = exitOf(tracing, square, side)
     square += steps[out]
     side = (out + 2) % 4
@@ -123,31 +140,32 @@ function ringFrom(tracing: Tracing, start: number, startSide: number): LevelRing
   return { places: Float64Array.from(places), edge: Uint8Array.from(edge) }
 }
 
+/** Towards a cell without a value the line stays at the middle of the last one that has some, but for a hair. */
+const edgeShare = (first: number, beyond: number): number => (first === -Infinity ? 1 - beyond : beyond)
+
 /** Puts down where the level is reached on a side of a square; a place that was just put down is not repeated. */
 function placeOn(
-  { padded, wide, level }: Tracing,
-  square: number,
-  side: number,
+  { padded, wide, level, beyond }: Tracing,
+  [square, side]: [square: number, side: number],
   places: number[],
   edge: number[],
 ): void {
   const one = square + (side === bottom ? wide : Number(side === right))
   const other = one + (side === top || side === bottom ? 1 : wide)
   const [a, b] = [padded[one], padded[other]]
-  // Towards a cell without a value the line stays at the middle of the last one that has some.
-  const share = a === -Infinity ? 1 : Math.max(0, (level - a) / (b - a))
+  const atEdge = a === -Infinity || b === -Infinity
+  const share = atEdge ? edgeShare(a, beyond) : (level - a) / (b - a)
   const along = side === top || side === bottom
   // Middles of cells lie half a cell from the corner, and the frame is one cell wide.
   const x = (one % wide) - 0.5 + (along ? share : 0)
   const y = Math.floor(one / wide) - 0.5 + (along ? 0 : share)
-  const atEdge = a === -Infinity || b === -Infinity ? 1 : 0
   const n = places.length
   if (n && places[n - 2] === x && places[n - 1] === y) {
-    edge[edge.length - 1] |= atEdge
+    edge[edge.length - 1] |= Number(atEdge)
     return
   }
   places.push(x, y)
-  edge.push(atEdge)
+  edge.push(Number(atEdge))
 }
 
 /**

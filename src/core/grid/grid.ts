@@ -184,10 +184,20 @@ export function refined(grid: Grid, times: number): Grid {
   const [wide, high] = [columns * times, rows * times]
   const across = new Float64Array(wide * rows)
   for (let r = 0; r < rows; r++)
-    refineLine((c) => values[r * columns + c], columns, times, (c, v) => (across[r * wide + c] = v))
+    refineLine(
+      (c) => values[r * columns + c],
+      columns,
+      times,
+      (c, v) => (across[r * wide + c] = v),
+    )
   const out = new Float64Array(wide * high)
   for (let c = 0; c < wide; c++)
-    refineLine((r) => across[r * wide + c], rows, times, (r, v) => (out[r * wide + c] = v))
+    refineLine(
+      (r) => across[r * wide + c],
+      rows,
+      times,
+      (r, v) => (out[r * wide + c] = v),
+    )
   return { ...grid, cell: grid.cell / times, columns: wide, rows: high, values: out }
 }
 
@@ -203,10 +213,10 @@ function refineLine(
     const k = Math.floor(u)
     const t = u - k
     const [p, a, b, n] = [hold(k - 1), hold(k), hold(k + 1), hold(k + 2)]
-    const cubic =
-      a + 0.5 * t * (b - p + t * (2 * p - 5 * a + 4 * b - n + t * (3 * (a - b) + n - p)))
+    const cubic = a + 0.5 * t * (b - p + t * (2 * p - 5 * a + 4 * b - n + t * (3 * (a - b) + n - p)))
     // A value that is missing spoils no more than the cells that it lies in.
-    put(i, Number.isNaN(cubic) ? (t < 0.5 ? a : b) : cubic)
+    const nearer = t < 0.5 ? a : b
+    put(i, Number.isNaN(cubic) ? nearer : cubic)
   }
 }
 

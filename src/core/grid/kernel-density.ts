@@ -11,9 +11,16 @@ const gaussianReach = 4.6
 export const reachOf = (kernel: Kernel): number => (kernel === 'gaussian' ? gaussianReach : 1)
 
 /**
- * Silverman's rule of thumb for two dimensions (Silverman 1986, equation 4.14 with table 4.1): A(K) · σ · n^(−1/6),
- * where σ² is the mean of the variances along both axes, A is 0.96 for a Gaussian, 1.77 for Epanechnikov's and 2.04
- * for the quartic kernel. With weights n is Kish's effective number (Σw)² ∕ Σw².
+ * The bandwidth for n points of a normal density with the variance one, over n^(−1/6): (2 β ∕ (α² R))^(1 ∕ 6) by
+ * Silverman (1986, equation 4.13) in two dimensions, where α is a kernel's second moment along an axis, β the integral
+ * of its square and R = 1 ∕ 2π that of the squared Laplacian of the density.
+ */
+const ruled: Record<Kernel, number> = { gaussian: 1, epanechnikov: 192 ** (1 / 6), quartic: 460.8 ** (1 / 6) }
+
+/**
+ * Silverman's rule of thumb for two dimensions (Silverman 1986, section 4.3.2): the bandwidth that were best for a
+ * normal density, A(K) · σ · n^(−1 ∕ 6), where σ² is the mean of the variances along both axes. With weights n is
+ * Kish's effective number (Σw)² ∕ Σw².
  * @returns bandwidth in the unit of the places; NaN for fewer than two of them
  */
 export function silverman(places: Float64Array, weights: Float64Array | null, kernel: Kernel): number {
@@ -32,8 +39,7 @@ export function silverman(places: Float64Array, weights: Float64Array | null, ke
   const n = (sum * sum) / squares
   if (!(n > 1)) return NaN
   const sigma = Math.sqrt((sx + sy) / sum / 2)
-  const a = { gaussian: 0.96, epanechnikov: 1.77, quartic: 2.04 }[kernel]
-  return a * sigma * n ** (-1 / 6)
+  return ruled[kernel] * sigma * n ** (-1 / 6)
 }
 
 export type Weighted = {
@@ -93,9 +99,9 @@ function sharesOf(
 ): Float64Array {
   const { x0, y0, cell, columns, rows } = lattice
   // Without a mask all rows are alike.
-  const row = { ...lattice, rows: 1 }
-  const moments =
-    kernel === 'gaussian' ? null : mask ? maskMoments(mask, lattice) : maskMoments(new Uint8Array(columns).fill(1), row)
+  const momentsOf = () =>
+    mask ? maskMoments(mask, lattice) : maskMoments(new Uint8Array(columns).fill(1), { ...lattice, rows: 1 })
+  const moments = kernel === 'gaussian' ? null : momentsOf()
   const shares = new Float64Array(places.length / 2)
   for (let i = 0; i < shares.length; i++) {
     const w = weights ? weights[i] : 1
@@ -151,7 +157,12 @@ type Held = {
 }
 
 /** The sum of (1 − d²)^degree over the cells, or those of the mask, at distances d in bandwidths. */
-function polynomialHeld({ columns, rows, mask, moments, degree }: Held, x: number, y: number, h: number): number {
+function polynomialHeld(
+  { columns, rows, mask, moments, degree }: Held,
+  x: number,
+  y: number,
+  h: number,
+): number {
   let held = 0
   const last = Math.min(rows - 1, Math.floor(y + h))
   const s2 = (columns / h) ** 2
@@ -251,7 +262,11 @@ function* sumGaussian(
 type Put = { x: Float64Array; y: Float64Array; h: Float64Array; w: Float64Array; quartic: boolean }
 
 /** A kernel that is narrow beside the grid, cell by cell. */
-function addNarrow({ columns, rows, values }: Grid, { x: xs, y: ys, h: hs, w: ws, quartic }: Put, i: number): void {
+function addNarrow(
+  { columns, rows, values }: Grid,
+  { x: xs, y: ys, h: hs, w: ws, quartic }: Put,
+  i: number,
+): void {
   const x = xs[i]
   const y = ys[i]
   const h = hs[i]

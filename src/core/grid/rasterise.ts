@@ -4,8 +4,8 @@ import { createProjection } from '@/core/projection/projection'
 import type { Lattice } from './grid'
 
 /**
- * Which area each cell's middle lies in, −1 for none; where areas overlap it is the first one. Along each row of middles
- * the borders that cross it are gone through from the left (a scan line by the rule of even and odd).
+ * Which area each cell's middle lies in, −1 for none; where areas overlap it is the first one. Along each row of
+ * middles the borders that cross it are gone through from the left (a scan line by the rule of even and odd).
  */
 export function areaOfCells(areas: Geometry, lattice: Lattice): Int32Array {
   const { x0, y0, cell, columns, rows } = lattice

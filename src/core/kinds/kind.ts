@@ -194,7 +194,9 @@ export type MapKind<Settings, Plan, Shapes = null> = {
      * What lies at a place: a feature of `outlined`, −1 for none, with its name and value; null where there is nothing.
      * Null for kinds of which the data's own features are pointed at.
      */
-    at: ((shapes: Shapes, place: [lon: number, lat: number], of: PointedAt<Settings, Plan>) => Pointed | null) | null
+    at:
+      | ((shapes: Shapes, place: [lon: number, lat: number], of: PointedAt<Settings, Plan>) => Pointed | null)
+      | null
     /** The areas of which one is outlined when it is pointed at. */
     outlined: ((shapes: Shapes) => Geometry | null) | null
     /** Settings that give about the same at once, for a first look; null for kinds that are quick. */

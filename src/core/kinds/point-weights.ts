@@ -16,7 +16,13 @@ export type PointWeights = {
 
 /** Points of a dataset with a field as their weight; several points of one feature share its value. */
 export function pointWeights({ geometry, rowCount, fields }: Dataset, field: string | null): PointWeights {
-  const none = { lonLat: new Float64Array(0), weights: null, features: new Int32Array(0), missing: 0, negative: 0 }
+  const none = {
+    lonLat: new Float64Array(0),
+    weights: null,
+    features: new Int32Array(0),
+    missing: 0,
+    negative: 0,
+  }
   if (geometry.kind !== 'points') return none
   const column = field === null ? null : fieldOf({ geometry, rowCount, fields }, field)
   const values = column && numbersOf(column)
@@ -38,7 +44,8 @@ export function pointWeights({ geometry, rowCount, fields }: Dataset, field: str
 
 /** What was left out of points with weights, in words; empty for nothing. */
 export function leftOutWords({ missing, negative }: Pick<PointWeights, 'missing' | 'negative'>): string {
-  const counted = (n: number, what: string) => `${n.toLocaleString('en-GB')} ${n === 1 ? 'point' : 'points'} ${what}`
+  const counted = (n: number, what: string) =>
+    `${n.toLocaleString('en-GB')} ${n === 1 ? 'point' : 'points'} ${what}`
   return [
     ...(missing ? [`${counted(missing, 'without a value')} left out.`] : []),
     ...(negative ? [`${counted(negative, 'with a value of zero or less')} left out.`] : []),

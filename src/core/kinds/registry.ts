@@ -5,13 +5,17 @@ import { categories } from './categories'
 import { cells } from './cells'
 import { charts } from './charts'
 import { choropleth } from './choropleth'
+import { contrast } from './contrast'
 import { density } from './density'
 import { dots } from './dots'
 import { flows } from './flows'
 import { glow } from './glow'
 import type { MapKind } from './kind'
+import { interpolated } from './interpolated'
+import { isolines } from './isolines'
 import { lines } from './lines'
 import { plain } from './plain'
+import { potential } from './potential'
 import { raster } from './raster'
 import { symbols } from './symbols'
 
@@ -26,12 +30,16 @@ const kinds = {
   dots,
   density,
   cells,
+  interpolated,
+  potential,
+  contrast,
   lines,
   categories,
   flows,
   charts,
   plain,
   raster,
+  isolines,
   glow,
 }
 

@@ -82,7 +82,9 @@ export function layerSteps(layer: Layer, prepared: Prepared): Steps<void> | null
 
 /** The same of all layers of a map that are seen. */
 export function mapSteps(map: MapSpec, view: MapView, datasets: Map<string, Prepared>): Steps<void> | null {
-  const steps = drawnLayers(map, view, datasets).flatMap(({ layer, prepared }) => layerSteps(layer, prepared) ?? [])
+  const steps = drawnLayers(map, view, datasets).flatMap(
+    ({ layer, prepared }) => layerSteps(layer, prepared) ?? [],
+  )
   if (!steps.length) return null
   return (function* () {
     for (const [i, one] of steps.entries()) yield* within(one, i / steps.length, (i + 1) / steps.length)

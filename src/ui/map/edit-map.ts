@@ -6,6 +6,7 @@ import type { Prepared } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/extent'
 import { kindIds, kindOf, type KindId, symbologyOf, type Symbology } from '@/core/kinds/registry'
 import { kindData } from '@/core/map/layer-plan'
+import type { Shown } from '@/core/kinds/values'
 import { makeLayer, makeMap, type Layer, type MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import { editFolio, useFolio } from '../shell/folio-store'
@@ -81,6 +82,30 @@ export function addLayer(mapId: string | null, prepared: Prepared, plainly = fal
     else draft.maps.push(map as Draft<MapSpec>)
   })
   useFolio.getState().select({ mapId: map.id, layerId: layer.id })
+}
+
+/** Shades the areas of a layer by the same field, right beneath it. */
+export function shadeBeneath(layer: Layer, prepared: Prepared, shown: Shown): void {
+  const { initial } = kindOf('choropleth')
+  const { field, per, perCount } = shown
+  const shade = makeLayer({
+    id: nanoid(8),
+    name: prepared.fieldMeta(field).label,
+    datasetId: layer.datasetId,
+    symbology: symbologyOf('choropleth', {
+      ...(initial(kindData(prepared)) as object),
+      field,
+      per,
+      perCount,
+    }),
+    filter: layer.filter,
+  })
+  editFolio(`Shade ${shade.name} beneath`, (draft) => {
+    for (const map of draft.maps) {
+      const at = map.layers.findIndex(({ id }) => id === layer.id)
+      if (at >= 0) map.layers.splice(at + 1, 0, { ...shade, groupId: layer.groupId } as Draft<Layer>)
+    }
+  })
 }
 
 /** Puts the areas of a dataset beneath everything else of a map, plainly; the chosen layer stays chosen. */

@@ -177,7 +177,7 @@ function Stage({
     if (!place) setPointed(null)
     if (busy || !place) return
     void (async () => {
-      for (let asked: [number, number] | null = place; asked; ) {
+      for (let asked: [number, number] | null = place; asked;) {
         const wanted: [number, number] = asked
         const made = await ask(folioNow(), (worker) => worker.pointedOn(on, wanted)).catch(() => null)
         if (latestPlace.current) setPointed(made && { feature: made.feature, ...at, made })

@@ -86,7 +86,9 @@ export function MapWindow({
       stopped.current = false
       const tell = proxy((now: number) => setShare(now))
       const drawn = async (first: boolean): Promise<Drawn | null> => {
-        const answer = await ask(folioNow(), (worker) => worker.drawMap(map, view, { ...window, first }, tell))
+        const answer = await ask(folioNow(), (worker) =>
+          worker.drawMap(map, view, { ...window, first }, tell),
+        )
         return answer && { view, ...answer }
       }
       const first = await drawn(true)

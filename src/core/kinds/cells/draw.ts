@@ -53,8 +53,11 @@ function sizedGeometry({ values, largest }: CellPlan, found: Gathered): Geometry
 }
 
 /** The height of a spike on paper. */
-export const spikeMm = (value: number, { largest }: Pick<CellPlan, 'largest'>, { highestMm }: CellSettings): number =>
-  largest > 0 && value > 0 ? (value / largest) * highestMm : 0
+export const spikeMm = (
+  value: number,
+  { largest }: Pick<CellPlan, 'largest'>,
+  { highestMm }: CellSettings,
+): number => (largest > 0 && value > 0 ? (value / largest) * highestMm : 0)
 
 /** A spike from the foot up, `wide` at its foot. */
 export const spike = (x: number, y: number, wide: number, high: number) =>

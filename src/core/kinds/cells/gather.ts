@@ -33,13 +33,22 @@ export const valueField = 'value'
 /** More cells than this hold up everything and cannot be told apart. */
 export const mostGathered = 200_000
 
-const remember = createMemory<Dataset, Gathered | null>('points gathered in cells', { maxBytes: 96 * 2 ** 20 })
+const remember = createMemory<Dataset, Gathered | null>('points gathered in cells', {
+  maxBytes: 96 * 2 ** 20,
+})
 
 type Data = Pick<KindData, 'dataset' | 'datasetOf'>
 
 /** What of the settings decides what lies in which cell. */
-export const gatherKey = ({ figure, field, weight, shareOf, shape, spacingKm, empty }: CellSettings): string =>
-  JSON.stringify([figure, field, weight, shareOf, shape, spacingKm, empty])
+export const gatherKey = ({
+  figure,
+  field,
+  weight,
+  shareOf,
+  shape,
+  spacingKm,
+  empty,
+}: CellSettings): string => JSON.stringify([figure, field, weight, shareOf, shape, spacingKm, empty])
 
 const groundOf = ({ empty }: CellSettings, { datasetOf }: Data): Dataset | null =>
   empty && datasetOf(empty.datasetId)
@@ -72,7 +81,11 @@ function* gather(settings: CellSettings, dataset: Dataset, ground: Dataset | nul
   const { geometry } = dataset
   const extent = extentOf([geometry])
   if (geometry.kind !== 'points' || !extent) return null
-  const tiling: Tiling = { plane: planeFor(extent), shape: settings.shape, spacing: settings.spacingKm * 1000 }
+  const tiling: Tiling = {
+    plane: planeFor(extent),
+    shape: settings.shape,
+    spacing: settings.spacingKm * 1000,
+  }
   const { lonLat, features } = pointWeights(dataset, null)
   const places = placesIn(tiling.plane, lonLat)
   const values = valuesFor(settings, dataset)
@@ -125,12 +138,17 @@ function* gather(settings: CellSettings, dataset: Dataset, ground: Dataset | nul
   const zero = settings.figure === 'count' || settings.figure === 'sum' ? 0 : NaN
   const figures = [...filled.map(({ at }) => figureOf(at)), ...bare.map(() => zero)]
   const sums = settings.figure === 'count' || settings.figure === 'sum'
-  const ranked = filled.map(({ at }) => [...at].sort((a, b) => Math.abs(part(b)) - Math.abs(part(a)) || a - b))
+  const ranked = filled.map(({ at }) =>
+    [...at].sort((a, b) => Math.abs(part(b)) - Math.abs(part(a)) || a - b),
+  )
   return {
     tiling,
     cells: ids,
     members: ids.map((_, c) =>
-      Int32Array.from(new Set((ranked[c] ?? []).slice(0, 4 * mostNamed).map((i) => features[i]))).slice(0, mostNamed),
+      Int32Array.from(new Set((ranked[c] ?? []).slice(0, 4 * mostNamed).map((i) => features[i]))).slice(
+        0,
+        mostNamed,
+      ),
     ),
     firstShare: Float64Array.from(ids, (_, c) =>
       sums && ranked[c]?.length && figures[c] ? part(ranked[c][0]) / figures[c] : NaN,
@@ -140,7 +158,10 @@ function* gather(settings: CellSettings, dataset: Dataset, ground: Dataset | nul
     dataset: {
       rowCount: ids.length,
       fields: [
-        { key: valueField, column: numberColumn(figures.map((value) => (Number.isNaN(value) ? null : value))) },
+        {
+          key: valueField,
+          column: numberColumn(figures.map((value) => (Number.isNaN(value) ? null : value))),
+        },
         { key: 'points', column: numberColumn(ids.map((_, c) => filled[c]?.at.length ?? 0)) },
       ],
       geometry: geometryFromShapes(cellPolygons(tiling, ids), true),

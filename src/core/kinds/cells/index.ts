@@ -77,9 +77,10 @@ export const cells: MapKind<CellSettings, CellPlan, Gathered | null> = {
     remark: (found) =>
       [
         ...(found?.missing ? [`${counted(found.missing, 'point')} without a value left out.`] : []),
-        ...(found?.unplaced ? [`${counted(found.unplaced, 'point')} lie where the grid does not reach.`] : []),
+        ...(found?.unplaced
+          ? [`${counted(found.unplaced, 'point')} lie where the grid does not reach.`]
+          : []),
       ].join(' '),
-    // eslint-disable-next-line require-yield -- what takes long is made ready before
     *make(_, settings, data) {
       return gathered(settings, data)
     },
@@ -105,14 +106,25 @@ export const cells: MapKind<CellSettings, CellPlan, Gathered | null> = {
   },
   sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours', 'missing'],
   years: null,
-  showField: (settings, field) => ({ ...settings, field, figure: settings.figure === 'count' ? 'sum' : settings.figure }),
+  showField: (settings, field) => ({
+    ...settings,
+    field,
+    figure: settings.figure === 'count' ? 'sum' : settings.figure,
+  }),
   needs: ({ empty, mask }) => [...(empty ? [empty.datasetId] : []), ...(mask ? [mask.datasetId] : [])],
   remap(settings, data) {
     const has = (key: string | null) => key === null || data.dataset.fields.some((field) => field.key === key)
     const kept = has(settings.field) && has(settings.weight)
     return kept
       ? settings
-      : { ...settings, figure: 'count', field: null, weight: null, shareOf: null, spacingKm: proposedSpacing(data) }
+      : {
+          ...settings,
+          figure: 'count',
+          field: null,
+          weight: null,
+          shareOf: null,
+          spacingKm: proposedSpacing(data),
+        }
   },
   read(plan, settings, data, cell) {
     const value = plan.values[cell]
@@ -136,7 +148,9 @@ export const cells: MapKind<CellSettings, CellPlan, Gathered | null> = {
       const [weight] = numberFields(data).filter((key) => data.fieldMeta(key).role === 'total')
       return {
         words: 'A weighted mean needs a field that says what each value weighs.',
-        remedies: weight ? [{ label: `by ${data.fieldMeta(weight).label}`, settings: { ...settings, weight } }] : [],
+        remedies: weight
+          ? [{ label: `by ${data.fieldMeta(weight).label}`, settings: { ...settings, weight } }]
+          : [],
       }
     }
     return null

@@ -44,7 +44,7 @@ function outlineIn(shape: CellSettings['shape'], width: number, height: number) 
   const sides = { hexagons: 6, squares: 4, triangles: 3 }[shape]
   const turn = shape === 'squares' ? Math.PI / 4 : Math.PI / 2
   return polygon(
-    Array.from({ length: sides }, (_, i) => (turn + (2 * Math.PI * i) / sides)).flatMap((a) => [
+    Array.from({ length: sides }, (_, i) => turn + (2 * Math.PI * i) / sides).flatMap((a) => [
       width / 2 + r * Math.cos(a),
       height / 2 - r * Math.sin(a),
     ]),
@@ -74,9 +74,7 @@ function sizeItems(plan: CellPlan, settings: CellSettings): LegendItem[] {
             }),
           ]
         const share = Math.sqrt(value / plan.largest)
-        return [
-          path(outlineIn(settings.shape, width * share, height * share), { fill: solid(colour) }),
-        ]
+        return [path(outlineIn(settings.shape, width * share, height * share), { fill: solid(colour) })]
       },
     },
   }))

@@ -38,7 +38,10 @@ export const asChoropleth = (settings: CellSettings): ChoroplethSettings => ({
 })
 
 /** What the figure is called, and its unit. */
-export function figureMeta(settings: CellSettings, { name, fieldMeta }: Pick<KindData, 'name' | 'fieldMeta'>) {
+export function figureMeta(
+  settings: CellSettings,
+  { name, fieldMeta }: Pick<KindData, 'name' | 'fieldMeta'>,
+) {
   const { figure, field, shareOf } = settings
   const meta = field === null ? null : fieldMeta(field)
   const label = meta ? lowerFirst(meta.label) : ''
@@ -52,7 +55,8 @@ export function figureMeta(settings: CellSettings, { name, fieldMeta }: Pick<Kin
 /** The words of the cells' own table, without its rows. */
 export function cellData(settings: CellSettings, data: KindData): KindData {
   const { label, unit } = figureMeta(settings, data)
-  const role = settings.figure === 'count' || settings.figure === 'sum' ? ('total' as const) : ('rate' as const)
+  const role =
+    settings.figure === 'count' || settings.figure === 'sum' ? ('total' as const) : ('rate' as const)
   return { ...data, dataset: noCells, fieldMeta: () => ({ label, unit, role }) }
 }
 

@@ -14,7 +14,11 @@ export function cellSentence(settings: CellSettings, data: KindData): SentencePa
   const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
   const what: SentencePart[] =
     figure === 'count'
-      ? [{ text: 'Count', control: 'field' }, { text: ' ' }, { text: data.name.toLowerCase(), control: 'dataset' }]
+      ? [
+          { text: 'Count', control: 'field' },
+          { text: ' ' },
+          { text: data.name.toLowerCase(), control: 'dataset' },
+        ]
       : [
           { text: figure === 'sum' ? 'Sum of ' : '' },
           {

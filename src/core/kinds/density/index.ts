@@ -44,6 +44,12 @@ export const density = surfaceKind<DensitySettings>({
   },
 })
 
+export const kernelWords: Record<DensitySettings['kernel'], string> = {
+  quartic: 'quartic',
+  gaussian: 'Gaussian',
+  epanechnikov: 'Epanechnikov',
+}
+
 /** “Density of libraries within 20 km, quartic, in six classes by natural breaks, coloured Reed.” */
 function densitySentence(settings: DensitySettings, data: KindData): SentencePart[] {
   const { name, fieldMeta } = data
@@ -53,11 +59,14 @@ function densitySentence(settings: DensitySettings, data: KindData): SentencePar
     { text: 'Density of ' },
     ...(settings.weight === null
       ? []
-      : [{ text: lowerFirst(fieldMeta(settings.weight).label), control: 'field' as const }, { text: ' at ' }]),
+      : [
+          { text: lowerFirst(fieldMeta(settings.weight).label), control: 'field' as const },
+          { text: ' at ' },
+        ]),
     { text: name.toLowerCase(), control: 'dataset' },
     { text: ' within ' },
     { text: `${formatNumber(km, km < 10 ? 1 : 0)} km`, control: 'size' },
-    { text: `, ${settings.kernel === 'gaussian' ? 'Gaussian' : settings.kernel === 'quartic' ? 'quartic' : 'Epanechnikov'}, ` },
+    { text: `, ${kernelWords[settings.kernel]}, ` },
     ...formWords(settings, numberWord(count), ''),
     ...(settings.form === 'bands'
       ? [{ text: methods[settings.method].label, control: 'method' as const }]

@@ -1,4 +1,13 @@
-import { boundsIn, integralOf, latticeOver, placesIn, planeFor, valueAt, type Grid, type Lattice } from '@/core/grid/grid'
+import {
+  boundsIn,
+  integralOf,
+  latticeOver,
+  placesIn,
+  planeFor,
+  valueAt,
+  type Grid,
+  type Lattice,
+} from '@/core/grid/grid'
 import { adapted, kernelDensity, pointCounts, reachOf, silverman } from '@/core/grid/kernel-density'
 import { cellsWithin } from '@/core/grid/rasterise'
 import { within, type Steps } from '@/core/grid/steps'
@@ -15,7 +24,10 @@ const perBandwidth = 10
 const mostAutomatic = 300_000
 
 /** The bandwidth by Silverman's rule for what is shown, in km; NaN for fewer than two points. */
-export function ruledBandwidthKm(settings: Pick<DensitySettings, 'weight' | 'kernel'>, data: Pick<KindData, 'dataset'>): number {
+export function ruledBandwidthKm(
+  settings: Pick<DensitySettings, 'weight' | 'kernel'>,
+  data: Pick<KindData, 'dataset'>,
+): number {
   const { geometry } = data.dataset
   const extent = extentOf([geometry])
   if (geometry.kind !== 'points' || !extent) return NaN
@@ -53,7 +65,9 @@ function* makeDensity(settings: DensitySettings, data: KindData): Steps<Surface 
       0,
       0.4,
     )
-    const first = Float64Array.from(points.features, (_, i) => valueAt(grid, places[2 * i], places[2 * i + 1]))
+    const first = Float64Array.from(points.features, (_, i) =>
+      valueAt(grid, places[2 * i], places[2 * i + 1]),
+    )
     bandwidth = adapted(bandwidthM, first, weights)
   }
   const { grid, lost } = yield* within(
@@ -70,7 +84,9 @@ function* makeDensity(settings: DensitySettings, data: KindData): Steps<Surface 
     remark: [
       leftOutWords(points),
       ...(lost > 0
-        ? [`${formatNumber(lost, 0)} of the whole lie too far outside of the areas that the map is kept within.`]
+        ? [
+            `${formatNumber(lost, 0)} of the whole lie too far outside of the areas that the map is kept within.`,
+          ]
         : []),
     ]
       .filter(Boolean)
@@ -91,7 +107,17 @@ const thingOf = ({ weight }: DensitySettings, { name, fieldMeta }: KindData): st
 
 export const densitySource: SurfaceSource<DensitySettings> = {
   key: ({ weight, kernel, bandwidthKm, adaptive, cellKm, perKm2, mask, uncertain }) =>
-    JSON.stringify(['density', weight, kernel, bandwidthKm, adaptive, cellKm, perKm2, mask, uncertain !== null]),
+    JSON.stringify([
+      'density',
+      weight,
+      kernel,
+      bandwidthKm,
+      adaptive,
+      cellKm,
+      perKm2,
+      mask,
+      uncertain !== null,
+    ]),
   make: makeDensity,
   rough(settings, data) {
     const lattice = densityLattice(settings, data)
@@ -104,6 +130,7 @@ export const densitySource: SurfaceSource<DensitySettings> = {
     const ground = perKm2 === 1 ? 'km²' : `${formatNumber(perKm2, 0)} km²`
     return `${unit} per ${ground}`.trim()
   },
+  ownGround: null,
   least: (max) => Number((max / 50).toPrecision(1)),
   doubt: { few: true, words: (limit) => `fewer than ${limit} points within the bandwidth` },
 }

@@ -196,11 +196,13 @@ describe('a map of dots', () => {
   })
 
   it('has none in the lakes where these are left out', () => {
-    const { runs, strayed } = drain(makeDotShapes(
-      plan,
-      { ...settings, mask: { datasetId: 'lakes', within: false } },
-      { dataset: districts.dataset, datasetOf: () => datasets.get('lakes')!.dataset },
-    ))
+    const { runs, strayed } = drain(
+      makeDotShapes(
+        plan,
+        { ...settings, mask: { datasetId: 'lakes', within: false } },
+        { dataset: districts.dataset, datasetOf: () => datasets.get('lakes')!.dataset },
+      ),
+    )
     for (const { lonLat } of runs)
       for (const [lon, lat] of pairs(lonLat)) expect(featureAt(lakes, lon, lat)).toBe(-1)
     expect(strayed).toBe(0)

@@ -2,6 +2,7 @@ import { featureCount } from '@/core/geo/geometry'
 import { generalise } from '@/core/geo/generalise'
 import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
+import type { Dataset } from '@/core/data/dataset'
 import { createProjection } from '@/core/projection/projection'
 import { coloursFor, shadeOf } from '@/core/colour/colouring'
 import { valueAt, type Grid } from '@/core/grid/grid'
@@ -19,13 +20,14 @@ import type { SurfaceShapes } from './shapes'
 /** Classes from the lowest, or a tint; then lines; then what is doubtful. */
 export function drawSurface(
   plan: SurfacePlan,
-  settings: SurfaceLook,
+  { look: settings, ownGround }: { look: SurfaceLook; ownGround: boolean },
   context: DrawContext,
   { bands, lines, doubtful, tint }: SurfaceShapes,
 ): Node[] {
   const { form } = settings
   const steps = form === 'shaded' ? stepColours(plan, settings) : plan.colours
-  const names = form === 'shaded' ? steps.map((_, i) => `step ${i + 1}`) : plan.labels.map((l) => `class ${l}`)
+  const names =
+    form === 'shaded' ? steps.map((_, i) => `step ${i + 1}`) : plan.labels.map((l) => `class ${l}`)
   const filled = bands ? areasOf(bands, steps.map(solid), names, context) : []
   const tinted = tint ? tintNodes(tint, plan, settings, context) : []
   const paper = lines ? onPaper(lines, plan.levels, context) : []
@@ -35,7 +37,9 @@ export function drawSurface(
       ? areasOf(doubtful, [unreliablePaint(settings.uncertain.show)], ['doubtful'], context)
       : []
   const wrapped = drawn.length ? [group('isolines', drawn)] : []
-  return clipped([...tinted, ...filled, ...wrapped, ...veil], settings, context)
+  const masked = settings.mask ? context.datasetOf(settings.mask.datasetId) : null
+  const ground = masked ?? (ownGround ? context.dataset : null)
+  return clipped([...tinted, ...filled, ...wrapped, ...veil], ground, context)
 }
 
 /** A shade for each step between lit lines. */
@@ -61,10 +65,9 @@ function areasOf(
 /** Nothing outside of the areas that the surface is kept within. */
 function clipped(
   nodes: Node[],
-  { mask }: SurfaceLook,
-  { datasetOf, projection, to, window, toleranceMm }: DrawContext,
+  ground: Dataset | null,
+  { projection, to, window, toleranceMm }: DrawContext,
 ): Node[] {
-  const ground = mask && datasetOf(mask.datasetId)
   if (ground?.geometry.kind !== 'areas' || !nodes.length) return nodes
   const projected = generalise(projectGeometry(ground.geometry, projection), toleranceMm / to.mmPerMetre)
   const all = Array.from({ length: featureCount(projected) }, (_, f) => f)
@@ -72,7 +75,12 @@ function clipped(
 }
 
 /** The whole range of values as one smooth run of shades. */
-function tintNodes(grid: Grid, { min, max, least }: SurfacePlan, settings: SurfaceLook, context: DrawContext): Node[] {
+function tintNodes(
+  grid: Grid,
+  { min, max, least }: SurfacePlan,
+  settings: SurfaceLook,
+  context: DrawContext,
+): Node[] {
   const plane = createProjection(grid.plane)
   const shades = Array.from({ length: 256 }, (_, i) => {
     const { r, g, b } = channels(shadeOf(settings, i / 255))

@@ -59,7 +59,12 @@ export function isIndex(level: number, at: number, { lines, interval }: SurfaceL
 }
 
 /** Lines of one colour with their numbers in gaps, light ones first. */
-export function drawIsolines(plan: SurfacePlan, settings: SurfaceLook, all: PaperLines[], context: DrawContext): Node[] {
+export function drawIsolines(
+  plan: SurfacePlan,
+  settings: SurfaceLook,
+  all: PaperLines[],
+  context: DrawContext,
+): Node[] {
   const { lines: look } = settings
   const groups = all.map(({ level, lines }, k) => {
     const heavy = isIndex(level, k, settings)

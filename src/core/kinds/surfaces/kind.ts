@@ -33,7 +33,9 @@ export type SurfaceKind<S extends SurfaceLook> = {
  * A map kind that shows a surface: classes between lines, lines, a tint or lit lines, all of it the same whatever the
  * values come from.
  */
-export function surfaceKind<S extends SurfaceLook>(own: SurfaceKind<S>): MapKind<S, SurfacePlan, SurfaceShapes> {
+export function surfaceKind<S extends SurfaceLook>(
+  own: SurfaceKind<S>,
+): MapKind<S, SurfacePlan, SurfaceShapes> {
   const { source } = own
   const words = (settings: S, data: KindData) => ({
     heading: source.heading(settings, data),
@@ -57,7 +59,9 @@ export function surfaceKind<S extends SurfaceLook>(own: SurfaceKind<S>): MapKind
       rough: source.rough,
       at(_, place, { plan, settings, data }) {
         const surface = surfaceOf(source, settings, data)
-        const value = surface ? valueAt(surface.grid, ...createProjection(surface.grid.plane).project(...place)) : NaN
+        const value = surface
+          ? valueAt(surface.grid, ...createProjection(surface.grid.plane).project(...place))
+          : NaN
         if (!isShown(value, plan.least)) return null
         const { breaks = [], counts = [] } = plan.classification ?? {}
         const written = writeNumber(value, settings.numbers, plan.decimals + 1)
@@ -73,7 +77,13 @@ export function surfaceKind<S extends SurfaceLook>(own: SurfaceKind<S>): MapKind
       outlined: null,
     },
     marks: () => [],
-    draw: (plan, settings, context, shapes) => drawSurface(plan, settings, context, shapes),
+    draw: (plan, settings, context, shapes) =>
+      drawSurface(
+        plan,
+        { look: settings, ownGround: source.ownGround?.(settings) ?? false },
+        context,
+        shapes,
+      ),
     legend: (plan, settings, data) => surfaceLegend(plan, settings, words(settings, data)),
     legendLines: null,
     sentence: own.sentence,
@@ -118,14 +128,13 @@ export function surfaceKind<S extends SurfaceLook>(own: SurfaceKind<S>): MapKind
 
 /** “in six classes”, “as lines every 50 m”, “as a smooth tint”: how a surface is shown. */
 export function formWords(settings: SurfaceLook, count: string, unit: string): SentencePart[] {
-  const every = settings.interval === null ? '' : ` every ${writeNumber(settings.interval, settings.numbers, 3).replace(/\.?0+$/, '')} ${unit}`.trimEnd()
+  const every =
+    settings.interval === null
+      ? ''
+      : ` every ${writeNumber(settings.interval, settings.numbers, 3).replace(/\.?0+$/, '')} ${unit}`.trimEnd()
   switch (settings.form) {
     case 'bands':
-      return [
-        { text: 'in ' },
-        { text: `${count} classes`, control: 'classes' },
-        { text: ' by ' },
-      ]
+      return [{ text: 'in ' }, { text: `${count} classes`, control: 'classes' }, { text: ' by ' }]
     case 'lines':
       return [{ text: 'as ' }, { text: `lines${every}`, control: 'shape' }]
     case 'tint':

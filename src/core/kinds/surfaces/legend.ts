@@ -92,9 +92,13 @@ function litItems(plan: SurfacePlan, settings: SurfaceLook): LegendItem[] {
   const colours = stepColours(plan, settings)
   const decimals = decimalsOf(settings, plan)
   const f = (value: number) => writeNumber(value, settings.numbers, decimals)
+  const label = (i: number): string => {
+    if (i === 0) return `under ${f(plan.levels[0] ?? plan.max)}`
+    return i < plan.levels.length ? `${f(plan.levels[i - 1])} to ${f(plan.levels[i])}` : `${f(plan.levels[i - 1])} and over`
+  }
   return colours.map((colour, i) => ({
     key: `class-${i}`,
-    label: i ? `${f(plan.levels[i - 1])} and over` : `under ${f(plan.levels[0] ?? plan.max)}`,
+    label: label(i),
     swatch: { shape: 'box', fill: solid(colour), stroke: stroke(settings.light.shaded, 0.1) },
   }))
 }
@@ -123,7 +127,13 @@ function lineItems(plan: SurfacePlan, settings: SurfaceLook, unit: string): Lege
   return [
     { key: 'lines', apart, label: `every ${f(interval)}`, swatch: swatch(lines.widthPt) },
     ...(heavy
-      ? [{ key: 'index-lines', label: `every ${f(interval * lines.indexEvery)}`, swatch: swatch(lines.indexWidthPt) }]
+      ? [
+          {
+            key: 'index-lines',
+            label: `every ${f(interval * lines.indexEvery)}`,
+            swatch: swatch(lines.indexWidthPt),
+          },
+        ]
       : []),
   ]
 }

@@ -1,5 +1,6 @@
 import { classify, type Classification } from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
+import { writeNumber } from '@/core/classify/number-format'
 import { coloursFor } from '@/core/colour/colouring'
 import { cellKm2, statisticsOf } from '@/core/grid/grid'
 import type { Colour } from '@/core/scene/paint'
@@ -71,6 +72,9 @@ export function planSurface<S extends SurfaceLook>(
   const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
   const generated =
     (classification && classLabels(breaks, decimals, settings.labelPattern, settings.numbers)) || []
+  // Where the lowest values are not shown the first class has a lower end as well.
+  if (least !== null && generated.length > 1 && settings.labelPattern === 'to')
+    generated[0] = `${breaks.slice(0, 2).map((b) => writeNumber(b, settings.numbers, decimals)).join(' to ')}`
   return {
     sample: own,
     sizes,

@@ -67,7 +67,9 @@ export function* makeSurfaceShapes<S extends SurfaceLook>(
   const few = source.doubt?.few ?? false
   const doubtful =
     uncertain && doubt
-      ? asShapes(bandsOf(doubtWhere(grid, doubt, { plan, few }), [few ? 0.5 - uncertain.limit : uncertain.limit]))
+      ? asShapes(
+          bandsOf(doubtWhere(grid, doubt, { plan, few }), [few ? 0.5 - uncertain.limit : uncertain.limit]),
+        )
       : null
   return { bands, lines, doubtful, tint: settings.form === 'tint' ? grid : null }
 }

@@ -30,7 +30,9 @@ export type SurfaceSource<Settings> = {
   unit: (settings: Settings, data: KindData) => string
   /** Under which value there is next to nothing, given the highest; null shows all. */
   least: ((max: number) => number) | null
-  /** What is doubtful: cells that rest on `few` values, or whose error is large; null for surfaces that know no doubt. */
+  /** Whether the surface is kept within the areas of its own data; null for never. */
+  ownGround: ((settings: Settings) => boolean) | null
+  /** What is doubtful: cells that rest on `few` values, or whose error is large; null where no doubt is known. */
   doubt: { few: boolean; words: (limit: number) => string } | null
 }
 

@@ -180,9 +180,7 @@ function MapPicture({
     void (async () => {
       const shown = viewOfPicture({ map, view, whole, layer, prepared, size })
       const picture = { widthPx: size.width, heightPx: size.height, ratio: window.devicePixelRatio || 1 }
-      const drawn = await ask(folio, (worker) =>
-        worker.drawMap(mapWith(map, layer, method), shown, picture),
-      )
+      const drawn = await ask(folio, (worker) => worker.drawMap(mapWith(map, layer, method), shown, picture))
       if (!here || !canvas.current || !drawn) return
       const { bitmap } = drawn
       canvas.current.width = bitmap.width

@@ -26,7 +26,11 @@ const figureLabels: Record<CellFigure, string> = {
   median: 'median',
   share: 'share with one value',
 }
-const formLabels: Record<CellSettings['form'], string> = { classes: 'classes', sized: 'sized cells', spikes: 'spikes' }
+const formLabels: Record<CellSettings['form'], string> = {
+  classes: 'classes',
+  sized: 'sized cells',
+  spikes: 'spikes',
+}
 
 const numberOptions = ({ dataset, fieldMeta }: Prepared) =>
   dataset.fields
@@ -119,7 +123,8 @@ function FigureRows({ layer, prepared }: Pick<SettingsProps, 'layer' | 'prepared
             change(figureLabels[figure], (d) => {
               d.figure = figure
               const own = figure === 'share' ? words : numbers
-              if (figure !== 'count' && !own.some(({ value }) => value === d.field)) d.field = own[0]?.value ?? null
+              if (figure !== 'count' && !own.some(({ value }) => value === d.field))
+                d.field = own[0]?.value ?? null
               if (figure === 'share') d.shareOf = wordsIn(prepared, d.field)[0] ?? null
             })
           }
@@ -220,7 +225,10 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
         <Segments
           label="Cells shown as"
           value={s.form}
-          options={(['classes', 'sized', 'spikes'] as const).map((value) => ({ value, label: formLabels[value] }))}
+          options={(['classes', 'sized', 'spikes'] as const).map((value) => ({
+            value,
+            label: formLabels[value],
+          }))}
           onChange={(form) => change(`Shown as ${formLabels[form]}`, (d) => void (d.form = form))}
         />
         {s.form === 'spikes' && (
@@ -242,9 +250,14 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
             value={s.empty?.datasetId ?? ''}
             options={[
               { value: '', label: 'left out' },
-              ...areas.map(([id, { entry }]) => ({ value: id, label: `zero within ${entry.name.toLowerCase()}` })),
+              ...areas.map(([id, { entry }]) => ({
+                value: id,
+                label: `zero within ${entry.name.toLowerCase()}`,
+              })),
             ]}
-            onChange={(datasetId) => change('Empty cells', (d) => void (d.empty = datasetId ? { datasetId } : null))}
+            onChange={(datasetId) =>
+              change('Empty cells', (d) => void (d.empty = datasetId ? { datasetId } : null))
+            }
           />
         </Row>
         <Row label="Colours">

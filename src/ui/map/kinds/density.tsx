@@ -1,19 +1,13 @@
 'use client'
 import { kernels } from '@/core/grid/kernel-density'
+import { kernelWords } from '@/core/kinds/density'
 import { bandwidthOf, proposedPerKm2, ruledBandwidthKm } from '@/core/kinds/density/source'
-import type { DensitySettings } from '@/core/kinds/density/spec'
 import type { SurfacePlan } from '@/core/kinds/surfaces/plan'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { SurfaceSections, surfacePicker } from './surface-form'
-
-const kernelLabels: Record<DensitySettings['kernel'], string> = {
-  quartic: 'quartic',
-  gaussian: 'Gaussian',
-  epanechnikov: 'Epanechnikov',
-}
 
 const weightOptions = ({ prepared }: Pick<SettingsProps, 'prepared'>) => [
   { value: '', label: 'each point once' },
@@ -63,7 +57,11 @@ function Bandwidth({ layer, prepared }: Pick<SettingsProps, 'layer' | 'prepared'
           onChange={set}
         />
         {s.bandwidthKm !== null && (
-          <button type="button" className="link text-xs" onClick={() => change('Bandwidth by rule', (d) => void (d.bandwidthKm = null))}>
+          <button
+            type="button"
+            className="link text-xs"
+            onClick={() => change('Bandwidth by rule', (d) => void (d.bandwidthKm = null))}
+          >
             by rule
           </button>
         )}
@@ -104,7 +102,7 @@ function Settings({ layer, prepared, plan }: SettingsProps) {
           <Select
             label="Kernel"
             value={s.kernel}
-            options={kernels.map((value) => ({ value, label: kernelLabels[value] }))}
+            options={kernels.map((value) => ({ value, label: kernelWords[value] }))}
             onChange={(kernel) => change('Kernel', (d) => void (d.kernel = kernel))}
           />
         </Row>
@@ -112,7 +110,9 @@ function Settings({ layer, prepared, plan }: SettingsProps) {
         <Check
           label="Adapts to the points"
           checked={s.adaptive}
-          onChange={(on) => change(on ? 'Adaptive bandwidth' : 'One bandwidth', (d) => void (d.adaptive = on))}
+          onChange={(on) =>
+            change(on ? 'Adaptive bandwidth' : 'One bandwidth', (d) => void (d.adaptive = on))
+          }
         />
         <Row label="Values per">
           <Select
@@ -136,7 +136,11 @@ function Settings({ layer, prepared, plan }: SettingsProps) {
             onChange={(km) => change('Side of a cell', (d) => void (d.cellKm = km), 'cell')}
           />
           {s.cellKm !== null && (
-            <button type="button" className="link text-xs" onClick={() => change('Cells by rule', (d) => void (d.cellKm = null))}>
+            <button
+              type="button"
+              className="link text-xs"
+              onClick={() => change('Cells by rule', (d) => void (d.cellKm = null))}
+            >
               by rule
             </button>
           )}

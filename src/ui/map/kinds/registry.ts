@@ -4,13 +4,17 @@ import { categoriesUi } from './categories'
 import { cellsUi } from './cells'
 import { chartsUi } from './charts'
 import { choroplethUi } from './choropleth'
+import { contrastUi } from './contrast'
 import { densityUi } from './density'
 import { dotsUi } from './dots'
 import { flowsUi } from './flows'
 import { glowUi } from './glow'
+import { interpolatedUi } from './interpolated'
+import { isolinesUi } from './isolines'
 import type { KindUi } from './kind-ui'
 import { linesUi } from './lines'
 import { plainUi } from './plain'
+import { potentialUi } from './potential'
 import { rasterUi } from './raster'
 import { symbolsUi } from './symbols'
 
@@ -22,6 +26,10 @@ export const kindUi: Record<KindId, KindUi> = {
   dots: dotsUi,
   density: densityUi,
   cells: cellsUi,
+  interpolated: interpolatedUi,
+  potential: potentialUi,
+  contrast: contrastUi,
+  isolines: isolinesUi,
   categories: categoriesUi,
   flows: flowsUi,
   charts: chartsUi,

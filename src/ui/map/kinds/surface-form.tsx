@@ -78,7 +78,7 @@ export function surfacePicker(
   return null
 }
 
-/** How a surface is shown: its form and colours, its lines, the light on them, what is left out and what is doubtful. */
+/** How a surface is shown: form and colours, lines and the light on them, what is left out, what is doubtful. */
 export function SurfaceSections({ look, plan, doubt, onChange, layer }: Props & { layer: Layer }) {
   const lined = look.lined || look.form === 'lines'
   return (
@@ -95,7 +95,9 @@ export function SurfaceSections({ look, plan, doubt, onChange, layer }: Props & 
           <Check
             label="Lines over it"
             checked={look.lined}
-            onChange={(on) => onChange(on ? 'Lines over the surface' : 'No lines', (d) => void (d.lined = on))}
+            onChange={(on) =>
+              onChange(on ? 'Lines over the surface' : 'No lines', (d) => void (d.lined = on))
+            }
           />
         )}
         <Row label="Not under">
@@ -196,7 +198,9 @@ function LineSection({ look, plan, onChange }: Pick<Props, 'look' | 'plan' | 'on
             { value: 'breaks', label: 'the ends of classes' },
             { value: 'interval', label: 'every' },
           ]}
-          onChange={(at) => onChange('Where lines run', (d) => void (d.interval = at === 'breaks' ? null : proposed))}
+          onChange={(at) =>
+            onChange('Where lines run', (d) => void (d.interval = at === 'breaks' ? null : proposed))
+          }
         />
         {interval !== null && (
           <NumberField
@@ -215,7 +219,9 @@ function LineSection({ look, plan, onChange }: Pick<Props, 'look' | 'plan' | 'on
             <ColourField
               label="Colour of lines"
               value={lines.colour}
-              onChange={(colour) => onChange('Colour of lines', (d) => void (d.lines.colour = colour), 'line colour')}
+              onChange={(colour) =>
+                onChange('Colour of lines', (d) => void (d.lines.colour = colour), 'line colour')
+              }
             />
             <NumberField
               label="Width of lines"
@@ -233,7 +239,12 @@ function LineSection({ look, plan, onChange }: Pick<Props, 'look' | 'plan' | 'on
               value={String(lines.indexEvery)}
               options={['0', '2', '4', '5', '10'].map((value) => ({
                 value,
-                label: value === '0' ? 'none' : `every ${numberWord(Number(value))}th`.replace('twoth', 'second').replace('fiveth', 'fifth'),
+                label:
+                  value === '0'
+                    ? 'none'
+                    : `every ${numberWord(Number(value))}th`
+                        .replace('twoth', 'second')
+                        .replace('fiveth', 'fifth'),
               }))}
               onChange={(n) => onChange('Heavier lines', (d) => void (d.lines.indexEvery = Number(n)))}
             />
@@ -245,7 +256,9 @@ function LineSection({ look, plan, onChange }: Pick<Props, 'look' | 'plan' | 'on
                 min={0}
                 max={10}
                 step={0.1}
-                onChange={(w) => onChange('Heavier lines', (d) => void (d.lines.indexWidthPt = w), 'index width')}
+                onChange={(w) =>
+                  onChange('Heavier lines', (d) => void (d.lines.indexWidthPt = w), 'index width')
+                }
               />
             )}
           </Row>
@@ -268,7 +281,9 @@ function LineSection({ look, plan, onChange }: Pick<Props, 'look' | 'plan' | 'on
                 min={3}
                 max={40}
                 step={0.5}
-                onChange={(pt) => onChange('Size of numbers', (d) => void (d.lines.numberPt = pt), 'number size')}
+                onChange={(pt) =>
+                  onChange('Size of numbers', (d) => void (d.lines.numberPt = pt), 'number size')
+                }
               />
             )}
           </Row>
@@ -282,13 +297,17 @@ function LineSection({ look, plan, onChange }: Pick<Props, 'look' | 'plan' | 'on
                   min={5}
                   max={500}
                   step={5}
-                  onChange={(mm) => onChange('Distance of numbers', (d) => void (d.lines.apartMm = mm), 'apart')}
+                  onChange={(mm) =>
+                    onChange('Distance of numbers', (d) => void (d.lines.apartMm = mm), 'apart')
+                  }
                 />
               </Row>
               <Check
                 label="Read uphill"
                 checked={lines.uphill}
-                onChange={(on) => onChange(on ? 'Numbers read uphill' : 'Numbers upright', (d) => void (d.lines.uphill = on))}
+                onChange={(on) =>
+                  onChange(on ? 'Numbers read uphill' : 'Numbers upright', (d) => void (d.lines.uphill = on))
+                }
               />
             </>
           )}
@@ -331,14 +350,20 @@ function LightSection({ look: { light }, onChange }: Pick<Props, 'look' | 'onCha
         <ColourField
           label="Colour of shaded lines"
           value={light.shaded}
-          onChange={(colour) => onChange('Colour of shaded lines', (d) => void (d.light.shaded = colour), 'shade')}
+          onChange={(colour) =>
+            onChange('Colour of shaded lines', (d) => void (d.light.shaded = colour), 'shade')
+          }
         />
       </Row>
     </Section>
   )
 }
 
-function DoubtSection({ look: { uncertain }, doubt, onChange }: Pick<Props, 'look' | 'onChange'> & { doubt: NonNullable<Props['doubt']> }) {
+function DoubtSection({
+  look: { uncertain },
+  doubt,
+  onChange,
+}: Pick<Props, 'look' | 'onChange'> & { doubt: NonNullable<Props['doubt']> }) {
   return (
     <Section
       title="Doubtful ground"
@@ -363,7 +388,9 @@ function DoubtSection({ look: { uncertain }, doubt, onChange }: Pick<Props, 'loo
             unit={doubt.unit}
             min={0}
             step={1}
-            onChange={(n) => onChange('Limit of doubt', (d) => d.uncertain && void (d.uncertain.limit = n), 'doubt')}
+            onChange={(n) =>
+              onChange('Limit of doubt', (d) => d.uncertain && void (d.uncertain.limit = n), 'doubt')
+            }
           />
           <Select
             label="Doubt shown by"
@@ -372,7 +399,9 @@ function DoubtSection({ look: { uncertain }, doubt, onChange }: Pick<Props, 'loo
               { value: 'hatch', label: 'hatching' },
               { value: 'fade', label: 'fading' },
             ]}
-            onChange={(show) => onChange('How doubt is shown', (d) => d.uncertain && void (d.uncertain.show = show))}
+            onChange={(show) =>
+              onChange('How doubt is shown', (d) => d.uncertain && void (d.uncertain.show = show))
+            }
           />
         </Row>
       )}
