@@ -9,6 +9,7 @@ import { markRatios } from './marks'
 import { report } from './measure'
 import { planetDrawingRatios, readingRatios } from './planet'
 import { openingRatios, sheetRatios } from './sheet'
+import { surfaceRatios } from './surfaces'
 import { soakRatios } from './soak'
 
 process.exitCode = report([
@@ -19,6 +20,7 @@ process.exitCode = report([
   ...(await readingRatios()),
   ...markRatios(),
   ...dotRatios(),
+  ...surfaceRatios(),
   ...labelRatios(),
   ...sheetRatios(),
   ...openingRatios(),

@@ -142,8 +142,8 @@ export type Classes = {
   /** For maps without classes. */
   shadeOf?: (value: number) => Colour
   values: Float64Array
-  /** Whether values are those of places on a surface, not of features. */
-  ofPlaces?: boolean
+  /** What has the values where that is not the features: cells or borders, one and many. */
+  things?: [one: string, many: string]
   ground: Ground
   /** What the breaks are reckoned over where layers share them. */
   pool: {

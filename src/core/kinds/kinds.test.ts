@@ -29,7 +29,9 @@ describe('every kind', () => {
       const there = structuredClone(plan)
       expect(there).toEqual(plan)
       const data = kindData(prepared)
-      expect(drawn(kind.legend(there, settings, data, null))).toEqual(drawn(kind.legend(plan, settings, data, null)))
+      expect(drawn(kind.legend(there, settings, data, null))).toEqual(
+        drawn(kind.legend(plan, settings, data, null)),
+      )
       expect(kind.chip(there, settings)).toEqual(kind.chip(plan, settings))
       expect(kind.settings.parse(settings)).toEqual(settings)
       expect(

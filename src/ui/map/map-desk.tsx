@@ -250,7 +250,7 @@ function Stage({
             prepared={prepared}
             classing={classing}
             classes={classes}
-            marked={classes.ofPlaces ? -1 : feature}
+            marked={classes.things ? -1 : feature}
             onMark={mark}
             folded={folded}
             onFold={() => setFolded(!folded)}

@@ -102,7 +102,13 @@ export const cells: MapKind<CellSettings, CellPlan, Gathered | null> = {
   classification: (plan, settings, data) => {
     const classes = choropleth.classification(plan, asChoropleth(settings), cellData(settings, data), 0)
     const sizes = new Float64Array(plan.values.length).fill(plan.cellM2)
-    return classes && { ...classes, ofPlaces: true, ground: { sizes, neighbours: null } }
+    return (
+      classes && {
+        ...classes,
+        things: ['cell', 'cells'] as [string, string],
+        ground: { sizes, neighbours: null },
+      }
+    )
   },
   sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours', 'missing'],
   years: null,

@@ -30,7 +30,11 @@ export function drawContrast(plan: ContrastPlan, settings: ContrastSettings, con
     const { outline, kept } = featureOutline(projected, [area], context.to, context.window)
     if (!kept.length) return []
     // The other half of each line falls away.
-    return [group(context.featureName(area), linesOf(own, { plan, settings, times: 2 }, context), { clip: outline })]
+    return [
+      group(context.featureName(area), linesOf(own, { plan, settings, times: 2 }, context), {
+        clip: outline,
+      }),
+    ]
   })
 }
 

@@ -1,14 +1,12 @@
 import { methods } from '@/core/classify/classify'
-import { formatNumber, numberWord } from '@/core/classify/labels'
+import { decimalsFor, formatNumber, numberWord } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import { classingShape, firstClassing } from '@/core/classify/spec'
 import { Colouring, colouringShape } from '@/core/colour/colouring'
-import { numbersOf } from '@/core/data/column'
-import { fieldOf } from '@/core/data/dataset'
 import { stroke } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/units'
 import type { KindData, LegendEntry, LegendItem, MapKind, SentencePart } from '../kind'
-import { headingOf, lowerFirst, numberFields, perWords, unitOf, worthShading } from '../values'
+import { headingOf, lowerFirst, numberFields, perWords, unitOf, valuesOf, worthShading } from '../values'
 import { fieldYears } from '../years'
 import { drawContrast } from './draw'
 import { classWidthPt, planContrast, type ContrastPlan } from './plan'
@@ -70,8 +68,8 @@ export const contrast: MapKind<ContrastSettings, ContrastPlan> = {
       colours: plan.colours,
       labels: plan.labels,
       generated: plan.generated,
-      values: plan.values,
-      ofPlaces: true,
+      values: plan.values.filter((value) => Number.isFinite(value)),
+      things: ['border', 'borders'],
       ground: { sizes: null, neighbours: null },
       pool: null,
       mayMove: null,
@@ -92,13 +90,10 @@ export const contrast: MapKind<ContrastSettings, ContrastPlan> = {
     }
   },
   read(_, settings, { dataset, fieldMeta }, feature) {
-    const column = fieldOf(dataset, settings.field)
-    const value = column ? numbersOf(column)[feature] : NaN
+    const value = valuesOf(settings, dataset)[feature]
+    const written = writeNumber(value, settings.numbers, decimalsFor([value]))
     return Number.isFinite(value)
-      ? {
-          value: `${writeNumber(value, settings.numbers, 2)} ${fieldMeta(settings.field).unit}`.trim(),
-          detail: '',
-        }
+      ? { value: `${written} ${unitOf(settings, fieldMeta)}`.trim(), detail: '' }
       : { value: 'missing', detail: 'no value' }
   },
   fonts: () => [],

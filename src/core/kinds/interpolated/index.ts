@@ -13,7 +13,7 @@ export const interpolationLabels: Record<Interpolation, string> = {
   'natural-neighbours': 'natural neighbours',
   'thin-plate': 'a thin-plate spline',
   kriging: 'kriging',
-  pycnophylactic: 'a smooth surface that keeps each area’s figure',
+  pycnophylactic: 'smoothing that keeps each area’s figure',
 }
 
 /** A surface through values at points, or over areas. */
@@ -71,13 +71,15 @@ export const interpolated = surfaceKind<InterpolatedSettings>({
 /** “Income in districts as a smooth surface that keeps each area’s figure, in six classes …” */
 function surfaceSentence(settings: InterpolatedSettings, data: KindData): SentencePart[] {
   const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
+  const keeps = settings.way === 'pycnophylactic'
   return [
-    ...(settings.showError && settings.way === 'kriging' ? [{ text: 'Standard error of ' }] : []),
+    { text: settings.showError && settings.way === 'kriging' ? 'Standard error of ' : 'Surface of ' },
     { text: lowerFirst(data.fieldMeta(settings.field).label), control: 'field' },
-    { text: ' at ' },
+    { text: keeps ? ' that keeps the figures of ' : ' at ' },
     { text: data.name.toLowerCase(), control: 'dataset' },
-    { text: ' by ' },
-    { text: interpolationLabels[settings.way], control: 'size' },
+    ...(keeps
+      ? []
+      : [{ text: ' by ' }, { text: interpolationLabels[settings.way], control: 'size' as const }]),
     { text: ', ' },
     ...formWords(settings, numberWord(count), ''),
     ...(settings.form === 'bands'

@@ -87,9 +87,10 @@ export function surfaceKind<S extends SurfaceLook>(
     legend: (plan, settings, data) => surfaceLegend(plan, settings, words(settings, data)),
     legendLines: null,
     sentence: own.sentence,
-    classings: (settings) => [settings as Classing],
-    classification: (plan, settings, data) =>
-      plan.classification && {
+    classings: (settings) => (usesClasses(settings) ? [settings as Classing] : []),
+    classification: (plan, settings, data) => {
+      if (!usesClasses(settings) || !plan.classification) return null
+      return {
         heading: source.heading(settings, data),
         unit: source.unit(settings, data),
         result: plan.classification,
@@ -97,11 +98,12 @@ export function surfaceKind<S extends SurfaceLook>(
         labels: plan.labels,
         generated: plan.generated,
         values: plan.sample,
-        ofPlaces: true,
+        things: ['cell', 'cells'],
         ground: { sizes: plan.sizes, neighbours: null },
         pool: null,
         mayMove: null,
-      },
+      }
+    },
     sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours'],
     years: null,
     showField: own.showField,
@@ -125,6 +127,10 @@ export function surfaceKind<S extends SurfaceLook>(
     },
   }
 }
+
+/** Whether classes show: as fills, or as the lines at their ends. */
+const usesClasses = ({ form, interval, lined }: SurfaceLook): boolean =>
+  form === 'bands' || (interval === null && (lined || form !== 'tint'))
 
 /** “in six classes”, “as lines every 50 m”, “as a smooth tint”: how a surface is shown. */
 export function formWords(settings: SurfaceLook, count: string, unit: string): SentencePart[] {

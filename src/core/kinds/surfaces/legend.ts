@@ -94,7 +94,9 @@ function litItems(plan: SurfacePlan, settings: SurfaceLook): LegendItem[] {
   const f = (value: number) => writeNumber(value, settings.numbers, decimals)
   const label = (i: number): string => {
     if (i === 0) return `under ${f(plan.levels[0] ?? plan.max)}`
-    return i < plan.levels.length ? `${f(plan.levels[i - 1])} to ${f(plan.levels[i])}` : `${f(plan.levels[i - 1])} and over`
+    return i < plan.levels.length
+      ? `${f(plan.levels[i - 1])} to ${f(plan.levels[i])}`
+      : `${f(plan.levels[i - 1])} and over`
   }
   return colours.map((colour, i) => ({
     key: `class-${i}`,

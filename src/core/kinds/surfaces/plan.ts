@@ -74,7 +74,10 @@ export function planSurface<S extends SurfaceLook>(
     (classification && classLabels(breaks, decimals, settings.labelPattern, settings.numbers)) || []
   // Where the lowest values are not shown the first class has a lower end as well.
   if (least !== null && generated.length > 1 && settings.labelPattern === 'to')
-    generated[0] = `${breaks.slice(0, 2).map((b) => writeNumber(b, settings.numbers, decimals)).join(' to ')}`
+    generated[0] = `${breaks
+      .slice(0, 2)
+      .map((b) => writeNumber(b, settings.numbers, decimals))
+      .join(' to ')}`
   return {
     sample: own,
     sizes,

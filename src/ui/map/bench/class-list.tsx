@@ -18,7 +18,7 @@ import { editLayer } from '../edit-map'
  */
 export function ClassList({
   layer,
-  classes: { result, colours, labels, generated },
+  classes: { result, colours, labels, generated, things },
   words,
   shares,
   prepared,
@@ -31,7 +31,7 @@ export function ClassList({
   prepared: Prepared
   aside: { label: string; colour: string; count: number }[]
 }) {
-  const [one, many] = nounsOf(prepared)
+  const [one, many] = things ?? nounsOf(prepared)
   const total = result.counts.reduce((a, b) => a + b, 0)
   const alike = useMemo(
     () => new Map(confusions(colours).map((confusion) => [confusion.index, confusion])),

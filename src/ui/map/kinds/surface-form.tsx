@@ -19,7 +19,7 @@ import type { PickerProps } from './kind-ui'
 export const formLabels: Record<SurfaceForm, string> = {
   bands: 'classes',
   lines: 'lines',
-  tint: 'smooth tint',
+  tint: 'tint',
   shaded: 'lit lines',
 }
 
