@@ -88,7 +88,7 @@ export function middleOfCell(tiling: Tiling, cell: CellId): [number, number] {
 }
 
 /** Longer edges are bent with the ground, m. */
-const longestEdge = 25_000
+const longestEdge = 8000
 
 /**
  * Cells as areas in degrees; neighbours share their corners to the last figure. A cell at the edge of the world is
@@ -102,7 +102,7 @@ export function cellPolygons(
 ): (Polygon | MultiPolygon)[] {
   const { invert } = createProjection(tiling.plane)
   const step = stepOf(tiling)
-  const pieces = Math.max(1, Math.min(16, Math.ceil(tiling.spacing / longestEdge)))
+  const pieces = Math.max(1, Math.min(32, Math.ceil(tiling.spacing / longestEdge)))
   return cells.map((cell, n) => {
     const corners = cornersOf(tiling.shape, cell)
     const middle = middleOfCell(tiling, cell)

@@ -14,6 +14,7 @@ import { areasToBorders, areasToPoints, buffer, clip, grid, simplify, splitOff }
 import { running } from './running'
 import { longToWide, wideToLong } from './spread'
 import { stack } from './stack'
+import { density, interpolate, isolines } from './surfaces'
 import type { StepKind } from './step'
 
 /** Every kind of prep step, one line each, in the order in which they are offered. */
@@ -40,6 +41,9 @@ const kinds = {
   clip,
   buffer,
   'split-off': splitOff,
+  density,
+  interpolate,
+  isolines,
 }
 
 export type StepType = keyof typeof kinds

@@ -100,35 +100,62 @@ function linearFit(found: VariogramBin[], known: Variogram): Variogram {
 /** Weights of ordinary kriging at a place, with its variance; they add up to one. */
 export type KrigingWeights = { indices: number[]; weights: Float64Array; variance: number }
 
-/**
- * Ordinary kriging (Matheron 1963): the unbiased mean of the nearest samples with the least variance under a variogram.
- * A sample's own place gets its value.
- */
-export function krigingWeights(
+/** The equations of some samples, factored: neighbouring places mostly have the same ones. */
+type System = { indices: number[]; solve: (right: Float64Array) => Float64Array }
+
+function systemOf({ places }: Samples, variogram: Variogram, indices: number[]): System | null {
+  const n = indices.length
+  const matrix = new Float64Array((n + 1) ** 2)
+  for (let i = 0; i < n; i++) {
+    const [x, y] = [places[2 * indices[i]], places[2 * indices[i] + 1]]
+    for (let j = 0; j < i; j++) {
+      const [dx, dy] = [places[2 * indices[j]] - x, places[2 * indices[j] + 1] - y]
+      const value = semivariance(variogram, Math.sqrt(dx * dx + dy * dy))
+      matrix[i * (n + 1) + j] = value
+      matrix[j * (n + 1) + i] = value
+    }
+    matrix[i * (n + 1) + n] = 1
+    matrix[n * (n + 1) + i] = 1
+  }
+  const solve = factored(matrix, n + 1)
+  return solve && { indices, solve }
+}
+
+function weightsIn(
   { places }: Samples,
   variogram: Variogram,
-  indices: number[],
+  { indices, solve }: System,
   [x, y]: [number, number],
 ): KrigingWeights | null {
   const n = indices.length
-  const matrix = new Float64Array((n + 1) ** 2)
   const right = new Float64Array(n + 1)
-  const between = (a: number, b: number) =>
-    Math.hypot(places[2 * a] - places[2 * b], places[2 * a + 1] - places[2 * b + 1])
   for (let i = 0; i < n; i++) {
-    for (let j = 0; j < n; j++)
-      matrix[i * (n + 1) + j] = i === j ? 0 : semivariance(variogram, between(indices[i], indices[j]))
-    matrix[i * (n + 1) + n] = matrix[n * (n + 1) + i] = 1
-    right[i] = semivariance(variogram, Math.hypot(places[2 * indices[i]] - x, places[2 * indices[i] + 1] - y))
+    const [dx, dy] = [places[2 * indices[i]] - x, places[2 * indices[i] + 1] - y]
+    right[i] = semivariance(variogram, Math.sqrt(dx * dx + dy * dy))
   }
   right[n] = 1
-  const solved = factored(matrix, n + 1)?.(right)
-  if (!solved?.every(Number.isFinite)) return null
+  const solved = solve(right)
+  if (!solved.every(Number.isFinite)) return null
   const weights = solved.slice(0, n)
   const variance = weights.reduce((sum, w, i) => sum + w * right[i], solved[n])
   return { indices, weights, variance: Math.max(0, variance) }
 }
 
+/**
+ * Ordinary kriging (Matheron 1963): the unbiased mean of some samples with the least variance under a variogram. A
+ * sample's own place gets its value.
+ */
+export function krigingWeights(
+  samples: Samples,
+  variogram: Variogram,
+  indices: number[],
+  place: [number, number],
+): KrigingWeights | null {
+  const system = systemOf(samples, variogram, indices)
+  return system && weightsIn(samples, variogram, system, place)
+}
+
+/** Ordinary kriging of the nearest samples of each place. */
 export function kriging(
   samples: Samples,
   variogram: Variogram,
@@ -136,10 +163,14 @@ export function kriging(
 ): Interpolator {
   const index = nearestOf(samples)
   const { values } = samples
+  let known: { key: string; system: System | null } | null = null
   let last: { x: number; y: number; found: KrigingWeights | null } | null = null
   const weightsAt = (x: number, y: number): KrigingWeights | null => {
     if (last?.x === x && last.y === y) return last.found
-    const found = krigingWeights(samples, variogram, index.nearest(x, y, nearest), [x, y])
+    const indices = index.nearest(x, y, nearest).sort((a, b) => a - b)
+    const key = indices.join(' ')
+    if (known?.key !== key) known = { key, system: systemOf(samples, variogram, indices) }
+    const found = known.system && weightsIn(samples, variogram, known.system, [x, y])
     last = { x, y, found }
     return found
   }

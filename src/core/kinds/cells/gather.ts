@@ -9,7 +9,7 @@ import { drain, type Steps } from '@/core/grid/steps'
 import { createMemory, numberOf } from '@/core/memory/memory'
 import { createProjection } from '@/core/projection/projection'
 import type { KindData } from '../kind'
-import { pointWeights } from '../point-weights'
+import { pointWeights } from '@/core/data/point-weights'
 import type { CellSettings } from './spec'
 
 /** Cells with what lies in them. */

@@ -19,7 +19,7 @@ import { areaOfCells, cellsWithin } from '@/core/grid/rasterise'
 import { within, type Steps } from '@/core/grid/steps'
 import type { ProjectionSpec } from '@/core/projection/catalogue'
 import type { KindData } from '../kind'
-import { pointWeights } from '../point-weights'
+import { pointWeights } from '@/core/data/point-weights'
 import type { Surface, SurfaceSource } from '../surfaces/surface'
 import type { Interpolation, InterpolatedSettings } from './spec'
 
@@ -46,10 +46,11 @@ export function samplesOf(
   }
 }
 
-export const variogramOf = (settings: InterpolatedSettings, bins: VariogramBin[]): Variogram =>
-  settings.variogram
-    ? { model: settings.model, ...settings.variogram, range: settings.variogram.rangeKm * 1000 }
-    : fittedVariogram(bins, settings.model)
+export function variogramOf({ variogram, model }: InterpolatedSettings, bins: VariogramBin[]): Variogram {
+  if (!variogram) return fittedVariogram(bins, model)
+  const { nugget, sill, rangeKm } = variogram
+  return { model, nugget, sill, range: rangeKm * 1000 }
+}
 
 /** The way of a method through some samples; null where it cannot be used on them. */
 export function interpolatorOf(
@@ -236,7 +237,7 @@ export const interpolatedSource: SurfaceSource<InterpolatedSettings> = {
     const cells = lattice({ ...settings, cellKm: null }, data, roughCells)
     return cells ? { ...settings, cellKm: cells.cell / 1000 } : settings
   },
-  needs: () => [],
+  needs: ({ mask }) => (mask ? [mask.datasetId] : []),
   heading({ field, way, showError }, { fieldMeta }) {
     const { label } = fieldMeta(field)
     return way === 'kriging' && showError ? `Standard error of ${label.toLowerCase()}` : label

@@ -107,7 +107,9 @@ export function surfaceKind<S extends SurfaceLook>(
     sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours'],
     years: null,
     showField: own.showField,
-    needs: (settings) => [...source.needs(settings), ...(settings.mask ? [settings.mask.datasetId] : [])],
+    needs: (settings) => [
+      ...new Set([...source.needs(settings), ...(settings.mask ? [settings.mask.datasetId] : [])]),
+    ],
     remap: own.remap,
     read: () => null,
     fonts: (settings) => (settings.lines.numbered === 'none' ? [] : [numberStyle(settings).font]),

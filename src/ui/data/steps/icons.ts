@@ -11,6 +11,7 @@ import {
   Hexagon,
   Layers,
   ListChecks,
+  Mountain,
   PencilLine,
   Rows3,
   Ruler,
@@ -18,7 +19,9 @@ import {
   Sigma,
   Spline,
   SquaresIntersect,
+  Tally5,
   TrendingUp,
+  Waves,
   type LucideIcon,
 } from 'lucide-react'
 import type { StepType } from '@/core/data/steps/registry'
@@ -47,4 +50,7 @@ export const stepIcons: Record<StepType, LucideIcon> = {
   'wide-to-long': Rows3,
   running: TrendingUp,
   'split-off': Hexagon,
+  density: Waves,
+  interpolate: Mountain,
+  isolines: Tally5,
 }

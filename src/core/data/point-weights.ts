@@ -1,5 +1,5 @@
-import { numbersOf } from '@/core/data/column'
-import { fieldOf, type Dataset } from '@/core/data/dataset'
+import { numbersOf } from './column'
+import { fieldOf, type Dataset } from './dataset'
 
 /** Points one by one with what each stands for. */
 export type PointWeights = {
