@@ -19,6 +19,7 @@ import { colourBy } from '@/core/kinds/lines'
 import type { PotentialSettings } from '@/core/kinds/potential/spec'
 import type { RasterSettings } from '@/core/kinds/raster/spec'
 import type { LineSettings } from '@/core/kinds/lines/spec'
+import { plainPencil } from '@/core/kinds/pencil'
 import { presets } from '@/core/kinds/plain/presets'
 import type { PlainSettings } from '@/core/kinds/plain/spec'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
@@ -474,8 +475,10 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       field: 'lib_loans_2025',
       per: 'population',
       scheme: 'graphite',
-      outline: { ...initial.outline, widthPt: 0.15 },
+      pencil: { ...plainPencil(), denser: true, spacingMm: 0.6 },
+      outline: { ...initial.outline, colour: '#9a9a9a', widthPt: 0.15 },
     })),
+    ground(17),
   )
   const formats = map('formats', 'Lending formats', {
     n: 8,

@@ -141,3 +141,15 @@ describe('a folio of the sixth version', () => {
     expect(parts).toHaveLength(folio.sheets.flatMap((sheet) => sheet.parts).length)
   })
 })
+
+describe('a folio of the seventh version', () => {
+  it('has flat colours: nobody drew areas by hand', () => {
+    const old = JSON.parse(JSON.stringify({ ...folio, version: 7 })) as typeof folio
+    for (const { layers } of old.maps)
+      for (const { symbology } of layers) delete (symbology.settings as { pencil?: unknown }).pencil
+    const upgraded = readFolio(old)
+    expect(upgraded.version).toBe(folioVersion)
+    const [layer] = upgraded.maps[0].layers.filter(({ symbology }) => symbology.kind === 'choropleth')
+    expect(layer.symbology.settings).toMatchObject({ pencil: null })
+  })
+})

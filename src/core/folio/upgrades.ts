@@ -30,6 +30,8 @@ const steps: Record<number, (folio: Loose) => Loose> = {
   // Legends of several panels, panels with a ground, paragraphs set each by itself, kept colours, maps of dots: all of
   // it begins as it was without.
   6: (folio) => ({ ...folio, version: 7 }),
+  // Surfaces, grid cells, contrast of borders and their prep steps; areas drawn by hand. What was there stays flat.
+  7: (folio) => ({ ...folio, version: 8 }),
 }
 
 function checkedBorders(dataset: Loose): Loose {

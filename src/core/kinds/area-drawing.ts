@@ -13,6 +13,7 @@ import { featureCount } from '@/core/geo/geometry'
 import { pointsToMm } from '@/core/scene/units'
 import { createMemory } from '@/core/memory/memory'
 import type { DrawContext } from './kind'
+import { Pencil, pencilled, spacingFor } from './pencil'
 
 /** The lines of shaded areas, and the ground that they are shaded on. Widths are in points. */
 export const areaLookShape = {
@@ -32,6 +33,8 @@ export const areaLookShape = {
   }),
   /** Shaded only where these areas are, such as inhabited ground; elsewhere flat. Null shades areas whole. */
   mask: z.object({ datasetId: z.string(), elsewhere: Hex }).nullable().default(null),
+  /** Strokes as if by pencil in place of flat colours; null fills them. */
+  pencil: Pencil.nullable().default(null),
   /** Which classes are drawn last, over the lines of the others. */
   last: z.enum(['high', 'low']).default('high'),
 }
@@ -61,8 +64,11 @@ export const outsidePaint: Paint = {
   widthMm: 0.3,
 }
 
-/** Areas of one paint, under the name that they have in the file. */
-export type AreaClass = { name: string; fill: Paint; members: number[] }
+/**
+ * Areas of one paint, under the name that they have in the file. `share` is how high the class is, 0 to 1, where
+ * classes have an order.
+ */
+export type AreaClass = { name: string; fill: Paint; members: number[]; share?: number }
 
 /** One path for each class, lowest first, then what is laid `over` them, then every border once. */
 export function drawAreas(
@@ -73,9 +79,17 @@ export function drawAreas(
 ): Node[] {
   const { projected, to, window, featureName } = context
   if (projected.kind !== 'areas') return []
-  const shape = ({ name, fill, members }: AreaClass, strokes: ReturnType<typeof stroke>[] = []): Node[] => {
+  const { pencil } = look
+  const shape = (
+    { name, fill, members, share = 1 }: AreaClass,
+    strokes: ReturnType<typeof stroke>[] = [],
+  ): Node[] => {
     if (!members.length) return []
     const { outline, offsets, kept } = featureOutline(projected, members, to, window)
+    if (pencil && fill.type === 'solid' && kept.length) {
+      const spacingMm = spacingFor(pencil, share)
+      return [group(name, pencilled(outline, fill.colour, pencil, { origin: [to.dx, to.dy], spacingMm }))]
+    }
     return kept.length
       ? [group(name, [path(outline, { fill, strokes, features: { offsets, names: kept.map(featureName) } })])]
       : []

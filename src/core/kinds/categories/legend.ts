@@ -2,6 +2,7 @@ import { solid, stroke } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/units'
 import { asidePaint } from '../area-drawing'
 import type { KindData, LegendEntry, LegendItem, LegendLines } from '../kind'
+import { pencilSwatch } from '../pencil'
 import { categoryPaint } from './draw'
 import type { Category, CategoryPlan } from './plan'
 import type { CategorySettings } from './spec'
@@ -27,7 +28,9 @@ export function categoryLegend(
         stroke: edge,
       }
     const hatchEdge = category.hatchDeg === null ? null : stroke('#9a9a9a', 0.1)
-    return { shape: 'box', fill: categoryPaint(category), stroke: edge ?? hatchEdge }
+    const fill = categoryPaint(category)
+    if (settings.pencil && fill.type === 'solid') return pencilSwatch(fill.colour, settings.pencil, 1, edge)
+    return { shape: 'box', fill, stroke: edge ?? hatchEdge }
   }
   const items = plan.categories.map((category): LegendItem => ({
     key: `category-${category.key}`,

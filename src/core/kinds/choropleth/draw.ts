@@ -2,6 +2,7 @@ import { solid, type Paint } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import { asidePaint, drawAreas, outsidePaint } from '../area-drawing'
 import type { DrawContext } from '../kind'
+import { shareOfClass } from '../pencil'
 import type { ChoroplethPlan } from './plan'
 import type { ChoroplethSettings } from './spec'
 
@@ -26,7 +27,12 @@ export function drawChoropleth(
     'outside all classes',
     ...settings.setAside.map(({ label }) => label),
   ]
-  const classes = paints.map((fill, i) => ({ name: `class ${names[i]}`, fill, members: members[i] }))
+  const classes = paints.map((fill, i) => ({
+    name: `class ${names[i]}`,
+    fill,
+    members: members[i],
+    share: i < classCount ? shareOfClass(i, classCount) : 1,
+  }))
   const { unreliable } = plan
   const veil =
     unreliable && settings.uncertainty

@@ -9,6 +9,7 @@ import { writeNumber } from '@/core/classify/number-format'
 import { shadeOf } from '@/core/colour/colouring'
 import { asidePaint } from '../area-drawing'
 import { unreliablePaint } from './draw'
+import { pencilSwatch, shareOfClass } from '../pencil'
 import { headingOf } from '../values'
 import { shareOn, type ChoroplethPlan, type ShadeScale } from './plan'
 import type { ChoroplethSettings } from './spec'
@@ -27,7 +28,9 @@ export function choroplethLegend(
     : plan.labels.map((label, i) => ({
         key: `class-${i}`,
         label,
-        swatch: { shape: 'box', fill: solid(plan.colours[i]), stroke: edge },
+        swatch: settings.pencil
+          ? pencilSwatch(plan.colours[i], settings.pencil, shareOfClass(i, plan.labels.length), edge)
+          : { shape: 'box', fill: solid(plan.colours[i]), stroke: edge },
       }))
   settings.setAside.forEach((apart, i) => {
     if (plan.classification?.aside[i])
