@@ -425,7 +425,8 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       change: (initial: PotentialSettings) => ({
         ...initial,
         field: 'population',
-        spanKm: 15,
+        spanKm: 25,
+        along: { datasetId: 'roads', speed: null, toleranceM: 200 },
         reach: 'exponential',
         scheme: 'plum',
         classes: 6,

@@ -240,7 +240,8 @@ export const demoSheets = (): Sheet[] => [
     legendKey: 'population-within-reach',
     legendTitle: 'Potential, thousand persons',
     title: 'Who lives near',
-    subtitle: 'Residents of Lindmere around every place, counted less the farther away: a half at 15 km',
+    subtitle:
+      'Residents of Lindmere around every place, counted less the farther away by road: a half at 25 km',
     method: 'Natural breaks, rounded',
     legend: { swatchHeightMm: 4 },
   }),

@@ -1,4 +1,5 @@
 import type { Grid, Lattice } from './grid'
+import { costsFrom, costTo, nearestPlace, type Network, type OnNetwork } from './network'
 import type { Steps } from './steps'
 
 export const reaches = ['exponential', 'power', 'gaussian'] as const
@@ -196,6 +197,56 @@ export function* potentialOver(lattice: Lattice, points: Points, fading: Fading)
           sum = summed(heard, points, fading, [x0 + (c + 0.5) * cell, y0 + (r + 0.5) * cell])
           values[r * columns + c] = sum
         }
+    }
+  }
+  return { ...lattice, values }
+}
+
+/** How places and cells are reached: along a network, and beside it. */
+export type Ways = {
+  network: Network
+  /** What a metre beside the network costs, in the network's own unit. */
+  offPace: number
+}
+
+/**
+ * The potential of places along a network: at the middle of each cell the sum of their weights, each as far as it
+ * counts at what it costs to get there from the cell: straight to the network, along it, and straight to the place.
+ * `fading.span` is in the network's unit. Places from which no way leads count nothing.
+ */
+export function* potentialAlong(
+  lattice: Lattice,
+  { places, weights }: Points,
+  fading: Fading,
+  { network, offPace }: Ways,
+): Steps<Grid> {
+  const { x0, y0, cell, columns, rows } = lattice
+  const values = new Float64Array(columns * rows)
+  const cells: OnNetwork[] = new Array(values.length)
+  for (let i = 0; i < values.length; i++) {
+    if (i % 2048 === 2047) yield (0.3 * i) / values.length
+    cells[i] = nearestPlace(
+      network,
+      x0 + ((i % columns) + 0.5) * cell,
+      y0 + (Math.floor(i / columns) + 0.5) * cell,
+    )
+  }
+  const sources = [...weights.keys()].filter((i) => weights[i] > 0 && Number.isFinite(places[2 * i]))
+  for (const [n, i] of sources.entries()) {
+    yield 0.3 + (0.7 * n) / sources.length
+    const source = nearestPlace(network, places[2 * i], places[2 * i + 1])
+    const costs = costsFrom(network, source)
+    for (let c = 0; c < values.length; c++) {
+      const along = costTo(network, costs, source, cells[c])
+      if (along === Infinity) continue
+      // A cell that is nearer to the place than to the network goes there straight.
+      const direct = Math.hypot(
+        places[2 * i] - x0 - ((c % columns) + 0.5) * cell,
+        places[2 * i + 1] - y0 - (Math.floor(c / columns) + 0.5) * cell,
+      )
+      const off = source.off + cells[c].off
+      const cost = direct <= off ? direct * offPace : off * offPace + along
+      values[c] += weights[i] * fadingAt(fading, cost)
     }
   }
   return { ...lattice, values }

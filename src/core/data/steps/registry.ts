@@ -13,6 +13,7 @@ import { overlay } from './overlay'
 import { areasToBorders, areasToPoints, buffer, clip, grid, simplify, splitOff } from './shapes'
 import { running } from './running'
 import { longToWide, wideToLong } from './spread'
+import { withinReach } from './within-reach'
 import { stack } from './stack'
 import { density, interpolate, isolines } from './surfaces'
 import type { StepKind } from './step'
@@ -41,6 +42,7 @@ const kinds = {
   clip,
   buffer,
   'split-off': splitOff,
+  'within-reach': withinReach,
   density,
   interpolate,
   isolines,

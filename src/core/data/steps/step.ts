@@ -29,7 +29,8 @@ export type GeometryKind = Dataset['geometry']['kind']
  * the row only where another setting has a value.
  */
 export type StepControl = { name: string; label: string; when?: { name: string; is: string[] } } & (
-  | { control: 'dataset'; geometry: GeometryKind[] | 'any' }
+  /** `none` is what it is called where no dataset need be chosen. */
+  | { control: 'dataset'; geometry: GeometryKind[] | 'any'; none?: string }
   | { control: 'field'; kind: 'number' | 'text' | 'any'; of?: string; optional?: boolean }
   /** Some fields in their order; `many` of them are ticked off in a list, and may be none. */
   | { control: 'fields'; kind: 'number' | 'text' | 'any'; of?: string; many?: boolean }

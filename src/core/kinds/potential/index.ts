@@ -5,11 +5,12 @@ import { numbersOf } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
 import { extentOf } from '@/core/geo/extent'
 import { latticeOver, placesIn, boundsIn, planeFor, type Lattice } from '@/core/grid/grid'
-import { potentialOver } from '@/core/grid/potential'
+import { networkOf } from '@/core/grid/network'
+import { potentialAlong, potentialOver, type Fading } from '@/core/grid/potential'
 import { cellsWithin } from '@/core/grid/rasterise'
 import type { Steps } from '@/core/grid/steps'
 import type { KindData, SentencePart } from '../kind'
-import { featurePlaces } from '../feature-places'
+import { featurePlaces } from '@/core/data/feature-places'
 import { formWords, surfaceKind } from '../surfaces/kind'
 import { plainSurfaceLook } from '../surfaces/look'
 import type { Surface, SurfaceSource } from '../surfaces/surface'
@@ -43,9 +44,27 @@ function proposedSpan({ dataset }: Pick<KindData, 'dataset'>): number {
   return Math.max(0.1, Number((Math.hypot(x1 - x0, y1 - y0) / 1000 / 20).toPrecision(1)) || 10)
 }
 
+/** Metres, or seconds where lines have a speed. */
+const spanOf = ({ along, spanKm, spanMin }: PotentialSettings): number =>
+  along?.speed ? spanMin * 60 : spanKm * 1000
+
+/** Going beside the lines, km/h: on foot. */
+const walking = 5
+
+function waysOf({ along }: PotentialSettings, { datasetOf }: KindData, { plane }: Lattice) {
+  const lines = along && datasetOf(along.datasetId)
+  if (!along || !lines) return null
+  const column = along.speed ? fieldOf(lines, along.speed) : null
+  const network = networkOf(lines.geometry, plane, {
+    toleranceM: along.toleranceM,
+    paces: column ? numbersOf(column).map((kmh) => 3.6 / kmh) : null,
+  })
+  return network && { network, offPace: along.speed ? 3.6 / walking : 1 }
+}
+
 const source: SurfaceSource<PotentialSettings> = {
-  key: ({ field, reach, spanKm, exponent, cellKm, mask }) =>
-    JSON.stringify(['potential', field, reach, spanKm, exponent, cellKm, mask]),
+  key: ({ field, reach, spanKm, spanMin, along, exponent, cellKm, mask }) =>
+    JSON.stringify(['potential', field, reach, spanKm, spanMin, along, exponent, cellKm, mask]),
   *make(settings, data): Steps<Surface | null> {
     const cells = latticeOf(settings, data, automaticCells)
     const column = fieldOf(data.dataset, settings.field)
@@ -58,11 +77,13 @@ const source: SurfaceSource<PotentialSettings> = {
       if (Number.isNaN(value)) missing++
       else if (value < 0) negative++
     }
-    const grid = yield* potentialOver(
-      cells,
-      { places, weights: values.map((value) => (value > 0 ? value : 0)) },
-      { reach: settings.reach, span: settings.spanKm * 1000, exponent: settings.exponent },
-    )
+    const points = { places, weights: values.map((value) => (value > 0 ? value : 0)) }
+    const fading: Fading = { reach: settings.reach, span: spanOf(settings), exponent: settings.exponent }
+    const ways = settings.along && waysOf(settings, data, cells)
+    if (settings.along && !ways) return null
+    const grid = ways
+      ? yield* potentialAlong(cells, points, fading, ways)
+      : yield* potentialOver(cells, points, fading)
     const ground = settings.mask ? data.datasetOf(settings.mask.datasetId) : data.dataset
     return {
       grid,
@@ -71,6 +92,9 @@ const source: SurfaceSource<PotentialSettings> = {
       remark: [
         ...(missing ? [`${formatNumber(missing, 0)} without a value left out.`] : []),
         ...(negative ? [`${formatNumber(negative, 0)} with a value under zero left out.`] : []),
+        ...(ways && ways.network.parts > 1
+          ? [`The lines are ${formatNumber(ways.network.parts, 0)} networks that no way leads between.`]
+          : []),
       ].join(' '),
       figures: [
         `${formatNumber(cells.columns, 0)} × ${formatNumber(cells.rows, 0)} cells of ${formatNumber(cells.cell / 1000, 2)} km`,
@@ -81,7 +105,7 @@ const source: SurfaceSource<PotentialSettings> = {
     const cells = latticeOf({ ...settings, cellKm: null }, data, roughCells)
     return cells ? { ...settings, cellKm: cells.cell / 1000 } : settings
   },
-  needs: ({ mask }) => (mask ? [mask.datasetId] : []),
+  needs: ({ mask, along }) => [...(mask ? [mask.datasetId] : []), ...(along ? [along.datasetId] : [])],
   heading: ({ field }, { fieldMeta }) => `Potential of ${lowerFirst(fieldMeta(field).label)}`,
   unit: ({ field }, { fieldMeta }) => fieldMeta(field).unit,
   least: null,
@@ -104,6 +128,8 @@ export const potential = surfaceKind<PotentialSettings>({
     field: countable(data)[0] ?? '',
     reach: 'exponential',
     spanKm: proposedSpan(data),
+    spanMin: 30,
+    along: null,
     exponent: 1,
     cellKm: null,
   }),
@@ -113,13 +139,24 @@ export const potential = surfaceKind<PotentialSettings>({
       ? settings
       : { ...settings, field: countable(data)[0] ?? '', spanKm: proposedSpan(data) },
   showField: (settings, field) => ({ ...settings, field }),
-  caution(_, settings, data) {
+  caution(plan, settings, data) {
+    if (settings.along && !plan.classification)
+      return {
+        words: 'There are no lines that one could go along, or none with a speed.',
+        remedies: [{ label: 'straight', settings: { ...settings, along: null } }],
+      }
     const { role, label } = data.fieldMeta(settings.field)
     return ['rate', 'share', 'index'].includes(role)
       ? { words: `“${label}” is a ratio: a potential adds up numbers of something.`, remedies: [] }
       : null
   },
 })
+
+/** “20 km”, “20 km by road”, “30 minutes on the way” */
+function spanWords({ along, spanKm, spanMin }: PotentialSettings): string {
+  if (along?.speed) return `${formatNumber(spanMin, 0)} minutes along lines`
+  return `${formatNumber(spanKm, spanKm < 10 ? 1 : 0)} km${along ? ' along lines' : ''}`
+}
 
 /** “Potential of population in districts, a half at 20 km, in six classes by natural breaks, coloured Reed.” */
 function potentialSentence(settings: PotentialSettings, data: KindData): SentencePart[] {
@@ -130,7 +167,7 @@ function potentialSentence(settings: PotentialSettings, data: KindData): Sentenc
     { text: ' in ' },
     { text: data.name.toLowerCase(), control: 'dataset' },
     { text: ', a half at ' },
-    { text: `${formatNumber(settings.spanKm, settings.spanKm < 10 ? 1 : 0)} km`, control: 'size' },
+    { text: spanWords(settings), control: 'size' },
     { text: ', ' },
     ...formWords(settings, numberWord(count), ''),
     ...(settings.form === 'bands'

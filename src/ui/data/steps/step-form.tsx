@@ -78,7 +78,8 @@ function ControlRow(props: Props) {
             label={control.label}
             value={String(value)}
             options={[
-              ...(fitting.some((o) => o.entry.id === value)
+              ...(control.none ? [{ value: '', label: control.none }] : []),
+              ...((control.none && value === '') || fitting.some((o) => o.entry.id === value)
                 ? []
                 : [{ value: String(value), label: fitting.length ? 'choose…' : 'none there yet' }]),
               ...fitting.map(({ entry }) => ({ value: entry.id, label: entry.name })),

@@ -1,0 +1,191 @@
+import { z } from 'zod'
+import Flatbush from 'flatbush'
+import { extentOf } from '@/core/geo/extent'
+import { placesIn, planeFor } from '@/core/grid/grid'
+import { costsFrom, costTo, nearestPlace, networkOf, type Network } from '@/core/grid/network'
+import { geodesicMetres } from '@/core/projection/ground'
+import { numberColumn, numbersOf } from '../column'
+import { fieldOf, geometriesOf, type Dataset } from '../dataset'
+import { featurePlaces } from '../feature-places'
+import { keyFrom } from './derive'
+import { freeKey, otherOf, StepProblem, type Others, type StepKind } from './step'
+
+export const WithinReachSettings = z.object({
+  /** Whose places are reached. */
+  datasetId: z.string(),
+  /** What is added up of them; empty counts them. */
+  field: z.string(),
+  /** Lines that one goes along; empty goes straight. */
+  along: z.string(),
+  /** Speed on them in km/h; empty counts kilometres. */
+  speed: z.string(),
+  /** Kilometres, or minutes where lines have a speed. */
+  limit: z.number().positive().max(100_000),
+  label: z.string(),
+})
+export type WithinReachSettings = z.infer<typeof WithinReachSettings>
+
+/** Ends of lines that lie so near to another one are joined to it, m. */
+const toleranceM = 100
+/** Going beside the lines, seconds for a metre: on foot. */
+const walking = 3.6 / 5
+/** Distances in a plane are within a hundredth of those on the ground; what is so near to the limit is measured. */
+const slack = 1.02
+
+type Reached = { places: Float64Array; weights: Float64Array }
+
+function reachedOf({ field }: WithinReachSettings, dataset: Dataset): Reached {
+  const column = field ? fieldOf(dataset, field) : null
+  if (field && !column) throw new StepProblem(`There is no field ${field}.`)
+  return {
+    places: featurePlaces(dataset),
+    weights: column ? numbersOf(column) : new Float64Array(dataset.rowCount).fill(1),
+  }
+}
+
+/** For each feature, how much of another dataset lies within a distance or a time of it. */
+export const withinReach: StepKind<WithinReachSettings> = {
+  label: 'Within reach',
+  about: 'shapes',
+  settings: WithinReachSettings,
+  form: [
+    { name: 'datasetId', label: 'Places', control: 'dataset', geometry: ['points', 'areas'] },
+    { name: 'field', label: 'Adding up', control: 'field', kind: 'number', of: 'datasetId', optional: true },
+    { name: 'along', label: 'Going', control: 'dataset', geometry: ['lines'], none: 'straight' },
+    { name: 'speed', label: 'Speed, km/h', control: 'field', kind: 'number', of: 'along', optional: true },
+    {
+      name: 'limit',
+      label: 'Within',
+      control: 'number',
+      unit: 'km, or min with a speed',
+      min: 0.001,
+      step: 1,
+    },
+    { name: 'label', label: 'Called', control: 'text' },
+  ],
+  accepts: ({ dataset }) => dataset.geometry.kind === 'areas' || dataset.geometry.kind === 'points',
+  initial: (_, others) => ({
+    datasetId: others.find(({ dataset }) => dataset.geometry.kind === 'points')?.datasetId ?? '',
+    field: '',
+    along: '',
+    speed: '',
+    limit: 30,
+    label: 'Within 30 km',
+  }),
+  needs: ({ datasetId, along }) => [datasetId, ...(along ? [along] : [])],
+  words: ({ datasetId, limit, speed }, name) =>
+    `${name(datasetId)} within ${limit} ${speed ? 'minutes' : 'km'}`,
+  apply(settings, from, others, work) {
+    const other = otherOf(others, settings.datasetId).dataset
+    const reached = reachedOf(settings, other)
+    const own = featurePlaces(from.dataset)
+    const extent = extentOf([...geometriesOf(from.dataset), ...geometriesOf(other)])
+    if (!extent) throw new StepProblem('There are no places.')
+    const plane = planeFor(extent)
+    const [here, there] = [placesIn(plane, own), placesIn(plane, reached.places)]
+    const lost = reached.weights.filter((w, i) => !Number.isFinite(w) || Number.isNaN(there[2 * i])).length
+    if (lost) work.remark(`${lost.toLocaleString('en-GB')} places without a value or a place count nothing.`)
+    const sums = settings.along
+      ? alongLines(
+          settings,
+          { here, there, weights: reached.weights },
+          networkFor(settings, plane, others),
+          work.tell,
+        )
+      : straight(
+          settings.limit * 1000,
+          { here, there, weights: reached.weights, own, other: reached.places },
+          work.tell,
+        )
+    const fields = [...from.dataset.fields]
+    const key = freeKey(fields, keyFrom(settings.label))
+    fields.push({ key, column: numberColumn([...sums].map((sum) => (Number.isNaN(sum) ? null : sum))) })
+    const unit = settings.field
+      ? (otherOf(others, settings.datasetId).fieldMeta?.(settings.field).unit ?? '')
+      : ''
+    return {
+      ...from,
+      dataset: { ...from.dataset, fields },
+      origins: new Map(from.origins).set(key, { datasetId: from.datasetId, key }),
+      made: new Map(from.made).set(key, { label: settings.label, unit, role: 'total' }),
+    }
+  },
+}
+
+type Straight = {
+  here: Float64Array
+  there: Float64Array
+  weights: Float64Array
+  own: Float64Array
+  other: Float64Array
+}
+
+function straight(
+  limit: number,
+  { here, there, weights, own, other }: Straight,
+  tell: (share: number) => void,
+): Float64Array {
+  const usable = [...weights.keys()].filter(
+    (i) => Number.isFinite(weights[i]) && Number.isFinite(there[2 * i]),
+  )
+  const index = usable.length ? new Flatbush(usable.length) : null
+  for (const i of usable) index?.add(there[2 * i], there[2 * i + 1], there[2 * i], there[2 * i + 1])
+  index?.finish()
+  const reach = limit * slack
+  return Float64Array.from({ length: here.length / 2 }, (_, f) => {
+    if (f % 256 === 255) tell((2 * f) / here.length)
+    const [x, y] = [here[2 * f], here[2 * f + 1]]
+    if (Number.isNaN(x)) return NaN
+    let sum = 0
+    for (const n of index?.search(x - reach, y - reach, x + reach, y + reach) ?? []) {
+      const i = usable[n]
+      const distance = geodesicMetres([own[2 * f], own[2 * f + 1]], [other[2 * i], other[2 * i + 1]])
+      if (distance <= limit) sum += weights[i]
+    }
+    return sum
+  })
+}
+
+function networkFor(
+  { along, speed }: WithinReachSettings,
+  plane: Parameters<typeof networkOf>[1],
+  others: Others,
+): Network {
+  const lines = otherOf(others, along).dataset
+  const column = speed ? fieldOf(lines, speed) : null
+  if (speed && !column) throw new StepProblem(`There is no field ${speed} on the lines.`)
+  const paces = column ? numbersOf(column).map((kmh) => 3.6 / kmh) : null
+  const network = networkOf(lines.geometry, plane, { toleranceM, paces })
+  if (!network) throw new StepProblem('There are no lines that one could go along, or none with a speed.')
+  return network
+}
+
+function alongLines(
+  { speed, limit }: WithinReachSettings,
+  { here, there, weights }: Pick<Straight, 'here' | 'there' | 'weights'>,
+  network: Network,
+  tell: (share: number) => void,
+): Float64Array {
+  const most = speed ? limit * 60 : limit * 1000
+  const pace = speed ? walking : 1
+  const targets = [...weights.keys()].flatMap((i) =>
+    Number.isFinite(weights[i]) && Number.isFinite(there[2 * i])
+      ? [{ i, at: nearestPlace(network, there[2 * i], there[2 * i + 1]) }]
+      : [],
+  )
+  return Float64Array.from({ length: here.length / 2 }, (_, f) => {
+    tell((2 * f) / here.length)
+    const [x, y] = [here[2 * f], here[2 * f + 1]]
+    if (Number.isNaN(x)) return NaN
+    const source = nearestPlace(network, x, y)
+    const costs = costsFrom(network, source)
+    let sum = 0
+    for (const { i, at } of targets) {
+      const off = source.off + at.off
+      const direct = Math.hypot(there[2 * i] - x, there[2 * i + 1] - y)
+      const cost = direct <= off ? direct * pace : off * pace + costTo(network, costs, source, at)
+      if (cost <= most) sum += weights[i]
+    }
+    return sum
+  })
+}
