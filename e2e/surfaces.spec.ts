@@ -18,23 +18,30 @@ test('a density follows its bandwidth while the window keeps answering, as class
   await expect(page.getByText(/^Density of readers within 14 km, quartic, in six classes/)).toBeVisible()
   await expect(page.getByLabel('Figures of the surface')).toContainText('12,000 in all under the surface')
   const map = page.getByRole('application', { name: /^Map:/ })
-  await map.hover({ position: { x: 520, y: 165 } })
-  await expect(page.getByRole('status').filter({ hasText: 'per 100 km²' })).toBeVisible()
+  // What lies under the pointer is asked for when it moves.
+  const card = page.getByRole('status').filter({ hasText: 'per 100 km²' })
+  let moved = 0
+  await expect
+    .poll(async () => {
+      await map.hover({ position: { x: 515 + (moved++ % 5), y: 168 } })
+      return card.isVisible()
+    })
+    .toBe(true)
 
   await page.evaluate(() => {
-    const seen = ((window as never as { longest: number }).longest = 0)
-    void seen
+    const held = window as never as { longest: number }
+    held.longest = 0
     new PerformanceObserver((list) => {
-      const held = window as never as { longest: number }
       for (const { duration } of list.getEntries()) held.longest = Math.max(held.longest, duration)
     }).observe({ entryTypes: ['longtask'] })
   })
   const slider = page.getByRole('slider', { name: 'Bandwidth by hand' })
   await slider.focus()
   for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowRight')
-  await expect(page.getByText(/^Density of readers within 1[5-9] km/)).toBeVisible()
+  await expect(page.getByText(/^Density of readers within (?!14 )\d+ km/)).toBeVisible()
   const held = await page.evaluate(() => (window as never as { longest: number }).longest)
-  console.log(`longest task while the bandwidth was dragged: ${held.toFixed(0)} ms`)
+  test.info().annotations.push({ type: 'longest task', description: `${held.toFixed(0)} ms` })
+  expect(held).toBeLessThan(250)
   const settings = async () =>
     (await savedFolio(page, id)).maps
       .flatMap(({ layers }) => layers)

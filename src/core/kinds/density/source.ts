@@ -11,7 +11,9 @@ import {
 import { adapted, kernelDensity, pointCounts, reachOf, silverman } from '@/core/grid/kernel-density'
 import { cellsWithin } from '@/core/grid/rasterise'
 import { within, type Steps } from '@/core/grid/steps'
+import type { Dataset } from '@/core/data/dataset'
 import { extentOf } from '@/core/geo/extent'
+import { createMemory } from '@/core/memory/memory'
 import { formatNumber } from '@/core/classify/labels'
 import type { KindData } from '../kind'
 import { leftOutWords, pointWeights } from '@/core/data/point-weights'
@@ -23,17 +25,20 @@ import type { DensitySettings } from './spec'
 const perBandwidth = 10
 const mostAutomatic = 300_000
 
-/** The bandwidth by Silverman's rule for what is shown, in km; NaN for fewer than two points. */
-export function ruledBandwidthKm(
-  settings: Pick<DensitySettings, 'weight' | 'kernel'>,
-  data: Pick<KindData, 'dataset'>,
-): number {
-  const { geometry } = data.dataset
-  const extent = extentOf([geometry])
-  if (geometry.kind !== 'points' || !extent) return NaN
-  const { lonLat, weights } = pointWeights(data.dataset, settings.weight)
-  return silverman(placesIn(planeFor(extent), lonLat), weights, settings.kernel) / 1000
-}
+const rememberRuled = createMemory<Dataset, number>('bandwidths by rule', { maxBytes: 2 ** 16 })
+
+/** The bandwidth by Silverman's rule for what is shown, in km; NaN for fewer than two points. Reckoned once. */
+export const ruledBandwidthKm = (
+  { weight, kernel }: Pick<DensitySettings, 'weight' | 'kernel'>,
+  { dataset }: Pick<KindData, 'dataset'>,
+): number =>
+  rememberRuled(dataset, JSON.stringify([weight, kernel]), () => {
+    const { geometry } = dataset
+    const extent = extentOf([geometry])
+    if (geometry.kind !== 'points' || !extent) return NaN
+    const { lonLat, weights } = pointWeights(dataset, weight)
+    return silverman(placesIn(planeFor(extent), lonLat), weights, kernel) / 1000
+  })
 
 /** The bandwidth that is used, in km. */
 export const bandwidthOf = (settings: DensitySettings, data: Pick<KindData, 'dataset'>): number =>
