@@ -28,28 +28,29 @@ export type GeometryKind = Dataset['geometry']['kind']
  * `of` names the control whose dataset the fields are of; without it they are the step's own. `when` shows
  * the row only where another setting has a value.
  */
-export type StepControl = { name: string; label: string; when?: { name: string; is: string[] } } & (
+export type StepControl = { name: string; label: string; when?: { name: string; is: string[] } } &
   /** `none` is what it is called where no dataset need be chosen. */
-  | { control: 'dataset'; geometry: GeometryKind[] | 'any'; none?: string }
-  | { control: 'field'; kind: 'number' | 'text' | 'any'; of?: string; optional?: boolean }
-  /** Some fields in their order; `many` of them are ticked off in a list, and may be none. */
-  | { control: 'fields'; kind: 'number' | 'text' | 'any'; of?: string; many?: boolean }
-  | { control: 'keys'; of: string }
-  | { control: 'choice'; options: { value: string; label: string }[] }
-  | { control: 'number'; unit: string; min: number; max?: number; step: number }
-  | { control: 'text' }
-  | { control: 'check' }
-  | { control: 'formula' }
-  | { control: 'aggregates'; of?: string }
-  | { control: 'conditions' }
-  | { control: 'ranges' }
-  /** An area drawn on the preview map. */
-  | { control: 'drawn' }
-  /** Cells set by hand. */
-  | { control: 'corrections' }
-  /** Own fields, each with the field of the other dataset that goes into it. */
-  | { control: 'matching'; of: string }
-)
+  (
+    | { control: 'dataset'; geometry: GeometryKind[] | 'any'; none?: string }
+    | { control: 'field'; kind: 'number' | 'text' | 'any'; of?: string; optional?: boolean }
+    /** Some fields in their order; `many` of them are ticked off in a list, and may be none. */
+    | { control: 'fields'; kind: 'number' | 'text' | 'any'; of?: string; many?: boolean }
+    | { control: 'keys'; of: string }
+    | { control: 'choice'; options: { value: string; label: string }[] }
+    | { control: 'number'; unit: string; min: number; max?: number; step: number }
+    | { control: 'text' }
+    | { control: 'check' }
+    | { control: 'formula' }
+    | { control: 'aggregates'; of?: string }
+    | { control: 'conditions' }
+    | { control: 'ranges' }
+    /** An area drawn on the preview map. */
+    | { control: 'drawn' }
+    /** Cells set by hand. */
+    | { control: 'corrections' }
+    /** Own fields, each with the field of the other dataset that goes into it. */
+    | { control: 'matching'; of: string }
+  )
 
 export const stepSorts = { fields: 'Fields', rows: 'Rows', shapes: 'Shapes and places' } as const
 export type StepSort = keyof typeof stepSorts
