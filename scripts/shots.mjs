@@ -76,6 +76,20 @@ try {
   await page.getByRole('button', { name: /^Residents/ }).click()
   await page.waitForTimeout(1500)
   await shot('map-desk-dots')
+  for (const [map, layer, name] of [
+    [/^Density of readers/, /^Readers per km²/, 'map-desk-density'],
+    [/^Libraries in hexagons/, /^Libraries in hexagons/, 'map-desk-cells'],
+    [/^Heights, lit/, /^Heights/, 'map-desk-isolines'],
+  ]) {
+    await page.getByRole('button', { name: /^Map: / }).click()
+    await page.getByRole('dialog', { name: 'Maps of the folio' }).getByRole('button', { name: map }).click()
+    await page
+      .getByRole('list', { name: 'Layers, from top to bottom' })
+      .getByRole('button', { name: layer })
+      .click()
+    await page.waitForTimeout(2500)
+    await shot(name)
+  }
   await page.getByRole('button', { name: /^Projection: / }).click()
   await page.waitForTimeout(400)
   await shot('projection')

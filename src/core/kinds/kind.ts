@@ -144,6 +144,8 @@ export type Classes = {
   values: Float64Array
   /** What has the values where that is not the features: cells or borders, one and many. */
   things?: [one: string, many: string]
+  /** Whether values go on from one class to the next on the ground, so that none can be set aside. */
+  continuous?: boolean
   ground: Ground
   /** What the breaks are reckoned over where layers share them. */
   pool: {
@@ -177,6 +179,8 @@ export type MapKind<Settings, Plan, Shapes = null> = {
   fits: string
   settings: ZodType<Settings>
   accepts: (data: KindData) => boolean
+  /** With fewer rows than this it is offered, but not proposed first. */
+  worthFrom?: number
   initial: (data: KindData) => Settings
   plan: (settings: Settings, data: KindData) => Plan
   /**

@@ -31,5 +31,8 @@ describe('a new layer', () => {
       },
     }
     expect(newLayer(bare).symbology.kind).toBe('plain')
+    const readers = prepared('readers')
+    const many = { ...readers, dataset: { ...readers.dataset, fields: [] } }
+    expect(newLayer(many).symbology.kind).toBe('density')
   })
 })

@@ -50,7 +50,8 @@ export const kindsFor = (prepared: Prepared): KindId[] =>
 /** A layer that shows a dataset by the first kind proposed for it, or plainly where `plainly` is set. */
 export function newLayer(prepared: Prepared, plainly = false): Layer {
   const kinds = kindsFor(prepared)
-  const kind = (plainly && kinds.find((id) => !kindOf(id).thematic)) || kinds[0]
+  const proposed = kinds.find((id) => prepared.dataset.rowCount >= (kindOf(id).worthFrom ?? 0)) ?? kinds[0]
+  const kind = (plainly && kinds.find((id) => !kindOf(id).thematic)) || proposed
   return makeLayer({
     id: nanoid(8),
     name: prepared.entry.name,

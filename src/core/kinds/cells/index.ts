@@ -1,6 +1,6 @@
 import { writeNumber } from '@/core/classify/number-format'
-import { classingShape, firstClassing } from '@/core/classify/spec'
-import { Colouring, colouringShape } from '@/core/colour/colouring'
+import { firstClassing } from '@/core/classify/spec'
+import { Colouring } from '@/core/colour/colouring'
 import { numbersOf, textAt } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
 import { extentOf } from '@/core/geo/extent'
@@ -51,6 +51,7 @@ export const cells: MapKind<CellSettings, CellPlan, Gathered | null> = {
   comparesAreas: true,
   fits: 'Fit for many points',
   settings: CellSettings,
+  worthFrom: 200,
   accepts: ({ dataset }) => dataset.geometry.kind === 'points' && dataset.rowCount > 1,
   initial: (data) => {
     const look = plainAreaLook()
@@ -110,7 +111,7 @@ export const cells: MapKind<CellSettings, CellPlan, Gathered | null> = {
       }
     )
   },
-  sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours', 'missing'],
+  sharedKeys: [],
   years: null,
   showField: (settings, field) => ({
     ...settings,

@@ -10,7 +10,7 @@ import {
 } from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import { scaleTicks, shareAlong, type Scaling } from '@/core/classify/scaling'
-import { coloursFor, shadeOf } from '@/core/colour/colouring'
+import { coloursFor, shadeOf, type Colouring } from '@/core/colour/colouring'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Colour } from '@/core/scene/paint'
@@ -152,7 +152,10 @@ function relativeErrors({ field, uncertainty }: ChoroplethSettings, dataset: Dat
 }
 
 /** Colours from low to high. On either side of a middle they run outwards from the middle of the scheme. */
-function coloursOf(settings: ChoroplethSettings, { counts, middle }: Classification): Colour[] {
+export function coloursOf(
+  settings: Colouring & Pick<ChoroplethSettings, 'ownColours'>,
+  { counts, middle }: Pick<Classification, 'counts' | 'middle'>,
+): Colour[] {
   const classes = counts.length
   const above = middle ? classes - middle.below : 0
   const side = middle ? Math.max(middle.below, above) : 0

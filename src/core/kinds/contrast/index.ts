@@ -1,8 +1,8 @@
 import { methods } from '@/core/classify/classify'
 import { decimalsFor, formatNumber, numberWord } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
-import { classingShape, firstClassing } from '@/core/classify/spec'
-import { Colouring, colouringShape } from '@/core/colour/colouring'
+import { firstClassing } from '@/core/classify/spec'
+import { Colouring } from '@/core/colour/colouring'
 import { stroke } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/units'
 import type { KindData, LegendEntry, LegendItem, MapKind, SentencePart } from '../kind'
@@ -74,7 +74,7 @@ export const contrast: MapKind<ContrastSettings, ContrastPlan> = {
       pool: null,
       mayMove: null,
     },
-  sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours'],
+  sharedKeys: [],
   years: {
     ...fieldYears,
     valuesOf: (settings, data, feature) => fieldYears.valuesOf(settings, data, feature),

@@ -15,6 +15,7 @@ export const density = surfaceKind<DensitySettings>({
   fits: 'Fit for where points gather',
   settings: DensitySettings,
   source: densitySource,
+  worthFrom: 200,
   accepts: ({ dataset }) => dataset.geometry.kind === 'points' && dataset.rowCount > 1,
   initial: (data) => ({
     ...plainSurfaceLook(),

@@ -1,7 +1,6 @@
 import type { ZodType } from 'zod'
 import { classIndex } from '@/core/classify/classify'
-import { classingShape, type Classing } from '@/core/classify/spec'
-import { colouringShape } from '@/core/colour/colouring'
+import type { Classing } from '@/core/classify/spec'
 import { formatNumber } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import { valueAt } from '@/core/grid/grid'
@@ -22,6 +21,7 @@ export type SurfaceKind<S extends SurfaceLook> = {
   settings: ZodType<S>
   source: SurfaceSource<S>
   accepts: (data: KindData) => boolean
+  worthFrom?: number
   initial: (data: KindData) => S
   sentence: (settings: S, data: KindData) => SentencePart[]
   remap: (settings: S, data: KindData) => S
@@ -49,6 +49,7 @@ export function surfaceKind<S extends SurfaceLook>(
     fits: own.fits,
     settings: own.settings,
     accepts: own.accepts,
+    worthFrom: own.worthFrom,
     initial: own.initial,
     plan: (settings, data) => planSurface(source, settings, data),
     shapes: {
@@ -99,12 +100,13 @@ export function surfaceKind<S extends SurfaceLook>(
         generated: plan.generated,
         values: plan.sample,
         things: ['cell', 'cells'],
+        continuous: true,
         ground: { sizes: plan.sizes, neighbours: null },
         pool: null,
         mayMove: null,
       }
     },
-    sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours'],
+    sharedKeys: [],
     years: null,
     showField: own.showField,
     needs: (settings) => [

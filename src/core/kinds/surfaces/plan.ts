@@ -1,9 +1,9 @@
 import { classify, type Classification } from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
-import { coloursFor } from '@/core/colour/colouring'
 import { cellKm2, statisticsOf } from '@/core/grid/grid'
 import type { Colour } from '@/core/scene/paint'
+import { coloursOf } from '../choropleth/plan'
 import type { KindData } from '../kind'
 import type { SurfaceLook } from './look'
 import { surfaceOf, type Surface, type SurfaceSource } from './surface'
@@ -82,9 +82,7 @@ export function planSurface<S extends SurfaceLook>(
     sample: own,
     sizes,
     classification,
-    colours: classification
-      ? coloursFor(settings, classification.counts.length).map((c, i) => settings.ownColours[String(i)] ?? c)
-      : [],
+    colours: classification ? coloursOf(settings, classification) : [],
     labels: inOwnWords(generated, settings.classWords),
     generated,
     decimals,

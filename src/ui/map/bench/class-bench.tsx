@@ -183,20 +183,22 @@ export function ClassBench({
               >
                 <MidpointPicker layer={layer} />
               </Popover>
-              <Popover
-                label="Set aside"
-                align="end"
-                side="top"
-                trigger={
-                  <Button
-                    className={`!h-6 !px-1 font-condensed !text-xs ${classing.setAside.length ? '!border-primary text-primary' : ''}`}
-                  >
-                    Set aside
-                  </Button>
-                }
-              >
-                <SetAsideList layer={layer} setAside={classing.setAside} classes={classes} />
-              </Popover>
+              {!classes.continuous && (
+                <Popover
+                  label="Set aside"
+                  align="end"
+                  side="top"
+                  trigger={
+                    <Button
+                      className={`!h-6 !px-1 font-condensed !text-xs ${classing.setAside.length ? '!border-primary text-primary' : ''}`}
+                    >
+                      Set aside
+                    </Button>
+                  }
+                >
+                  <SetAsideList layer={layer} setAside={classing.setAside} classes={classes} />
+                </Popover>
+              )}
               <Popover
                 label="Labels"
                 align="end"
@@ -210,7 +212,7 @@ export function ClassBench({
                     options={[
                       { value: '', label: 'nothing more' },
                       { value: 'ground', label: 'the ground covered' },
-                      ...totalsOf(prepared),
+                      ...(classes.things ? [] : totalsOf(prepared)),
                     ]}
                     onChange={(beside) => set({ beside: beside || null })}
                   />
@@ -243,10 +245,11 @@ const totalsOf = ({ dataset, fieldMeta }: Prepared) =>
 /** What share of the ground, or of all of a field, lies in each class (0 to 1), with its name. */
 function sharesOf(
   beside: string | null,
-  { values, result, ground }: Classes,
+  { values, result, ground, things }: Classes,
   { dataset, fieldMeta }: Prepared,
 ): { name: string; shares: number[] } | null {
-  const column = beside && beside !== 'ground' ? fieldOf(dataset, beside) : null
+  // Cells and borders have no fields of the dataset.
+  const column = beside && beside !== 'ground' && !things ? fieldOf(dataset, beside) : null
   const amounts = beside === 'ground' ? ground.sizes : column && numbersOf(column)
   if (!beside || !amounts) return null
   const sums = result.counts.map(() => 0)
