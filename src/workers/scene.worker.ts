@@ -153,7 +153,11 @@ function dropMap(): void {
  * Makes what the layers of a map need before it can be drawn, hearing other questions in between.
  * @returns whether all is at hand; false where it was dropped
  */
-async function readyMap(map: MapSpec, view: MapView, tell?: (share: number) => void): Promise<boolean> {
+async function readyMap(
+  map: MapSpec,
+  view: MapView | null,
+  tell?: (share: number) => void,
+): Promise<boolean> {
   const steps = mapSteps(map, view, datasets)
   if (!steps) return true
   const mine = wish
@@ -264,15 +268,29 @@ async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetIn
 /** The space that a part took up, and the width that it had been given. */
 export type DrawnBox = PartBox & { askedWidth: number }
 
+/** The maps of a sheet with all that they need; `rough` takes what is quick, for a picture as small as a stamp. */
+async function readyMaps(sheet: Sheet, maps: MapSpec[], rough: boolean): Promise<MapSpec[]> {
+  const shown = new Set(refsOf(sheet.parts).maps)
+  const ready: MapSpec[] = []
+  for (const map of maps) {
+    const taken = (rough && shown.has(map.id) && roughMap(map, null, datasets)) || map
+    if (shown.has(map.id)) await readyMap(taken, null)
+    ready.push(taken)
+  }
+  return ready
+}
+
 /**
  * A sheet at a number of pixels for each millimetre, together with the space that each part really takes up.
  */
 async function drawSheet(
   sheetId: string,
   pixelsPerMm: number,
+  rough = false,
 ): Promise<{ bitmap: ImageBitmap; boxes: Record<string, DrawnBox> } | null> {
-  const input = await sheetInput(sheetId, 0.3 / pixelsPerMm)
-  if (!input) return null
+  const asked = await sheetInput(sheetId, 0.3 / pixelsPerMm)
+  if (!asked) return null
+  const input = { ...asked, maps: await readyMaps(asked.sheet, asked.maps, rough) }
   const context = sheetContext(input)
   const scene = composeSheet(input, context)
   const bitmap = await drawParts(scene, pixelsPerMm, partPictures)
@@ -362,7 +380,7 @@ async function legendLines(sheetId: string, partId: string): Promise<LegendLineP
 async function thumbnail(sheetId: string, widthPx: number): Promise<Blob | null> {
   const sheet = folio?.sheets.find((s) => s.id === sheetId)
   if (!sheet) return null
-  const drawn = await drawSheet(sheetId, widthPx / sheet.page.widthMm)
+  const drawn = await drawSheet(sheetId, widthPx / sheet.page.widthMm, true)
   if (!drawn) return null
   const canvas = new OffscreenCanvas(drawn.bitmap.width, drawn.bitmap.height)
   canvas.getContext('2d')?.drawImage(drawn.bitmap, 0, 0)

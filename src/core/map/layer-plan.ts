@@ -81,7 +81,11 @@ export function layerSteps(layer: Layer, prepared: Prepared): Steps<void> | null
 }
 
 /** The same of all layers of a map that are seen. */
-export function mapSteps(map: MapSpec, view: MapView, datasets: Map<string, Prepared>): Steps<void> | null {
+export function mapSteps(
+  map: MapSpec,
+  view: MapView | null,
+  datasets: Map<string, Prepared>,
+): Steps<void> | null {
   const steps = drawnLayers(map, view, datasets).flatMap(
     ({ layer, prepared }) => layerSteps(layer, prepared) ?? [],
   )
@@ -92,7 +96,11 @@ export function mapSteps(map: MapSpec, view: MapView, datasets: Map<string, Prep
 }
 
 /** A map for a first look: layers that take long are reckoned roughly; null where none knows a rougher way. */
-export function roughMap(map: MapSpec, view: MapView, datasets: Map<string, Prepared>): MapSpec | null {
+export function roughMap(
+  map: MapSpec,
+  view: MapView | null,
+  datasets: Map<string, Prepared>,
+): MapSpec | null {
   const rough = new Map(
     drawnLayers(map, view, datasets).flatMap(({ layer, prepared }) => {
       const { kind, settings } = layer.symbology
