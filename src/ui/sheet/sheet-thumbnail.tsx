@@ -5,9 +5,22 @@ import { ask } from '@/workers/client'
 import { useSheetDrawn } from '../shell/contents'
 import { folioNow } from '../shell/folio-store'
 
-/** The sheet as it is when its turn comes; a picture that could not be drawn is left as it was. */
-const drawnSheet = (sheetId: string, pixelsPerMm: number) =>
-  ask(folioNow(), (worker) => worker.drawSheet(sheetId, pixelsPerMm)).catch(() => null)
+/** One small picture is drawn at a time, so that the page itself never waits for more than one of them. */
+let turn: Promise<unknown> = Promise.resolve()
+
+/**
+ * The sheet as it is when its turn comes, layers that take long shown roughly; a picture that could not be drawn is left
+ * as it was.
+ */
+function drawnSheet(sheetId: string, pixelsPerMm: number, isWanted: () => boolean) {
+  const drawn = turn.then(() =>
+    isWanted()
+      ? ask(folioNow(), (worker) => worker.drawSheet(sheetId, pixelsPerMm, true)).catch(() => null)
+      : null,
+  )
+  turn = drawn
+  return drawn
+}
 
 /** A small picture of a sheet that follows it. */
 export function SheetThumbnail({ sheet }: { sheet: Sheet }) {
@@ -17,7 +30,7 @@ export function SheetThumbnail({ sheet }: { sheet: Sheet }) {
   useEffect(() => {
     let here = true
     const timer = setTimeout(async () => {
-      const picture = await drawnSheet(sheet.id, 160 / widthMm)
+      const picture = await drawnSheet(sheet.id, 160 / widthMm, () => here)
       if (!here || !picture || !canvas.current) return
       canvas.current.width = picture.bitmap.width
       canvas.current.height = picture.bitmap.height
