@@ -9,8 +9,8 @@ import { folioNow } from '../shell/folio-store'
 let turn: Promise<unknown> = Promise.resolve()
 
 /**
- * The sheet as it is when its turn comes, layers that take long shown roughly; a picture that could not be drawn is left
- * as it was.
+ * The sheet as it is when its turn comes, layers that take long shown roughly; a picture that could not be drawn is
+ * left as it was.
  */
 function drawnSheet(sheetId: string, pixelsPerMm: number, isWanted: () => boolean) {
   const drawn = turn.then(() =>
