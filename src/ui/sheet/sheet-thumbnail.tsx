@@ -1,5 +1,5 @@
 'use client'
-import { useEffect, useRef } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Sheet } from '@/core/sheet/spec'
 import { ask } from '@/workers/client'
 import { useSheetDrawn } from '../shell/contents'
@@ -27,7 +27,18 @@ export function SheetThumbnail({ sheet }: { sheet: Sheet }) {
   const drawn = useSheetDrawn(sheet)
   const canvas = useRef<HTMLCanvasElement>(null)
   const { widthMm, heightMm } = sheet.page
+  const [seen, setSeen] = useState(false)
   useEffect(() => {
+    if (!canvas.current) return
+    // Pictures further along the strip are drawn once somebody comes to them.
+    const watch = new IntersectionObserver(
+      (entries) => entries.some((one) => one.isIntersecting) && setSeen(true),
+    )
+    watch.observe(canvas.current)
+    return () => watch.disconnect()
+  }, [])
+  useEffect(() => {
+    if (!seen) return
     let here = true
     const timer = setTimeout(async () => {
       const picture = await drawnSheet(sheet.id, 160 / widthMm, () => here)
@@ -40,7 +51,7 @@ export function SheetThumbnail({ sheet }: { sheet: Sheet }) {
       here = false
       clearTimeout(timer)
     }
-  }, [drawn, sheet.id, widthMm])
+  }, [seen, drawn, sheet.id, widthMm])
   return (
     <canvas
       ref={canvas}
