@@ -4,7 +4,6 @@ import type { MethodId } from '@/core/classify/classify'
 import { describeChains, type Chain, type Prepared } from '@/core/data/prepare'
 import { withDelta, type Delta } from '@/core/folio/delta'
 import type { Folio } from '@/core/folio/schema'
-import { featureAt } from '@/core/geo/feature-at'
 import { generalise } from '@/core/geo/generalise'
 import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
@@ -380,17 +379,11 @@ async function legendLines(sheetId: string, partId: string): Promise<LegendLineP
 async function thumbnail(sheetId: string, widthPx: number): Promise<Blob | null> {
   const sheet = folio?.sheets.find((s) => s.id === sheetId)
   if (!sheet) return null
-  const drawn = await drawSheet(sheetId, widthPx / sheet.page.widthMm, true)
+  const drawn = await drawSheet(sheetId, widthPx / sheet.page.widthMm)
   if (!drawn) return null
   const canvas = new OffscreenCanvas(drawn.bitmap.width, drawn.bitmap.height)
   canvas.getContext('2d')?.drawImage(drawn.bitmap, 0, 0)
   return canvas.convertToBlob({ type: 'image/png' })
-}
-
-/** The feature of a dataset at a place, −1 where there is none. */
-function hit(datasetId: string, lon: number, lat: number): number {
-  const prepared = datasets.get(datasetId)
-  return prepared ? featureAt(prepared.dataset.geometry, lon, lat) : -1
 }
 
 /** The outline of one feature in a window of CSS pixels, as SVG path data. */
@@ -554,7 +547,6 @@ const sceneApi = {
   previewSheet,
   legendLines,
   thumbnail,
-  hit,
   outlineOf,
 }
 export type SceneApi = typeof sceneApi

@@ -1,7 +1,5 @@
 'use client'
-import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
-import { formatNumber, numberWord } from '@/core/classify/labels'
-import { colouringLabel, coloursFor } from '@/core/colour/colouring'
+import { formatNumber } from '@/core/classify/labels'
 import { textAt } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
 import { rowName, type Prepared } from '@/core/data/prepare'
@@ -10,12 +8,12 @@ import type { CellPlan } from '@/core/kinds/cells/plan'
 import { figures, type CellFigure, type CellSettings } from '@/core/kinds/cells/spec'
 import { Row, Section, Segments, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
-import { ChoiceList, Popover } from '../../kit/popover'
+import { ChoiceList } from '../../kit/popover'
 import { usePrepared } from '../../shell/contents'
 import { useDocument, useFolio } from '../../shell/folio-store'
-import { SchemePicker, Swatches } from '../colours/scheme-picker'
-import { chooseClasses, chooseMethodOf } from '../edit-classing'
+import { SchemePicker } from '../colours/scheme-picker'
 import { AreaLookSections } from './area-look'
+import { classingPicker, ColoursRow } from './classing-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
 const figureLabels: Record<CellFigure, string> = {
@@ -54,7 +52,8 @@ function wordsIn({ dataset }: Prepared, field: string | null): string[] {
   return [...found].sort()
 }
 
-function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
+function Picker(props: PickerProps) {
+  const { control, layer, prepared, close, plan: made } = props
   const { s, change } = editingOf('cells', layer)
   const plan = made as CellPlan | null
   if (control === 'field') return <FigureRows layer={layer} prepared={prepared} />
@@ -70,37 +69,11 @@ function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
       />
     )
   if (control === 'size') return <SpacingRows layer={layer} />
-  if (control === 'classes')
-    return (
-      <ChoiceList
-        value={s.unclassed ? 'none' : String(plan?.classification?.counts.length ?? s.classes)}
-        options={[
-          { value: 'none', label: 'no classes', note: 'each its own shade' },
-          ...Array.from({ length: maxClasses - minClasses + 1 }, (_, i) => ({
-            value: String(i + minClasses),
-            label: numberWord(i + minClasses),
-          })),
-        ]}
-        onPick={(n) => {
-          if (n === 'none') change('No classes', (d) => void (d.unclassed = 'linear'))
-          else chooseClasses(layer, Number(n))
-          close()
-        }}
-      />
-    )
-  if (control === 'method')
-    return (
-      <ChoiceList
-        value={s.method}
-        options={methodIds.map((id) => ({ value: id, label: methods[id].label, note: methods[id].note }))}
-        onPick={(method) => {
-          void chooseMethodOf(layer, prepared, plan?.classification?.breaks ?? [], method)
-          close()
-        }}
-      />
-    )
   if (control === 'colours') return <SchemePicker colouring={s} count={s.classes} onChange={change} />
-  return null
+  return classingPicker(props, s, {
+    result: plan?.classification,
+    noClasses: () => change('No classes', (d) => void (d.unclassed = 'linear')),
+  })
 }
 
 /** What is reckoned in each cell. */
@@ -260,24 +233,9 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
             }
           />
         </Row>
-        <Row label="Colours">
-          <Popover
-            label="Colours"
-            align="end"
-            trigger={
-              <button
-                type="button"
-                aria-label={`Colours: ${colouringLabel(s)}`}
-                className="control flex w-full items-center gap-2"
-              >
-                <Swatches colours={coloursFor(s, Math.min(9, s.classes))} />
-                <span className="truncate">{colouringLabel(s)}</span>
-              </button>
-            }
-          >
-            <SchemePicker colouring={s} count={s.classes} onChange={change} />
-          </Popover>
-        </Row>
+        <ColoursRow colouring={s} classes={s.classes}>
+          <SchemePicker colouring={s} count={s.classes} onChange={change} />
+        </ColoursRow>
       </Section>
       {plan && <Plausible plan={plan} prepared={prepared} s={s} />}
       <AreaLookSections look={s} prepared={prepared} onChange={change} />

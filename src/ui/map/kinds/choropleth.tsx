@@ -1,20 +1,18 @@
 'use client'
-import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
-import { numberWord } from '@/core/classify/labels'
 import { shadings } from '@/core/classify/spec'
-import { colouringLabel, coloursFor } from '@/core/colour/colouring'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
-import { ChoiceList, Popover } from '../../kit/popover'
-import { SchemePicker, Swatches } from '../colours/scheme-picker'
-import { chooseClasses, chooseMethodOf } from '../edit-classing'
+import { ChoiceList } from '../../kit/popover'
+import { SchemePicker } from '../colours/scheme-picker'
 import { MidpointPicker } from '../midpoint'
 import { AreaLookSections, MissingRows } from './area-look'
+import { classingPicker, ColoursRow } from './classing-picker'
 import { FieldPicker, PerPicker } from './field-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
+function Picker(props: PickerProps) {
+  const { control, layer, prepared, close, plan: made } = props
   const { s: settings, change } = editingOf('choropleth', layer)
   const plan = made as ChoroplethPlan
   if (control === 'field')
@@ -40,35 +38,6 @@ function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
         onChange={(name, next) => change(name, (s) => void Object.assign(s, next))}
       />
     )
-  if (control === 'classes')
-    return (
-      <ChoiceList
-        value={settings.unclassed ? 'none' : String(plan.classification?.counts.length ?? settings.classes)}
-        options={[
-          { value: 'none', label: 'no classes', note: 'each its own shade' },
-          ...Array.from({ length: maxClasses - minClasses + 1 }, (_, i) => ({
-            value: String(i + minClasses),
-            label: numberWord(i + minClasses),
-          })),
-        ]}
-        onPick={(n) => {
-          if (n === 'none') change('No classes', (s) => void (s.unclassed = 'linear'))
-          else chooseClasses(layer, Number(n))
-          close()
-        }}
-      />
-    )
-  if (control === 'method')
-    return (
-      <ChoiceList
-        value={settings.method}
-        options={methodIds.map((id) => ({ value: id, label: methods[id].label, note: methods[id].note }))}
-        onPick={(method) => {
-          void chooseMethodOf(layer, prepared, plan.classification?.breaks ?? [], method)
-          close()
-        }}
-      />
-    )
   if (control === 'scale')
     return (
       <ChoiceList
@@ -86,7 +55,10 @@ function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
     )
   if (control === 'midpoint') return <MidpointPicker layer={layer} />
   if (control === 'colours') return <Colours layer={layer} prepared={prepared} plan={plan} />
-  return null
+  return classingPicker(props, settings, {
+    result: plan.classification,
+    noClasses: () => change('No classes', (s) => void (s.unclassed = 'linear')),
+  })
 }
 
 const scaleNotes = {
@@ -198,24 +170,9 @@ function Settings({ layer, prepared, plan }: SettingsProps) {
   return (
     <>
       <Section title="Fill">
-        <Row label="Colours">
-          <Popover
-            label="Colours"
-            align="end"
-            trigger={
-              <button
-                type="button"
-                aria-label={`Colours: ${colouringLabel(s)}`}
-                className="control flex w-full items-center gap-2"
-              >
-                <Swatches colours={coloursFor(s, Math.min(9, s.classes))} />
-                <span className="truncate">{colouringLabel(s)}</span>
-              </button>
-            }
-          >
-            <Colours layer={layer} prepared={prepared} plan={plan} />
-          </Popover>
-        </Row>
+        <ColoursRow colouring={s} classes={s.classes}>
+          <Colours layer={layer} prepared={prepared} plan={plan} />
+        </ColoursRow>
         <MissingRows look={s} onChange={change} />
       </Section>
       <Reliability layer={layer} prepared={prepared} plan={plan} />

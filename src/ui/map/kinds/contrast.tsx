@@ -1,6 +1,5 @@
 'use client'
-import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
-import { formatNumber, numberWord } from '@/core/classify/labels'
+import { formatNumber } from '@/core/classify/labels'
 import { contrastLabels } from '@/core/kinds/contrast'
 import type { ContrastPlan } from '@/core/kinds/contrast/plan'
 import { contrasts } from '@/core/kinds/contrast/spec'
@@ -9,12 +8,13 @@ import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { SchemePicker } from '../colours/scheme-picker'
-import { chooseClasses, chooseMethodOf } from '../edit-classing'
 import { shadeBeneath } from '../edit-map'
+import { classingPicker } from './classing-picker'
 import { FieldPicker, PerPicker } from './field-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
+function Picker(props: PickerProps) {
+  const { control, layer, prepared, close, plan: made } = props
   const { s, change } = editingOf('contrast', layer)
   const plan = made as ContrastPlan | null
   if (control === 'field')
@@ -65,32 +65,7 @@ function Picker({ control, layer, prepared, close, plan: made }: PickerProps) {
         }}
       />
     )
-  if (control === 'classes')
-    return (
-      <ChoiceList
-        value={String(plan?.classification?.counts.length ?? s.classes)}
-        options={Array.from({ length: maxClasses - minClasses + 1 }, (_, i) => ({
-          value: String(i + minClasses),
-          label: numberWord(i + minClasses),
-        }))}
-        onPick={(n) => {
-          chooseClasses(layer, Number(n))
-          close()
-        }}
-      />
-    )
-  if (control === 'method')
-    return (
-      <ChoiceList
-        value={s.method}
-        options={methodIds.map((id) => ({ value: id, label: methods[id].label, note: methods[id].note }))}
-        onPick={(method) => {
-          void chooseMethodOf(layer, prepared, plan?.classification?.breaks ?? [], method)
-          close()
-        }}
-      />
-    )
-  return null
+  return classingPicker(props, s, { result: plan?.classification })
 }
 
 function Settings({ layer, prepared, plan: made }: SettingsProps) {

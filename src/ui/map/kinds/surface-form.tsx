@@ -1,8 +1,6 @@
 'use client'
 import type { Draft } from 'immer'
-import { maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { numberWord } from '@/core/classify/labels'
-import { colouringLabel, coloursFor } from '@/core/colour/colouring'
 import type { Prepared } from '@/core/data/prepare'
 import { surfaceForms, type SurfaceForm, type SurfaceLook } from '@/core/kinds/surfaces/look'
 import type { SurfacePlan } from '@/core/kinds/surfaces/plan'
@@ -10,10 +8,10 @@ import type { Layer } from '@/core/map/spec'
 import { Check, Row, Section, Segments, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
-import { ChoiceList, Popover } from '../../kit/popover'
+import { ChoiceList } from '../../kit/popover'
 import { usePrepared } from '../../shell/contents'
-import { SchemePicker, Swatches } from '../colours/scheme-picker'
-import { chooseClasses, chooseMethodOf } from '../edit-classing'
+import { SchemePicker } from '../colours/scheme-picker'
+import { classingPicker, ColoursRow } from './classing-picker'
 import type { PickerProps } from './kind-ui'
 
 export const formLabels: Record<SurfaceForm, string> = {
@@ -32,36 +30,9 @@ type Props = {
 }
 
 /** What opens under the words of a sentence that all surfaces share; null for others. */
-export function surfacePicker(
-  { control, layer, prepared, close, plan: made }: PickerProps,
-  { look, onChange }: Pick<Props, 'look' | 'onChange'>,
-) {
-  const plan = made as SurfacePlan | null
-  if (control === 'classes')
-    return (
-      <ChoiceList
-        value={String(plan?.classification?.counts.length ?? look.classes)}
-        options={Array.from({ length: maxClasses - minClasses + 1 }, (_, i) => ({
-          value: String(i + minClasses),
-          label: numberWord(i + minClasses),
-        }))}
-        onPick={(n) => {
-          chooseClasses(layer, Number(n))
-          close()
-        }}
-      />
-    )
-  if (control === 'method')
-    return (
-      <ChoiceList
-        value={look.method}
-        options={methodIds.map((id) => ({ value: id, label: methods[id].label, note: methods[id].note }))}
-        onPick={(method) => {
-          void chooseMethodOf(layer, prepared, plan?.classification?.breaks ?? [], method)
-          close()
-        }}
-      />
-    )
+export function surfacePicker(props: PickerProps, { look, onChange }: Pick<Props, 'look' | 'onChange'>) {
+  const { control, close } = props
+  const plan = props.plan as SurfacePlan | null
   if (control === 'shape')
     return (
       <ChoiceList
@@ -75,7 +46,7 @@ export function surfacePicker(
     )
   if (control === 'colours')
     return <SchemePicker colouring={look} count={plan?.colours.length ?? look.classes} onChange={onChange} />
-  return null
+  return classingPicker(props, look, { result: plan?.classification })
 }
 
 /** How a surface is shown: form and colours, lines and the light on them, what is left out, what is doubtful. */
@@ -90,7 +61,11 @@ export function SurfaceSections({ look, plan, doubt, onChange, layer }: Props & 
           options={surfaceForms.map((value) => ({ value, label: formLabels[value] }))}
           onChange={(form) => onChange(`Shown as ${formLabels[form]}`, (d) => void (d.form = form))}
         />
-        {look.form !== 'lines' && <ColourRow look={look} onChange={onChange} />}
+        {look.form !== 'lines' && (
+          <ColoursRow colouring={look} classes={look.classes}>
+            <SchemePicker colouring={look} count={look.classes} onChange={onChange} />
+          </ColoursRow>
+        )}
         {(look.form === 'bands' || look.form === 'tint') && (
           <Check
             label="Lines over it"
@@ -138,29 +113,6 @@ export function SurfaceSections({ look, plan, doubt, onChange, layer }: Props & 
       {doubt && <DoubtSection look={look} doubt={doubt} onChange={onChange} />}
       <Remarks plan={plan} />
     </>
-  )
-}
-
-function ColourRow({ look, onChange }: Pick<Props, 'look' | 'onChange'>) {
-  return (
-    <Row label="Colours">
-      <Popover
-        label="Colours"
-        align="end"
-        trigger={
-          <button
-            type="button"
-            aria-label={`Colours: ${colouringLabel(look)}`}
-            className="control flex w-full items-center gap-2"
-          >
-            <Swatches colours={coloursFor(look, Math.min(9, look.classes))} />
-            <span className="truncate">{colouringLabel(look)}</span>
-          </button>
-        }
-      >
-        <SchemePicker colouring={look} count={look.classes} onChange={onChange} />
-      </Popover>
-    </Row>
   )
 }
 
