@@ -1,5 +1,3 @@
-import type { Plugin } from 'esbuild'
-
-export const listsOfPackages: Plugin
+export function buildInPieces(entryPoint: string, outdir: string): Promise<void>
 export function buildTaskProcess(): Promise<void>
 export function buildCli(): Promise<void>

@@ -12,7 +12,9 @@ const latest = (folder) =>
       .map((entry) => statSync(path.join(entry.parentPath ?? entry.path, entry.name)).mtimeMs),
   )
 const built =
-  existsSync('.next/BUILD_ID') && existsSync('dist/task-process.mjs') ? statSync('.next/BUILD_ID').mtimeMs : 0
+  existsSync('.next/BUILD_ID') && existsSync('dist/tasks/process.mjs')
+    ? statSync('.next/BUILD_ID').mtimeMs
+    : 0
 if (built < Math.max(latest('src'), statSync('package-lock.json').mtimeMs)) run('node', ['scripts/build.mjs'])
 const port = process.env.PORT ?? '3000'
 const address = process.env.KEEN_PLOT_LISTEN ?? '127.0.0.1'

@@ -109,7 +109,7 @@ const children = () => {
   return listed
     .trim()
     .split('\n')
-    .filter((line) => line.includes('task-process'))
+    .filter((line) => line.includes('tasks/process.mjs'))
 }
 
 // Somebody else works in another window all the while.

@@ -2,26 +2,15 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { build } from 'esbuild'
-import { listsOfPackages } from '../../scripts/build.mjs'
+import { buildInPieces } from '../../scripts/build.mjs'
 import { afterAll, describe, expect, it } from 'vitest'
 
 const folder = mkdtempSync(path.join(tmpdir(), 'keen-cli-'))
 afterAll(() => rmSync(folder, { recursive: true }))
 
-/** The command line in one file: reading its sources one by one takes longer than what most commands do. */
-const bundle = 'dist/test/keen.mjs'
-await build({
-  entryPoints: ['src/cli/main.ts'],
-  outfile: bundle,
-  bundle: true,
-  platform: 'node',
-  format: 'esm',
-  target: 'node20',
-  packages: 'external',
-  plugins: [listsOfPackages],
-  logLevel: 'warning',
-})
+/** The command line as it is built: reading its sources one by one takes longer than what most commands do. */
+await buildInPieces('src/cli/main.ts', 'dist/keen-test')
+const bundle = 'dist/keen-test/main.mjs'
 
 const ran = (...args: string[]) => {
   const { status, stdout, stderr } = spawnSync(process.execPath, args, { encoding: 'utf8' })

@@ -1,4 +1,4 @@
-import { FolioError } from '@/core/folio/schema'
+import { FolioError } from '@/core/folio/folio-error'
 import { SaidError } from '@/core/said/said-error'
 import { Problem } from './problem'
 import { TaskFailure } from './work/protocol'

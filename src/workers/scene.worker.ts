@@ -1,28 +1,16 @@
 import './no-eval'
 import { expose, transfer } from 'comlink'
-import type { MethodId } from '@/core/classify/classify'
 import { describeChains, type Chain, type Prepared } from '@/core/data/prepare'
 import { withDelta, type Delta } from '@/core/folio/delta'
 import type { Folio } from '@/core/folio/schema'
-import { generalise } from '@/core/geo/generalise'
-import { featureOutline } from '@/core/geo/outlines'
-import { projectGeometry } from '@/core/geo/projected'
-import { shrinking } from '@/core/kinds/marks/overlap'
-import { missesOf, variogramView, type VariogramView } from '@/core/kinds/interpolated/judge'
-import type { InterpolatedSettings } from '@/core/kinds/interpolated/spec'
-import type { KindData, Pointed } from '@/core/kinds/kind'
-import { kindOf } from '@/core/kinds/registry'
 import { composeLabelledMap } from '@/core/map/compose-map'
-import { kindData, mapSteps, outlinedOf, planOf, pointedAt, roughMap, shapesOf } from '@/core/map/layer-plan'
+import { mapSteps, roughMap } from '@/core/map/layer-plan'
 import { distortionFonts, drawDistortion, type DistortionView } from '@/core/map/distortion'
 import type { LabelReport } from '@/core/map/label-map'
 import { paperTransform, viewProjection } from '@/core/map/view'
 import { proofSheet, type ProofLine } from '@/core/proof/registry'
-import { trace } from '@/core/scene/outline'
-import { shownOf } from '@/core/map/shown'
-import type { Layer, MapSpec, MapView } from '@/core/map/spec'
+import type { MapSpec, MapView } from '@/core/map/spec'
 import type { LegendLine } from '@/core/legend/entries'
-import { judge, takeWay, wayOf, waysOf, type Judgement, type Way } from '@/core/map/ways'
 import { addFont, createFontBook } from '@/core/scene/text'
 import { faceFiles, type TextFont } from '@/core/scene/fonts'
 import { walk, type Scene } from '@/core/scene/scene'
@@ -51,6 +39,8 @@ import { createPathCache } from '@/render/canvas/path-cache'
 import { browserSurface } from '@/render/canvas/surface'
 import { mmPerPx } from '@/core/scene/units'
 import { createReceiver, type Parcel } from './parcels'
+import { layerQuestions } from './layer-questions'
+import { inPieces } from './pieces'
 
 const fonts = createFontBook()
 let receive = createReceiver()
@@ -137,9 +127,6 @@ type MapWindow = {
   first?: boolean
 }
 
-/** Long work goes on for so long before other questions are heard, ms. */
-const sliceMs = 30
-
 /** Which wish for a map is the latest; work for one before it is dropped. */
 let wish = 0
 
@@ -152,23 +139,12 @@ function dropMap(): void {
  * Makes what the layers of a map need before it can be drawn, hearing other questions in between.
  * @returns whether all is at hand; false where it was dropped
  */
-async function readyMap(
-  map: MapSpec,
-  view: MapView | null,
-  tell?: (share: number) => void,
-): Promise<boolean> {
-  const steps = mapSteps(map, view, datasets)
-  if (!steps) return true
+function readyMap(map: MapSpec, view: MapView | null, tell?: (share: number) => void): Promise<boolean> {
   const mine = wish
-  let since = performance.now()
-  for (let step = steps.next(); !step.done; step = steps.next()) {
-    if (performance.now() - since < sliceMs) continue
-    tell?.(step.value)
-    await new Promise((resolve) => setTimeout(resolve, 0))
-    if (tell && mine !== wish) return false
-    since = performance.now()
-  }
-  return true
+  return inPieces(() => mapSteps(map, view, datasets), {
+    tell,
+    isDropped: () => tell !== undefined && mine !== wish,
+  })
 }
 
 /** A map as it was drawn; `rough` where some layers are still to be reckoned finely. */
@@ -386,35 +362,6 @@ async function thumbnail(sheetId: string, widthPx: number): Promise<Blob | null>
   return canvas.convertToBlob({ type: 'image/png' })
 }
 
-/** The outline of one feature in a window of CSS pixels, as SVG path data. */
-function outlineOf(
-  map: MapSpec,
-  view: MapView,
-  {
-    layerId,
-    feature,
-    widthPx,
-    heightPx,
-  }: { layerId: string; feature: number; widthPx: number; heightPx: number },
-): string {
-  const layer = map.layers.find(({ id }) => id === layerId)
-  const geometry = layer && onLayer(layer, (prepared) => outlinedOf(layer, prepared))
-  if (!geometry || (geometry.kind !== 'areas' && geometry.kind !== 'lines')) return ''
-  const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
-  const projection = viewProjection(map, view)
-  const to = paperTransform(projection, view, window)
-  const projected = generalise(projectGeometry(geometry, projection), (0.5 * mmPerPx) / to.mmPerMetre)
-  const parts: string[] = []
-  const px = (mm: number) => (mm / mmPerPx).toFixed(1)
-  trace(featureOutline(projected, [feature], to, window).outline, {
-    moveTo: (x, y) => parts.push(`M${px(x)} ${px(y)}`),
-    lineTo: (x, y) => parts.push(`L${px(x)} ${px(y)}`),
-    bezierCurveTo: () => undefined,
-    closePath: () => parts.push('Z'),
-  })
-  return parts.join('')
-}
-
 /** What the proof says of a sheet. */
 async function proof(sheetId: string): Promise<ProofLine[]> {
   const input = await sheetInput(sheetId, 0.1)
@@ -428,45 +375,6 @@ async function unplaced(sheetId: string): Promise<string[]> {
   return input ? georeferences(sheetContext(input).panels).unplaced : []
 }
 
-const onLayer = <T>(layer: Layer, of: (prepared: Prepared) => T): T | null => {
-  const prepared = shownOf(layer, datasets)
-  return prepared ? of(prepared) : null
-}
-/** The plan of a layer as it is drawn, with the number of rows that it is for. */
-const planOfLayer = (layer: Layer): { plan: unknown; rowCount: number } | null =>
-  onLayer(layer, (prepared) => ({ plan: planOf(layer, prepared), rowCount: prepared.dataset.rowCount }))
-
-/** What lies at a place in what a layer's kind made. */
-const pointedOn = (layer: Layer, place: [number, number]): Pointed | null =>
-  onLayer(layer, (prepared) => pointedAt(layer, prepared, place))
-
-/** What was lost in making the geometry of a layer's kind, in words; empty for nothing. */
-const shapesRemark = (layer: Layer): string =>
-  onLayer(layer, (prepared) => {
-    const { shapes } = kindOf(layer.symbology.kind)
-    return shapes ? shapes.remark(shapesOf(layer, prepared, planOf(layer, prepared))) : ''
-  }) ?? ''
-
-/** Of a layer that is a surface between points: its variogram, and how far each method misses. */
-const interpolatedOn = <T>(
-  layer: Layer,
-  of: (settings: InterpolatedSettings, data: KindData) => T,
-): T | null => {
-  const { symbology } = layer
-  if (symbology.kind !== 'interpolated') return null
-  return onLayer(layer, (prepared) => of(symbology.settings as InterpolatedSettings, kindData(prepared)))
-}
-const variogramOfLayer = (layer: Layer): VariogramView | null => interpolatedOn(layer, variogramView)
-const missesOfLayer = (layer: Layer): ReturnType<typeof missesOf> => interpolatedOn(layer, missesOf) ?? []
-
-/** Tries a method out beside the drawing and keeps its classes, for the plan that will ask for them. */
-function readyMethod(layer: Layer, which: number, id: MethodId): void {
-  onLayer(layer, (prepared) => {
-    const way = wayOf(layer, prepared, which, id)
-    if (way) takeWay(layer, prepared, which, way)
-  })
-}
-
 /** All lines that a legend could show, hidden ones too, with their words. */
 async function legendEntries(sheetId: string, partId: string): Promise<LegendLine[]> {
   const input = await sheetInput(sheetId, 0.1)
@@ -475,70 +383,11 @@ async function legendEntries(sheetId: string, partId: string): Promise<LegendLin
   return allLines(part.settings, sheetContext(input))
 }
 
-/** Every method's classes; whichever is chosen then need not be reckoned again. */
-const waysOfLayer = (layer: Layer, which: number): Way[] =>
-  onLayer(layer, (prepared) => {
-    const ways = waysOf(layer, prepared, which)
-    for (const way of ways) takeWay(layer, prepared, which, way)
-    return ways
-  }) ?? []
-const judgeLayer = (layer: Layer, which: number): Judgement | null =>
-  onLayer(layer, (prepared) => judge(layer, prepared, which))
-
-let overlapKnown: { key: string; measured: { share: number; factor: number } } | null = null
-
-/**
- * How much of a layer's symbols lies under others, and by how much smaller they were to be for `limit` of it;
- * null for layers without symbols. Drawing goes on in between; symbols that lie as before are not looked at
- * again.
- */
-async function overlap(
-  map: MapSpec,
-  view: MapView,
-  layerId: string,
-  limit: number,
-): Promise<{ share: number; factor: number } | null> {
-  const layer = map.layers.find(({ id }) => id === layerId)
-  const prepared = layer && shownOf(layer, datasets)
-  if (!prepared) return null
-  const projection = viewProjection(map, view)
-  const to = paperTransform(projection, view, { x: 0, y: 0, width: 100, height: 100 })
-  const marks = kindOf(layer.symbology.kind).marks(planOf(layer, prepared), layer.symbology.settings, {
-    dataset: prepared.dataset,
-    projection,
-    to,
-  })
-  if (!marks.length) return null
-  const discs = marks.map(({ x, y, left, up, right, down }) => ({
-    x: x - marks[0].x,
-    y: y - marks[0].y,
-    r: Math.max(left + right, up + down) / 2,
-  }))
-  const key = `${limit} ${discs.length} ${discs.reduce((sum, { x, y, r }, i) => (sum * 31 + x + 3 * y + 7 * r * (i + 1)) % 1e9, 7)}`
-  if (overlapKnown?.key === key) return overlapKnown.measured
-  const steps = shrinking(discs, limit)
-  for (let step = steps.next(); ; step = steps.next()) {
-    if (step.done) {
-      overlapKnown = { key, measured: step.value }
-      return step.value
-    }
-    await new Promise((resolve) => setTimeout(resolve, 0))
-  }
-}
-
 const sceneApi = {
+  ...layerQuestions(() => datasets),
   proof,
   unplaced,
-  overlap,
-  waysOf: waysOfLayer,
-  planOf: planOfLayer,
-  readyMethod,
   legendEntries,
-  judge: judgeLayer,
-  shapesRemark,
-  pointedOn,
-  variogramOf: variogramOfLayer,
-  missesOf: missesOfLayer,
   setFolio,
   changeFolio,
   drawMap,
@@ -547,7 +396,6 @@ const sceneApi = {
   previewSheet,
   legendLines,
   thumbnail,
-  outlineOf,
 }
 export type SceneApi = typeof sceneApi
 

@@ -4,7 +4,7 @@ import { DatasetEntry } from '@/core/data/entry'
 import { MapSpec } from '@/core/map/spec'
 import { KeptStyle } from '@/core/map/style'
 import { issueWords } from '@/core/said/issue-words'
-import { SaidError } from '@/core/said/said-error'
+import { FolioError } from './folio-error'
 import { Hex } from '@/core/scene/hex'
 import { PictureEntry } from '@/core/sheet/picture'
 import { Sheet } from '@/core/sheet/spec'
@@ -75,8 +75,4 @@ export function readFolio(stored: unknown): Folio {
     throw new FolioError(`This is not a folio that can be read: ${issueWords(result.error)}.`)
   }
   return result.data
-}
-
-export class FolioError extends SaidError {
-  override name = 'FolioError'
 }

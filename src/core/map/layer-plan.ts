@@ -64,6 +64,11 @@ export function outlinedOf(layer: Layer, prepared: Prepared): Geometry {
   return made ?? prepared.dataset.geometry
 }
 
+/** What takes long before a layer can have a plan, in pieces; null where it is at hand. */
+export function planSteps({ symbology: { kind, settings } }: Layer, prepared: Prepared): Steps<void> | null {
+  return kindOf(kind).shapes?.ready?.(settings, kindData(prepared)) ?? null
+}
+
 /** What takes long before a layer can be drawn, in pieces; null where all is at hand. */
 export function layerSteps(layer: Layer, prepared: Prepared): Steps<void> | null {
   const { kind, settings } = layer.symbology
@@ -73,7 +78,7 @@ export function layerSteps(layer: Layer, prepared: Prepared): Steps<void> | null
   if (rememberShapes.has(prepared.dataset, key)) return null
   const data = kindData(prepared)
   return (function* () {
-    const before = shapes.ready?.(settings, data)
+    const before = planSteps(layer, prepared)
     if (before) yield* within(before, 0, 0.8)
     const made = yield* within(shapes.make(planOf(layer, prepared), settings, data), before ? 0.8 : 0, 1)
     rememberShapes(prepared.dataset, key, () => made)

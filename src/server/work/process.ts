@@ -58,7 +58,7 @@ async function carryOut(name: TaskName, input: unknown, scratch: string): Promis
   process.env.TMPDIR = scratch
   tell({ type: 'started', pid: process.pid })
   try {
-    const task = tasks[name] as (given: unknown, context: object) => Promise<unknown>
+    const task = (await tasks[name]()) as (given: unknown, context: object) => Promise<unknown>
     const progress = (share: number, doing: string) => tell({ type: 'progress', share, doing })
     return { ok: true, result: await task(input, { scratch, progress }) }
   } catch (error) {

@@ -4,7 +4,7 @@ import { heapMb } from './limits'
 import type { TaskEnd, TaskEvent } from './protocol'
 
 /** The processes' program is bundled beside the application by the build. */
-const program = (): string => path.join(process.cwd(), 'dist', 'task-process.mjs')
+const program = (): string => path.join(process.cwd(), 'dist', 'tasks', 'process.mjs')
 
 /** How a process came to its end in the middle of a task. */
 export class ProcessGone extends Error {

@@ -1,6 +1,7 @@
 'use client'
 import { proxy } from 'comlink'
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
+import { kindOf } from '@/core/kinds/registry'
 import type { LabelReport } from '@/core/map/label-map'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import { ask } from '@/workers/client'
@@ -39,6 +40,9 @@ type Props = {
  */
 const onGround = ({ target, currentTarget }: { target: EventTarget; currentTarget: Element }): boolean =>
   target instanceof Element && currentTarget.contains(target) && !target.closest('[data-over-map]')
+
+const takesLong = ({ layers }: MapSpec): boolean =>
+  layers.some(({ symbology }) => kindOf(symbology.kind).shapes !== null)
 
 type Drawn = { view: MapView; bitmap: ImageBitmap; labels: LabelReport; rough: boolean }
 type Wanted = { map: MapSpec; view: MapView; size: SizePx; ratio: number }
@@ -84,7 +88,8 @@ export function MapWindow({
     async ({ map, view, size, ratio }: Wanted, show: (drawn: Drawn) => void) => {
       const window = { widthPx: size.width, heightPx: size.height, ratio, distortion }
       stopped.current = false
-      const tell = proxy((now: number) => setShare(now))
+      // Only maps that make geometry of their own take long enough to be told of, or dropped.
+      const tell = takesLong(map) ? proxy((now: number) => setShare(now)) : undefined
       const drawn = async (first: boolean): Promise<Drawn | null> => {
         const answer = await ask(folioNow(), (worker) =>
           worker.drawMap(map, view, { ...window, first }, tell),
@@ -103,7 +108,7 @@ export function MapWindow({
     stopped.current = true
     void ask(folioNow(), (worker) => worker.dropMap()).catch(() => undefined)
   }, [])
-  const { result, late, problem } = useDrawing<Wanted, Drawn>(wanted, draw, drop)
+  const { result, late, problem } = useDrawing<Wanted, Drawn>(wanted, draw, takesLong(map) ? drop : undefined)
 
   useEffect(() => {
     if (!result || !canvas.current) return

@@ -36,6 +36,8 @@ export const lookKey = (s: SurfaceLook): string =>
     s.step,
     s.midpoint,
     s.locked,
+    s.inclusive,
+    s.setAside,
     s.uncertain?.limit ?? null,
   ])
 

@@ -1,23 +1,19 @@
-import { checkBorders } from './check-borders'
-import { exportDataset } from './export-dataset'
-import { firstRows } from './first-rows'
-import { openFolioFile, saveFolioFile } from './folio-file'
-import { importFile } from './import-file'
-import { printSheet } from './print-sheet'
-import { readPicture } from './read-picture'
-
-/** Everything that is carried out in a process of its own, one line each; its limits stand in `limits.ts`. */
+/**
+ * Everything that is carried out in a process of its own, one line each, loaded when it is asked for; its limits stand
+ * in `limits.ts`.
+ */
 export const tasks = {
-  importFile,
-  checkBorders,
-  firstRows,
-  printSheet,
-  exportDataset,
-  openFolioFile,
-  saveFolioFile,
-  readPicture,
+  importFile: async () => (await import('./import-file')).importFile,
+  checkBorders: async () => (await import('./check-borders')).checkBorders,
+  firstRows: async () => (await import('./first-rows')).firstRows,
+  printSheet: async () => (await import('./print-sheet')).printSheet,
+  exportDataset: async () => (await import('./export-dataset')).exportDataset,
+  openFolioFile: async () => (await import('./folio-file')).openFolioFile,
+  saveFolioFile: async () => (await import('./folio-file')).saveFolioFile,
+  readPicture: async () => (await import('./read-picture')).readPicture,
 }
 
 export type TaskName = keyof typeof tasks
-export type TaskInput<N extends TaskName> = Parameters<(typeof tasks)[N]>[0]
-export type TaskResult<N extends TaskName> = Awaited<ReturnType<(typeof tasks)[N]>>
+type Task<N extends TaskName> = Awaited<ReturnType<(typeof tasks)[N]>>
+export type TaskInput<N extends TaskName> = Parameters<Task<N>>[0]
+export type TaskResult<N extends TaskName> = Awaited<ReturnType<Task<N>>>

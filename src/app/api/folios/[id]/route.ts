@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { FolioError, readFolio } from '@/core/folio/schema'
+import { FolioError } from '@/core/folio/folio-error'
+import { readFolio } from '@/core/folio/schema'
 import { maxFolioBytes } from '@/server/config'
 import { database } from '@/server/database'
 import { deleteFolio, openFolio, renameFolio, saveFolio } from '@/server/folios'
