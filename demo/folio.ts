@@ -33,6 +33,10 @@ const returnFields: Record<string, FieldMeta> = {
   med_hh_income_moe: meta('Median household income, margin of error', 'marks', 'index'),
   main_lending_format: meta('Main lending format', '', 'category'),
   book_van_stops: meta('Book-van stops', 'stops', 'total'),
+  members_under_18: meta('Members under 18', 'members', 'total'),
+  members_18_to_39: meta('Members of 18 to 39', 'members', 'total'),
+  members_40_to_64: meta('Members of 40 to 64', 'members', 'total'),
+  members_65_and_over: meta('Members of 65 and over', 'members', 'total'),
 }
 
 const deriveDefaults = {
@@ -176,15 +180,18 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
         settings: {
           by: ['province'],
           figures: [
-            'population',
-            'lib_loans_2010',
-            'lib_loans_2015',
-            'lib_loans_2020',
-            'lib_loans_2025',
-            'lib_members',
-            'libraries',
-            'visits_sum',
-          ].map(sum),
+            ...[
+              'population',
+              'lib_loans_2010',
+              'lib_loans_2015',
+              'lib_loans_2020',
+              'lib_loans_2025',
+              'lib_members',
+              'libraries',
+              'visits_sum',
+            ].map(sum),
+            { field: 'med_hh_income', op: 'mean', weight: 'households' },
+          ],
         },
       },
       {

@@ -287,22 +287,27 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   amounts.layers.splice(-1, 0, ground(7))
   // Nothing lies over the circles.
   amounts.layers.sort((a, b) => Number(b.id === 'loans-in-all') - Number(a.id === 'loans-in-all'))
-  const people = map('people', 'Residents', {
+  const people = map('people', 'Readers by age', {
     n: 12,
-    thematic: layer('residents', 'Residents', 'districts', {
+    thematic: layer('readers-by-age', 'Readers by age', 'districts', {
       kind: 'dots',
       change: (initial: DotSettings) => ({
         ...initial,
-        fields: [{ field: 'population', colour: '#8c2f1b' }],
-        each: 1000,
-        sizeMm: 0.36,
+        fields: [
+          { field: 'members_under_18', colour: '#e0a100' },
+          { field: 'members_18_to_39', colour: '#c8443c' },
+          { field: 'members_40_to_64', colour: '#2f6f9f' },
+          { field: 'members_65_and_over', colour: '#4a3f78' },
+        ],
+        each: 250,
+        sizeMm: 0.42,
         // Nobody lives in the water.
         mask: { datasetId: 'lakes', within: false },
       }),
       more: {},
     }),
     top: [
-      layer('residents-towns', 'Towns', 'towns', {
+      layer('readers-by-age-towns', 'Towns', 'towns', {
         kind: 'plain',
         change: () => presetOf('town'),
         more: {
@@ -334,19 +339,18 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
           numberPt: 5,
           apartMm: 90,
         },
+        peaks: { most: 6, atLeast: 0.06, names: { datasetId: 'towns', field: 'name' }, markMm: 1.2 },
       }),
-      more: {},
+      more: {
+        labels: plainLabels('peak', 'points', {
+          text: { by: 'formula', formula: 'concat(place, "\\n", peak)' },
+          sizePt: 7,
+          rankField: 'value',
+        }),
+      },
     }),
-    top: [
-      layer('density-towns', 'Towns', 'towns', {
-        kind: 'plain',
-        change: () => presetOf('town'),
-        more: {
-          filter: 'population >= 60000',
-          labels: plainLabels('name', 'points', { rankField: 'population' }),
-        },
-      }),
-    ],
+    // Peaks bear the names of towns.
+    top: [],
   })
   gathered.layers.splice(-1, 0, ground(13))
   const inCells = map('in-cells', 'Libraries in hexagons', {
@@ -440,11 +444,11 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   })
   const incomes = map('incomes', 'Income, smoothed', {
     n: 16,
-    thematic: layer('smooth-income', 'Income', 'districts', {
+    thematic: layer('smooth-income', 'Income', 'by-province', {
       kind: 'interpolated',
       change: (initial: InterpolatedSettings) => ({
         ...initial,
-        field: 'med_hh_income',
+        field: 'med_hh_income_mean',
         form: 'tint',
         scheme: 'ochre',
         lined: true,

@@ -99,13 +99,20 @@ test('borders, potentials by road and surfaces through points are set in their w
   ).toBeVisible()
   await page.getByRole('combobox', { name: 'What distances go along' }).selectOption('')
   await expect(page.getByText(/^Potential of population in districts, a half at 25 km, in/)).toBeVisible()
-  await toMap(page, /^Residents/)
+  await toMap(page, /^Readers by age/)
   await toLayer(page, /^Towns/)
   await page.getByRole('combobox', { name: 'Kind' }).selectOption('interpolated')
   await page.getByRole('combobox', { name: 'Method of the surface' }).selectOption('kriging')
   await expect(page.getByRole('img', { name: /^Variogram/ })).toBeVisible()
-  await page.getByRole('button', { name: 'Leave out one by one' }).click()
-  await expect(
-    page.getByRole('list', { name: 'How far each method misses' }).getByRole('listitem'),
-  ).toHaveCount(4)
+  await page.getByRole('button', { name: 'Every method on this map…' }).click()
+  const ways = page.getByRole('list', { name: 'Methods compared' }).getByRole('listitem')
+  await expect(ways).toHaveCount(4)
+  const misses = (await ways.allInnerTexts()).map((text) =>
+    Number(/misses by ([\d,.]+)/.exec(text)?.[1].replaceAll(',', '')),
+  )
+  expect(misses).toEqual([...misses].sort((a, b) => a - b))
+  await page.getByRole('button', { name: 'Adopt natural neighbours' }).click()
+  await expect(page.getByRole('combobox', { name: 'Method of the surface' })).toHaveValue(
+    'natural-neighbours',
+  )
 })

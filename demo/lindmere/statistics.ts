@@ -1,4 +1,4 @@
-import { normal, pick, type Random } from './random'
+import { normal, pick, seededRandom, type Random } from './random'
 
 export type DistrictFacts = {
   code: string
@@ -9,6 +9,14 @@ export type DistrictFacts = {
 }
 
 const years = Array.from({ length: 16 }, (_, i) => 2010 + i)
+
+/** Members by age; they add up to all members. */
+export const ageColumns = [
+  'members_under_18',
+  'members_18_to_39',
+  'members_40_to_64',
+  'members_65_and_over',
+] as const
 
 export const returnColumns = [
   'code',
@@ -22,6 +30,7 @@ export const returnColumns = [
   'med_hh_income_moe',
   'main_lending_format',
   'book_van_stops',
+  ...ageColumns,
 ]
 
 export type ReturnRow = Record<string, string>
@@ -39,6 +48,8 @@ export function districtReturns(districts: DistrictFacts[], random: Random): Ret
     [6, 9.6],
   ] as const)
     scaleLoans(rows[busiest[rank]], perHead)
+  const ages = seededRandom(rows.length + 2025)
+  for (const [i, row] of rows.entries()) addAges(row, districts[i], ages)
   for (const i of [busiest[40], busiest[75], busiest[110], busiest[150]]) rows[i].lib_loans_2025 = ''
   return rows
 }
@@ -80,6 +91,25 @@ function returnOf({ code, areaKm2, townness, noise, remote }: DistrictFacts, ran
   else row.main_lending_format = pick(random, ['Print', 'Print', 'Print', 'Mixed', 'Audio'])
   row.book_van_stops = String(townness > 0.22 || random() < 0.45 ? 0 : Math.ceil(2 + 14 * random() ** 2))
   return row
+}
+
+/** Towns have young members, the far country old ones; children are many in between. */
+function addAges(row: ReturnRow, { townness, remote }: DistrictFacts, random: Random): void {
+  const weights = [
+    1.1 + 0.35 * Math.sin(7 * townness) + 0.12 * normal(random),
+    0.55 + 1.7 * townness + 0.12 * normal(random),
+    1.1 + 0.12 * normal(random),
+    (remote ? 1.7 : 1.15) - 0.75 * townness + 0.12 * normal(random),
+  ].map((weight) => Math.max(0.15, weight))
+  const whole = weights.reduce((sum, weight) => sum + weight, 0)
+  const members = Number(row.lib_members)
+  let [given, share] = [0, 0]
+  for (const [i, key] of ageColumns.entries()) {
+    share += weights[i] / whole
+    const upTo = i === ageColumns.length - 1 ? members : Math.round(members * share)
+    row[key] = String(upTo - given)
+    given = upTo
+  }
 }
 
 function scaleLoans(row: ReturnRow, perHead: number): void {

@@ -26,22 +26,28 @@ export type Midpoint = z.infer<typeof Midpoint>
 export const shadings = ['linear', 'square-root', 'logarithmic', 'rank'] as const
 export const labelPatterns = ['to', 'dash', 'under', 'over'] as const
 
+const ShownMember = z.object({
+  datasetId: z.string(),
+  field: z.string(),
+  per: z.string().nullable(),
+  perCount: z.number().positive(),
+})
+/** A layer whose kind makes its values, such as a surface: the settings that it makes them by. */
+const MadeMember = z.object({ datasetId: z.string(), made: z.record(z.string(), z.unknown()) })
+
 /**
  * One scheme of classes for several layers: with breaks over the values of all of them, or of each by itself.
  */
 export const Share = z.object({
   id: z.string(),
   over: z.enum(['all', 'each']),
-  members: z.array(
-    z.object({
-      datasetId: z.string(),
-      field: z.string(),
-      per: z.string().nullable(),
-      perCount: z.number().positive(),
-    }),
-  ),
+  members: z.array(z.union([ShownMember, MadeMember])),
 })
 export type Share = z.infer<typeof Share>
+export type ShareMember = Share['members'][number]
+/** What stands for the values of one layer that shares a scheme, whatever its dataset. */
+export type SharedValues =
+  Omit<z.infer<typeof ShownMember>, 'datasetId'> | Omit<z.infer<typeof MadeMember>, 'datasetId'>
 
 /** How values are put into classes; the settings of every kind that has classes hold these. */
 export const classingShape = {

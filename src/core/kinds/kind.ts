@@ -5,7 +5,7 @@ import type { Series } from '@/core/data/series'
 import type { Geometry } from '@/core/geo/geometry'
 import type { Projected } from '@/core/geo/projected'
 import type { Steps } from '@/core/grid/steps'
-import type { Classing } from '@/core/classify/spec'
+import type { Classing, SharedValues } from '@/core/classify/spec'
 import type { Classification, Ground } from '@/core/classify/classify'
 import type { Projection } from '@/core/projection/projection'
 import type { Colour, Paint, Stroke } from '@/core/scene/paint'
@@ -203,6 +203,16 @@ export type MapKind<Settings, Plan, Shapes = null> = {
       | null
     /** The areas of which one is outlined when it is pointed at. */
     outlined: ((shapes: Shapes) => Geometry | null) | null
+    /**
+     * What labels name in place of the rows of the data, such as the peaks of a surface: points with fields of their
+     * own, the first of which names them. `blank` has the same fields without rows, and is null where settings want
+     * none; `reachMm` is how far the mark of one reaches from its place. Null for kinds of which rows are named.
+     */
+    named: {
+      blank: (settings: Settings) => Dataset | null
+      of: (shapes: Shapes) => Dataset | null
+      reachMm: (settings: Settings) => number
+    } | null
     /** Settings that give about the same at once, for a first look; null for kinds that are quick. */
     rough: ((settings: Settings, data: KindData) => Settings) | null
   } | null
@@ -234,8 +244,11 @@ export type MapKind<Settings, Plan, Shapes = null> = {
    * some.
    */
   remap: (settings: Settings, data: KindData) => Settings
-  /** Settings that layers with one scheme of classes have in common; empty for kinds without classes. */
-  sharedKeys: readonly string[]
+  /**
+   * For kinds of which layers can have one scheme of classes: the settings that these have in common, and what stands
+   * for one of them where breaks are made over all; null for other kinds.
+   */
+  shared: { keys: readonly string[]; member: (settings: Settings) => SharedValues } | null
   /**
    * For kinds that show one year of a series: which one, the settings for another one with every other choice kept,
    * and those with classes over all years or over one; null for other kinds.

@@ -23,7 +23,9 @@ export function poolOf(
 ): Pool | null {
   const { share } = settings
   if (share?.over !== 'all') return yearsPool(settings, dataset)
-  const parts = share.members.flatMap(({ datasetId, ...shown }) => {
+  const parts = share.members.flatMap((member) => {
+    if ('made' in member) return []
+    const { datasetId, ...shown } = member
     const own = datasetOf(datasetId)
     if (!own) return []
     const years = yearsPool({ ...shown, overYears: settings.overYears }, own)

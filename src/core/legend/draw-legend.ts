@@ -120,6 +120,8 @@ function brokenLines(
 function inColumns(lines: LegendLine[], look: LegendLook, fonts: FontBook): Laid {
   const { capHeightMm } = verticalMetrics(fonts, look.label)
   const indent = look.swatchWidthMm + 0.6 * look.label.sizeMm
+  // Samples are large squares; dots beside them need no such room.
+  const sampled = lines.some(({ item }) => item?.swatch.shape === 'sample')
   const inEach = Math.ceil(lines.length / Math.max(1, look.columns))
   const placed: PlacedLine[] = []
   let [left, width, height] = [0, 0, 0]
@@ -129,7 +131,8 @@ function inColumns(lines: LegendLine[], look: LegendLook, fonts: FontBook): Laid
     lines.slice(start, start + inEach).forEach((line, i) => {
       // What is no class stands a little apart from the classes.
       if (i) y += line.item?.apart ? Math.max(1.2, look.gapMm) : look.gapMm
-      const tall = Math.max(look.swatchHeightMm, capHeightMm * 1.6, line.item?.swatch.sizeMm ?? 0)
+      const own = sampled && line.item?.swatch.shape === 'dot' ? 2.2 * capHeightMm : look.swatchHeightMm
+      const tall = Math.max(own, capHeightMm * 1.6, line.item?.swatch.sizeMm ?? 0)
       const node = textNode(fonts, line.text, look.label, {
         x: left + indent,
         y: y + tall / 2 + capHeightMm / 2,
@@ -137,9 +140,9 @@ function inColumns(lines: LegendLine[], look: LegendLook, fonts: FontBook): Laid
       })
       const box = {
         x: left,
-        y: y + (tall - look.swatchHeightMm) / 2,
+        y: y + (tall - own) / 2,
         width: look.swatchWidthMm,
-        height: look.swatchHeightMm,
+        height: own,
       }
       placed.push({
         line,

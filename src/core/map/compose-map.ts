@@ -10,7 +10,7 @@ import { group, path, type Group, type Node } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
 import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
 import { drawGraticule } from './graticule/draw'
-import { labelMap, type LabelledLayer, type LabelReport } from './label-map'
+import { labelledPoints, labelMap, type LabelledLayer, type LabelReport } from './label-map'
 import { drawnLayers, type DrawnLayer } from './drawn'
 import { planOf, shapesOf } from './layer-plan'
 import type { MapSpec, MapView } from './spec'
@@ -116,14 +116,23 @@ function readyLayer(
     fonts,
     featureName: (feature: number) => `${layer.name} ${rowName(prepared, feature)}`,
   }
+  const shapes = () => shapesOf(layer, prepared, plan)
   const draw = () =>
-    group(`${idPrefix}${layer.name}`, kind.draw(plan, settings, context, shapesOf(layer, prepared, plan)), {
+    group(`${idPrefix}${layer.name}`, kind.draw(plan, settings, context, shapes()), {
       name: layer.name,
       layer: true,
       opacity: layer.opacity,
       blend: layer.blend,
     })
-  return { draw, labelled: { layer, prepared, projected, marks: () => kind.marks(plan, settings, context) } }
+  const named = layer.labels && kind.shapes?.named?.of(shapes())
+  const labelled: LabelledLayer = named
+    ? labelledPoints(layer, prepared, named, {
+        projection,
+        to,
+        reachMm: kind.shapes?.named?.reachMm(settings) ?? 0,
+      })
+    : { layer, prepared, projected, marks: () => kind.marks(plan, settings, context) }
+  return { draw, labelled }
 }
 
 /** The layers, those of a group within it. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { overlaps } from '@/core/scene/bounds'
 import { openDemo } from '../../../demo/open'
-import { plainLabels } from '@/core/labels/spec'
+import { plainLabels, type LabelSettings } from '@/core/labels/spec'
 import { walk, type Group, type Path, type Text } from '@/core/scene/scene'
 import { mapFonts } from '@/core/sheet/parts/panel'
 import { fontBookOf } from '@/render/font-files'
@@ -27,6 +27,44 @@ const mapOf = (id: string): MapSpec => {
   if (!map) throw new Error(`There is no map ${id}.`)
   return map
 }
+const textsIn = (map: MapSpec): string[] => compose(map).labels.placed.map(({ text }) => text)
+
+describe('labels of a surface', () => {
+  const gathered = mapOf('gathered')
+  const withPeaks = (peaks: object | null, text?: LabelSettings['text']): MapSpec => ({
+    ...gathered,
+    layers: gathered.layers.map((layer) =>
+      layer.id === 'readers-per-km2'
+        ? ({
+            ...layer,
+            labels: layer.labels && text ? { ...layer.labels, text } : layer.labels,
+            symbology: { ...layer.symbology, settings: { ...layer.symbology.settings, peaks } },
+          } as MapSpec['layers'][number])
+        : layer,
+    ),
+  })
+  const names = { datasetId: 'towns', field: 'name' }
+
+  it('name its peaks after the nearest towns, the highest first, with their values and unit', () => {
+    const texts = textsIn(gathered)
+    expect(texts).toHaveLength(6)
+    expect(texts[0]).toMatch(/^Harrowmouth \d+ per 100 km²$/)
+    const figures = texts.map((text) => Number(/(\d+) per/.exec(text)?.[1]))
+    expect(figures).toEqual([...figures].sort((a, b) => b - a))
+  })
+
+  it('follow how many are wanted, how far they stand out, and what names them', () => {
+    expect(textsIn(withPeaks({ most: 2, atLeast: 0.06, names, markMm: 1 }))).toHaveLength(2)
+    expect(textsIn(withPeaks({ most: 9, atLeast: 0.9, names, markMm: 1 }))).toHaveLength(1)
+    const districts = { datasetId: 'districts', field: 'code' }
+    expect(textsIn(withPeaks({ most: 1, atLeast: 0, names: districts, markMm: 1 }))[0]).toMatch(/^LM\d\d\d /)
+    expect(
+      textsIn(withPeaks({ most: 1, atLeast: 0, names: null, markMm: 0 }, { by: 'field', field: 'peak' }))[0],
+    ).toMatch(/^\d+ per 100 km²$/)
+    expect(textsIn(withPeaks(null))).toEqual([])
+  })
+})
+
 const towns = (
   change: (labels: ReturnType<typeof plainLabels>) => Partial<ReturnType<typeof plainLabels>> = () => ({}),
 ): MapSpec => {

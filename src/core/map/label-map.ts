@@ -1,8 +1,10 @@
+import { fieldOf, type Dataset } from '@/core/data/dataset'
+import { proposeMeta, type FieldMeta } from '@/core/data/field-meta'
 import { rowKeys, rowName, type Prepared } from '@/core/data/prepare'
 import { featureCount } from '@/core/geo/geometry'
 import { featureOutline } from '@/core/geo/outlines'
 import type { Projected } from '@/core/geo/projected'
-import { placesOf } from '@/core/kinds/marks/places'
+import { marksAt, placesOf, roundReach } from '@/core/kinds/marks/places'
 import { alongLine, stretches, tracksIn } from '@/core/labels/along'
 import { besideMark, type Mark } from '@/core/labels/beside'
 import { blockBox, type Candidate } from '@/core/labels/candidate'
@@ -29,6 +31,31 @@ export type LabelledLayer = {
   projected: Projected
   /** The symbols of its kind. */
   marks: () => Mark[]
+}
+
+/** A layer of which points of its kind's own are labelled, such as peaks, in place of its rows. */
+export function labelledPoints(
+  layer: Layer,
+  prepared: Prepared,
+  dataset: Dataset,
+  { projection, to, reachMm }: { projection: Projection; to: PaperTransform; reachMm: number },
+): LabelledLayer {
+  const [naming] = dataset.fields
+  const fieldMeta = (key: string): FieldMeta => ({
+    ...proposeMeta(key, fieldOf(dataset, key) ?? naming.column),
+    ...(key === naming.key ? { role: 'name' } : {}),
+  })
+  return {
+    layer,
+    prepared: { ...prepared, dataset, fieldMeta },
+    projected: projectGeometry(dataset.geometry, projection),
+    marks: () =>
+      marksAt(
+        Array.from({ length: dataset.rowCount }, (_, i) => i),
+        { dataset, projection, to },
+        () => roundReach(reachMm),
+      ),
+  }
 }
 
 export type PlacedLabel = {

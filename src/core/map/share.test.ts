@@ -133,7 +133,7 @@ describe('a scheme of classes for several layers', () => {
 
   it('reckons over another field as soon as one of them shows it', () => {
     const next = edited(shared(), ([one]) => void (settings(one).field = 'after'))
-    expect(settings(both(next)[1]).share?.members.map(({ field }) => field)).toEqual(['after', 'after'])
+    expect(settings(both(next)[1]).share?.members).toMatchObject([{ field: 'after' }, { field: 'after' }])
     expect(planned(both(next)[1]).classification?.breaks[0]).toBe(10)
   })
 

@@ -1,6 +1,5 @@
 import type { Share } from '@/core/classify/spec'
 import { kindOf } from '@/core/kinds/registry'
-import type { Shown } from '@/core/kinds/values'
 import type { Layer, MapSpec } from './spec'
 
 type Settings = Record<string, unknown>
@@ -11,13 +10,11 @@ const layersOf = ({ maps }: Maps): Layer[] => maps.flatMap((map) => map.layers)
 
 /** The scheme that a layer shares with others; null for one by itself. */
 export const shareOf = (layer: Layer): Share | null =>
-  kindOf(layer.symbology.kind).sharedKeys.length
-    ? ((settingsOf(layer).share as Share | null | undefined) ?? null)
-    : null
+  kindOf(layer.symbology.kind).shared ? ((settingsOf(layer).share as Share | null | undefined) ?? null) : null
 
 /** What a layer could share its scheme with: other layers of its kind, in all maps. */
 export const shareable = (folio: Maps, layer: Layer): { map: MapSpec; layer: Layer }[] =>
-  kindOf(layer.symbology.kind).sharedKeys.length
+  kindOf(layer.symbology.kind).shared
     ? folio.maps.flatMap((map) =>
         map.layers
           .filter((other) => other.id !== layer.id && other.symbology.kind === layer.symbology.kind)
@@ -26,7 +23,9 @@ export const shareable = (folio: Maps, layer: Layer): { map: MapSpec; layer: Lay
     : []
 
 const common = (layer: Layer): Settings =>
-  Object.fromEntries(kindOf(layer.symbology.kind).sharedKeys.map((key) => [key, settingsOf(layer)[key]]))
+  Object.fromEntries(
+    (kindOf(layer.symbology.kind).shared?.keys ?? []).map((key) => [key, settingsOf(layer)[key]]),
+  )
 const written = (layer: Layer): string => {
   const { share, ...rest } = common(layer)
   return JSON.stringify([rest, (share as Share | null)?.over])
@@ -62,9 +61,9 @@ export function keepInStep(before: Maps, after: Maps): void {
     })
     const lead = changed ?? alike[0]
     const plain = JSON.parse(JSON.stringify(common(lead))) as Settings
-    const list = alike.map((layer): Share['members'][number] => {
-      const { field, per, perCount } = settingsOf(layer) as Shown
-      return { datasetId: layer.datasetId, field, per, perCount }
+    const list = alike.flatMap(({ datasetId, symbology }): Share['members'] => {
+      const { shared } = kindOf(symbology.kind)
+      return shared ? [{ datasetId, ...shared.member(symbology.settings) }] : []
     })
     for (const layer of alike) {
       const next = { ...plain, share: { ...(plain.share as Share), members: list } }

@@ -199,6 +199,10 @@ function Stage({
     return () => window.removeEventListener('keydown', onKey)
   }, [fit, size])
 
+  const looked = useMemo(
+    () => (layer && prepared && view && size ? { map, seen: { view, window: size }, layer, prepared } : null),
+    [map, view, size, layer, prepared],
+  )
   const feature = pointed?.feature ?? -1
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
@@ -256,15 +260,11 @@ function Stage({
             onFold={() => setFolded(!folded)}
             onCompare={() => setComparing(true)}
           />
-          {view && size && (
+          {looked && (
             <Compare
               open={comparing}
               onClose={() => setComparing(false)}
-              map={map}
-              view={view}
-              window={size}
-              layer={layer}
-              prepared={prepared}
+              looked={looked}
               classing={classing}
             />
           )}

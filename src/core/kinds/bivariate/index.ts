@@ -72,7 +72,7 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
       mayMove: null,
     }
   },
-  sharedKeys: [],
+  shared: null,
   years: null,
   showField: null,
   needs: ({ mask }) => (mask ? [mask.datasetId] : []),

@@ -55,7 +55,7 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
   sentence: categorySentence,
   classings: () => [],
   classification: () => null,
-  sharedKeys: [],
+  shared: null,
   years: null,
   showField: null,
   needs: ({ mask }) => (mask ? [mask.datasetId] : []),

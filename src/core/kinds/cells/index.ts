@@ -91,6 +91,7 @@ export const cells: MapKind<CellSettings, CellPlan, Gathered | null> = {
       const reading = cell >= 0 ? cells.read(plan, settings, data, cell) : null
       return found && reading && { feature: cell, name: memberWords(found, cell, data), reading }
     },
+    named: null,
     outlined: (found) => found?.dataset.geometry ?? null,
     rough: null,
   },
@@ -111,7 +112,7 @@ export const cells: MapKind<CellSettings, CellPlan, Gathered | null> = {
       }
     )
   },
-  sharedKeys: [],
+  shared: null,
   years: null,
   showField: (settings, field) => ({
     ...settings,

@@ -52,7 +52,7 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
   sentence: chartSentence,
   classings: () => [],
   classification: () => null,
-  sharedKeys: [],
+  shared: null,
   years: null,
   showField: null,
   needs: () => [],

@@ -56,7 +56,10 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
       pool: poolOf(settings, data),
       mayMove: plan.mayMove,
     },
-  sharedKeys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours', 'missing'],
+  shared: {
+    keys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours', 'missing'],
+    member: ({ field, per, perCount }) => ({ field, per, perCount }),
+  },
   needs: ({ share, mask }) => [
     ...(share?.members.map(({ datasetId }) => datasetId) ?? []),
     ...(mask ? [mask.datasetId] : []),

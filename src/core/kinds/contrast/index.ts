@@ -74,7 +74,7 @@ export const contrast: MapKind<ContrastSettings, ContrastPlan> = {
       pool: null,
       mayMove: null,
     },
-  sharedKeys: [],
+  shared: null,
   years: {
     ...fieldYears,
     valuesOf: (settings, data, feature) => fieldYears.valuesOf(settings, data, feature),

@@ -50,6 +50,7 @@ export const dots: MapKind<DotSettings, DotPlan, DotShapes> = {
     make: makeDotShapes,
     ready: null,
     at: null,
+    named: null,
     outlined: null,
     rough: null,
     remark: ({ strayed }) =>
@@ -64,7 +65,7 @@ export const dots: MapKind<DotSettings, DotPlan, DotShapes> = {
   sentence: dotSentence,
   classings: () => [],
   classification: () => null,
-  sharedKeys: [],
+  shared: null,
   years: null,
   showField: (settings, field) => ({
     ...settings,

@@ -34,7 +34,8 @@ export function dotLegend(
     shape: 'dot',
     fill: solid(colour),
     stroke: null,
-    sizeMm: Math.max(sizeMm, 0.6),
+    // Colours are told apart by larger dots than those on the map.
+    sizeMm: Math.max(sizeMm, one ? 0.6 : 1.6),
   })
   return {
     heading: one ? fieldMeta(fields[0].field).label : `${worth.charAt(0).toUpperCase()}${worth.slice(1)}`,

@@ -112,7 +112,7 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
       }
     )
   },
-  sharedKeys: [],
+  shared: null,
   years: null,
   showField: null,
   needs: ({ places }) => (places ? [places.datasetId] : []),

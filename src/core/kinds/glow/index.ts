@@ -30,7 +30,7 @@ export const glow: MapKind<GlowSettings, GlowPlan> = {
   sentence: glowSentence,
   classings: () => [],
   classification: () => null,
-  sharedKeys: [],
+  shared: null,
   years: null,
   showField: null,
   needs: () => [],

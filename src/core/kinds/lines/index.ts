@@ -76,7 +76,7 @@ export const lines: MapKind<LineSettings, LinePlan> = {
           mayMove: null,
         }
       : null,
-  sharedKeys: [],
+  shared: null,
   years: null,
   showField: null,
   needs: () => [],

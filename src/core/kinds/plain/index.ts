@@ -39,7 +39,7 @@ export const plain: MapKind<PlainSettings, null> = {
   classification: () => null,
   needs: () => [],
   remap: (settings) => settings,
-  sharedKeys: [],
+  shared: null,
   years: null,
   showField: null,
   read: () => null,

@@ -34,7 +34,7 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   classification: () => null,
   needs: () => [],
   remap: (settings) => settings,
-  sharedKeys: [],
+  shared: null,
   years: null,
   showField: null,
   read: () => null,

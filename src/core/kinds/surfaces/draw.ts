@@ -6,10 +6,12 @@ import type { Dataset } from '@/core/data/dataset'
 import { createProjection } from '@/core/projection/projection'
 import { coloursFor, shadeOf } from '@/core/colour/colouring'
 import { valueAt, type Grid } from '@/core/grid/grid'
-import { channels, solid, type Paint } from '@/core/scene/paint'
+import { circle } from '@/core/scene/outline'
+import { channels, solid, stroke, type Paint } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { unreliablePaint } from '../choropleth/draw'
 import type { DrawContext } from '../kind'
+import { paperPlaces } from '../marks/places'
 import { paintCells } from '../paint-cells'
 import { drawIsolines, onPaper } from './isolines'
 import type { SurfaceLook } from './look'
@@ -22,7 +24,7 @@ export function drawSurface(
   plan: SurfacePlan,
   { look: settings, ownGround }: { look: SurfaceLook; ownGround: boolean },
   context: DrawContext,
-  { bands, lines, doubtful, tint }: SurfaceShapes,
+  { bands, lines, doubtful, tint, peaks }: SurfaceShapes,
 ): Node[] {
   const { form } = settings
   const steps = form === 'shaded' ? stepColours(plan, settings) : plan.colours
@@ -39,7 +41,19 @@ export function drawSurface(
   const wrapped = drawn.length ? [group('isolines', drawn)] : []
   const masked = settings.mask ? context.datasetOf(settings.mask.datasetId) : null
   const ground = masked ?? (ownGround ? context.dataset : null)
-  return clipped([...tinted, ...filled, ...wrapped, ...veil], ground, context)
+  const marks = peaks && settings.peaks ? peakMarks(peaks, settings, context) : []
+  return [...clipped([...tinted, ...filled, ...wrapped, ...veil], ground, context), ...marks]
+}
+
+/** A dot on each peak, ringed so that it is seen on any shade. */
+function peakMarks(peaks: Dataset, { peaks: look, lines }: SurfaceLook, context: DrawContext): Node[] {
+  const radius = (look?.markMm ?? 0) / 2
+  if (!radius || !peaks.rowCount) return []
+  const rows = Array.from({ length: peaks.rowCount }, (_, i) => i)
+  const dots = paperPlaces(rows, { ...context, dataset: peaks }).map(({ x, y }) =>
+    path(circle(x, y, radius), { fill: solid(lines.colour), strokes: [stroke('#ffffff', radius / 4)] }),
+  )
+  return [group('peaks', dots)]
 }
 
 /** A shade for each step between lit lines. */

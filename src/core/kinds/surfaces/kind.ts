@@ -1,6 +1,7 @@
 import type { ZodType } from 'zod'
 import { classIndex } from '@/core/classify/classify'
-import type { Classing } from '@/core/classify/spec'
+import { classingShape, type Classing } from '@/core/classify/spec'
+import { colouringShape } from '@/core/colour/colouring'
 import { formatNumber } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import { valueAt } from '@/core/grid/grid'
@@ -10,9 +11,11 @@ import { drawSurface } from './draw'
 import { numberStyle } from './isolines'
 import { surfaceLegend } from './legend'
 import type { SurfaceLook } from './look'
+import { noPeaks } from './peaks'
 import { isShown, mostLevels, planSurface, type SurfacePlan } from './plan'
 import { lookKey, makeSurfaceShapes, type SurfaceShapes } from './shapes'
-import { surfaceOf, surfaceSteps, type SurfaceSource } from './surface'
+import { madeBy, readySurfaces } from './sharing'
+import { surfaceOf, type SurfaceSource } from './surface'
 
 /** What a kind that shows a surface has of its own. */
 export type SurfaceKind<S extends SurfaceLook> = {
@@ -56,7 +59,7 @@ export function surfaceKind<S extends SurfaceLook>(
       key: (settings) => `${source.key(settings)} ${lookKey(settings)}`,
       remark: () => '',
       make: (plan, settings, data) => makeSurfaceShapes(source, plan, settings, data),
-      ready: (settings, data) => surfaceSteps(source, settings, data),
+      ready: (settings, data) => readySurfaces(source, settings, data),
       rough: source.rough,
       at(_, place, { plan, settings, data }) {
         const surface = surfaceOf(source, settings, data)
@@ -76,6 +79,11 @@ export function surfaceKind<S extends SurfaceLook>(
         }
       },
       outlined: null,
+      named: {
+        blank: ({ peaks }) => (peaks ? noPeaks : null),
+        of: ({ peaks }) => peaks,
+        reachMm: ({ peaks }) => (peaks?.markMm ?? 0) / 2,
+      },
     },
     marks: () => [],
     draw: (plan, settings, context, shapes) =>
@@ -102,15 +110,23 @@ export function surfaceKind<S extends SurfaceLook>(
         things: ['cell', 'cells'],
         continuous: true,
         ground: { sizes: plan.sizes, neighbours: null },
-        pool: null,
+        pool: plan.pool,
         mayMove: null,
       }
     },
-    sharedKeys: [],
+    shared: {
+      keys: [...Object.keys(classingShape), ...Object.keys(colouringShape), 'ownColours', 'least'],
+      member: (settings) => ({ made: madeBy(settings) }),
+    },
     years: null,
     showField: own.showField,
     needs: (settings) => [
-      ...new Set([...source.needs(settings), ...(settings.mask ? [settings.mask.datasetId] : [])]),
+      ...new Set([
+        ...source.needs(settings),
+        ...(settings.share?.members.map(({ datasetId }) => datasetId) ?? []),
+        ...(settings.mask ? [settings.mask.datasetId] : []),
+        ...(settings.peaks?.names ? [settings.peaks.names.datasetId] : []),
+      ]),
     ],
     remap: own.remap,
     read: () => null,

@@ -23,6 +23,19 @@ export const LineLook = z.object({
   apartMm: z.number().min(5).max(500),
 })
 
+/** The highest places of a surface, marked and named by labels. */
+export const PeakLook = z.object({
+  /** So many at most, those that stand out most. */
+  most: z.number().int().min(1).max(50),
+  /** How far a peak stands out from what is around it, as a share of the whole range of values. */
+  atLeast: z.number().min(0).max(1),
+  /** Whose nearest feature names a peak. */
+  names: z.object({ datasetId: z.string(), field: z.string() }).nullable(),
+  /** Across; 0 sets no mark. */
+  markMm: z.number().min(0).max(10),
+})
+export type PeakLook = z.infer<typeof PeakLook>
+
 /** How a surface of values is shown, whatever it was reckoned from. */
 export const surfaceLookShape = {
   ...classingShape,
@@ -50,6 +63,7 @@ export const surfaceLookShape = {
   mask: z.object({ datasetId: z.string() }).nullable(),
   /** Where the surface rests on too little: lines over it, or faded; null says nothing. */
   uncertain: z.object({ limit: z.number().min(0), show: z.enum(['hatch', 'fade']) }).nullable(),
+  peaks: PeakLook.nullable().default(null),
 }
 export const SurfaceLook = z.object(surfaceLookShape)
 export type SurfaceLook = z.infer<typeof SurfaceLook>
@@ -77,4 +91,5 @@ export const plainSurfaceLook = (classes = 6): SurfaceLook =>
     smooth: 2,
     mask: null,
     uncertain: null,
+    peaks: null,
   })

@@ -1,4 +1,4 @@
-import { classify, type Classification } from '@/core/classify/classify'
+import { classify, countedFor, type Classification, type Ground } from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import { cellKm2, statisticsOf } from '@/core/grid/grid'
@@ -6,6 +6,7 @@ import type { Colour } from '@/core/scene/paint'
 import { coloursOf } from '../choropleth/plan'
 import type { KindData } from '../kind'
 import type { SurfaceLook } from './look'
+import { sharedSurfaces } from './sharing'
 import { surfaceOf, type Surface, type SurfaceSource } from './surface'
 
 export type SurfacePlan = {
@@ -18,6 +19,8 @@ export type SurfacePlan = {
   labels: string[]
   generated: string[]
   decimals: number
+  /** Over what the breaks are made where surfaces share them; null for breaks of its own. */
+  pool: { values: Float64Array; ground: Ground } | null
   /** Where lines run, ascending. */
   levels: number[]
   min: number
@@ -46,28 +49,25 @@ export function planSurface<S extends SurfaceLook>(
 ): SurfacePlan {
   const surface = surfaceOf(source, settings, data)
   const values = surface ? countedOf(surface) : new Float64Array(0)
-  const { min, max } = statisticsOf({ values })
+  const others = sharedSurfaces(source, settings, data)
+  // Surfaces with one scheme have one range as well.
+  const ranges = (others?.map(countedOf) ?? [values]).map((all) => statisticsOf({ values: all }))
+  const max = Math.max(...ranges.map((range) => range.max))
   const least = settings.least ?? source.least?.(max) ?? null
-  let shown = 0
-  for (const value of values) if (isShown(value, least)) shown++
-  const every = Math.max(1, shown / mostSampled)
-  const sample = new Float64Array(Math.ceil(shown / every) || 0)
-  let [seen, taken] = [0, 0]
-  for (const value of values) {
-    if (!isShown(value, least)) continue
-    if (seen >= taken * every && taken < sample.length) sample[taken++] = value
-    seen++
-  }
-  const low = least === null ? min : Math.max(min, least)
+  const lowest = Math.min(...ranges.map((range) => range.min))
+  const low = least === null ? lowest : Math.max(lowest, least)
+  const sample = surface
+    ? sampleOf(surface, least)
+    : { values: new Float64Array(0), sizes: new Float64Array(0) }
+  const pool = others && pooled(others.map((one) => sampleOf(one, least)))
+  const whole = pool ? pool.values : sample.values
   // The ends are those of the whole surface.
-  if (taken > 1) {
-    sample[0] = low
-    sample[taken - 1] = max
+  if (whole.length > 1) {
+    whole[0] = low
+    whole[whole.length - 1] = max
   }
-  const perCell = surface && shown ? (cellKm2(surface.grid) * 1e6 * shown) / taken : 0
-  const sizes = new Float64Array(taken).fill(perCell)
-  const own = sample.subarray(0, taken).slice()
-  const classification = classify(own, settings, { sizes, neighbours: null })
+  const together = classify(whole, settings, pool ? pool.ground : groundOf(sample))
+  const classification = together && pool ? countedFor(together, sample.values, settings.setAside) : together
   const breaks = classification?.breaks ?? []
   const decimals = breaks.length ? decimalsFor(breaks.map((b) => b / settings.numbers.divideBy)) : 0
   const generated =
@@ -79,8 +79,9 @@ export function planSurface<S extends SurfaceLook>(
       .map((b) => writeNumber(b, settings.numbers, decimals))
       .join(' to ')}`
   return {
-    sample: own,
-    sizes,
+    sample: sample.values,
+    sizes: sample.sizes,
+    pool,
     classification,
     colours: classification ? coloursOf(settings, classification) : [],
     labels: inOwnWords(generated, settings.classWords),
@@ -94,6 +95,35 @@ export function planSurface<S extends SurfaceLook>(
     remark: surface?.remark ?? '',
     figures: surface?.figures ?? [],
   }
+}
+
+type Sample = { values: Float64Array; sizes: Float64Array }
+const groundOf = ({ sizes }: Sample): Ground => ({ sizes, neighbours: null })
+
+/** Values of cells, evenly taken from those that are shown, each with the ground that it stands for. */
+function sampleOf(surface: Surface, least: number | null): Sample {
+  const values = countedOf(surface)
+  const perCell = cellKm2(surface.grid) * 1e6
+  let shown = 0
+  for (const value of values) if (isShown(value, least)) shown++
+  const every = Math.max(1, shown / mostSampled)
+  const sample = new Float64Array(Math.ceil(shown / every) || 0)
+  let [seen, taken] = [0, 0]
+  for (const value of values) {
+    if (!isShown(value, least)) continue
+    if (seen >= taken * every && taken < sample.length) sample[taken++] = value
+    seen++
+  }
+  return {
+    values: sample.slice(0, taken),
+    sizes: new Float64Array(taken).fill(taken ? (perCell * shown) / taken : 0),
+  }
+}
+
+/** The values of several surfaces as if they lay beside each other. */
+function pooled(samples: Sample[]): NonNullable<SurfacePlan['pool']> {
+  const joined = (which: keyof Sample) => Float64Array.from(samples.flatMap((one) => [...one[which]]))
+  return { values: joined('values'), ground: { sizes: joined('sizes'), neighbours: null } }
 }
 
 /** The values that count: those within the areas that a surface is kept to. */

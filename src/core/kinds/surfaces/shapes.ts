@@ -1,4 +1,5 @@
 import type { Geometry as Shape } from 'geojson'
+import type { Dataset } from '@/core/data/dataset'
 import type { Geometry } from '@/core/geo/geometry'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { bandsOf, isolinesOf } from '@/core/grid/bands'
@@ -6,6 +7,7 @@ import { combined, refined, type Grid } from '@/core/grid/grid'
 import type { Steps } from '@/core/grid/steps'
 import type { KindData } from '../kind'
 import type { SurfaceLook } from './look'
+import { peakDataset } from './peaks'
 import { isShown, type SurfacePlan } from './plan'
 import { surfaceOf, type SurfaceSource } from './surface'
 
@@ -18,6 +20,8 @@ export type SurfaceShapes = {
   lines: Geometry | null
   doubtful: Geometry | null
   tint: Grid | null
+  /** The highest places as points, with what labels can say of them. */
+  peaks: Dataset | null
 }
 
 /** What of the look decides the shapes. */
@@ -39,6 +43,8 @@ export const lookKey = (s: SurfaceLook): string =>
     s.inclusive,
     s.setAside,
     s.uncertain?.limit ?? null,
+    s.share,
+    s.peaks && [s.peaks.most, s.peaks.atLeast, s.peaks.names, s.numbers],
   ])
 
 /** Grids of so many cells are fine enough as they are. */
@@ -51,7 +57,7 @@ export function* makeSurfaceShapes<S extends SurfaceLook>(
   data: KindData,
 ): Steps<SurfaceShapes> {
   const surface = surfaceOf(source, settings, data)
-  const none: SurfaceShapes = { bands: null, lines: null, doubtful: null, tint: null }
+  const none: SurfaceShapes = { bands: null, lines: null, doubtful: null, tint: null, peaks: null }
   if (!surface || !plan.classification) return none
   const { grid, doubt } = surface
   const times = grid.values.length * settings.smooth ** 2 <= fineEnough ? settings.smooth : 1
@@ -73,7 +79,9 @@ export function* makeSurfaceShapes<S extends SurfaceLook>(
           bandsOf(doubtWhere(grid, doubt, { plan, few }), [few ? 0.5 - uncertain.limit : uncertain.limit]),
         )
       : null
-  return { bands, lines, doubtful, tint: settings.form === 'tint' ? grid : null }
+  const unit = source.unit(settings, data)
+  const peaks = peakDataset(settings, surface, { ...plan, unit }, data)
+  return { bands, lines, doubtful, tint: settings.form === 'tint' ? grid : null, peaks }
 }
 
 /** Doubt where something is shown at all, the more the higher. */

@@ -86,6 +86,49 @@ describe('a map of density', () => {
   })
 })
 
+describe('surfaces with one scheme', () => {
+  const member = (one: DensitySettings) => ({
+    datasetId: 'readers',
+    ...density.shared!.member(one),
+  })
+  const narrow = { ...settings, bandwidthKm: 9 }
+  const shared = (one: DensitySettings, over: 'all' | 'each') => ({
+    ...one,
+    share: { id: 'both', over, members: [member(settings), member(narrow)] },
+  })
+
+  it('have breaks over all values, from one lowest value on, each with its own counts', () => {
+    const [one, two] = [settings, narrow].map((own) => density.plan(shared(own, 'all'), readers))
+    expect(one.classification?.breaks).toEqual(two.classification?.breaks)
+    expect(one.least).toBe(two.least)
+    expect(one.max).toBe(density.plan(narrow, readers).max)
+    expect(one.classification?.counts).not.toEqual(two.classification?.counts)
+    expect(one.pool?.values.length).toBeGreaterThan(one.sample.length)
+    expect(one.classification?.counts.reduce((a, b) => a + b, 0)).toBe(one.sample.length)
+  })
+
+  it('or over their own, and need each other’s data', () => {
+    const apart = [settings, narrow].map((own) => density.plan(shared(own, 'each'), readers))
+    expect(apart[0].classification?.breaks).toEqual(plan.classification?.breaks)
+    expect(apart[0].classification?.breaks).not.toEqual(apart[1].classification?.breaks)
+    expect(density.needs(shared(settings, 'all'))).toContain('readers')
+    expect(density.plan({ ...shared(settings, 'all'), share: null }, readers).pool).toBeNull()
+  })
+
+  it('are made ready together', () => {
+    const fresh = { ...settings, bandwidthKm: 11.25 }
+    const wanted = {
+      ...settings,
+      share: { id: 'both', over: 'all' as const, members: [member(settings), member(fresh)] },
+    }
+    const steps = density.shapes!.ready!(wanted, readers)
+    if (!steps) throw new Error('One of them is not made yet.')
+    drain(steps)
+    expect(density.shapes!.ready!(wanted, readers)).toBeNull()
+    expect(density.shapes!.ready!(fresh, readers)).toBeNull()
+  })
+})
+
 describe('what takes long', () => {
   it('is made in pieces, once, and roughly first', () => {
     const layer = { ...layerOf('readers-per-km2'), id: 'again' }
@@ -109,7 +152,7 @@ describe('what takes long', () => {
   })
 
   it('of dots is told as it goes on', () => {
-    const layer = { ...layerOf('residents'), id: 'again' }
+    const layer = { ...layerOf('readers-by-age'), id: 'again' }
     const symbology = {
       ...layer.symbology,
       settings: { ...layer.symbology.settings, seed: 77 },

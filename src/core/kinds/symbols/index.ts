@@ -106,7 +106,7 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
       mayMove: null,
     }
   },
-  sharedKeys: [],
+  shared: null,
   years: {
     ...fieldYears,
     to(settings, data, year) {

@@ -226,7 +226,7 @@ export function ClassBench({
               >
                 Compare
               </Button>
-              {kindOf(layer.symbology.kind).sharedKeys.length > 0 && <SharePopover layer={layer} />}
+              {kindOf(layer.symbology.kind).shared && <SharePopover layer={layer} />}
             </div>
             {!classing.unclassed && <QualityFigures result={result} judged={judged} />}
             <Warnings classing={classing} classes={classes} values={summary.count} />

@@ -1,16 +1,18 @@
 'use client'
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { formatNumber } from '@/core/classify/labels'
 import { variogramModels } from '@/core/grid/interpolate/kriging'
 import { interpolationLabels } from '@/core/kinds/interpolated'
 import type { VariogramView } from '@/core/kinds/interpolated/judge'
 import { interpolations, type Interpolation } from '@/core/kinds/interpolated/spec'
+import { symbologyOf } from '@/core/kinds/registry'
 import type { SurfacePlan } from '@/core/kinds/surfaces/plan'
 import { ask } from '@/workers/client'
 import { Button, Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { useDocument } from '../../shell/folio-store'
+import { Gallery } from '../gallery/gallery'
 import { CellSize } from './cell-size'
 import { FieldPicker } from './field-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
@@ -114,7 +116,7 @@ function Settings({ layer, prepared, plan }: SettingsProps) {
         />
       </Section>
       {s.way === 'kriging' && <VariogramSection layer={layer} prepared={prepared} plan={plan} />}
-      {ways.length > 1 && <Misses layer={layer} />}
+      {ways.length > 1 && <CompareMethods layer={layer} prepared={prepared} />}
       <SurfaceSections
         look={s}
         plan={plan as SurfacePlan | null}
@@ -215,40 +217,63 @@ function VariogramSection({ layer }: SettingsProps) {
   )
 }
 
-/** How far each method misses samples that it does not know, on wish. */
-function Misses({ layer }: Pick<SettingsProps, 'layer'>) {
+const missWords = (miss: number, unit: string): string =>
+  Number.isFinite(miss)
+    ? `misses by ${formatNumber(miss, miss < 10 ? 2 : 1)} ${unit}`.trim()
+    : 'cannot be used'
+
+/** The same map by each method, the one that misses least what it does not know first. */
+function CompareMethods({ layer, prepared }: Pick<SettingsProps, 'layer' | 'prepared'>) {
   const { s, change } = editingOf('interpolated', layer)
   const folio = useDocument()
+  const [open, setOpen] = useState(false)
   const [found, setFound] = useState<{ way: Interpolation; miss: number }[] | null>(null)
-  const [busy, setBusy] = useState(false)
-  const reckon = () => {
-    setBusy(true)
-    ask(folio, (worker) => worker.missesOf(layer))
-      .then(setFound, () => setFound([]))
-      .finally(() => setBusy(false))
-  }
+  useEffect(() => {
+    let here = true
+    setFound(null)
+    if (open)
+      ask(folio, (worker) => worker.missesOf(layer)).then(
+        (misses) => here && setFound(misses),
+        () => here && setFound([]),
+      )
+    return () => void (here = false)
+  }, [open, folio, layer])
+  const map = folio.maps.find(({ layers }) => layers.some(({ id }) => id === layer.id))
+  const looked = useMemo(() => map && { map, seen: null, layer, prepared }, [map, layer, prepared])
+  const { unit } = prepared.fieldMeta(s.field)
+  const alternatives = useMemo(
+    () =>
+      found &&
+      found
+        .filter(({ miss }) => Number.isFinite(miss))
+        .map(({ way, miss }) => ({
+          id: way,
+          label: interpolationLabels[way],
+          detail: missWords(miss, unit),
+          layer: {
+            ...layer,
+            symbology: symbologyOf('interpolated', { ...layer.symbology.settings, way, showError: false }),
+          },
+        })),
+    [found, layer, unit],
+  )
   return (
     <Section title="Compare methods">
-      <Button onClick={reckon} disabled={busy}>
-        {busy ? 'Leaving out one by one…' : 'Leave out one by one'}
-      </Button>
-      {found && (
-        <ul className="text-xs" aria-label="How far each method misses">
-          {found.map(({ way, miss }) => (
-            <li key={way} className="flex items-center justify-between gap-2">
-              <button
-                type="button"
-                className={`link ${way === s.way ? 'font-semibold' : ''}`}
-                onClick={() => change(`By ${interpolationLabels[way]}`, (d) => void (d.way = way))}
-              >
-                {interpolationLabels[way]}
-              </button>
-              <span className="text-muted">
-                {Number.isFinite(miss) ? `± ${formatNumber(miss, miss < 10 ? 2 : 1)}` : 'cannot be used'}
-              </span>
-            </li>
-          ))}
-        </ul>
+      <Button onClick={() => setOpen(true)}>Every method on this map…</Button>
+      {looked && (
+        <Gallery
+          open={open}
+          onClose={() => setOpen(false)}
+          title="The same surface by every method"
+          order="Ordered by how far a method misses samples that are left out one by one (root of the mean square)."
+          looked={looked}
+          alternatives={alternatives}
+          chosen={s.way}
+          onAdopt={(id) => {
+            const way = id as Interpolation
+            change(`By ${interpolationLabels[way]}`, (d) => void (d.way = way))
+          }}
+        />
       )}
     </Section>
   )

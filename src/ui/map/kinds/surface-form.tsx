@@ -13,6 +13,7 @@ import { usePrepared } from '../../shell/contents'
 import { SchemePicker } from '../colours/scheme-picker'
 import { classingPicker, ColoursRow } from './classing-picker'
 import type { PickerProps } from './kind-ui'
+import { PeakSection } from './peak-section'
 
 export const formLabels: Record<SurfaceForm, string> = {
   bands: 'classes',
@@ -110,6 +111,7 @@ export function SurfaceSections({ look, plan, doubt, onChange, layer }: Props & 
       </Section>
       {(lined || look.form === 'shaded') && <LineSection look={look} plan={plan} onChange={onChange} />}
       {look.form === 'shaded' && <LightSection look={look} onChange={onChange} />}
+      <PeakSection peaks={look.peaks} layer={layer} />
       {doubt && <DoubtSection look={look} doubt={doubt} onChange={onChange} />}
       <Remarks plan={plan} />
     </>

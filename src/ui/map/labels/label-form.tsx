@@ -1,5 +1,7 @@
 'use client'
 import { ListX } from 'lucide-react'
+import { textColumn } from '@/core/data/column'
+import { proposeMeta, type FieldMeta } from '@/core/data/field-meta'
 import { formulaName } from '@/core/data/formula'
 import type { Prepared } from '@/core/data/prepare'
 import { kindOf } from '@/core/kinds/registry'
@@ -20,6 +22,29 @@ const places = (n: number) => `${n} ${n === 1 ? 'label' : 'labels'}`
 
 /** Labels of a layer: what they say, how they are set, where they are put. */
 export function LabelForm({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
+  const kind = kindOf(layer.symbology.kind)
+  const { named } = kind.shapes ?? {}
+  // What a kind names in place of rows has fields of its own.
+  const blank = named?.blank(layer.symbology.settings)
+  if (named && !blank)
+    return (
+      <Section title="Labels">
+        <p className="text-xs text-muted">
+          Labels name the peaks of a surface. Mark them first, under what the layer shows.
+        </p>
+      </Section>
+    )
+  return (
+    <Labelled
+      layer={layer}
+      prepared={blank ? { ...prepared, dataset: blank, fieldMeta: ownWords } : prepared}
+    />
+  )
+}
+
+const ownWords = (key: string): FieldMeta => proposeMeta(key, textColumn([]))
+
+function Labelled({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
   const { dataset, fieldMeta } = prepared
   const shape = dataset.geometry.kind
   if (shape === 'none')
