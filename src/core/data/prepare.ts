@@ -129,8 +129,9 @@ function carryOut(
   return memory(from, key, () => {
     tell(0)
     const said = { remark: null as string | null, note: null as string | null }
-    const remark = (words: string) => void (said.remark = words)
-    const note = (words: string) => void (said.note = words)
+    const sayingMore = (which: 'remark' | 'note') => (words: string) =>
+      void (said[which] = [said[which], words].filter(Boolean).join(' '))
+    const [remark, note] = [sayingMore('remark'), sayingMore('note')]
     try {
       return {
         result: stepKindOf(step.type).apply(

@@ -1,11 +1,12 @@
 import Flatbush from 'flatbush'
 import { eachVertex, featureCount, type Geometry } from '@/core/geo/geometry'
 import type { ProjectionSpec } from '@/core/projection/catalogue'
+import { geodesicMetres } from '@/core/projection/ground'
 import { createProjection } from '@/core/projection/projection'
 
 /**
  * Lines as a graph: chains between junctions (ends and places where lines meet or cross). What a chain costs is its
- * length in metres, or in seconds where lines have a speed.
+ * length on the ground in metres, or in seconds where lines have a speed.
  */
 export type Network = {
   junctions: number
@@ -67,12 +68,18 @@ function piecesOf(lines: Geometry, plane: ProjectionSpec, paces: Float64Array | 
     if (!(pace > 0) || !Number.isFinite(pace)) continue
     for (let r = lines.featureStarts[f]; r < lines.featureStarts[f + 1]; r++, path++) {
       let [px, py] = [NaN, NaN]
+      let last: [number, number] = [NaN, NaN]
       eachVertex(lines, r, (v) => {
         const [x, y] = projection.project(coords[2 * v], coords[2 * v + 1])
-        if (Number.isFinite(px) && Number.isFinite(x) && (px !== x || py !== y))
-          pieces.push({ x0: px, y0: py, x1: x, y1: y, path, pace, cuts: [] })
+        const here: [number, number] = [coords[2 * v], coords[2 * v + 1]]
+        if (Number.isFinite(px) && Number.isFinite(x) && (px !== x || py !== y)) {
+          // What it costs goes by its length on the ground, not in the plane.
+          const onGround = geodesicMetres(last, here) / Math.hypot(x - px, y - py)
+          pieces.push({ x0: px, y0: py, x1: x, y1: y, path, pace: pace * onGround, cuts: [] })
+        }
         px = x
         py = y
+        last = here
       })
     }
   }

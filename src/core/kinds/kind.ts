@@ -9,6 +9,7 @@ import type { Classing, SharedValues } from '@/core/classify/spec'
 import type { Classification, Ground } from '@/core/classify/classify'
 import type { Projection } from '@/core/projection/projection'
 import type { Colour, Paint, Stroke } from '@/core/scene/paint'
+import type { Outline } from '@/core/scene/outline'
 import type { Node } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
 import type { Mark } from '@/core/labels/beside'
@@ -77,7 +78,14 @@ export type LegendEntry = {
     bins: { from: number; to: number; count: number; colour: Colour }[]
   }
   /** Classes of two fields: rows of colours from the lowest, what runs across them and what runs up. */
-  square?: { cells: Colour[][]; turned: boolean; across: string; up: string }
+  square?: {
+    cells: Colour[][]
+    turned: boolean
+    across: string
+    up: string
+    /** How a cell is filled that is not flat colour. */
+    filled?: (outline: Outline, colour: Colour) => Node[]
+  }
   /** Symbols of the sizes that they have on the map, the largest first. */
   sizes?: SizeFigure
   /** A heading between the sizes and the items. */

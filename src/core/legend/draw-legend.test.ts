@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { outlineBox } from '@/core/scene/outline'
-import { solid } from '@/core/scene/paint'
-import { walk } from '@/core/scene/scene'
+import { outlineBox, type Outline } from '@/core/scene/outline'
+import { solid, stroke } from '@/core/scene/paint'
+import { path, walk } from '@/core/scene/scene'
 import type { TextStyle } from '@/core/scene/text'
 import { fontBookOf } from '@/render/font-files'
 import { drawLegend } from './draw-legend'
@@ -178,6 +178,19 @@ describe('the forms of a legend', () => {
       expect(words(legend)).toEqual(['more loans for every resident of the land', 'more income'])
       const cells = [...walk(legend.nodes)].filter((node) => node.type === 'path' && node.fill)
       expect(cells).toHaveLength(4)
+      // Cells that a hand fills are no flat colours.
+      const filled = (outline: Outline, colour: string) => [path(outline, { strokes: [stroke(colour, 0.3)] })]
+      const drawnByHand = drawn({}, [
+        {
+          ...square,
+          square: square.square && { ...square.square, figure: { ...square.square.figure, turned, filled } },
+        },
+      ])
+      const strokes = [...walk(drawnByHand.nodes)].flatMap((node) =>
+        node.type === 'path' && !node.fill ? node.strokes.map(({ colour }) => colour) : [],
+      )
+      expect(strokes).toEqual(expect.arrayContaining(['#111111', '#222222', '#333333', '#444444']))
+      expect([...walk(drawnByHand.nodes)].filter((node) => node.type === 'path' && node.fill)).toEqual([])
       expect(legend.width).toBeGreaterThan(13)
       expect(legend.placed.every(({ y }) => y >= -4 && y <= legend.height)).toBe(true)
     }

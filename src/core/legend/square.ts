@@ -31,7 +31,9 @@ export function squareFigure(
     row.map((colour, c) => {
       const [u0, u1] = [r / cells.length, (r + 1) / cells.length]
       const [a0, a1] = [c / row.length, (c + 1) / row.length]
-      return path(polygon([...at(a0, u0), ...at(a1, u0), ...at(a1, u1), ...at(a0, u1), ...at(a0, u0)]), {
+      const outline = polygon([...at(a0, u0), ...at(a1, u0), ...at(a1, u1), ...at(a0, u1), ...at(a0, u0)])
+      if (figure.filled) return group(`${r + 1} up, ${c + 1} across`, figure.filled(outline, colour))
+      return path(outline, {
         fill: solid(colour),
         strokes: [stroke('#ffffff', look.gapMm > 0 ? look.gapMm : 0.12)],
       })

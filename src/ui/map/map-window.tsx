@@ -76,11 +76,14 @@ export function MapWindow({
     if (size && size.width > 0) onSize(size)
   }, [size, onSize])
 
+  /** Whether somebody stopped the drawing, and how often it was asked for again. */
+  const [halted, setHalted] = useState(false)
+  const [again, setAgain] = useState(0)
   const wanted = useMemo(
     (): Wanted | null =>
       view && size?.width && size.height ? { map, view, size, ratio: window.devicePixelRatio || 1 } : null,
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the data behind the map may have changed
-    [map, view, size, drawn, distortion],
+    [map, view, size, drawn, distortion, again],
   )
   const [share, setShare] = useState<number | null>(null)
   const stopped = useRef(false)
@@ -88,6 +91,7 @@ export function MapWindow({
     async ({ map, view, size, ratio }: Wanted, show: (drawn: Drawn) => void) => {
       const window = { widthPx: size.width, heightPx: size.height, ratio, distortion }
       stopped.current = false
+      setHalted(false)
       // Only maps that make geometry of their own take long enough to be told of, or dropped.
       const tell = takesLong(map) ? proxy((now: number) => setShare(now)) : undefined
       const drawn = async (first: boolean): Promise<Drawn | null> => {
@@ -108,6 +112,10 @@ export function MapWindow({
     stopped.current = true
     void ask(folioNow(), (worker) => worker.dropMap()).catch(() => undefined)
   }, [])
+  const stop = () => {
+    setHalted(true)
+    drop()
+  }
   const { result, late, problem } = useDrawing<Wanted, Drawn>(wanted, draw, takesLong(map) ? drop : undefined)
 
   useEffect(() => {
@@ -223,7 +231,21 @@ export function MapWindow({
           <path d={outline} fill="none" stroke="#9c1f5e" strokeWidth={2} strokeLinejoin="round" />
         </svg>
       )}
-      {!result && !problem && <p className="absolute inset-0 grid place-items-center text-muted">Drawing…</p>}
+      {!result && !problem && !halted && (
+        <p className="absolute inset-0 grid place-items-center text-muted">Drawing…</p>
+      )}
+      {halted && !late && (
+        <div
+          data-over-map
+          role="status"
+          className="floating absolute top-3 left-1/2 flex -translate-x-1/2 items-center gap-2 px-3 py-1.5 text-xs"
+        >
+          {result ? 'Stopped: this is the map as it was last drawn.' : 'Stopped before anything was drawn.'}
+          <Button className="!h-6 text-xs" onClick={() => setAgain((times) => times + 1)}>
+            Draw it
+          </Button>
+        </div>
+      )}
       {late && share === null && (
         <span
           className="loading loading-spinner loading-sm absolute top-3 left-1/2 text-primary"
@@ -237,7 +259,7 @@ export function MapWindow({
           className="floating absolute top-3 left-1/2 flex -translate-x-1/2 items-center gap-2 px-3 py-1.5 text-xs"
         >
           <progress className="progress w-28" value={share} max={1} aria-label="Reckoning the layer" />
-          <Button look="quiet" className="!h-6 text-xs" onClick={drop}>
+          <Button look="quiet" className="!h-6 text-xs" onClick={stop}>
             Stop
           </Button>
         </div>

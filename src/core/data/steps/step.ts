@@ -82,7 +82,7 @@ export type StepKind<Settings> = {
  */
 export type StepWork = {
   tell: (share: number) => void
-  /** Something was lost, or is not what one may think. */
+  /** Something was lost, or is not what one may think. What is said twice or more stands one after the other. */
   remark: (words: string) => void
   /** Good to know, and no trouble. */
   note: (words: string) => void

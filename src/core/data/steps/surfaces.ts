@@ -3,7 +3,8 @@ import { formatNumber } from '@/core/classify/labels'
 import { extentOf } from '@/core/geo/extent'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { bandsOf, isolinesOf } from '@/core/grid/bands'
-import { latticeOver, placesIn, planeFor, statisticsOf, type Grid } from '@/core/grid/grid'
+import { distanceWords } from '@/core/grid/distances'
+import { latticeOver, placesIn, planeFor, statisticsOf, type Grid, type Lattice } from '@/core/grid/grid'
 import { inverseDistance } from '@/core/grid/interpolate/inverse-distance'
 import { empiricalVariogram, fittedVariogram, kriging } from '@/core/grid/interpolate/kriging'
 import { naturalNeighbours } from '@/core/grid/interpolate/natural-neighbours'
@@ -165,6 +166,7 @@ export const density: StepKind<DensityStepSettings> = {
     if (!lattice) throw new StepProblem('There are no places.')
     const left = leftOutWords(points)
     if (left) work.remark(left)
+    sayDistances(lattice, work)
     work.note(
       `${formatNumber(bandwidth / 1000, 2)} km bandwidth, cells of ${formatNumber(lattice.cell / 1000, 3)} km.`,
     )
@@ -177,6 +179,12 @@ export const density: StepKind<DensityStepSettings> = {
     const unit = settings.weight ? (from.fieldMeta?.(settings.weight).unit ?? '') : ''
     return given(grid, settings, from, { label: 'Density', unit: `${unit} per km²`.trim(), role: 'index' })
   },
+}
+
+/** Says where distances are not those on the ground. */
+function sayDistances(lattice: Lattice, { remark }: Pick<StepWork, 'remark'>): void {
+  const words = distanceWords(lattice)
+  if (words) remark(words)
 }
 
 export const InterpolateStepSettings = z.object({
@@ -254,6 +262,7 @@ export const interpolate: StepKind<InterpolateStepSettings> = {
       )
     if (left) work.remark(`${formatNumber(left, 0)} points without a value left out.`)
     if (merged) work.remark(`${formatNumber(merged, 0)} points share a place with others: their mean counts.`)
+    sayDistances(lattice, work)
     const meta = from.fieldMeta?.(settings.field) ?? {
       label: settings.field,
       unit: '',

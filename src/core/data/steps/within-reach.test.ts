@@ -38,6 +38,31 @@ describe('within reach', () => {
     expect(column(reach({ limit: 30 }), 'near')).toEqual([2, 1, null])
   })
 
+  it('finds what lies near over the date line and round a pole, however far apart the data are', () => {
+    const places: [number, number][] = [
+      [179.9, 10],
+      [-179.8, 10.1],
+      [180, -5],
+      [-180, -5.2],
+      [20, 89.6],
+      [-160, 89.7],
+      [95, -89.9],
+      [0, 0],
+      [0.2, -0.1],
+    ]
+    const here = tableOf(
+      { id: places.map((_, i) => i) },
+      places.map(([lon, lat]) => point(lon, lat)),
+    )
+    for (const limit of [12, 40, 120, 9000]) {
+      const prepared = after(here, [['within-reach', { datasetId: 'others', label: 'Near', limit }]], {
+        others: here,
+      })
+      const plain = places.map((a) => places.filter((b) => geodesicMetres(a, b) <= limit * 1000).length)
+      expect(column(prepared, 'near')).toEqual(plain)
+    }
+  })
+
   const lines = tableOf({ kmh: [60] }, [
     {
       type: 'LineString',
@@ -63,6 +88,25 @@ describe('within reach', () => {
       'near',
     ) as number[]
     expect(quick).toBeGreaterThanOrEqual(11)
+  })
+
+  it('measures lines on the ground, and says that ways beside them are not, for data far apart', () => {
+    const [a, b] = [
+      [-60, 55],
+      [60, 55],
+    ] as [number, number][]
+    const ends = tableOf({ id: [1, 2] }, [point(...a), point(...b)])
+    const steps = Array.from({ length: 121 }, (_, i): [number, number] => [-60 + i, 55])
+    const road = tableOf({ id: [1] }, [{ type: 'LineString', coordinates: steps }])
+    const long = steps.slice(1).reduce((sum, to, i) => sum + geodesicMetres(steps[i], to), 0) / 1000
+    const near = (limit: number) =>
+      after(ends, [['within-reach', { datasetId: 'others', label: 'Near', along: 'lines', limit }]], {
+        others: ends,
+        lines: road,
+      })
+    expect(column(near(long * 0.999), 'near')).toEqual([1, 1])
+    expect(column(near(long * 1.001), 'near')).toEqual([2, 2])
+    expect(near(100).reports[0].remark).toMatch(/wrong by up to \d+ % .* Those along the lines are measured/)
   })
 
   it('says what keeps it from being done', () => {

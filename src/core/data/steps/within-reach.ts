@@ -1,8 +1,10 @@
 import { z } from 'zod'
 import Flatbush from 'flatbush'
 import { extentOf } from '@/core/geo/extent'
-import { placesIn, planeFor } from '@/core/grid/grid'
+import { distanceWords } from '@/core/grid/distances'
+import { latticeOver, placesIn, planeFor } from '@/core/grid/grid'
 import { costsFrom, costTo, nearestPlace, networkOf, type Network } from '@/core/grid/network'
+import { wrapped } from '@/core/geo/sphere/longitudes'
 import { geodesicMetres } from '@/core/projection/ground'
 import { numberColumn, numbersOf } from '../column'
 import { fieldOf, geometriesOf, type Dataset } from '../dataset'
@@ -29,8 +31,6 @@ export type WithinReachSettings = z.infer<typeof WithinReachSettings>
 const toleranceM = 100
 /** Going beside the lines, seconds for a metre: on foot. */
 const walking = 3.6 / 5
-/** Distances in a plane are within a hundredth of those on the ground; what is so near to the limit is measured. */
-const slack = 1.02
 
 type Reached = { places: Float64Array; weights: Float64Array }
 
@@ -85,6 +85,11 @@ export const withinReach: StepKind<WithinReachSettings> = {
     const [here, there] = [placesIn(plane, own), placesIn(plane, reached.places)]
     const lost = reached.weights.filter((w, i) => !Number.isFinite(w) || Number.isNaN(there[2 * i])).length
     if (lost) work.remark(`${lost.toLocaleString('en-GB')} places without a value or a place count nothing.`)
+    const lattice = settings.along
+      ? latticeOver([...geometriesOf(from.dataset), ...geometriesOf(other)], { cell: 1, most: 4 })
+      : null
+    const far = lattice && distanceWords(lattice)
+    if (far) work.remark(`${far} Those along the lines are measured on the ground.`)
     const sums = settings.along
       ? alongLines(
           settings,
@@ -92,11 +97,7 @@ export const withinReach: StepKind<WithinReachSettings> = {
           networkFor(settings, plane, others),
           work.tell,
         )
-      : straight(
-          settings.limit * 1000,
-          { here, there, weights: reached.weights, own, other: reached.places },
-          work.tell,
-        )
+      : straight(settings.limit * 1000, { own, other: reached.places, weights: reached.weights }, work.tell)
     const fields = [...from.dataset.fields]
     const key = freeKey(fields, keyFrom(settings.label))
     fields.push({ key, column: numberColumn([...sums].map((sum) => (Number.isNaN(sum) ? null : sum))) })
@@ -112,38 +113,61 @@ export const withinReach: StepKind<WithinReachSettings> = {
   },
 }
 
-type Straight = {
-  here: Float64Array
-  there: Float64Array
-  weights: Float64Array
-  own: Float64Array
-  other: Float64Array
-}
+/** 180 times the length of the shortest degree of the ellipsoid, that of a meridian at the equator, m. */
+const halfRound = 19_903_000
 
+/**
+ * For each place, the weights of others within a distance along the ground, measured on the ellipsoid. Those that may
+ * be so near are found by longitude and latitude, over the date line and the poles as well.
+ */
 function straight(
   limit: number,
-  { here, there, weights, own, other }: Straight,
+  { own, other, weights }: { own: Float64Array; other: Float64Array; weights: Float64Array },
   tell: (share: number) => void,
 ): Float64Array {
   const usable = [...weights.keys()].filter(
-    (i) => Number.isFinite(weights[i]) && Number.isFinite(there[2 * i]),
+    (i) => Number.isFinite(weights[i]) && Number.isFinite(other[2 * i]) && Number.isFinite(other[2 * i + 1]),
   )
   const index = usable.length ? new Flatbush(usable.length) : null
-  for (const i of usable) index?.add(there[2 * i], there[2 * i + 1], there[2 * i], there[2 * i + 1])
+  for (const i of usable) {
+    const lon = wrapped(other[2 * i])
+    index?.add(lon, other[2 * i + 1], lon, other[2 * i + 1])
+  }
   index?.finish()
-  const reach = limit * slack
-  return Float64Array.from({ length: here.length / 2 }, (_, f) => {
-    if (f % 256 === 255) tell((2 * f) / here.length)
-    const [x, y] = [here[2 * f], here[2 * f + 1]]
-    if (Number.isNaN(x)) return NaN
+  const span = (180 * limit) / halfRound
+  return Float64Array.from({ length: own.length / 2 }, (_, f) => {
+    if (f % 256 === 255) tell((2 * f) / own.length)
+    const [lon, lat] = [wrapped(own[2 * f]), own[2 * f + 1]]
+    if (!Number.isFinite(lon) || !Number.isFinite(lat)) return NaN
     let sum = 0
-    for (const n of index?.search(x - reach, y - reach, x + reach, y + reach) ?? []) {
-      const i = usable[n]
-      const distance = geodesicMetres([own[2 * f], own[2 * f + 1]], [other[2 * i], other[2 * i + 1]])
-      if (distance <= limit) sum += weights[i]
-    }
+    for (const [west, east] of longitudesWithin(lon, lat, span))
+      for (const n of index?.search(west, lat - span, east, lat + span) ?? []) {
+        const i = usable[n]
+        if (geodesicMetres([lon, lat], [other[2 * i], other[2 * i + 1]]) <= limit) sum += weights[i]
+      }
     return sum
   })
+}
+
+/** Longitudes within an angle of a place, as one or two intervals between −180 and 180 degrees. */
+function longitudesWithin(lon: number, lat: number, span: number): [west: number, east: number][] {
+  if (span >= 90 || Math.abs(lat) + span >= 90) return [[-180, 180]]
+  const rad = Math.PI / 180
+  // On the ellipsoid it is a little more than on the sphere.
+  const half = (1.01 * Math.asin(Math.sin(span * rad) / Math.cos(lat * rad))) / rad
+  const [west, east] = [lon - half, lon + half]
+  if (!(half < 180)) return [[-180, 180]]
+  if (west < -180)
+    return [
+      [-180, east],
+      [west + 360, 180],
+    ]
+  if (east > 180)
+    return [
+      [west, 180],
+      [-180, east - 360],
+    ]
+  return [[west, east]]
 }
 
 function networkFor(
@@ -162,7 +186,7 @@ function networkFor(
 
 function alongLines(
   { speed, limit }: WithinReachSettings,
-  { here, there, weights }: Pick<Straight, 'here' | 'there' | 'weights'>,
+  { here, there, weights }: { here: Float64Array; there: Float64Array; weights: Float64Array },
   network: Network,
   tell: (share: number) => void,
 ): Float64Array {

@@ -1,6 +1,7 @@
 import { stroke } from '@/core/scene/paint'
 import { asidePaint } from '../area-drawing'
 import type { KindData, LegendEntry } from '../kind'
+import { pencilled, spacingFor } from '../pencil'
 import { headingOf } from '../values'
 import type { BivariatePlan } from './plan'
 import type { BivariateSettings } from './spec'
@@ -32,9 +33,19 @@ export function bivariateLegend(
       label: settings.missing.label,
       swatch: { shape: 'box', fill: asidePaint(settings.missing), stroke: edge },
     })
+  const { pencil } = settings
   return {
     heading: '',
     items,
-    square: { cells: plan.cells, turned: settings.turned && settings.form !== 'suppressing', across, up },
+    square: {
+      cells: plan.cells,
+      turned: settings.turned && settings.form !== 'suppressing',
+      across,
+      up,
+      ...(pencil && {
+        filled: (outline, colour) =>
+          pencilled(outline, colour, pencil, { origin: [0, 0], spacingMm: spacingFor(pencil, 1) }),
+      }),
+    },
   }
 }

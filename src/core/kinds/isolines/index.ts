@@ -52,6 +52,7 @@ const source: SurfaceSource<IsolineSettings> = {
   heading: ({ what }) => what,
   unit: ({ unit }) => unit,
   least: null,
+  byDistance: false,
   ownGround: null,
   doubt: null,
 }

@@ -143,7 +143,9 @@ export function surfaceKind<S extends SurfaceLook>(
             },
           ],
         }
-      return own.caution(plan, settings, data)
+      return (
+        own.caution(plan, settings, data) ?? (plan.distances ? { words: plan.distances, remedies: [] } : null)
+      )
     },
   }
 }

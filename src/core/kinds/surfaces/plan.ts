@@ -1,6 +1,7 @@
 import { classify, countedFor, type Classification, type Ground } from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
+import { distanceWords } from '@/core/grid/distances'
 import { cellKm2, statisticsOf } from '@/core/grid/grid'
 import type { Colour } from '@/core/scene/paint'
 import { coloursOf } from '../choropleth/plan'
@@ -30,6 +31,8 @@ export type SurfacePlan = {
   /** km² of ground in each class. */
   km2: number[]
   remark: string
+  /** How far distances are from those on the ground, in words; empty where they are true or do not matter. */
+  distances: string
   figures: string[]
 }
 
@@ -93,6 +96,7 @@ export function planSurface<S extends SurfaceLook>(
     max,
     km2: classification ? km2Of(values, breaks, surface ? cellKm2(surface.grid) : 0) : [],
     remark: surface?.remark ?? '',
+    distances: source.byDistance && surface ? distanceWords(surface.grid) : '',
     figures: surface?.figures ?? [],
   }
 }

@@ -32,6 +32,8 @@ export type SurfaceSource<Settings> = {
   least: ((max: number) => number) | null
   /** Whether the surface is kept within the areas of its own data; null for never. */
   ownGround: ((settings: Settings) => boolean) | null
+  /** Whether values depend on distances in the plane of the grid, which are not those on the ground for wide data. */
+  byDistance: boolean
   /** What is doubtful: cells that rest on `few` values, or whose error is large; null where no doubt is known. */
   doubt: { few: boolean; words: (limit: number) => string } | null
 }
