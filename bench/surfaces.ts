@@ -1,9 +1,13 @@
 import { contourDensity, contours } from 'd3-contour'
+import { geometryFromShapes } from '@/core/geo/shapes'
 import { contoursOf } from '@/core/grid/contours'
 import type { Lattice } from '@/core/grid/grid'
+import { costsFor } from '@/core/grid/hierarchy'
 import { kernelDensity } from '@/core/grid/kernel-density'
+import { costsFrom, costTo, nearestPlace, networkOf, type OnNetwork } from '@/core/grid/network'
 import { fadingAt, potentialOver, type Fading } from '@/core/grid/potential'
 import { drain } from '@/core/grid/steps'
+import { createProjection } from '@/core/projection/projection'
 import { interleaved, type Ratio } from './measure'
 
 const plane: Lattice['plane'] = { id: 'lambert-azimuthal-equal-area', centre: [0, 50], parallels: [0, 0] }
@@ -70,6 +74,7 @@ export function surfaceRatios(): Ratio[] {
       base: `d3-contour’s contours (${times.d3Lines.toFixed(0)} ms)`,
     },
     potentialRatio(),
+    networkRatio(),
   ]
 }
 
@@ -101,5 +106,55 @@ function potentialRatio(): Ratio {
     ratio: own / plain,
     budget: worst < 0.005 ? 0.1 : 0,
     base: `the plain double loop (${(plain / 1000).toFixed(0)} s), off by ${(100 * worst).toFixed(3)} % at most`,
+  }
+}
+
+/** Costs between 2,400 places along a made-up net of streets, by a hierarchy and by as many plain searches. */
+function networkRatio(): Ratio {
+  const size = 140
+  const at = Array.from({ length: size * size }, (_, i) => [
+    ((i % size) + 0.6 * random()) * 4000,
+    (Math.floor(i / size) + 0.6 * random()) * 4000,
+  ])
+  const { invert } = createProjection(plane)
+  const streets = at.flatMap((from, i) =>
+    [i + 1, i + size].flatMap((j) => {
+      const isNext = j === i + size ? j < at.length : j % size !== 0
+      return isNext && random() < 0.8 ? [[from, at[j]]] : []
+    }),
+  )
+  const lines = geometryFromShapes(
+    streets.map((path): GeoJSON.Geometry => ({
+      type: 'LineString',
+      coordinates: path.map(([x, y]) => invert(x, y) ?? [0, 0]),
+    })),
+  )
+  const network = networkOf(lines, plane, { toleranceM: 50, paces: null })
+  if (!network) throw new Error('There are streets.')
+  const places = Array.from({ length: 2400 }, () =>
+    nearestPlace(network, random() * size * 4000, random() * size * 4000),
+  )
+  const timed = (costsOf: (source: OnNetwork) => Float64Array, sources: OnNetwork[]) => {
+    let sum = 0
+    for (const source of sources) {
+      const costs = costsOf(source)
+      for (const place of places) sum += costTo(network, costs, source, place)
+    }
+    return sum
+  }
+  const tried = places.slice(0, 200)
+  let begin = performance.now()
+  const plainSum = timed((source) => costsFrom(network, source), tried)
+  const plain = ((performance.now() - begin) / tried.length) * places.length
+  begin = performance.now()
+  const costsOf = drain(costsFor(network, places.length))
+  timed(costsOf, places)
+  const own = performance.now() - begin
+  const off = Math.abs(timed(costsOf, tried) / plainSum - 1)
+  return {
+    name: `2,400 × 2,400 places along ${network.from.length.toLocaleString('en-GB')} streets`,
+    ratio: own / plain,
+    budget: off < 1e-9 ? 0.8 : 0,
+    base: `plain searches (${(plain / 1000).toFixed(1)} s; own ${(own / 1000).toFixed(1)} s)`,
   }
 }

@@ -1,4 +1,5 @@
 import Flatbush from 'flatbush'
+import { Heap } from './heap'
 import { eachVertex, featureCount, type Geometry } from '@/core/geo/geometry'
 import type { ProjectionSpec } from '@/core/projection/catalogue'
 import { geodesicMetres } from '@/core/projection/ground'
@@ -279,10 +280,12 @@ export function nearestPlace({ pieces, index }: Network, x: number, y: number): 
 /**
  * What it costs to get from a place of the network to each junction (Dijkstra 1959, with a heap): infinite where none
  * leads. Only junctions are gone through, however many vertices lie between them.
+ * @param upTo costs above this are not looked for: they come out too high, or infinite
  */
 export function costsFrom(
   network: Network,
   { chain, along }: Pick<OnNetwork, 'chain' | 'along'>,
+  upTo = Infinity,
 ): Float64Array {
   const { junctions, from, to, cost, starts, chains } = network
   const costs = new Float64Array(junctions).fill(Infinity)
@@ -296,6 +299,7 @@ export function costsFrom(
   reach(to[chain], cost[chain] - along)
   for (let next = heap.pop(); next; next = heap.pop()) {
     const [node, at] = next
+    if (at > upTo) break
     if (at > costs[node]) continue
     for (let k = starts[node]; k < starts[node + 1]; k++)
       reach(otherEnd(network, chains[k], node), at + cost[chains[k]])
@@ -312,47 +316,4 @@ export function costTo(
 ): number {
   const over = Math.min(costs[from[chain]] + along, costs[to[chain]] + cost[chain] - along)
   return chain === source.chain ? Math.min(over, Math.abs(along - source.along)) : over
-}
-
-/** The least first. */
-class Heap {
-  private readonly nodes: number[] = []
-  private readonly keys: number[] = []
-
-  push(node: number, key: number): void {
-    const { nodes, keys } = this
-    let i = nodes.length
-    while (i > 0) {
-      const parent = (i - 1) >> 1
-      if (keys[parent] <= key) break
-      nodes[i] = nodes[parent]
-      keys[i] = keys[parent]
-      i = parent
-    }
-    nodes[i] = node
-    keys[i] = key
-  }
-
-  pop(): [node: number, key: number] | null {
-    const { nodes, keys } = this
-    if (!nodes.length) return null
-    const top: [number, number] = [nodes[0], keys[0]]
-    const node = nodes.pop() as number
-    const key = keys.pop() as number
-    const count = nodes.length
-    if (!count) return top
-    let i = 0
-    for (;;) {
-      let child = 2 * i + 1
-      if (child >= count) break
-      if (child + 1 < count && keys[child + 1] < keys[child]) child++
-      if (keys[child] >= key) break
-      nodes[i] = nodes[child]
-      keys[i] = keys[child]
-      i = child
-    }
-    nodes[i] = node
-    keys[i] = key
-    return top
-  }
 }

@@ -1,6 +1,7 @@
 import type { Grid, Lattice } from './grid'
-import { costsFrom, costTo, nearestPlace, type Network, type OnNetwork } from './network'
-import type { Steps } from './steps'
+import { costsFor } from './hierarchy'
+import { costTo, nearestPlace, type Network, type OnNetwork } from './network'
+import { within, type Steps } from './steps'
 
 export const reaches = ['exponential', 'power', 'gaussian'] as const
 export type Reach = (typeof reaches)[number]
@@ -232,10 +233,11 @@ export function* potentialAlong(
     )
   }
   const sources = [...weights.keys()].filter((i) => weights[i] > 0 && Number.isFinite(places[2 * i]))
+  const costsOf = yield* within(costsFor(network, sources.length), 0.3, 0.4)
   for (const [n, i] of sources.entries()) {
-    yield 0.3 + (0.7 * n) / sources.length
+    yield 0.4 + (0.6 * n) / sources.length
     const source = nearestPlace(network, places[2 * i], places[2 * i + 1])
-    const costs = costsFrom(network, source)
+    const costs = costsOf(source)
     for (let c = 0; c < values.length; c++) {
       const along = costTo(network, costs, source, cells[c])
       if (along === Infinity) continue

@@ -126,21 +126,45 @@ function circleXml({ x, y, r }: Circle, { strokes, features }: Path, looks: stri
     .join('')}`
 }
 
+/** Dots in whole units, row by row, there and back, so that steps from one to the next are short. */
+function inRows(
+  coords: ArrayLike<number>,
+  { scale, dx, dy }: { scale: number; dx: number; dy: number },
+  unit: number,
+): [x: number, y: number][] {
+  const dots: [x: number, y: number][] = []
+  for (let i = 0; i < coords.length; i += 2) {
+    const [x, y] = [(coords[i] * scale + dx) / unit, (coords[i + 1] * scale + dy) / unit]
+    if (Number.isFinite(x) && Number.isFinite(y)) dots.push([Math.round(x), Math.round(y)])
+  }
+  const [across, down] = [0, 1].map((axis) => {
+    const sorted = dots.map((dot) => dot[axis]).sort((a, b) => a - b)
+    // Where most of them lie; a few far off do not count.
+    return sorted.length
+      ? sorted[Math.floor(sorted.length * 0.9)] - sorted[Math.floor(sorted.length * 0.1)]
+      : 0
+  })
+  const height = Math.max(1, 1.5 * Math.sqrt((across * down) / dots.length) || 1)
+  const row = dots.map(([, y]) => Math.floor(y / height))
+  return [...dots.keys()]
+    .sort(
+      (a, b) => row[a] - row[b] || (row[a] % 2 ? dots[b][0] - dots[a][0] : dots[a][0] - dots[b][0]) || a - b,
+    )
+    .map((i) => dots[i])
+}
+
 /**
  * Dots as one line without length for each, with round ends as wide as the dot (SVG 2, 13.5.2): one element, and a few
  * letters for each dot.
  */
 function dotsXml({ coords, r, place: { scale, dx, dy } }: Dots, fill: Paint | null, job: Job): string {
   if (fill?.type !== 'solid') return ''
+  // A tenth of a dot is as good as nothing, and no dot is off by more than half of that.
+  const unit = Math.max(1, Math.round(20 * r)) / 100
   const parts: string[] = []
   let [px, py] = [0, 0]
-  for (let i = 0; i < coords.length; i += 2) {
-    const [x, y] = [
-      Math.round(100 * (coords[i] * scale + dx)),
-      Math.round(100 * (coords[i + 1] * scale + dy)),
-    ]
-    if (!Number.isFinite(x) || !Number.isFinite(y)) continue
-    const [mx, my] = [tight(x - px), tight(y - py)]
+  for (const [x, y] of inRows(coords, { scale, dx, dy }, unit)) {
+    const [mx, my] = [tight((x - px) * unit), tight((y - py) * unit)]
     parts.push(`m${mx}${my.startsWith('-') ? '' : ' '}${my}h0`)
     ;[px, py] = [x, y]
   }
@@ -149,15 +173,40 @@ function dotsXml({ coords, r, place: { scale, dx, dy } }: Dots, fill: Paint | nu
 }
 
 /** Hundredths as the shortest number of wholes. */
-const tight = (hundredths: number): string => short(hundredths / 100, 2).replace(/^(-?)0\./, '$1.')
+const tight = (mm: number): string => short(mm, 2).replace(/^(-?)0\./, '$1.')
 
+/** Thousandths of a unit, as short as they can be written. */
+const tiny = (thousandths: number): string => short(thousandths / 1000).replace(/^(-?)0\./, '$1.')
+
+/**
+ * An outline as path data: each piece begins at a place of the page and goes on from point to point in steps, which are
+ * those between the rounded points, so that nothing adds up.
+ */
 function pathData(outline: Outline, from?: number, to?: number): string {
   const parts: string[] = []
+  let [px, py] = [0, 0]
+  let last = ''
+  const steps = (letter: string, numbers: number[]): void => {
+    const points = numbers.map((n) => Math.round(1000 * n))
+    const words = points.map((n, i) => tiny(n - (i % 2 ? py : px)))
+    const text = words.map((word, i) => (i && !word.startsWith('-') ? ` ${word}` : word)).join('')
+    const joint = letter === last && !text.startsWith('-') ? ' ' : ''
+    parts.push(letter === last ? joint + text : letter + text)
+    last = letter
+    ;[px, py] = points.slice(-2)
+  }
   const sink: OutlineSink = {
-    moveTo: (x, y) => parts.push(`M${short(x)} ${short(y)}`),
-    lineTo: (x, y) => parts.push(`L${short(x)} ${short(y)}`),
-    bezierCurveTo: (...n) => parts.push(`C${n.map((v) => short(v)).join(' ')}`),
-    closePath: () => parts.push('Z'),
+    moveTo(x, y) {
+      parts.push(`M${short(x)} ${short(y)}`)
+      last = ''
+      ;[px, py] = [Math.round(1000 * x), Math.round(1000 * y)]
+    },
+    lineTo: (x, y) => steps('l', [x, y]),
+    bezierCurveTo: (...n) => steps('c', n),
+    closePath() {
+      parts.push('Z')
+      last = ''
+    },
   }
   trace(outline, sink, from, to)
   return parts.join('')

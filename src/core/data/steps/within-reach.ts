@@ -202,7 +202,7 @@ function alongLines(
     const [x, y] = [here[2 * f], here[2 * f + 1]]
     if (Number.isNaN(x)) return NaN
     const source = nearestPlace(network, x, y)
-    const costs = costsFrom(network, source)
+    const costs = costsFrom(network, source, most)
     let sum = 0
     for (const { i, at } of targets) {
       const off = source.off + at.off

@@ -2,13 +2,14 @@ import { methods } from '@/core/classify/classify'
 import { formatNumber, numberWord } from '@/core/classify/labels'
 import { colouringLabel } from '@/core/colour/colouring'
 import { numbersOf } from '@/core/data/column'
-import { fieldOf } from '@/core/data/dataset'
+import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { extentOf } from '@/core/geo/extent'
 import { latticeOver, placesIn, boundsIn, planeFor, type Lattice } from '@/core/grid/grid'
-import { networkOf } from '@/core/grid/network'
+import { networkOf, type Network } from '@/core/grid/network'
 import { potentialAlong, potentialOver, type Fading } from '@/core/grid/potential'
 import { cellsWithin } from '@/core/grid/rasterise'
 import type { Steps } from '@/core/grid/steps'
+import { createMemory } from '@/core/memory/memory'
 import type { KindData, SentencePart } from '../kind'
 import { featurePlaces } from '@/core/data/feature-places'
 import { formWords, surfaceKind } from '../surfaces/kind'
@@ -51,14 +52,20 @@ const spanOf = ({ along, spanKm, spanMin }: PotentialSettings): number =>
 /** Going beside the lines, km/h: on foot. */
 const walking = 5
 
+/** Another reach on the same lines needs no other network. */
+const rememberNetwork = createMemory<Dataset, Network | null>('networks', { maxBytes: 64 * 2 ** 20 })
+
 function waysOf({ along }: PotentialSettings, { datasetOf }: KindData, { plane }: Lattice) {
   const lines = along && datasetOf(along.datasetId)
   if (!along || !lines) return null
   const column = along.speed ? fieldOf(lines, along.speed) : null
-  const network = networkOf(lines.geometry, plane, {
-    toleranceM: along.toleranceM,
-    paces: column ? numbersOf(column).map((kmh) => 3.6 / kmh) : null,
-  })
+  const { toleranceM } = along
+  const network = rememberNetwork(lines, JSON.stringify([along.speed, toleranceM, plane]), () =>
+    networkOf(lines.geometry, plane, {
+      toleranceM,
+      paces: column ? numbersOf(column).map((kmh) => 3.6 / kmh) : null,
+    }),
+  )
   return network && { network, offPace: along.speed ? 3.6 / walking : 1 }
 }
 
