@@ -18,6 +18,8 @@ type Props = {
   /** Null while they are tried out. */
   alternatives: Alternative[] | null
   chosen: string
+  /** What else is to be said, such as which ways cannot be gone. */
+  remark?: string
   onAdopt: (id: string) => void
 }
 
@@ -28,7 +30,17 @@ const large = { width: 1080, height: 500 }
  * The same map in every way that its layer could be, in small pictures; one click adopts one, two can be laid over each
  * other.
  */
-export function Gallery({ open, onClose, title, order, looked, alternatives, chosen, onAdopt }: Props) {
+export function Gallery({
+  open,
+  onClose,
+  title,
+  order,
+  looked,
+  alternatives,
+  chosen,
+  remark,
+  onAdopt,
+}: Props) {
   const [laid, setLaid] = useState<string[]>([])
   const pair = laid.flatMap((id) => alternatives?.find((one) => one.id === id) ?? [])
   const adopt = (id: string) => {
@@ -75,6 +87,7 @@ export function Gallery({ open, onClose, title, order, looked, alternatives, cho
               </li>
             ))}
           </ul>
+          {remark && <p className="mt-2 text-xs text-muted">{remark}</p>}
         </>
       )}
     </Dialog>

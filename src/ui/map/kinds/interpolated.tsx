@@ -218,9 +218,7 @@ function VariogramSection({ layer }: SettingsProps) {
 }
 
 const missWords = (miss: number, unit: string): string =>
-  Number.isFinite(miss)
-    ? `misses by ${formatNumber(miss, miss < 10 ? 2 : 1)} ${unit}`.trim()
-    : 'cannot be used'
+  `misses by ${formatNumber(miss, miss < 10 ? 2 : 1)} ${unit}`.trim()
 
 /** The same map by each method, the one that misses least what it does not know first. */
 function CompareMethods({ layer, prepared }: Pick<SettingsProps, 'layer' | 'prepared'>) {
@@ -257,6 +255,10 @@ function CompareMethods({ layer, prepared }: Pick<SettingsProps, 'layer' | 'prep
         })),
     [found, layer, unit],
   )
+  const unusable = (found ?? [])
+    .filter(({ miss }) => !Number.isFinite(miss))
+    .map(({ way }) => interpolationLabels[way])
+    .join(', ')
   return (
     <Section title="Compare methods">
       <Button onClick={() => setOpen(true)}>Every method on this map…</Button>
@@ -269,6 +271,7 @@ function CompareMethods({ layer, prepared }: Pick<SettingsProps, 'layer' | 'prep
           looked={looked}
           alternatives={alternatives}
           chosen={s.way}
+          remark={unusable && `Cannot be used on these samples: ${unusable}.`}
           onAdopt={(id) => {
             const way = id as Interpolation
             change(`By ${interpolationLabels[way]}`, (d) => void (d.way = way))

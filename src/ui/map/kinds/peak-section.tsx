@@ -74,6 +74,8 @@ export function PeakSection({ peaks, layer }: { peaks: SurfaceLook['peaks']; lay
                 change('Number of peaks', { ...peaks, most: Math.round(n) }, { merge: 'peaks' })
               }
             />
+          </Row>
+          <Row label="Mark">
             <NumberField
               label="Size of their marks"
               value={peaks.markMm}
