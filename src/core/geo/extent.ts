@@ -12,6 +12,20 @@ const roundTheGlobe = 20
  * at the meridian that cuts the fewest areas, opposite Greenwich when in doubt.
  */
 export function extentOf(geometries: Geometry[]): Extent | null {
+  const [first] = geometries
+  if (!first) return null
+  const known = extents.get(first)
+  if (known && known.of.length === geometries.length && known.of.every((one, i) => one === geometries[i]))
+    return known.extent
+  const extent = around(geometries)
+  extents.set(first, { of: [...geometries], extent })
+  return extent
+}
+
+/** The extent that was last asked for, by the first of the geometries: it is asked for again and again. */
+const extents = new WeakMap<Geometry, { of: Geometry[]; extent: Extent | null }>()
+
+function around(geometries: Geometry[]): Extent | null {
   let [south, north] = [Infinity, -Infinity]
   const low = new Float64Array(bins).fill(Infinity)
   const high = new Float64Array(bins).fill(-Infinity)

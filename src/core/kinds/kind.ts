@@ -189,6 +189,8 @@ export type MapKind<Settings, Plan, Shapes = null> = {
   accepts: (data: KindData) => boolean
   /** With fewer rows than this it is offered, but not proposed first. */
   worthFrom?: number
+  /** The same with more rows than this. */
+  worthUpTo?: number
   initial: (data: KindData) => Settings
   plan: (settings: Settings, data: KindData) => Plan
   /**

@@ -34,5 +34,8 @@ describe('a new layer', () => {
     const readers = prepared('readers')
     const many = { ...readers, dataset: { ...readers.dataset, fields: [] } }
     expect(newLayer(many).symbology.kind).toBe('density')
+    // A hundred thousand symbols would hide each other, whatever they are sized by.
+    expect(readers.dataset.fields.some(({ column }) => column.kind === 'number')).toBe(true)
+    expect(newLayer(readers).symbology.kind).toBe('density')
   })
 })

@@ -47,10 +47,21 @@ export function editMap(
 export const kindsFor = (prepared: Prepared): KindId[] =>
   kindIds.filter((id) => kindOf(id).accepts(kindData(prepared)))
 
+/** The first kind that suits so many rows; null where none shows them. */
+export function proposedKind(prepared: Prepared): KindId | null {
+  const kinds = kindsFor(prepared)
+  const { rowCount } = prepared.dataset
+  const isWorth = (id: KindId): boolean => {
+    const { worthFrom = 0, worthUpTo = Infinity } = kindOf(id)
+    return rowCount >= worthFrom && rowCount <= worthUpTo
+  }
+  return kinds.find(isWorth) ?? kinds[0] ?? null
+}
+
 /** A layer that shows a dataset by the first kind proposed for it, or plainly where `plainly` is set. */
 export function newLayer(prepared: Prepared, plainly = false): Layer {
   const kinds = kindsFor(prepared)
-  const proposed = kinds.find((id) => prepared.dataset.rowCount >= (kindOf(id).worthFrom ?? 0)) ?? kinds[0]
+  const proposed = proposedKind(prepared) ?? kinds[0]
   const kind = (plainly && kinds.find((id) => !kindOf(id).thematic)) || proposed
   return makeLayer({
     id: nanoid(8),

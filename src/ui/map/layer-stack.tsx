@@ -12,7 +12,7 @@ import type { Prepared } from '@/core/data/prepare'
 import { Button, ColumnHead, IconButton } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { useFolio } from '../shell/folio-store'
-import { addBeneath, addLayer, editLayer, editMap, kindsFor } from './edit-map'
+import { addBeneath, addLayer, editLayer, editMap, proposedKind } from './edit-map'
 import { GroupRow } from './layers/group-row'
 import { LayerSettings } from './layers/layer-settings'
 import { MapForm } from './map-form'
@@ -43,13 +43,14 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
         >
           {(close) => (
             <ul className="min-w-56">
-              {[...all.values()]
-                .filter((prepared) => kindsFor(prepared).length > 0)
-                .map((prepared) => (
+              {[...all.values()].flatMap((prepared) => {
+                const kind = proposedKind(prepared)
+                if (!kind) return []
+                return [
                   <li key={prepared.entry.id} className="flex items-center justify-between gap-2">
                     <span className="px-2">{prepared.entry.name}</span>
                     <span className="flex">
-                      {kindOf(kindsFor(prepared)[0]).thematic && (
+                      {kindOf(kind).thematic && (
                         <button
                           type="button"
                           className="rounded px-2 py-1 text-xs hover:bg-base-200"
@@ -58,7 +59,7 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
                             close()
                           }}
                         >
-                          {kindOf(kindsFor(prepared)[0]).label.toLowerCase()}
+                          {kindOf(kind).label.toLowerCase()}
                         </button>
                       )}
                       {formOf(prepared.dataset) !== 'none' && (
@@ -74,8 +75,9 @@ export function LayerStack({ map, all }: { map: MapSpec; all: Map<string, Prepar
                         </button>
                       )}
                     </span>
-                  </li>
-                ))}
+                  </li>,
+                ]
+              })}
             </ul>
           )}
         </Popover>

@@ -1,6 +1,6 @@
 'use client'
 import { Map as MapIcon, Maximize, Minus, Plus } from 'lucide-react'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
 import { formatNumber } from '@/core/classify/labels'
 import { formOf } from '@/core/data/dataset'
 import { rowName, type Prepared } from '@/core/data/prepare'
@@ -163,7 +163,10 @@ function Stage({
   const chosen = useBenchView((state) => state.which)
   const which =
     layer && kind ? Math.min(chosen, Math.max(0, kind.classings(layer.symbology.settings).length - 1)) : 0
-  const planned = usePlan(layer, prepared)
+  // The bench may come a moment later than what somebody is moving.
+  const latest = useDeferredValue(usePlan(layer, prepared))
+  const planned =
+    latest?.layer.id === layer?.id && latest?.layer.symbology.kind === layer?.symbology.kind ? latest : null
   const classes = useMemo(
     () => planned && classesIn(planned.plan, planned.layer, planned.prepared, which),
     [planned, which],

@@ -1,41 +1,56 @@
-import Flatbush from 'flatbush'
-
 /** A disc on paper, millimetres. */
 export type Disc = { x: number; y: number; r: number }
 
-/**
- * Places on each disc at which is looked whether another one covers it: a spiral with equal shares of the
- * area.
- */
-const samples = Array.from({ length: 48 }, (_, i) => {
-  const angle = i * Math.PI * (3 - Math.sqrt(5))
-  const radius = Math.sqrt((i + 0.5) / 48)
-  return [radius * Math.cos(angle), radius * Math.sin(angle)]
-})
+/** So many chords are laid through all discs together: the fewer discs, the more through each. */
+const chordsFor = (discs: number): number => Math.min(400_000, Math.max(4000, 40 * discs))
 
 /**
- * The share (0 to 1) of all discs' area that lies under others, those later in the list lying on top. Good to
- * about 2 %.
+ * The share (0 to 1) of all discs' area that lies under others. What is hidden is what all of them have together less
+ * what their union has, whichever lies on top; both are measured along parallel lines at equal distances. Good to about
+ * 2 %, in a time that grows with the number of discs alone, however much they lie on each other.
  */
 export function overlapShare(discs: Disc[]): number {
-  if (discs.length < 2) return 0
-  const index = new Flatbush(discs.length)
-  for (const { x, y, r } of discs) index.add(x - r, y - r, x + r, y + r)
-  index.finish()
-  let [all, covered] = [0, 0]
-  discs.forEach(({ x, y, r }, i) => {
-    const over = index
-      .search(x - r, y - r, x + r, y + r)
-      .filter((j) => j > i && Math.hypot(discs[j].x - x, discs[j].y - y) < r + discs[j].r)
-    const hidden = over.length
-      ? samples.filter(([u, v]) =>
-          over.some((j) => Math.hypot(x + r * u - discs[j].x, y + r * v - discs[j].y) < discs[j].r),
-        ).length / samples.length
-      : 0
-    all += r * r
-    covered += hidden * r * r
-  })
-  return all > 0 ? covered / all : 0
+  const across = discs.reduce((sum, { r }) => sum + 2 * r, 0)
+  if (discs.length < 2 || !(across > 0)) return 0
+  const apart = across / chordsFor(discs.length)
+  const rowsOf = ({ y, r }: Disc): [first: number, last: number] => [
+    Math.ceil((y - r) / apart - 0.5),
+    Math.floor((y + r) / apart - 0.5),
+  ]
+  const chords = new Map<number, number>()
+  for (const disc of discs) {
+    const [first, last] = rowsOf(disc)
+    for (let row = first; row <= last; row++) chords.set(row, (chords.get(row) ?? 0) + 1)
+  }
+  const lines = new Map(
+    [...chords].map(([row, count]) => [
+      row,
+      { starts: new Float64Array(count), ends: new Float64Array(count), filled: 0 },
+    ]),
+  )
+  for (const disc of discs) {
+    const [first, last] = rowsOf(disc)
+    for (let row = first; row <= last; row++) {
+      const line = lines.get(row)
+      if (!line) continue
+      const half = Math.sqrt(Math.max(0, disc.r ** 2 - ((row + 0.5) * apart - disc.y) ** 2))
+      line.starts[line.filled] = disc.x - half
+      line.ends[line.filled++] = disc.x + half
+    }
+  }
+  let [all, seen] = [0, 0]
+  for (const { starts, ends } of lines.values()) {
+    starts.sort()
+    ends.sort()
+    // The whole line is gone along: where as many chords ended as began nothing lies.
+    for (let i = 0, from = starts[0]; i < starts.length; i++) {
+      all += ends[i] - starts[i]
+      if (i + 1 < starts.length && starts[i + 1] <= ends[i]) continue
+      seen += ends[i] - from
+      from = starts[i + 1]
+    }
+  }
+  return all > 0 ? 1 - seen / all : 0
 }
 
 /**

@@ -35,6 +35,8 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
   comparesAreas: false,
   fits: 'Fit for sizes',
   settings: SymbolSettings,
+  // More symbols than this lie on each other wherever there are people.
+  worthUpTo: 5000,
   accepts: (data) =>
     ['areas', 'points'].includes(data.dataset.geometry.kind) && numberFields(data).length > 0,
   initial: (data) => {

@@ -219,6 +219,15 @@ describe('overlap', () => {
     ).toBeCloseTo(0.5, 2)
   })
 
+  it('of discs without number on one place leaves one of them to be seen', () => {
+    const pile = Array.from({ length: 20_000 }, () => ({ x: 3, y: 4, r: 5 }))
+    expect(overlapShare(pile)).toBeCloseTo(1 - 1 / 20_000, 6)
+    // Two that overlap by a lens: each hides 39.1 % of the other at the distance of a radius.
+    const lens = 2 * Math.acos(0.5) - Math.sin(2 * Math.acos(0.5))
+    const two = [0, 2].map((x) => ({ x, y: 0, r: 2 }))
+    expect(overlapShare(two)).toBeCloseTo(lens / (2 * Math.PI), 2)
+  })
+
   it('is brought under a limit by smaller symbols', () => {
     const crowd = Array.from({ length: 40 }, (_, i) => ({ x: (i % 8) * 5, y: Math.floor(i / 8) * 5, r: 5 }))
     const factor = shrinkTo(crowd, 0.1)

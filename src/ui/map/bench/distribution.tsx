@@ -1,5 +1,5 @@
 'use client'
-import { useMemo, useRef } from 'react'
+import { memo, useCallback, useMemo, useRef } from 'react'
 import { breaksByHand, classIndex } from '@/core/classify/classify'
 import { decimalsFor } from '@/core/classify/labels'
 import { maxClasses, minClasses } from '@/core/classify/spec'
@@ -52,7 +52,13 @@ export function Distribution({
   const log = view.axis === 'log' && low > 0
   const to = (value: number) => (log ? Math.log(value) : value)
   const span = to(high) - to(low) || 1
-  const x = (value: number) => ((to(value) - to(low)) / span) * width
+  const x = useCallback(
+    (value: number) => {
+      const along = (v: number) => (log ? Math.log(v) : v)
+      return ((along(value) - along(low)) / (along(high) - along(low) || 1)) * width
+    },
+    [low, high, log, width],
+  )
   const valueAt = (px: number) => {
     const along = to(low) + (px / width) * span
     return log ? Math.exp(along) : along
@@ -361,9 +367,17 @@ function Heap({
   )
 }
 
-function Strip({ values, x, y }: { values: Float64Array; x: (value: number) => number; y: number }) {
+const Strip = memo(function Strip({
+  values,
+  x,
+  y,
+}: {
+  values: Float64Array
+  x: (value: number) => number
+  y: number
+}) {
   // Beyond some thousands a strip of dots is a bar; every n-th then stands for the rest.
-  const step = Math.ceil(values.length / 3000)
+  const step = Math.ceil(values.length / 1500)
   const dots: string[] = []
   for (let i = 0; i < values.length; i += step)
     if (Number.isFinite(values[i]))
@@ -377,4 +391,4 @@ function Strip({ values, x, y }: { values: Float64Array; x: (value: number) => n
       strokeLinecap="round"
     />
   )
-}
+})
