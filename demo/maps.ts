@@ -408,6 +408,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
           unit: 'm',
           form: 'shaded',
           interval: 100,
+          smoothKm: 6,
           smooth: 2,
           ramp: {
             id: 'night-heights',

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import Flatbush from 'flatbush'
 import { extentOf } from '@/core/geo/extent'
-import { distanceWords } from '@/core/grid/distances'
+import { distanceWords } from '../distance-words'
 import { latticeOver, placesIn, planeFor } from '@/core/grid/grid'
 import { costsFrom, costTo, nearestPlace, networkOf, type Network } from '@/core/grid/network'
 import { wrapped } from '@/core/geo/sphere/longitudes'

@@ -3,7 +3,8 @@ import { methods } from '@/core/classify/classify'
 import { formatNumber, numberWord } from '@/core/classify/labels'
 import { colouringLabel } from '@/core/colour/colouring'
 import { gridOfRaster, latticeOfRaster } from '@/core/data/raster-grid'
-import type { Steps } from '@/core/grid/steps'
+import { blurred } from '@/core/grid/blur'
+import { within, type Steps } from '@/core/grid/steps'
 import type { KindData, SentencePart } from '../kind'
 import { formWords, surfaceKind } from '../surfaces/kind'
 import { plainSurfaceLook, surfaceLookShape } from '../surfaces/look'
@@ -18,6 +19,8 @@ export const IsolineSettings = z.object({
   unit: z.string().max(40),
   /** Side of a cell; null takes about that of the raster. */
   cellKm: z.number().positive().max(5000).nullable(),
+  /** Details smaller than about this are smoothed away before lines are drawn; 0 keeps all. */
+  smoothKm: z.number().min(0).max(5000),
   ...surfaceLookShape,
 })
 export type IsolineSettings = z.infer<typeof IsolineSettings>
@@ -25,13 +28,17 @@ export type IsolineSettings = z.infer<typeof IsolineSettings>
 const roughly = 15_000
 
 const source: SurfaceSource<IsolineSettings> = {
-  key: ({ band, cellKm }) => JSON.stringify(['isolines', band, cellKm]),
+  key: ({ band, cellKm, smoothKm }) => JSON.stringify(['isolines', band, cellKm, smoothKm]),
   *make(settings, { dataset }): Steps<Surface | null> {
     const { raster } = dataset
     if (!raster || settings.band >= raster.bands) return null
-    const grid = yield* gridOfRaster(raster, settings.band, {
-      cellM: settings.cellKm && settings.cellKm * 1000,
-    })
+    const read = yield* within(
+      gridOfRaster(raster, settings.band, { cellM: settings.cellKm && settings.cellKm * 1000 }),
+      0,
+      0.8,
+    )
+    // What is as wide as the box of a mean is about two standard deviations wide.
+    const grid = read && (yield* within(blurred(read, (settings.smoothKm * 1000) / 2), 0.8, 1))
     return (
       grid && {
         grid,
@@ -72,6 +79,7 @@ export const isolines = surfaceKind<IsolineSettings>({
       what: name,
       unit: '',
       cellKm: null,
+      smoothKm: 0,
       form: 'lines',
       interval: 100,
       lines: { ...look.lines, indexEvery: 5, numbered: 'index' },

@@ -13,6 +13,7 @@ import { unreliablePaint } from '../choropleth/draw'
 import type { DrawContext } from '../kind'
 import { paperPlaces } from '../marks/places'
 import { paintCells } from '../paint-cells'
+import { pencilled, shareOfClass, spacingFor, type Pencil } from '../pencil'
 import { drawIsolines, onPaper } from './isolines'
 import type { SurfaceLook } from './look'
 import { isShown, type SurfacePlan } from './plan'
@@ -30,13 +31,18 @@ export function drawSurface(
   const steps = form === 'shaded' ? stepColours(plan, settings) : plan.colours
   const names =
     form === 'shaded' ? steps.map((_, i) => `step ${i + 1}`) : plan.labels.map((l) => `class ${l}`)
-  const filled = bands ? areasOf(bands, steps.map(solid), names, context) : []
+  const strokes = form === 'bands' ? settings.pencil : null
+  const filled = bands ? areasOf(bands, { paints: steps.map(solid), names, pencil: strokes }, context) : []
   const tinted = tint ? tintNodes(tint, plan, settings, context) : []
   const paper = lines ? onPaper(lines, plan.levels, context) : []
   const drawn = form === 'shaded' ? drawShaded(paper, settings) : drawIsolines(plan, settings, paper, context)
   const veil =
     doubtful && settings.uncertain
-      ? areasOf(doubtful, [unreliablePaint(settings.uncertain.show)], ['doubtful'], context)
+      ? areasOf(
+          doubtful,
+          { paints: [unreliablePaint(settings.uncertain.show)], names: ['doubtful'], pencil: null },
+          context,
+        )
       : []
   const wrapped = drawn.length ? [group('isolines', drawn)] : []
   const masked = settings.mask ? context.datasetOf(settings.mask.datasetId) : null
@@ -63,8 +69,7 @@ export const stepColours = ({ levels }: Pick<SurfacePlan, 'levels'>, settings: S
 /** One path for each area, in the order of their numbers. */
 function areasOf(
   geometry: NonNullable<SurfaceShapes['bands']>,
-  paints: Paint[],
-  names: string[],
+  { paints, names, pencil }: { paints: Paint[]; names: string[]; pencil: Pencil | null },
   { projection, to, window, toleranceMm }: DrawContext,
 ): Node[] {
   const projected = generalise(projectGeometry(geometry, projection), toleranceMm / to.mmPerMetre)
@@ -72,7 +77,10 @@ function areasOf(
   return paints.flatMap((fill, i) => {
     if (i >= featureCount(projected)) return []
     const { outline, kept } = featureOutline(projected, [i], to, window)
-    return kept.length ? [group(names[i], [path(outline, { fill })])] : []
+    if (!kept.length) return []
+    if (!pencil || fill.type !== 'solid') return [group(names[i], [path(outline, { fill })])]
+    const spacingMm = spacingFor(pencil, shareOfClass(i, paints.length))
+    return [group(names[i], pencilled(outline, fill.colour, pencil, { origin: [to.dx, to.dy], spacingMm }))]
   })
 }
 

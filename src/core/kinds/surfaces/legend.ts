@@ -8,6 +8,7 @@ import { solid, stroke } from '@/core/scene/paint'
 import { pointsToMm } from '@/core/scene/units'
 import { unreliablePaint } from '../choropleth/draw'
 import type { LegendEntry, LegendItem } from '../kind'
+import { pencilSwatch, shareOfClass } from '../pencil'
 import { stepColours } from './draw'
 import { decimalsOf, isIndex } from './isolines'
 import type { SurfaceLook } from './look'
@@ -23,7 +24,7 @@ export function surfaceLegend(
   const { form } = settings
   const lined = form === 'lines' || (settings.lined && form !== 'shaded')
   const items: LegendItem[] = [
-    ...(form === 'bands' ? classItems(plan) : []),
+    ...(form === 'bands' ? classItems(plan, settings) : []),
     ...(form === 'tint' ? tintItems(plan, settings) : []),
     ...(form === 'shaded' ? litItems(plan, settings) : []),
     ...(lined ? lineItems(plan, settings, unit) : []),
@@ -58,11 +59,13 @@ export function surfaceLegend(
   }
 }
 
-const classItems = ({ labels, colours }: SurfacePlan): LegendItem[] =>
+const classItems = ({ labels, colours }: SurfacePlan, { pencil }: SurfaceLook): LegendItem[] =>
   labels.map((label, i) => ({
     key: `class-${i}`,
     label,
-    swatch: { shape: 'box', fill: solid(colours[i]), stroke: null },
+    swatch: pencil
+      ? pencilSwatch(colours[i], pencil, shareOfClass(i, labels.length), null)
+      : { shape: 'box', fill: solid(colours[i]), stroke: null },
   }))
 
 /** A piece of the bar about each of some round values. */

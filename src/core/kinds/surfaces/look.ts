@@ -3,6 +3,7 @@ import { classingShape, firstClassing } from '@/core/classify/spec'
 import { Colouring, colouringShape } from '@/core/colour/colouring'
 import { sortedKeys } from '@/core/registry/sorted-record'
 import { Hex } from '@/core/scene/hex'
+import { Pencil } from '../pencil'
 
 export const surfaceForms = ['bands', 'lines', 'tint', 'shaded'] as const
 export type SurfaceForm = (typeof surfaceForms)[number]
@@ -64,6 +65,8 @@ export const surfaceLookShape = {
   /** Where the surface rests on too little: lines over it, or faded; null says nothing. */
   uncertain: z.object({ limit: z.number().min(0), show: z.enum(['hatch', 'fade']) }).nullable(),
   peaks: PeakLook.nullable().default(null),
+  /** Classes drawn with strokes as if by pencil; null fills them. */
+  pencil: Pencil.nullable().default(null),
 }
 export const SurfaceLook = z.object(surfaceLookShape)
 export type SurfaceLook = z.infer<typeof SurfaceLook>
@@ -92,4 +95,5 @@ export const plainSurfaceLook = (classes = 6): SurfaceLook =>
     mask: null,
     uncertain: null,
     peaks: null,
+    pencil: null,
   })

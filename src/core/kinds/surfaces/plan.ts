@@ -1,7 +1,7 @@
 import { classify, countedFor, type Classification, type Ground } from '@/core/classify/classify'
 import { classLabels, decimalsFor, inOwnWords } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
-import { distanceWords } from '@/core/grid/distances'
+import { distanceWords } from '@/core/data/distance-words'
 import { cellKm2, statisticsOf } from '@/core/grid/grid'
 import type { Colour } from '@/core/scene/paint'
 import { coloursOf } from '../choropleth/plan'

@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../../demo/open'
-import { groundAreas } from '@/core/geo/measure'
+import { groundAreas, groundLengths } from '@/core/geo/measure'
 import { drain } from '@/core/grid/steps'
 import { kindData, layerSteps, mapSteps, planOf, pointedAt, roughMap, shapesOf } from '@/core/map/layer-plan'
+import { composeMap } from '@/core/map/compose-map'
 import type { Layer } from '@/core/map/spec'
+import { walk } from '@/core/scene/scene'
+import { createFontBook } from '@/core/scene/text'
 import { density } from '../density'
 import { bandwidthOf, ruledBandwidthKm } from '../density/source'
 import type { DensitySettings } from '../density/spec'
@@ -11,6 +14,7 @@ import { interpolated } from '../interpolated'
 import { missesOf, variogramView } from '../interpolated/judge'
 import type { InterpolatedSettings } from '../interpolated/spec'
 import { isolines } from '../isolines'
+import { plainPencil } from '../pencil'
 import { potential } from '../potential'
 import { litWidth } from './shaded'
 import { bandLevels, type SurfaceShapes } from './shapes'
@@ -76,6 +80,29 @@ describe('a map of density', () => {
     expect(density.legend(plan, unsure, readers, null).items.at(-1)?.label).toBe(
       'fewer than 30 points within the bandwidth',
     )
+  })
+
+  it('drawn by hand fills its classes and its legend with strokes in place of flat colours', () => {
+    const map = folio.maps.find(({ id }) => id === 'gathered')!
+    const view = { centre: map.projection.centre, scaleDenominator: 6e6 }
+    const window = { x: 0, y: 0, width: 120, height: 90 }
+    const drawnBy = (pencil: DensitySettings['pencil']) => {
+      const symbology = { kind: 'density' as const, settings: { ...settings, pencil } }
+      const layer = { ...layerOf('readers-per-km2'), labels: null, symbology }
+      const input = { map: { ...map, layers: [layer] }, view, window, datasets, toleranceMm: 0.1 }
+      const paths = [...walk([composeMap({ ...input, fonts: createFontBook() })])].filter(
+        (one) => one.type === 'path',
+      )
+      return {
+        fills: paths.filter(({ fill }) => fill).length,
+        strokes: paths.filter(({ strokes }) => strokes.length).length,
+      }
+    }
+    const [flat, byHand] = [drawnBy(null), drawnBy(plainPencil())]
+    expect(flat.fills - byHand.fills).toBe(6)
+    expect(byHand.strokes).toBeGreaterThan(flat.strokes)
+    const swatches = density.legend(plan, { ...settings, pencil: plainPencil() }, readers, null).items
+    expect(swatches.every(({ swatch }) => swatch.shape === 'sample')).toBe(true)
   })
 
   it('kept within areas keeps all that lies in them', () => {
@@ -196,6 +223,20 @@ describe('isolines of a raster', () => {
     expect(items.map(({ label }) => label)).toEqual(['every 100 m', 'every 500 m'])
     expect(words(isolines.sentence(own, data))).toBe('Relief as lines every 100 m.')
     expect(isolines.classings(own)).toEqual([])
+  })
+
+  it('lose their small details where they are smoothed first, not their run', () => {
+    const relief = kindData(prepared('relief'))
+    const own = { ...isolines.initial(relief), cellKm: 2 }
+    const lengthOf = (smoothKm: number) => {
+      const smoothed = { ...own, smoothKm }
+      const made = drain(isolines.shapes!.make(isolines.plan(smoothed, relief), smoothed, relief))
+      return made.lines ? [...groundLengths(made.lines)].reduce((sum, m) => sum + m, 0) : 0
+    }
+    const [rough, smooth] = [lengthOf(0), lengthOf(12)]
+    expect(smooth).toBeLessThan(0.9 * rough)
+    expect(smooth).toBeGreaterThan(0.3 * rough)
+    expect(isolines.shapes!.key(own)).not.toBe(isolines.shapes!.key({ ...own, smoothKm: 12 }))
   })
 
   it('too many of them are said', () => {

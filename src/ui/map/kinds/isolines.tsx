@@ -1,6 +1,7 @@
 'use client'
 import type { SurfacePlan } from '@/core/kinds/surfaces/plan'
 import { Row, Section, Select } from '../../kit/controls'
+import { NumberField } from '../../kit/number-field'
 import { TextField } from '../../kit/text-field'
 import { CellSize } from './cell-size'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
@@ -45,6 +46,18 @@ function Settings({ layer, prepared, plan }: SettingsProps) {
           km={s.cellKm}
           onChange={(km) => change('Side of a cell', (d) => void (d.cellKm = km), 'cell')}
         />
+        <Row label="Without">
+          <NumberField
+            label="Size of details that are smoothed away"
+            value={s.smoothKm}
+            unit="km details"
+            min={0}
+            max={5000}
+            step={1}
+            decimals={2}
+            onChange={(km) => change('Details smoothed away', (d) => void (d.smoothKm = km), 'smooth km')}
+          />
+        </Row>
       </Section>
       <SurfaceSections
         look={s}

@@ -14,6 +14,7 @@ import { SchemePicker } from '../colours/scheme-picker'
 import { classingPicker, ColoursRow } from './classing-picker'
 import type { PickerProps } from './kind-ui'
 import { PeakSection } from './peak-section'
+import { PencilSection } from './pencil-section'
 
 export const formLabels: Record<SurfaceForm, string> = {
   bands: 'classes',
@@ -111,6 +112,7 @@ export function SurfaceSections({ look, plan, doubt, onChange, layer }: Props & 
       </Section>
       {(lined || look.form === 'shaded') && <LineSection look={look} plan={plan} onChange={onChange} />}
       {look.form === 'shaded' && <LightSection look={look} onChange={onChange} />}
+      {look.form === 'bands' && <PencilSection pencil={look.pencil} onChange={onChange} />}
       <PeakSection peaks={look.peaks} layer={layer} />
       {doubt && <DoubtSection look={look} doubt={doubt} onChange={onChange} />}
       <Remarks plan={plan} />

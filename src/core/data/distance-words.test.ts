@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { Points } from '@/core/geo/geometry'
-import { distanceError, distanceWords } from './distances'
-import { latticeOver } from './grid'
+import { distanceError } from '@/core/grid/distances'
+import { latticeOver } from '@/core/grid/grid'
+import { distanceWords } from './distance-words'
 
 const over = (...places: [number, number][]) => {
   const points: Points = {
