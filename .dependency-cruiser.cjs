@@ -25,6 +25,7 @@ module.exports = {
     only('classify', '^src/core/classify/', ['^src/core/(registry|scene)/']),
     only('grid', '^src/core/grid/', ['^src/core/(geo|projection|scene)/']),
     only('data', '^src/core/data/', ['^src/core/(registry|classify|grid|geo|projection|scene)/']),
+    only('treemap', '^src/core/treemap/', ['^src/core/(data|scene)/']),
     only('labels', '^src/core/labels/', ['^src/core/(registry|classify|data|scene)/']),
     only('kinds', '^src/core/kinds/', [
       '^src/core/(registry|classify|colour|projection|labels|data|grid|geo|scene)/',
@@ -36,7 +37,7 @@ module.exports = {
       '^src/core/(map|kinds|classify|colour|projection|labels|data|geo|scene)/',
     ]),
     only('sheet', '^src/core/sheet/', [
-      '^src/core/(registry|legend|map|kinds|classify|colour|projection|labels|data|geo|scene)/',
+      '^src/core/(registry|legend|map|kinds|treemap|classify|colour|projection|labels|data|geo|scene)/',
     ]),
     only('print', '^src/core/print/', ['^src/core/(sheet|scene)/']),
     only('folio', '^src/core/folio/', ['^src/core/(sheet|map|kinds|labels|colour|data|scene)/']),

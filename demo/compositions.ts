@@ -19,6 +19,7 @@ import type { PartBox } from '@/core/sheet/part'
 import { makePart, type Part } from '@/core/sheet/registry'
 import { smallMultiples, variantsOf } from '@/core/sheet/small-multiples'
 import { makeSheet, type Sheet } from '@/core/sheet/spec'
+import { typeStyle } from '@/core/sheet/type-style'
 import { inStyle } from '@/core/sheet/type-styles'
 import { toLonLat } from './lindmere/mesh'
 
@@ -575,7 +576,51 @@ function lights(given: Given): Sheet {
 }
 
 /** Pages that show what a sheet can be composed of. */
+/** What is lent, by subject: tiles whose areas are the loans. */
+function subjects(): Sheet {
+  return makeSheet({
+    id: 'subjects-a4',
+    name: 'Loans by subject, A4',
+    ...a4,
+    parts: [
+      textPart(
+        { id: 'title', name: 'Title', box: { x: 12, y: 11, width: 200, height: 12 } },
+        { text: 'What is lent', style: 'title' },
+      ),
+      textPart(
+        { id: 'subtitle', name: 'Subtitle', box: { x: 12, y: 23.5, width: 220, height: 7 } },
+        {
+          text: 'Loans of the libraries of Lindmere in 2025 by subject: the area of a tile is their number',
+          style: 'subtitle',
+        },
+      ),
+      makePart(
+        'treemap',
+        { id: 'tiles', name: 'Loans by subject', box: { x: 12, y: 33, width: 273, height: 159 } },
+        {
+          datasetId: 'subjects',
+          value: 'loans',
+          levels: [
+            { field: 'subject_group', order: 'size', lineMm: 1.4 },
+            { field: 'subject', order: 'size', lineMm: 0.35 },
+          ],
+          layout: 'squares',
+          colours: ['#2f5d73', '#b5643c', '#5b7f4f', '#7d5c86', '#a88a2f', '#5d6b7d'],
+          lineColour: '#ffffff',
+          values: true,
+          title: '',
+          heading: typeStyle('source-sans-3', 12, { weight: 600 }),
+          label: typeStyle('source-sans-3', 8.5),
+        },
+      ),
+      note(
+        'Source: Lindmere Office of Statistics, library returns 2025. Squarified after Bruls and others (2000).',
+      ),
+    ],
+  })
+}
+
 export const composedSheets = (maps: readonly MapSpec[], prepared: Map<string, Prepared>): Sheet[] => {
   const given = { maps, prepared }
-  return [threeRoads(given), province(given), sixteenYears(given), lights(given)]
+  return [threeRoads(given), province(given), sixteenYears(given), lights(given), subjects()]
 }

@@ -112,6 +112,15 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
       file: 'loans-between-districts.csv',
       credit: returnsCredit,
     }),
+    await entry('subjects', 'Loans by subject', {
+      file: 'subject-tree.csv',
+      credit: returnsCredit,
+      fields: {
+        subject_group: meta('Subject group', '', 'category'),
+        subject: meta('Subject', '', 'name'),
+        loans: meta('Loans', 'loans', 'total'),
+      },
+    }),
     await entry('by-province', 'Returns by province', { file: 'districts.topojson', credit: surveyCredit }),
     await entry('change', 'Districts since 2015', { file: 'districts.topojson', credit: surveyCredit }),
   ]

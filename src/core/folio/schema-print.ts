@@ -10,5 +10,5 @@ export const schemaPrints: Record<number, string> = {
   5: '63148c28b9678367',
   6: 'f4a86b6e36fcf802',
   7: '063e38b5dcd276c4',
-  8: '7e93abb8b68cbe75',
+  8: '3ea99b952cb64ce1',
 }

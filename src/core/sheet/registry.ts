@@ -14,6 +14,7 @@ import { shade } from './parts/shade'
 import { shape } from './parts/shape'
 import { table } from './parts/table'
 import { text } from './parts/text'
+import { treemapPart } from './parts/treemap'
 
 /** Every type of part, one line each, in the order of the tray. */
 const types = {
@@ -25,6 +26,7 @@ const types = {
   callout,
   table,
   chart,
+  treemap: treemapPart,
   shape,
   shade,
   picture,

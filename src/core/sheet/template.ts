@@ -46,7 +46,7 @@ export function templateOf(
 ): SheetTemplate {
   const parts = sheet.parts
     // What shows a dataset by its id has nothing to show elsewhere.
-    .filter(({ type }) => type !== 'table' && type !== 'chart')
+    .filter(({ type }) => type !== 'table' && type !== 'chart' && type !== 'treemap')
     .map((part) => {
       if (part.type === 'panel') return { ...part, settings: emptied(part.settings) }
       if (part.type === 'legend')

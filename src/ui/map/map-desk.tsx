@@ -171,7 +171,10 @@ function Stage({
     () => planned && classesIn(planned.plan, planned.layer, planned.prepared, which),
     [planned, which],
   )
-  const classing = layer ? classingOf(layer, which) : null
+  // What kinds make takes a while: their bench follows a moment later, so that what is moved moves at once.
+  const before = useDeferredValue(layer)
+  const benched = kind?.shapes && before?.id === layer?.id ? before : layer
+  const classing = useMemo(() => (benched ? classingOf(benched, which) : null), [benched, which])
   const latestPlace = useRef<[number, number] | null>(null)
   /** Geometry that a kind made lies in the worker, which is asked for one place at a time. */
   const pointOn = useCallback((on: Layer, place: [number, number] | null, at: { x: number; y: number }) => {
@@ -189,6 +192,8 @@ function Stage({
       latestPlace.current = null
     })()
   }, [])
+  const fold = useCallback(() => setFolded((now) => !now), [])
+  const compare = useCallback(() => setComparing(true), [])
   const mark = useCallback((feature: number) => setPointed(feature >= 0 ? { feature, x: 0, y: 0 } : null), [])
 
   useEffect(() => {
@@ -253,15 +258,15 @@ function Stage({
       {layer && prepared && classes && classing && (
         <>
           <ClassBench
-            layer={layer}
+            layer={benched ?? layer}
             prepared={prepared}
             classing={classing}
             classes={classes}
             marked={classes.things ? -1 : feature}
             onMark={mark}
             folded={folded}
-            onFold={() => setFolded(!folded)}
-            onCompare={() => setComparing(true)}
+            onFold={fold}
+            onCompare={compare}
           />
           {looked && (
             <Compare

@@ -11,7 +11,7 @@ import {
   Spline,
   type LucideIcon,
 } from 'lucide-react'
-import { useMemo } from 'react'
+import { memo, useMemo } from 'react'
 import { classIndex, maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { decimalsFor } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
@@ -53,7 +53,7 @@ type Props = {
  * The distribution of the values, its classes, and how well they fit. Breaks are dragged, typed, locked,
  * added and removed here.
  */
-export function ClassBench({
+export const ClassBench = memo(function ClassBench({
   layer,
   prepared,
   classing,
@@ -68,6 +68,7 @@ export function ClassBench({
   const { view, set } = useBenchView()
   const judged = useJudged(layer)
   const summary = useMemo(() => summarise(values), [values])
+  const bins = useMemo(() => histogram(values).length, [values])
   const decimals = decimalsFor(result.breaks)
   const f = (v: number) =>
     writeNumber(v, { ...classing.numbers, divideBy: 1, before: '', after: '' }, decimals + 1)
@@ -93,7 +94,7 @@ export function ClassBench({
           <span className="mr-auto shrink-0 text-xs whitespace-nowrap text-muted">
             {summary.count} values, {summary.missing} missing
           </span>
-          {!folded && <ViewSwitch positive={summary.min > 0} bins={histogram(values).length} />}
+          {!folded && <ViewSwitch positive={summary.min > 0} bins={bins} />}
         </div>
         {!folded && (
           <>
@@ -235,7 +236,7 @@ export function ClassBench({
       </div>
     </section>
   )
-}
+})
 
 const totalsOf = ({ dataset, fieldMeta }: Prepared) =>
   dataset.fields

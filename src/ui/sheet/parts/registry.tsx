@@ -12,6 +12,7 @@ import { shadeFace } from './shade'
 import { shapeFace } from './shape'
 import { tableFace } from './table'
 import { textFace } from './text'
+import { treemapFace } from './treemap'
 
 /** Every type of part, one line each. */
 const faces: { [T in PartTypeId]: PartFace<T> } = {
@@ -23,6 +24,7 @@ const faces: { [T in PartTypeId]: PartFace<T> } = {
   callout: calloutFace,
   table: tableFace,
   chart: chartFace,
+  treemap: treemapFace,
   shape: shapeFace,
   shade: shadeFace,
   picture: pictureFace,

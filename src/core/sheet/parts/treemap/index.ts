@@ -1,0 +1,65 @@
+import { group } from '@/core/scene/scene'
+import { innerBox } from '../../page'
+import { noRefs, renamed, type PartType } from '../../part'
+import { lineStyle } from '../../type-style'
+import { inStyle } from '../../type-styles'
+import { worthShowing } from '../table'
+import { drawTreemap } from './draw'
+import { TreemapSettings } from './spec'
+
+export { TreemapSettings } from './spec'
+
+/** Colours that are told apart beside each other and bear words. */
+const firstColours = ['#2f6690', '#c9773a', '#4f7d4e', '#8c5f92', '#b89b2e', '#5d6b7d', '#a53e3b', '#5f9c9c']
+
+/** A whole with its parts as tiles, whose areas are their values to the last decimal. */
+export const treemapPart: PartType<TreemapSettings> = {
+  label: 'Treemap',
+  group: 'words',
+  settings: TreemapSettings,
+  resize: 'free',
+  keepsLabelsOff: true,
+  styles: ['heading', 'label'],
+  measure: (_, { width, height }) => ({ width, height }),
+  compose: (settings, box, context, { name }) => [
+    group(`${name} treemap`, drawTreemap(settings, box, context)),
+  ],
+  leansOn: ({ datasetId, title }, _, context) => [
+    context.datasets.get(datasetId)?.dataset ?? null,
+    context.datasets.get(datasetId)?.entry ?? null,
+    context.fill(title),
+  ],
+  fonts: ({ heading, label }) => [lineStyle(heading).font, lineStyle(label).font],
+  initial({ sheet, map, datasets }) {
+    const given = worthShowing(map, datasets)
+    if (!given) return null
+    const { dataset, fieldMeta } = given.prepared
+    const of = (role: string) => dataset.fields.find(({ key }) => fieldMeta(key).role === role)?.key
+    const texts = dataset.fields.filter(({ column }) => column.kind === 'text')
+    const numbers = dataset.fields.filter(({ column }) => column.kind === 'number')
+    const value = of('total') ?? numbers[0].key
+    const fields = [...new Set([of('category'), of('name') ?? texts[0].key])].flatMap((key) => key ?? [])
+    const { x, y } = innerBox(sheet)
+    return {
+      box: { x: x + 10, y: y + 10, width: 100, height: 70 },
+      settings: {
+        datasetId: given.id,
+        value,
+        levels: fields.map((field, i) => ({
+          field,
+          order: 'size',
+          lineMm: i === 0 && fields.length > 1 ? 0.8 : 0.25,
+        })),
+        layout: 'squares',
+        colours: firstColours,
+        lineColour: '#ffffff',
+        values: true,
+        title: '',
+        heading: inStyle('legend-heading'),
+        label: inStyle('caption'),
+      },
+    }
+  },
+  refs: ({ datasetId }) => ({ ...noRefs, datasets: [datasetId] }),
+  remap: (settings, ids) => ({ ...settings, datasetId: renamed(ids.datasets, settings.datasetId) }),
+}

@@ -1,0 +1,60 @@
+import { describe, expect, it } from 'vitest'
+import { numberColumn, textColumn } from '@/core/data/column'
+import type { Dataset } from '@/core/data/dataset'
+import { treeOf, type Level } from './tree'
+
+const dataset: Dataset = {
+  rowCount: 7,
+  geometry: { kind: 'none' },
+  fields: [
+    { key: 'group', column: textColumn(['b', 'a', 'b', 'a', null, 'c', 'a']) },
+    { key: 'thing', column: textColumn(['b1', 'a1', 'b2', 'a2', 'x', 'c1', 'a1']) },
+    { key: 'loans', column: numberColumn([1, 5, 2, 7, 4, null, 3]) },
+  ],
+}
+const named = (levels: Level[]) => {
+  const { whole, left } = treeOf(dataset, levels, 'loans')
+  return {
+    parts: whole.map(({ of, value, parts }) => [of.name, value, parts.map((part) => part.of.name)]),
+    left,
+  }
+}
+
+describe('rows as parts of parts', () => {
+  it('are summed by the values of each level, in the order in which they stand', () => {
+    const levels: Level[] = [
+      { field: 'group', order: 'given' },
+      { field: 'thing', order: 'given' },
+    ]
+    expect(named(levels)).toEqual({
+      parts: [
+        ['b', 3, ['b1', 'b2']],
+        ['a', 15, ['a1', 'a2']],
+        ['not said', 4, ['x']],
+      ],
+      left: 1,
+    })
+  })
+
+  it('or the largest first, each level by itself', () => {
+    const levels: Level[] = [
+      { field: 'group', order: 'size' },
+      { field: 'thing', order: 'size' },
+    ]
+    expect(named(levels).parts).toEqual([
+      ['a', 15, ['a1', 'a2']],
+      ['not said', 4, ['x']],
+      ['b', 3, ['b2', 'b1']],
+    ])
+    const { whole } = treeOf(dataset, levels, 'loans')
+    expect(whole.map(({ of, parts }) => [of.top, ...parts.map((part) => part.of.top)])).toEqual([
+      [0, 0, 0],
+      [1, 1],
+      [2, 2, 2],
+    ])
+  })
+
+  it('are none where there are no values', () => {
+    expect(treeOf(dataset, [{ field: 'group', order: 'given' }], 'gone')).toEqual({ whole: [], left: 7 })
+  })
+})

@@ -1,0 +1,173 @@
+'use client'
+import { Plus, Trash2 } from 'lucide-react'
+import { treemapProblem } from '@/core/sheet/parts/treemap/draw'
+import { mostLevels } from '@/core/sheet/parts/treemap/spec'
+import { treemapLayoutIds, treemapLayouts } from '@/core/treemap/layout'
+import { partOrderIds, partOrders, treeOf } from '@/core/treemap/tree'
+import { Button, Check, IconButton, Row, Section, Select } from '../../../kit/controls'
+import { ColourField } from '../../../kit/colour-field'
+import { Fold } from '../../../kit/fold'
+import { NumberField } from '../../../kit/number-field'
+import { TextField } from '../../../kit/text-field'
+import { usePrepared } from '../../../shell/contents'
+import { settingsChanger } from '../../edit-sheet'
+import { DatasetRow, useFieldOptions } from '../dataset-row'
+import type { FormProps } from '../face'
+import { TypeStyleRows } from '../type-style-rows'
+
+/** What is divided into what, and how it looks. */
+export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
+  const s = part.settings
+  const change = settingsChanger(sheet.id, part)
+  const datasets = usePrepared()
+  const numbers = useFieldOptions(s.datasetId, 'number')
+  const all = useFieldOptions(s.datasetId, 'all')
+  const prepared = datasets.get(s.datasetId)
+  const problem = treemapProblem(s, prepared)
+  const tree = prepared && !problem ? treeOf(prepared.dataset, s.levels, s.value) : null
+  return (
+    <>
+      <Section title="Treemap">
+        <DatasetRow
+          datasetId={s.datasetId}
+          onChange={(datasetId) =>
+            change('Treemap of another dataset', (d) => {
+              const fields = datasets.get(datasetId)?.dataset.fields ?? []
+              const first = fields.find(({ column }) => column.kind === 'text') ?? fields[0]
+              d.datasetId = datasetId
+              d.value = fields.find(({ column }) => column.kind === 'number')?.key ?? ''
+              d.levels = [{ field: first?.key ?? '', order: 'size', lineMm: 0.25 }]
+            })
+          }
+        />
+        <Row label="Areas by">
+          <Select
+            label="Field of the areas"
+            value={s.value}
+            options={numbers}
+            onChange={(key) => change('Field of the areas', (d) => void (d.value = key))}
+          />
+        </Row>
+        {s.levels.map(({ field, order, lineMm }, i) => (
+          <div key={i} className="flex flex-col gap-1">
+            <Row label={i === 0 ? 'Divided by' : 'Then by'}>
+              <Select
+                label={`Field of level ${i + 1}`}
+                value={field}
+                options={all}
+                onChange={(key) => change('Divided by', (d) => void (d.levels[i].field = key))}
+              />
+              <IconButton
+                label={`Remove level ${i + 1}`}
+                disabled={s.levels.length < 2}
+                onClick={() => change('Remove a level', (d) => void d.levels.splice(i, 1))}
+              >
+                <Trash2 size={14} />
+              </IconButton>
+            </Row>
+            <Row label="">
+              <Select
+                label={`Order of level ${i + 1}`}
+                value={order}
+                options={partOrderIds.map((value) => ({ value, label: partOrders[value] }))}
+                onChange={(next) => change('Order of parts', (d) => void (d.levels[i].order = next))}
+              />
+              <NumberField
+                label={`Line of level ${i + 1}`}
+                value={lineMm}
+                unit="mm"
+                min={0}
+                max={10}
+                step={0.05}
+                onChange={(mm) => change('Line', (d) => void (d.levels[i].lineMm = mm), `line ${i}`)}
+              />
+            </Row>
+          </div>
+        ))}
+        {s.levels.length < mostLevels && (
+          <Button
+            look="quiet"
+            onClick={() =>
+              change('Add a level', (d) => {
+                const free = all.find(({ value }) => !d.levels.some(({ field }) => field === value))
+                if (free) d.levels.push({ field: free.value, order: 'size', lineMm: 0.25 })
+              })
+            }
+          >
+            <Plus size={14} aria-hidden /> Level
+          </Button>
+        )}
+        <Row label="Laid out">
+          <Select
+            label="Layout of the treemap"
+            value={s.layout}
+            options={treemapLayoutIds.map((value) => ({ value, label: treemapLayouts[value] }))}
+            onChange={(layout) => change('Layout', (d) => void (d.layout = layout))}
+          />
+        </Row>
+        {problem && <p className="text-xs text-error">{problem}</p>}
+        {tree && tree.left > 0 && (
+          <p className="text-xs text-caution" role="status">
+            {tree.left.toLocaleString('en-GB')} rows without a value above zero have no tile.
+          </p>
+        )}
+      </Section>
+      <Section title="Look">
+        <Row label="Title">
+          <TextField
+            label="Title of the treemap"
+            value={s.title}
+            onChange={(title) => change('Title of the treemap', (d) => void (d.title = title))}
+          />
+        </Row>
+        <Check
+          label="Figures under names"
+          checked={s.values}
+          onChange={(on) => change('Figures', (d) => void (d.values = on))}
+        />
+        <Row label="Lines">
+          <ColourField
+            label="Colour of lines"
+            value={s.lineColour}
+            onChange={(colour) =>
+              change('Colour of lines', (d) => void (d.lineColour = colour), 'line colour')
+            }
+          />
+        </Row>
+        <div className="flex flex-wrap gap-1">
+          {(tree?.whole ?? []).slice(0, 60).map(({ of }, i) => (
+            <span key={of.name} className="flex w-[88px]" title={of.name}>
+              <ColourField
+                label={`Colour of ${of.name}`}
+                value={s.colours[i % s.colours.length]}
+                onChange={(next) =>
+                  change(
+                    'Colours',
+                    (d) => {
+                      const { length } = d.colours
+                      while (d.colours.length <= i) d.colours.push(d.colours[d.colours.length % length])
+                      d.colours[i] = next
+                    },
+                    `colour ${i}`,
+                  )
+                }
+              />
+            </span>
+          ))}
+        </div>
+      </Section>
+      <Fold title="Lettering">
+        {(['heading', 'label'] as const).map((key) => (
+          <TypeStyleRows
+            key={key}
+            label={key === 'heading' ? 'Title and large parts' : 'Small parts'}
+            style={s[key]}
+            onChange={(next) =>
+              change('Type', (d) => void Object.assign(d[key], next), `type ${key} ${Object.keys(next)[0]}`)
+            }
+          />
+        ))}
+      </Fold>
+    </>
+  )
+}
