@@ -123,7 +123,7 @@ test('steps derive, filter and merge; the table follows; a wrong formula says wh
   await steps.getByRole('textbox', { name: 'Called' }).fill('Loans per thousand')
   await page.keyboard.press('Enter')
   await expect(steps.getByText('Loans per thousand: lib_loans_2025 / population * 1000')).toBeVisible()
-  await expect(page.getByRole('button', { name: 'Districts 164 areas · 29 fields' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Districts 164 areas · 33 fields' })).toBeVisible()
 
   await addStep(page, 'Filter')
   await steps.getByRole('button', { name: 'Another condition' }).click()

@@ -245,6 +245,14 @@ describe('a map of dots', () => {
         .map(({ text }) => text)
         .join(''),
     ).toBe('One dot for 2,000 persons of population in districts.')
+    const members = { ...settings, fields: [{ field: 'members_under_18', colour: '#aa0000' }] }
+    // A unit that the field's name begins with is not said twice.
+    expect(
+      dots
+        .sentence(members, data)
+        .map(({ text }) => text)
+        .join(''),
+    ).toBe('One dot for 2,000 members under 18 in districts.')
     const legend = dots.legend(plan, settings, data, { scaleDenominator: 3_200_000 })
     expect(legend.heading).toBe('Population')
     expect(legend.items[0].label).toBe('one dot for 2,000 persons')

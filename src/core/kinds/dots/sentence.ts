@@ -10,7 +10,7 @@ export function dotSentence({ fields, each }: DotSettings, { name, fieldMeta }: 
   return [
     { text: 'One dot for ' },
     { text: eachWords(each), control: 'size' },
-    { text: units.size === 1 && unit ? ` ${unit} of ` : ' of ' },
+    { text: ofUnit(units.size === 1 ? (unit ?? '') : '', labels[0] ?? '') },
     {
       text: labels.length > 2 ? `${labels.slice(0, 2).join(', ')} and more` : labels.join(' and '),
       control: 'field',
@@ -19,4 +19,10 @@ export function dotSentence({ fields, each }: DotSettings, { name, fieldMeta }: 
     { text: name.toLowerCase(), control: 'dataset' },
     { text: '.' },
   ]
+}
+
+/** “ persons of ”, or nothing where the label begins with the unit: “250 members under 18”. */
+const ofUnit = (unit: string, label: string): string => {
+  if (!unit) return ' of '
+  return label.toLowerCase().startsWith(`${unit.toLowerCase()} `) ? ' ' : ` ${unit} of `
 }
