@@ -2,7 +2,8 @@ import { geodesicMetres } from '@/core/projection/ground'
 import { createProjection } from '@/core/projection/projection'
 import type { Lattice } from './grid'
 
-const samples = 12
+/** So many steps each way: the error is largest at the corners or the edges, where the first and last lie. */
+const samples = 4
 
 /**
  * How wrong distances in the plane of a lattice are at most, as a share of those on the ground: short ways across, down

@@ -51,17 +51,16 @@ export function planSurface<S extends SurfaceLook>(
   data: KindData,
 ): SurfacePlan {
   const surface = surfaceOf(source, settings, data)
-  const values = surface ? countedOf(surface) : new Float64Array(0)
-  const others = sharedSurfaces(source, settings, data)
+  const own = surface ? countedOf(surface) : noCells
+  const { values } = own
+  const others = sharedSurfaces(source, settings, data)?.map(countedOf) ?? null
   // Surfaces with one scheme have one range as well.
-  const ranges = (others?.map(countedOf) ?? [values]).map((all) => statisticsOf({ values: all }))
+  const ranges = (others ?? [own]).map(statisticsOf)
   const max = Math.max(...ranges.map((range) => range.max))
   const least = settings.least ?? source.least?.(max) ?? null
   const lowest = Math.min(...ranges.map((range) => range.min))
   const low = least === null ? lowest : Math.max(lowest, least)
-  const sample = surface
-    ? sampleOf(surface, least)
-    : { values: new Float64Array(0), sizes: new Float64Array(0) }
+  const sample = sampleOf(own, least)
   const pool = others && pooled(others.map((one) => sampleOf(one, least)))
   const whole = pool ? pool.values : sample.values
   // The ends are those of the whole surface.
@@ -105,9 +104,7 @@ type Sample = { values: Float64Array; sizes: Float64Array }
 const groundOf = ({ sizes }: Sample): Ground => ({ sizes, neighbours: null })
 
 /** Values of cells, evenly taken from those that are shown, each with the ground that it stands for. */
-function sampleOf(surface: Surface, least: number | null): Sample {
-  const values = countedOf(surface)
-  const perCell = cellKm2(surface.grid) * 1e6
+function sampleOf({ values, perCell }: Cells, least: number | null): Sample {
   let shown = 0
   for (const value of values) if (isShown(value, least)) shown++
   const every = Math.max(1, shown / mostSampled)
@@ -130,9 +127,15 @@ function pooled(samples: Sample[]): NonNullable<SurfacePlan['pool']> {
   return { values: joined('values'), ground: { sizes: joined('sizes'), neighbours: null } }
 }
 
-/** The values that count: those within the areas that a surface is kept to. */
-const countedOf = ({ grid, within }: Surface): Float64Array =>
-  within ? grid.values.map((value, i) => (within[i] ? value : NaN)) : grid.values
+/** Values of cells, and m² of ground under each. */
+type Cells = { values: Float64Array; perCell: number }
+const noCells: Cells = { values: new Float64Array(0), perCell: 0 }
+
+/** The cells that count: those within the areas that a surface is kept to. */
+const countedOf = ({ grid, within }: Surface): Cells => ({
+  values: within ? grid.values.map((value, i) => (within[i] ? value : NaN)) : grid.values,
+  perCell: cellKm2(grid) * 1e6,
+})
 
 /** Where lines run: at whole numbers of the interval, or at the breaks. */
 function levelsOf(
