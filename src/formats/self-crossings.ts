@@ -1,17 +1,15 @@
-import Flatbush from 'flatbush'
 import type { Position } from 'geojson'
 import { edgesCross } from '@/core/geo/edges-cross'
 
-/** Pairs of edges may lie near each other by the million without a crossing; no more are looked at than this. */
-const mostPairs = 20_000_000
+/** Edges may lie near each other by the million without a crossing; no more pairs of boxes are looked at than this. */
+const mostPairs = 40_000_000
 /** In rings of so few edges every pair is looked at. */
 const fewEdges = 24
+/** So many edges that follow each other share a box of the tree. */
+const leafEdges = 4
 
 /** How often the edges of a ring cross, and where first. */
 export type Crossings = { count: number; first: Position | null }
-
-/** Looks at two edges of a path; tells whether that is enough. */
-type Look = (i: number, j: number) => boolean
 
 /**
  * How often the edges of a ring cross, counted up to `most`, and where first. Neighbouring edges share an end
@@ -39,34 +37,9 @@ function amongFew(path: Float64Array, n: number, most: number): Crossings {
 }
 
 function amongMany(path: Float64Array, n: number, most: number): Crossings {
-  const found: Crossings = { count: 0, first: null }
-  let pairs = 0
-  const look: Look = (i, j) => {
-    pairs++
-    const [a, b] = i < j ? [i, j] : [j, i]
-    if (b > a + 1 && (a > 0 || b < n - 1)) {
-      const place = edgesCross(path, a, b)
-      if (place) {
-        found.count++
-        found.first ??= place
-      }
-    }
-    return found.count >= most || pairs >= mostPairs
-  }
-  if (!pairsOfGrid(path, n, look)) pairsOfIndex(path, n, look)
-  return found
-}
-
-function pairsOfIndex(path: Float64Array, n: number, look: Look): void {
-  const index = new Flatbush(n)
-  for (let i = 0; i < n; i++) index.add(...boxOf(path, i))
-  index.finish()
-  let enough = false
-  for (let i = 0; i < n && !enough; i++)
-    index.search(...boxOf(path, i), (j) => {
-      if (j > i && !enough) enough = look(i, j)
-      return false
-    })
+  const tree = new BoxTree(path, n, most)
+  tree.within(1)
+  return tree.found
 }
 
 /** Lists of numbers that are used again for every ring: there may be thousands, and most are small. */
@@ -103,95 +76,124 @@ function unrolled(ring: Position[]): Float64Array {
 }
 
 /**
- * Looks at pairs of edges whose boxes meet, found by the cells of a grid that the boxes touch; does nothing and tells
- * so where edges touch far more cells than there are edges.
+ * Boxes around edges that follow each other, by fours, then around two such boxes, and so on (strip trees, Ballard 1981).
+ * What follows in a ring lies together on the ground and in memory, however rough the ring is: pairs of edges that are
+ * looked at grow with the ring, not faster. The root is node 1, below node `k` lie `2k` and `2k + 1`, leaves begin at
+ * `leaves`.
  */
-function pairsOfGrid(path: Float64Array, n: number, look: Look): boolean {
-  const grid = gridOf(path, n)
-  if (!grid) return false
-  const { starts, edges, columnOf, rowOf, columns, cells } = grid
-  for (let cell = 0; cell < cells; cell++) {
-    const end = starts[cell + 1]
-    for (let p = starts[cell]; p + 1 < end; p++) {
-      const i = edges[p]
-      for (let q = p + 1; q < end; q++) {
-        const j = edges[q]
-        // Edges that follow each other share an end.
-        if (j === i + 1 || !boxesMeet(path, i, j)) continue
-        // Two edges may share several cells; they are looked at in the first of them.
-        const column = Math.max(least(columnOf, i), least(columnOf, j))
-        const row = Math.max(least(rowOf, i), least(rowOf, j))
-        if (row * columns + column === cell && look(i, j)) return true
-      }
+class BoxTree {
+  readonly found: Crossings = { count: 0, first: null }
+  private readonly leaves: number
+  private readonly boxes: Float64Array
+  private pairs = 0
+
+  constructor(
+    private readonly path: Float64Array,
+    private readonly n: number,
+    private readonly most: number,
+  ) {
+    this.leaves = 2 ** Math.ceil(Math.log2(Math.ceil(n / leafEdges)))
+    this.boxes = room('boxes', 8 * this.leaves, Float64Array)
+    for (let leaf = 0; leaf < this.leaves; leaf++) this.boundLeaf(leaf)
+    for (let node = this.leaves - 1; node > 0; node--) this.boundNode(node)
+  }
+
+  /** Looks at the edges below a node among each other. */
+  within(node: number): void {
+    if (this.enough()) return
+    if (node >= this.leaves) {
+      const from = leafEdges * (node - this.leaves)
+      const to = Math.min(this.n, from + leafEdges)
+      for (let i = from; i < to; i++) for (let j = i + 2; j < to; j++) this.look(i, j)
+      return
+    }
+    this.within(2 * node)
+    this.within(2 * node + 1)
+    if (this.meet(2 * node, 2 * node + 1)) this.between(2 * node, 2 * node + 1)
+  }
+
+  /** Looks at the edges below one node with those below a later one of the same level, the boxes of which meet. */
+  private between(one: number, other: number): void {
+    if (this.enough()) return
+    if (one >= this.leaves) {
+      const [a, b] = [leafEdges * (one - this.leaves), leafEdges * (other - this.leaves)]
+      const [aEnd, bEnd] = [Math.min(this.n, a + leafEdges), Math.min(this.n, b + leafEdges)]
+      for (let i = a; i < aEnd; i++)
+        if (this.reaches(i, other)) for (let j = b; j < bEnd; j++) this.look(i, j)
+      return
+    }
+    for (let child = 2 * one; child <= 2 * one + 1; child++) {
+      if (!this.meet(child, other)) continue
+      if (this.meet(child, 2 * other)) this.between(child, 2 * other)
+      if (this.meet(child, 2 * other + 1)) this.between(child, 2 * other + 1)
     }
   }
-  return true
-}
 
-type Grid = {
-  /** Edges of each cell, those of cell `c` from `starts[c]` on. */
-  starts: Uint32Array
-  edges: Uint32Array
-  /** Column and row of each vertex. */
-  columnOf: Uint32Array
-  rowOf: Uint32Array
-  columns: number
-  cells: number
-}
-
-const least = (of: Uint32Array, edge: number): number => (of[edge] < of[edge + 1] ? of[edge] : of[edge + 1])
-const most = (of: Uint32Array, edge: number): number => (of[edge] > of[edge + 1] ? of[edge] : of[edge + 1])
-
-function gridOf(path: Float64Array, n: number): Grid | null {
-  let [west, south, east, north] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (let v = 0; v <= n; v++) {
-    const [x, y] = [path[2 * v], path[2 * v + 1]]
-    if (x < west) west = x
-    if (x > east) east = x
-    if (y < south) south = y
-    if (y > north) north = y
+  private look(i: number, j: number): void {
+    if (j <= i + 1 || (i === 0 && j === this.n - 1) || !boxesMeet(this.path, i, j)) return
+    const place = edgesCross(this.path, i, j)
+    if (!place) return
+    this.found.count++
+    this.found.first ??= place
   }
-  const [width, height] = [Math.max(east - west, 1e-12), Math.max(north - south, 1e-12)]
-  // Rough rings crowd in few cells, the more of them the longer they are; some cells more than edges keep pairs few.
-  const size = Math.sqrt((width * height) / (3 * n))
-  const columns = Math.max(1, Math.min(4 * n, Math.ceil(width / size)))
-  const rows = Math.max(1, Math.min(4 * n, Math.ceil(height / size)))
-  if (columns * rows > 8 * n + 64) return null
-  const columnOf = room('columnOf', n + 1, Uint32Array)
-  const rowOf = room('rowOf', n + 1, Uint32Array)
-  for (let v = 0; v <= n; v++) {
-    columnOf[v] = Math.min(columns - 1, Math.floor(((path[2 * v] - west) / width) * columns))
-    rowOf[v] = Math.min(rows - 1, Math.floor(((path[2 * v + 1] - south) / height) * rows))
+
+  private enough(): boolean {
+    return this.found.count >= this.most || this.pairs >= mostPairs
   }
-  const starts = room('starts', columns * rows + 1, Uint32Array).fill(0, 0, columns * rows + 1)
-  let total = 0
-  for (let i = 0; i < n; i++) {
-    const [c1, r1] = [most(columnOf, i), most(rowOf, i)]
-    for (let r = least(rowOf, i); r <= r1; r++)
-      for (let c = least(columnOf, i); c <= c1; c++) {
-        starts[r * columns + c + 1]++
-        total++
+
+  /** Whether an edge comes into the box of a node. */
+  private reaches(edge: number, node: number): boolean {
+    const { path, boxes } = this
+    const [v, at] = [2 * edge, 4 * node]
+    const [a, b] = [path[v], path[v + 2]]
+    if ((a > b ? a : b) < boxes[at] || (a < b ? a : b) > boxes[at + 2]) return false
+    const [c, d] = [path[v + 1], path[v + 3]]
+    return (c > d ? c : d) >= boxes[at + 1] && (c < d ? c : d) <= boxes[at + 3]
+  }
+
+  private meet(one: number, other: number): boolean {
+    this.pairs++
+    const { boxes } = this
+    const [a, b] = [4 * one, 4 * other]
+    return (
+      boxes[a] <= boxes[b + 2] &&
+      boxes[b] <= boxes[a + 2] &&
+      boxes[a + 1] <= boxes[b + 3] &&
+      boxes[b + 1] <= boxes[a + 3]
+    )
+  }
+
+  /** West, south, east and north of a leaf; one without edges meets nothing. */
+  private boundLeaf(leaf: number): void {
+    const { path, boxes } = this
+    let [west, south, east, north] = [Infinity, Infinity, -Infinity, -Infinity]
+    const from = leafEdges * leaf
+    if (from < this.n)
+      for (let v = from; v <= Math.min(this.n, from + leafEdges); v++) {
+        const x = path[2 * v]
+        const y = path[2 * v + 1]
+        if (x < west) west = x
+        if (x > east) east = x
+        if (y < south) south = y
+        if (y > north) north = y
       }
-    if (total > 8 * n + 64) return null
+    const at = 4 * (this.leaves + leaf)
+    boxes[at] = west
+    boxes[at + 1] = south
+    boxes[at + 2] = east
+    boxes[at + 3] = north
   }
-  for (let cell = 0; cell < columns * rows; cell++) starts[cell + 1] += starts[cell]
-  const edges = room('edges', total, Uint32Array)
-  const next = room('next', columns * rows + 1, Uint32Array)
-  next.set(starts.subarray(0, columns * rows + 1))
-  for (let i = 0; i < n; i++) {
-    const [c1, r1] = [most(columnOf, i), most(rowOf, i)]
-    for (let r = least(rowOf, i); r <= r1; r++)
-      for (let c = least(columnOf, i); c <= c1; c++) edges[next[r * columns + c]++] = i
-  }
-  return { starts, edges, columnOf, rowOf, columns, cells: columns * rows }
-}
 
-const boxOf = (path: Float64Array, i: number): [number, number, number, number] => [
-  Math.min(path[2 * i], path[2 * i + 2]),
-  Math.min(path[2 * i + 1], path[2 * i + 3]),
-  Math.max(path[2 * i], path[2 * i + 2]),
-  Math.max(path[2 * i + 1], path[2 * i + 3]),
-]
+  private boundNode(node: number): void {
+    const { boxes } = this
+    const [at, a, b] = [4 * node, 8 * node, 8 * node + 4]
+    for (let side = 0; side < 2; side++) {
+      boxes[at + side] = boxes[a + side] < boxes[b + side] ? boxes[a + side] : boxes[b + side]
+      boxes[at + side + 2] =
+        boxes[a + side + 2] > boxes[b + side + 2] ? boxes[a + side + 2] : boxes[b + side + 2]
+    }
+  }
+}
 
 function boxesMeet(path: Float64Array, i: number, j: number): boolean {
   const [a, b, c, d] = [path[2 * i], path[2 * i + 2], path[2 * j], path[2 * j + 2]]

@@ -1,7 +1,7 @@
 import type { Geometry as Shape, Position } from 'geojson'
 import { SaidError } from '@/core/said/said-error'
-import { eachVertex, type Areas, type Geometry, type Lines, type Points } from './geometry'
-import { sharedArcs, type Runs } from './shared-arcs'
+import { eachVertex, type Areas, type Geometry, type Lines } from './geometry'
+import { sharedArcs } from './shared-arcs'
 import { wrapped } from './sphere/longitudes'
 import { turnRings } from './sphere/rings'
 import { onSphere } from './sphere/sew'
@@ -69,36 +69,106 @@ function kindOf(shape: Shape): Kind {
  * @throws SaidError when areas, lines and points are mixed
  */
 export function geometryFromShapes(shapes: (Shape | null)[], fromStore = false): Geometry {
-  const kinds = new Set(shapes.flatMap((shape) => (shape ? [kindOf(shape)] : [])))
-  if (kinds.size > 1)
-    throw new SaidError(`The file mixes ${[...kinds].join(' and ')}; put each in a file of its own.`)
-  const [kind] = kinds
-  if (kind === undefined) return { kind: 'none' }
-  const placed = shapes.map((shape) => shape && (fromStore ? { shape, sewn: true } : onSphere(shape)))
-  if (kind === 'points') return pointsFrom(placed.map((one) => one?.shape ?? null))
-  const parts = placed.map((one) => partsOf(one?.shape ?? null))
-  const featureStarts = runningSum(parts.map(({ length }) => length))
-  const rings = parts.flat()
-  if (kind === 'lines') {
-    const { arcs, refs, refStarts } = sharedArcs(runsOf(rings.flat(), false))
-    return { kind, arcs, refs, ringStarts: refStarts, featureStarts }
+  const gathered = new GatheredShapes(fromStore)
+  for (const shape of shapes) gathered.add(shape)
+  return gathered.geometry()
+}
+
+/**
+ * Shapes that become one geometry, added feature by feature. What was added is kept as bare numbers, so that shapes
+ * of many vertices can be let go one by one, while a file is still being read.
+ */
+export class GatheredShapes {
+  private kind: Kind | null = null
+  private coords = new Float64Array(1024)
+  private used = 0
+  /** Where each ring, path or list of points ends, in vertices. */
+  private readonly ends: number[] = [0]
+  private readonly ringsOfPolygons: number[] = []
+  private readonly partsOfFeatures: number[] = []
+  private readonly sewn: boolean[] = []
+
+  /** @param fromStore the shapes are those of a store, so that nothing has to be found out about them */
+  constructor(private readonly fromStore = false) {}
+
+  /** How many features were added. */
+  get count(): number {
+    return this.sewn.length
   }
-  const { arcs, refs, refStarts } = sharedArcs(runsOf(rings.flat(), true))
-  const areas: Areas = {
-    kind,
-    arcs,
-    refs,
-    ringStarts: refStarts,
-    polygonStarts: runningSum(rings.map(({ length }) => length)),
-    featureStarts,
+
+  /**
+   * The next feature; null where it has no shape.
+   * @throws SaidError when areas, lines and points are mixed
+   */
+  add(given: Shape | null): void {
+    if (!given) {
+      this.sewn.push(false)
+      this.partsOfFeatures.push(0)
+      return
+    }
+    const kind = kindOf(given)
+    if (this.kind !== null && this.kind !== kind)
+      throw new SaidError(`The file mixes ${this.kind} and ${kind}; put each in a file of its own.`)
+    this.kind = kind
+    const { shape, sewn } = this.fromStore ? { shape: given, sewn: true } : onSphere(given)
+    this.sewn.push(sewn)
+    if (kind === 'points') {
+      const points = pointsOf(shape)
+      this.partsOfFeatures.push(points.length)
+      this.run(points)
+      return
+    }
+    const parts = partsOf(shape)
+    this.partsOfFeatures.push(parts.length)
+    for (const rings of parts) {
+      this.ringsOfPolygons.push(rings.length)
+      for (const ring of rings) this.run(ring)
+    }
   }
-  turnRings(areas, (f) => placed[f]?.sewn ?? false)
-  return areas
+
+  /** All that was added. Nothing may be added after it. */
+  geometry(): Geometry {
+    if (this.kind === null) return { kind: 'none' }
+    const coords = this.coords.slice(0, this.used)
+    const featureStarts = runningSum(this.partsOfFeatures)
+    if (this.kind === 'points') return { kind: 'points', coords, featureStarts }
+    const closed = this.kind === 'areas'
+    const { arcs, refs, refStarts } = sharedArcs({ coords, starts: Uint32Array.from(this.ends), closed })
+    if (!closed) return { kind: 'lines', arcs, refs, ringStarts: refStarts, featureStarts }
+    const areas: Areas = {
+      kind: 'areas',
+      arcs,
+      refs,
+      ringStarts: refStarts,
+      polygonStarts: runningSum(this.ringsOfPolygons),
+      featureStarts,
+    }
+    turnRings(areas, (f) => this.sewn[f])
+    return areas
+  }
+
+  private run(places: Position[]): void {
+    const needed = this.used + 2 * places.length
+    if (needed > this.coords.length) {
+      const grown = new Float64Array(Math.max(needed, 2 * this.coords.length))
+      grown.set(this.coords.subarray(0, this.used))
+      this.coords = grown
+    }
+    const { coords } = this
+    let at = this.used
+    for (let i = 0; i < places.length; i++) {
+      const place = places[i]
+      coords[at++] = wrapped(place[0])
+      coords[at++] = place[1]
+    }
+    this.used = at
+    this.ends.push(at / 2)
+  }
 }
 
 /** The polygons of a shape, each a list of rings, or its paths, each a list of one. */
-function partsOf(shape: Shape | null): Position[][][] {
-  switch (shape?.type) {
+function partsOf(shape: Shape): Position[][][] {
+  switch (shape.type) {
     case 'Polygon':
       return [shape.coordinates]
     case 'MultiPolygon':
@@ -112,25 +182,9 @@ function partsOf(shape: Shape | null): Position[][][] {
   }
 }
 
-function runsOf(lists: Position[][], closed: boolean): Runs {
-  const starts = runningSum(lists.map(({ length }) => length))
-  const coords = new Float64Array(2 * starts[lists.length])
-  let at = 0
-  for (const list of lists)
-    for (let i = 0; i < list.length; i++) {
-      coords[at++] = wrapped(list[i][0])
-      coords[at++] = list[i][1]
-    }
-  return { coords, starts, closed }
-}
-
-function pointsFrom(shapes: (Shape | null)[]): Points {
-  const lists = shapes.map((shape) => {
-    if (shape?.type === 'Point') return [shape.coordinates]
-    return shape?.type === 'MultiPoint' ? shape.coordinates : []
-  })
-  const { coords } = runsOf(lists, false)
-  return { kind: 'points', coords, featureStarts: runningSum(lists.map(({ length }) => length)) }
+function pointsOf(shape: Shape): Position[] {
+  if (shape.type === 'Point') return [shape.coordinates]
+  return shape.type === 'MultiPoint' ? shape.coordinates : []
 }
 
 function runningSum(counts: number[]): Uint32Array {

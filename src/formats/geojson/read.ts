@@ -1,19 +1,9 @@
 import type { Geometry } from 'geojson'
 import { z } from 'zod'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
-import { decodeText, nameFromFile, parseJson } from '../text'
-import { withIds, type FeatureId } from '../feature-ids'
+import { decodeText, nameFromFile } from '../text'
 import { vectorDatasets, type Row } from '../vector'
-
-/** How deep the positions of each shape lie, and how many must stand together at the innermost level. */
-const shapes = {
-  Point: { depth: 0, least: 0 },
-  MultiPoint: { depth: 1, least: 0 },
-  LineString: { depth: 1, least: 2 },
-  MultiLineString: { depth: 2, least: 2 },
-  Polygon: { depth: 2, least: 3 },
-  MultiPolygon: { depth: 3, least: 3 },
-} as const
+import { membersOf, shapes } from './members'
 
 const Member = z.object({
   type: z.string(),
@@ -28,31 +18,25 @@ const Member = z.object({
  * @throws ImportError
  */
 export function readGeojson(bytes: Uint8Array, fileName: string, options: ReadOptions): Imported[] {
-  const text = decodeText(bytes)
-  const lines = /\.(geojsonl|ndjson)$/i.test(fileName)
-  const parsed = lines
-    ? {
-        type: 'FeatureCollection',
-        features: text
-          .split(/[\n\u001e]+/)
-          .filter((line) => line.trim())
-          .map((line) => parseJson(line, fileName)),
-      }
-    : parseJson(text, fileName)
-  const members = membersOf(parsed, fileName)
-  const ids: FeatureId[] = []
-  const found = members.map((member, i): Row => {
+  const { head, count, each } = membersOf(decodeText(bytes), fileName, /\.(geojsonl|ndjson)$/i.test(fileName))
+  if (!count) throw new ImportError(`${fileName} holds no features.`)
+  const crs = options.crs ?? namedSystem(head)
+  return vectorDatasets(rowsOf(each(), fileName), nameFromFile(fileName), fileName, {
+    crs,
+    guessed: { crs: crs ?? undefined },
+  })
+}
+
+function* rowsOf(members: Iterable<unknown>, fileName: string): Iterable<Row> {
+  let i = 0
+  for (const member of members) {
     const feature = Member.safeParse(member)
     if (!feature.success || feature.data.type !== 'Feature')
       throw new ImportError(`${fileName}: entry ${i + 1} is not a GeoJSON feature.`)
-    const properties = feature.data.properties ?? {}
-    ids.push(feature.data.id)
-    return { properties, shape: checkGeometry(feature.data.geometry ?? null, i, fileName) }
-  })
-  const rows = withIds(found, ids)
-  if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
-  const crs = options.crs ?? namedSystem(parsed)
-  return vectorDatasets(rows, nameFromFile(fileName), fileName, { crs, guessed: { crs: crs ?? undefined } })
+    const { geometry, properties, id } = feature.data
+    yield { properties: properties ?? {}, shape: checkGeometry(geometry ?? null, i, fileName), id }
+    i++
+  }
 }
 
 /** The EPSG code of a “crs” member, as files from before RFC 7946 have it. */
@@ -60,17 +44,6 @@ function namedSystem(parsed: unknown): string | null {
   const name = (parsed as { crs?: { properties?: { name?: unknown } } }).crs?.properties?.name
   const code = typeof name === 'string' ? /EPSG:+(\d+)$/i.exec(name)?.[1] : undefined
   return code ? `EPSG:${code}` : null
-}
-
-function membersOf(parsed: unknown, fileName: string): unknown[] {
-  if (typeof parsed === 'object' && parsed !== null && 'type' in parsed) {
-    if (parsed.type === 'FeatureCollection' && 'features' in parsed && Array.isArray(parsed.features))
-      return parsed.features
-    if (parsed.type === 'Feature') return [parsed]
-    if (typeof parsed.type === 'string' && parsed.type in shapes)
-      return [{ type: 'Feature', properties: {}, geometry: parsed }]
-  }
-  throw new ImportError(`${fileName} is JSON, but not GeoJSON: it has no features.`)
 }
 
 function checkGeometry(geometry: unknown, index: number, fileName: string): Geometry | null {

@@ -4,7 +4,6 @@ import type { Feature } from 'geojson'
 import { ImportError, type Imported } from '../import-error'
 import { decodeText, nameFromFile } from '../text'
 import { readXml } from '../xml/sax'
-import { withIds } from '../feature-ids'
 import { vectorDatasets, type Row } from '../vector'
 
 /** The whole document, after it was read through once piece by piece, which says where it breaks. */
@@ -29,19 +28,16 @@ const plainValue = (value: unknown): unknown =>
     : value
 
 function datasetsOf(features: Feature[], fileName: string): Imported[] {
-  const whole = features.map(({ geometry, properties }): Row => ({
+  const rows = features.map(({ geometry, properties, id }): Row => ({
     shape: geometry,
+    id,
     properties: Object.fromEntries(
       Object.entries(properties ?? {})
         .filter(([key]) => !looks.test(key))
         .map(([key, value]) => [key, plainValue(value)]),
     ),
   }))
-  if (!whole.length) throw new ImportError(`${fileName} holds no features.`)
-  const rows = withIds(
-    whole,
-    features.map(({ id }) => id),
-  )
+  if (!rows.length) throw new ImportError(`${fileName} holds no features.`)
   return vectorDatasets(rows, nameFromFile(fileName), fileName, { crs: null, loose: true })
 }
 

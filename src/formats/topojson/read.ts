@@ -106,19 +106,12 @@ function fromShapes(
     rows = list.map((one): Row => ({
       shape: one.type === null ? null : (feature(topology, one) as Feature<Geometry>).geometry,
       properties: (one.properties ?? {}) as Record<string, unknown>,
+      id: one.id,
     }))
   } catch {
     throw new ImportError(`${fileName} is damaged: its shapes do not have the form that their types say.`)
   }
-  return vectorDatasets(
-    withIds(
-      rows,
-      list.map(({ id }) => id),
-    ),
-    nameFromFile(name),
-    fileName,
-    { crs: null, guessed: { crs }, remarks },
-  )
+  return vectorDatasets(rows, nameFromFile(name), fileName, { crs: null, guessed: { crs }, remarks })
 }
 
 function listOf(object: GeometryObject, fileName: string): GeometryObject[] {
