@@ -55,7 +55,7 @@ export class GatheredRows {
     one.shapes.add(repairShape(shape, row, one.notes, one.effort))
   }
 
-  /** A dataset for each sort of shapes; rows without a shape are in the first. One without geometry if there is none. */
+  /** A dataset for each sort of shapes; rows without one are in the first. One without geometry where none has any. */
   bySort(): Part[] {
     const rows = withIds(this.all, this.ids)
     const found = sorts.flatMap((sort) => {

@@ -132,7 +132,7 @@ const lookOf = (s: LegendSettings): LegendLook => ({
 })
 
 const rememberLayout = createMemory<LegendSettings, ReturnType<typeof drawLegend>>('legends', {
-  maxBytes: 16 * 2 ** 20,
+  maxBytes: 4 * 2 ** 20,
 })
 
 /** The legend's lines where they lie on the page, from its own top left corner, for editing them in place. */
