@@ -1,10 +1,20 @@
 'use client'
 import { Dialog as RadixDialog, Popover as RadixPopover } from 'radix-ui'
 import { X } from 'lucide-react'
-import type { ReactNode } from 'react'
+import { cloneElement, useState, type MouseEventHandler, type ReactElement, type ReactNode } from 'react'
 import { IconButton } from './controls'
 
-/** A small picker beside what it changes. */
+type Trigger = ReactElement<{
+  'aria-haspopup'?: 'dialog'
+  'aria-expanded'?: boolean
+  'data-state'?: string
+  onClick?: MouseEventHandler<HTMLElement>
+}>
+
+/**
+ * A small picker beside what it changes. Until it is opened for the first time it is its trigger and nothing else:
+ * desks have dozens of them, and are drawn anew with every step of a slider.
+ */
 export function Popover({
   trigger,
   children,
@@ -13,15 +23,26 @@ export function Popover({
   side = 'bottom',
   className = '',
 }: {
-  trigger: ReactNode
+  trigger: Trigger
   children: ReactNode | ((close: () => void) => ReactNode)
   label: string
   align?: 'start' | 'center' | 'end'
   side?: 'top' | 'bottom'
   className?: string
 }) {
+  const [used, setUsed] = useState(false)
+  if (!used)
+    return cloneElement(trigger, {
+      'aria-haspopup': 'dialog',
+      'aria-expanded': false,
+      'data-state': 'closed',
+      onClick: (event) => {
+        trigger.props.onClick?.(event)
+        setUsed(true)
+      },
+    })
   return (
-    <RadixPopover.Root>
+    <RadixPopover.Root defaultOpen>
       <RadixPopover.Trigger asChild>{trigger}</RadixPopover.Trigger>
       <RadixPopover.Portal>
         <RadixPopover.Content

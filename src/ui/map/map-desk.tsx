@@ -57,7 +57,7 @@ export function MapDesk() {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px]">
         <Stage key={map.id} map={map} layer={layer} prepared={prepared} all={all} />
         <aside
-          className="flex min-h-0 flex-col border-l border-line bg-base-100"
+          className="flex min-h-0 flex-col border-l border-line bg-base-100 contain-layout"
           aria-label="Layer stack"
           onClick={() => !layer && select({ layerId: null })}
         >

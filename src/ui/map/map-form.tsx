@@ -1,5 +1,7 @@
 'use client'
 import type { Draft } from 'immer'
+import { memo, useDeferredValue } from 'react'
+import { shallow } from 'zustand/shallow'
 import type { Prepared } from '@/core/data/prepare'
 import { intervals, plainGraticule, type Graticule } from '@/core/map/graticule/spec'
 import type { MapSpec } from '@/core/map/spec'
@@ -10,8 +12,16 @@ import { Popover } from '../kit/popover'
 import { editMap } from './edit-map'
 import { ProjectionPicker } from './projection-picker'
 
+type Props = { map: MapSpec; all: Map<string, Prepared> }
+
 /** What a map has beneath and around its layers: ground, sea and land, graticule, projection. */
-export function MapForm({ map, all }: { map: MapSpec; all: Map<string, Prepared> }) {
+export function MapForm({ map, all }: Props) {
+  // What is moved in a layer's settings moves at once; this form, which hardly says anything of layers, follows.
+  const layers = useDeferredValue(map.layers)
+  return <Settled map={{ ...map, layers }} all={all} />
+}
+
+const Settled = memo(function Settled({ map, all }: Props) {
   const areas = [...all.values()].filter(({ dataset }) => dataset.geometry.kind === 'areas')
   return (
     <section
@@ -112,6 +122,10 @@ export function MapForm({ map, all }: { map: MapSpec; all: Map<string, Prepared>
       </Row>
     </section>
   )
+}, alike)
+
+function alike(one: Props, other: Props): boolean {
+  return one.all === other.all && shallow(one.map, other.map)
 }
 
 function tinted({ sea, land }: MapSpec): string {

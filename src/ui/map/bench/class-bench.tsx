@@ -83,7 +83,7 @@ export const ClassBench = memo(function ClassBench({
   return (
     <section
       aria-label="Class bench"
-      className={`grid shrink-0 grid-cols-[minmax(0,1fr)_288px] border-t border-line bg-base-100 ${folded ? 'h-9' : 'h-[236px]'}`}
+      className={`grid shrink-0 grid-cols-[minmax(0,1fr)_288px] border-t border-line bg-base-100 contain-layout ${folded ? 'h-9' : 'h-[236px]'}`}
     >
       <div className="flex min-w-0 flex-col border-r border-line">
         <div className="flex h-9 shrink-0 items-center justify-between gap-3 px-4">

@@ -17,6 +17,8 @@ const plotHeight = 104
 const plotTop = 26
 const base = plotTop + plotHeight
 
+const asItIs = (value: number): number => value
+
 export type Mark = { value: number; name: string }
 type Props = {
   layer: Layer
@@ -50,14 +52,11 @@ export function Distribution({
   const low = Math.min(least, result.breaks[0])
   const high = Math.max(most, result.breaks[result.breaks.length - 1])
   const log = view.axis === 'log' && low > 0
-  const to = (value: number) => (log ? Math.log(value) : value)
+  const to = log ? Math.log : asItIs
   const span = to(high) - to(low) || 1
   const x = useCallback(
-    (value: number) => {
-      const along = (v: number) => (log ? Math.log(v) : v)
-      return ((along(value) - along(low)) / (along(high) - along(low) || 1)) * width
-    },
-    [low, high, log, width],
+    (value: number) => ((to(value) - to(low)) / (to(high) - to(low) || 1)) * width,
+    [low, high, to, width],
   )
   const valueAt = (px: number) => {
     const along = to(low) + (px / width) * span
@@ -376,8 +375,8 @@ const Strip = memo(function Strip({
   x: (value: number) => number
   y: number
 }) {
-  // Beyond some thousands a strip of dots is a bar; every n-th then stands for the rest.
-  const step = Math.ceil(values.length / 1500)
+  // A strip of many dots is a bar, which takes long to draw; every n-th then stands for the rest.
+  const step = Math.ceil(values.length / 800)
   const dots: string[] = []
   for (let i = 0; i < values.length; i += step)
     if (Number.isFinite(values[i]))
