@@ -1,6 +1,7 @@
 import type { Extent } from '@/core/geo/geometry'
 import { extentOf } from '@/core/geo/extent'
-import type { Geometry } from '@/core/geo/geometry'
+import { coordsOf, type Geometry } from '@/core/geo/geometry'
+import { createMemory } from '@/core/memory/memory'
 import { authalicRadius } from '@/core/projection/authalic'
 import type { ProjectionSpec } from '@/core/projection/catalogue'
 import { createProjection } from '@/core/projection/projection'
@@ -40,8 +41,20 @@ export function planeFor([west, south, east, north]: Extent): ProjectionSpec {
   return { ...spec, id: 'lambert-azimuthal-equal-area', centre: [middle > 180 ? middle - 360 : middle, lat] }
 }
 
-/** Coordinates of points in a plane; NaN where it does not show them. */
-export function placesIn(plane: ProjectionSpec, lonLat: ArrayLike<number>): Float64Array {
+const rememberPlaces = createMemory<Float64Array, Float64Array>('places in planes', {
+  maxBytes: 48 * 2 ** 20,
+})
+
+/**
+ * Coordinates of points in a plane; NaN where it does not show them. Those of a list are kept, since a surface that is
+ * dragged asks for them at every step: nobody may change them.
+ */
+export const placesIn = (plane: ProjectionSpec, lonLat: ArrayLike<number>): Float64Array =>
+  lonLat instanceof Float64Array
+    ? rememberPlaces(lonLat, JSON.stringify(plane), () => projected(plane, lonLat))
+    : projected(plane, lonLat)
+
+function projected(plane: ProjectionSpec, lonLat: ArrayLike<number>): Float64Array {
   const projection = createProjection(plane)
   const out = new Float64Array(lonLat.length)
   for (let i = 0; i < lonLat.length; i += 2) {
@@ -83,25 +96,32 @@ export function latticeOver(
 export const mostCells = 1_000_000
 const longest = 4000
 
-/** The bounds of geometries in a plane, by their vertices and points along long edges. */
-export function boundsIn(
-  plane: ProjectionSpec,
-  geometries: Geometry[],
-): [x0: number, y0: number, x1: number, y1: number] {
+type Bounds = [x0: number, y0: number, x1: number, y1: number]
+
+const rememberBounds = createMemory<Float64Array, Bounds>('bounds in planes', { maxBytes: 2 ** 18 })
+
+/** The bounds of geometries in a plane, by their vertices. */
+export function boundsIn(plane: ProjectionSpec, geometries: Geometry[]): Bounds {
+  const key = JSON.stringify(plane)
+  const all = geometries
+    .filter((geometry) => geometry.kind !== 'none')
+    .map((geometry) => coordsOf(geometry))
+    .map((coords) => rememberBounds(coords, key, () => boundsOf(plane, coords)))
+  const least = (side: 0 | 1) => all.reduce((min, bounds) => Math.min(min, bounds[side]), Infinity)
+  const most = (side: 2 | 3) => all.reduce((max, bounds) => Math.max(max, bounds[side]), -Infinity)
+  return [least(0), least(1), most(2), most(3)]
+}
+
+function boundsOf(plane: ProjectionSpec, coords: Float64Array): Bounds {
   const projection = createProjection(plane)
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
-  const take = (lon: number, lat: number): void => {
-    const [x, y] = projection.project(lon, lat)
-    if (!Number.isFinite(x)) return
+  for (let i = 0; i < coords.length; i += 2) {
+    const [x, y] = projection.project(coords[i], coords[i + 1])
+    if (!Number.isFinite(x)) continue
     if (x < x0) x0 = x
     if (x > x1) x1 = x
     if (y < y0) y0 = y
     if (y > y1) y1 = y
-  }
-  for (const geometry of geometries) {
-    if (geometry.kind === 'none') continue
-    const coords = geometry.kind === 'points' ? geometry.coords : geometry.arcs.coords
-    for (let i = 0; i < coords.length; i += 2) take(coords[i], coords[i + 1])
   }
   return [x0, y0, x1, y1]
 }
