@@ -24,11 +24,12 @@ module.exports = {
     only('colour', '^src/core/colour/', ['^src/core/scene/']),
     only('classify', '^src/core/classify/', ['^src/core/(registry|scene)/']),
     only('grid', '^src/core/grid/', ['^src/core/(geo|projection|scene)/']),
+    only('cartogram', '^src/core/cartogram/', ['^src/core/(grid|geo|projection)/']),
     only('data', '^src/core/data/', ['^src/core/(registry|classify|grid|geo|projection|scene)/']),
     only('treemap', '^src/core/treemap/', ['^src/core/(data|scene)/']),
     only('labels', '^src/core/labels/', ['^src/core/(registry|classify|data|scene)/']),
     only('kinds', '^src/core/kinds/', [
-      '^src/core/(registry|classify|colour|projection|labels|data|grid|geo|scene)/',
+      '^src/core/(registry|classify|colour|projection|labels|data|cartogram|grid|geo|scene)/',
     ]),
     only('map', '^src/core/map/', [
       '^src/core/(registry|kinds|classify|colour|projection|labels|data|grid|geo|scene)/',

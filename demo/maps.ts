@@ -3,6 +3,7 @@ import { Colouring } from '@/core/colour/colouring'
 import type { OwnRamp } from '@/core/colour/ramp'
 import type { Prepared } from '@/core/data/prepare'
 import type { BivariateSettings } from '@/core/kinds/bivariate/spec'
+import type { CartogramSettings } from '@/core/kinds/cartogram/spec'
 import type { CategorySettings } from '@/core/kinds/categories/spec'
 import type { CellSettings } from '@/core/kinds/cells/spec'
 import type { ChartSettings } from '@/core/kinds/charts/spec'
@@ -318,6 +319,35 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     ],
   })
   people.layers.splice(-1, 0, ground(12))
+  const bodies = makeMap({
+    id: 'bodies',
+    name: 'Loans, by people',
+    projection,
+    background: '#f7f5ef',
+    layers: [
+      layer('loans-by-people', 'Loans per resident, by people', 'districts', {
+        kind: 'cartogram',
+        change: (initial: CartogramSettings) => ({
+          ...initial,
+          form: 'circles',
+          size: 'population',
+          fill: 0.85,
+          field: 'lib_loans_2025',
+          per: 'population',
+          scheme: 'meadow',
+          missing: noReturn(true),
+        }),
+        more: {
+          labels: plainLabels('name', 'areas', {
+            sizePt: 6,
+            colour: '#26312f',
+            rankField: 'population',
+            area: { form: 'straight', beyond: false, outside: false },
+          }),
+        },
+      }),
+    ],
+  })
   const gathered = map('gathered', 'Density of readers', {
     n: 13,
     thematic: layer('readers-per-km2', 'Readers per km²', 'readers', {
@@ -779,6 +809,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     ...pair,
     amounts,
     people,
+    bodies,
     gathered,
     inCells,
     nightLines,

@@ -27,6 +27,8 @@ type Page = {
     y: number
     scale: number
   }
+  /** Distances on it mean nothing. */
+  unscaled?: boolean
 }
 
 const small = (colour?: string) => (colour ? typeStyle('source-sans-3', 7, { colour }) : inStyle('note'))
@@ -200,6 +202,26 @@ export const demoSheets = (): Sheet[] => [
     legend: { swatchWidthMm: 9, swatchHeightMm: 9, gapMm: 1.5 },
   }),
   page({
+    id: 'bodies-a4',
+    name: 'Loans, by people, A4',
+    mapId: 'bodies',
+    legendKey: 'loans-by-people',
+    title: 'Where people read',
+    legendTitle: 'Loans per resident',
+    subtitle:
+      'Library loans per resident in 2025; the area of a circle is the number of people of a district',
+    method: 'Natural breaks, rounded; circles pushed apart, neighbours kept together where they can be',
+    legend: {
+      swatchHeightMm: 4,
+      words: {
+        'loans-by-people/heading': 'People',
+        'loans-by-people/items-heading': 'Loans per resident',
+      },
+    },
+    part: { x: -30, y: 44, scale: 2_550_000 },
+    unscaled: true,
+  }),
+  page({
     id: 'gathered-a4',
     name: 'Density of readers, A4',
     mapId: 'gathered',
@@ -284,6 +306,7 @@ function page({
   legend,
   ink,
   part: near,
+  unscaled = false,
 }: Page): Sheet {
   const inked = (sizePt: number, weight: 400 | 600) =>
     typeStyle('source-sans-3', sizePt, { weight, colour: ink })
@@ -317,11 +340,15 @@ function page({
         { x: 17, y: 39, width: 56, height: 44 },
         { ...(legendTitle && { words: { [`${legendKey}/heading`]: legendTitle } }), ...onDark, ...legend },
       ),
-      part('scale-bar', 'bar', {
-        name: 'Scale bar',
-        box: { x: 225, y: 181, width: 44, height: 6 },
-        settings: ink ? { ...bar, style: inked(7, 400) } : bar,
-      }),
+      ...(unscaled
+        ? []
+        : [
+            part('scale-bar', 'bar', {
+              name: 'Scale bar',
+              box: { x: 225, y: 181, width: 44, height: 6 },
+              settings: ink ? { ...bar, style: inked(7, 400) } : bar,
+            }),
+          ]),
       text('title', 'Title', {
         box: { x: 12, y: 11, width: 200, height: 12 },
         words: title,
@@ -346,12 +373,16 @@ function page({
         words: `Source: {{credits}}. ${method}. {{projection}}.`,
         style: small(),
       }),
-      text('drawn', 'Date', {
-        box: { x: 225, y: 194.5, width: 60, height: 4 },
-        words: '{{scale}}',
-        style: small(),
-        align: 'right',
-      }),
+      ...(unscaled
+        ? []
+        : [
+            text('drawn', 'Date', {
+              box: { x: 225, y: 194.5, width: 60, height: 4 },
+              words: '{{scale}}',
+              style: small(),
+              align: 'right',
+            }),
+          ]),
     ],
   })
 }

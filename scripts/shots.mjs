@@ -73,12 +73,13 @@ try {
   await page.waitForTimeout(1500)
   await shot('map-desk-glow')
   await page.getByRole('button', { name: /^Map: / }).click()
-  await page.getByRole('button', { name: /^Residents/ }).click()
+  await page.getByRole('button', { name: /^Readers by age/ }).click()
   await page.waitForTimeout(1500)
   await shot('map-desk-dots')
   for (const [map, layer, name] of [
     [/^Density of readers/, /^Readers per km²/, 'map-desk-density'],
     [/^Libraries in hexagons/, /^Libraries in hexagons/, 'map-desk-cells'],
+    [/^Loans, by people/, /^Loans per resident, by people/, 'map-desk-cartogram'],
     [/^Heights, lit/, /^Heights/, 'map-desk-isolines'],
   ]) {
     await page.getByRole('button', { name: /^Map: / }).click()
@@ -103,6 +104,13 @@ try {
   await page.getByRole('button', { name: 'Two years, A4' }).click()
   await page.waitForTimeout(1500)
   await shot('sheet-desk-two-years')
+  await page.getByRole('button', { name: 'Loans by subject, A4' }).click()
+  await page.waitForTimeout(1500)
+  await page
+    .getByLabel('Pile')
+    .getByRole('button', { name: /^Treemap/ })
+    .click()
+  await shot('sheet-desk-treemap')
   await page.getByRole('button', { name: 'Loans, A4' }).click()
   await page.keyboard.press('4')
   await page.getByRole('button', { name: 'Export PDF' }).click()

@@ -77,9 +77,9 @@ function unrolled(ring: Position[]): Float64Array {
 
 /**
  * Boxes around edges that follow each other, by fours, then around two such boxes, and so on (after the strip trees of
- * Ballard 1981). What follows in a ring lies together on the ground and in memory, however rough the ring is: pairs of edges that are
- * looked at grow with the ring, not faster. The root is node 1, below node `k` lie `2k` and `2k + 1`, leaves begin at
- * `leaves`.
+ * Ballard 1981). What follows in a ring lies together on the ground and in memory, however rough the ring is: pairs of
+ * edges that are looked at grow with the ring, not faster. The root is node 1, below node `k` lie `2k` and `2k + 1`,
+ * leaves begin at `leaves`.
  */
 class BoxTree {
   readonly found: Crossings = { count: 0, first: null }

@@ -20,7 +20,7 @@ function manyDots() {
   settings.sizeMm = 0.2
   const prepared = datasets.get(layer.datasetId)
   if (!prepared) throw new Error('The demo has districts.')
-  const shapes = shapesOf(layer, prepared, planOf(layer, prepared)) as DotShapes
+  const shapes = shapesOf(layer, prepared, planOf(layer, prepared), folio.maps[0].projection) as DotShapes
   return { folio, contents, shapes }
 }
 

@@ -7,8 +7,17 @@ import { shrinking } from '@/core/kinds/marks/overlap'
 import { missesOf, variogramView, type VariogramView } from '@/core/kinds/interpolated/judge'
 import type { InterpolatedSettings } from '@/core/kinds/interpolated/spec'
 import type { KindData, Pointed } from '@/core/kinds/kind'
+import type { ProjectionSpec } from '@/core/projection/catalogue'
 import { kindOf } from '@/core/kinds/registry'
-import { kindData, outlinedOf, planOf, planSteps, pointedAt, shapesOf } from '@/core/map/layer-plan'
+import {
+  kindData,
+  layerSteps,
+  outlinedOf,
+  planOf,
+  planSteps,
+  pointedAt,
+  shapesOf,
+} from '@/core/map/layer-plan'
 import { paperTransform, viewProjection } from '@/core/map/view'
 import { trace } from '@/core/scene/outline'
 import { shownOf } from '@/core/map/shown'
@@ -16,6 +25,9 @@ import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { judge, takeWay, wayOf, waysOf, type Judgement, type Way } from '@/core/map/ways'
 import { mmPerPx } from '@/core/scene/units'
 import { inPieces } from './pieces'
+
+/** What is to be said of the geometry that a kind made; both empty for nothing. */
+export type ShapesSaid = { remark: string; figures: string[] }
 
 /**
  * What is asked of one layer: its plan and classes, what lies under the pointer, and what only its kind knows.
@@ -34,7 +46,7 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     }: { layerId: string; feature: number; widthPx: number; heightPx: number },
   ): string {
     const layer = map.layers.find(({ id }) => id === layerId)
-    const geometry = layer && onLayer(layer, (prepared) => outlinedOf(layer, prepared))
+    const geometry = layer && onLayer(layer, (prepared) => outlinedOf(layer, prepared, map.projection))
     if (!geometry || (geometry.kind !== 'areas' && geometry.kind !== 'lines')) return ''
     const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
     const projection = viewProjection(map, view)
@@ -76,15 +88,24 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
   }
 
   /** What lies at a place in what a layer's kind made. */
-  const pointedOn = (layer: Layer, place: [number, number]): Pointed | null =>
-    onLayer(layer, (prepared) => pointedAt(layer, prepared, place))
+  const pointedOn = (layer: Layer, place: [number, number], plane: ProjectionSpec): Pointed | null =>
+    onLayer(layer, (prepared) => pointedAt(layer, prepared, place, plane))
 
-  /** What was lost in making the geometry of a layer's kind, in words; empty for nothing. */
-  const shapesRemark = (layer: Layer): string =>
-    onLayer(layer, (prepared) => {
-      const { shapes } = kindOf(layer.symbology.kind)
-      return shapes ? shapes.remark(shapesOf(layer, prepared, planOf(layer, prepared))) : ''
-    }) ?? ''
+  /** What is to be said of the geometry that a layer's kind made: what was lost, and how good it is. */
+  async function shapesSaid(layer: Layer, plane: ProjectionSpec): Promise<ShapesSaid> {
+    const nothing: ShapesSaid = { remark: '', figures: [] }
+    await inPieces(() => onLayer(layer, (prepared) => layerSteps(layer, prepared, plane)), {
+      isDropped: () => false,
+    })
+    return (
+      onLayer(layer, (prepared) => {
+        const { shapes } = kindOf(layer.symbology.kind)
+        if (!shapes) return nothing
+        const made = shapesOf(layer, prepared, planOf(layer, prepared), plane)
+        return { remark: shapes.remark(made), figures: shapes.figures?.(made) ?? [] }
+      }) ?? nothing
+    )
+  }
 
   /** Of a layer that is a surface between points: its variogram, and how far each method misses. */
   const interpolatedOn = <T>(
@@ -163,7 +184,7 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     planOf: planOfLayer,
     readyMethod,
     judge: judgeLayer,
-    shapesRemark,
+    shapesSaid,
     pointedOn,
     variogramOf: variogramOfLayer,
     missesOf: missesOfLayer,

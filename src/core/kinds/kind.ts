@@ -7,6 +7,7 @@ import type { Projected } from '@/core/geo/projected'
 import type { Steps } from '@/core/grid/steps'
 import type { Classing, SharedValues } from '@/core/classify/spec'
 import type { Classification, Ground } from '@/core/classify/classify'
+import type { ProjectionSpec } from '@/core/projection/catalogue'
 import type { Projection } from '@/core/projection/projection'
 import type { Colour, Paint, Stroke } from '@/core/scene/paint'
 import type { Outline } from '@/core/scene/outline'
@@ -187,6 +188,8 @@ export type MapKind<Settings, Plan, Shapes = null> = {
   fits: string
   settings: ZodType<Settings>
   accepts: (data: KindData) => boolean
+  /** Kinds of one such name have settings in common: what both have is taken along when one becomes the other. */
+  alike?: string
   /** With fewer rows than this it is offered, but not proposed first. */
   worthFrom?: number
   /** The same with more rows than this. */
@@ -201,7 +204,12 @@ export type MapKind<Settings, Plan, Shapes = null> = {
     key: (settings: Settings) => string
     /** What was lost in making them, in words; empty for nothing. */
     remark: (shapes: Shapes) => string
-    make: (plan: Plan, settings: Settings, data: KindData) => Steps<Shapes>
+    /** How good they are, in short sentences; null for kinds of which nothing is to be said. */
+    figures: ((shapes: Shapes) => string[]) | null
+    /** @param plane the projection of the map, for shapes that are laid out `onPaper` */
+    make: (plan: Plan, settings: Settings, data: KindData, plane: ProjectionSpec) => Steps<Shapes>
+    /** Whether shapes are laid out in the map's own projection, and made anew for another one. */
+    onPaper: boolean
     /** What takes long before there can be a plan, in pieces; null where it is at hand, or where nothing does. */
     ready: ((settings: Settings, data: KindData) => Steps<void> | null) | null
     /**
@@ -213,6 +221,11 @@ export type MapKind<Settings, Plan, Shapes = null> = {
       | null
     /** The areas of which one is outlined when it is pointed at. */
     outlined: ((shapes: Shapes) => Geometry | null) | null
+    /**
+     * The rows of the data with shapes of their own, which are labelled in place of those that the data have; null for
+     * kinds whose shapes are not one for each row.
+     */
+    rows: ((shapes: Shapes) => Dataset | null) | null
     /**
      * What labels name in place of the rows of the data, such as the peaks of a surface: points with fields of their
      * own, the first of which names them. `blank` has the same fields without rows, and is null where settings want

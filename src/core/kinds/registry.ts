@@ -1,6 +1,7 @@
 import type { z } from 'zod'
 import { taggedUnion, type Tagged } from '@/core/registry/tagged-union'
 import { bivariate } from './bivariate'
+import { cartogram } from './cartogram'
 import { categories } from './categories'
 import { cells } from './cells'
 import { charts } from './charts'
@@ -27,6 +28,7 @@ const kinds = {
   choropleth,
   bivariate,
   symbols,
+  cartogram,
   dots,
   density,
   cells,

@@ -94,7 +94,7 @@ const readyLayers = (input: MapInput, projection: Projection, to: PaperTransform
 
 function readyLayer(
   { layer, prepared }: DrawnLayer,
-  { window, fonts, toleranceMm, idPrefix = '' }: MapInput,
+  { map, window, fonts, toleranceMm, idPrefix = '' }: MapInput,
   projection: Projection,
   to: PaperTransform,
 ): Ready {
@@ -116,7 +116,7 @@ function readyLayer(
     fonts,
     featureName: (feature: number) => `${layer.name} ${rowName(prepared, feature)}`,
   }
-  const shapes = () => shapesOf(layer, prepared, plan)
+  const shapes = () => shapesOf(layer, prepared, plan, map.projection)
   const draw = () =>
     group(`${idPrefix}${layer.name}`, kind.draw(plan, settings, context, shapes()), {
       name: layer.name,
@@ -125,13 +125,18 @@ function readyLayer(
       blend: layer.blend,
     })
   const named = layer.labels && kind.shapes?.named?.of(shapes())
+  const labelledRows = () => {
+    const rows = layer.labels && kind.shapes?.rows?.(shapes())
+    if (!rows) return { prepared, projected }
+    return { prepared: { ...prepared, dataset: rows }, projected: projectGeometry(rows.geometry, projection) }
+  }
   const labelled: LabelledLayer = named
     ? labelledPoints(layer, prepared, named, {
         projection,
         to,
         reachMm: kind.shapes?.named?.reachMm(settings) ?? 0,
       })
-    : { layer, prepared, projected, marks: () => kind.marks(plan, settings, context) }
+    : { layer, ...labelledRows(), marks: () => kind.marks(plan, settings, context) }
   return { draw, labelled }
 }
 

@@ -5,6 +5,7 @@ import type { Geometry } from '@/core/geo/geometry'
 import type { Classes, Pointed } from '@/core/kinds/kind'
 import { kindOf, symbologyOf } from '@/core/kinds/registry'
 import { createMemory, numberOf } from '@/core/memory/memory'
+import type { ProjectionSpec } from '@/core/projection/catalogue'
 import { drawnLayers } from './drawn'
 import type { Layer, MapSpec, MapView } from './spec'
 
@@ -32,35 +33,56 @@ export function planOf(layer: Layer, prepared: Prepared): unknown {
 
 const rememberShapes = createMemory<Dataset, unknown>('shapes that kinds make', { maxBytes: 128 * 2 ** 20 })
 
-function shapesKey({ symbology: { kind, settings } }: Layer, prepared: Prepared): string {
+function shapesKey(
+  { symbology: { kind, settings } }: Layer,
+  prepared: Prepared,
+  plane: ProjectionSpec,
+): string {
   const { shapes, needs } = kindOf(kind)
   const others = needs(settings).map((id) => prepared.datasetOf(id))
-  return JSON.stringify([kind, shapes?.key(settings), others.map((other) => other && numberOf(other))])
+  return JSON.stringify([
+    kind,
+    shapes?.key(settings),
+    others.map((other) => other && numberOf(other)),
+    ...(shapes?.onPaper ? [plane] : []),
+  ])
 }
 
-/** The geometry that a layer's kind makes of its own, made once for the same rows and what it depends on. */
-export function shapesOf(layer: Layer, prepared: Prepared, plan: unknown): unknown {
+/**
+ * The geometry that a layer's kind makes of its own on a map in some projection, made once for the same rows and what
+ * it depends on.
+ */
+export function shapesOf(layer: Layer, prepared: Prepared, plan: unknown, plane: ProjectionSpec): unknown {
   const { kind, settings } = layer.symbology
   const { shapes } = kindOf(kind)
   if (!shapes) return null
-  return rememberShapes(prepared.dataset, shapesKey(layer, prepared), () =>
-    drain(shapes.make(plan, settings, kindData(prepared))),
+  return rememberShapes(prepared.dataset, shapesKey(layer, prepared, plane), () =>
+    drain(shapes.make(plan, settings, kindData(prepared), plane)),
   )
 }
 
 /** What lies at a place in the geometry that a layer's kind made; null where there is nothing, or it is not at hand. */
-export function pointedAt(layer: Layer, prepared: Prepared, place: [number, number]): Pointed | null {
+export function pointedAt(
+  layer: Layer,
+  prepared: Prepared,
+  place: [number, number],
+  plane: ProjectionSpec,
+): Pointed | null {
   const { kind, settings } = layer.symbology
   const { shapes } = kindOf(kind)
-  if (!shapes?.at || !rememberShapes.has(prepared.dataset, shapesKey(layer, prepared))) return null
+  if (!shapes?.at || !rememberShapes.has(prepared.dataset, shapesKey(layer, prepared, plane))) return null
   const plan = planOf(layer, prepared)
-  return shapes.at(shapesOf(layer, prepared, plan), place, { plan, settings, data: kindData(prepared) })
+  return shapes.at(shapesOf(layer, prepared, plan, plane), place, {
+    plan,
+    settings,
+    data: kindData(prepared),
+  })
 }
 
 /** The geometry of a layer of which a feature is outlined when it is pointed at. */
-export function outlinedOf(layer: Layer, prepared: Prepared): Geometry {
+export function outlinedOf(layer: Layer, prepared: Prepared, plane: ProjectionSpec): Geometry {
   const { shapes } = kindOf(layer.symbology.kind)
-  const made = shapes?.outlined?.(shapesOf(layer, prepared, planOf(layer, prepared)))
+  const made = shapes?.outlined?.(shapesOf(layer, prepared, planOf(layer, prepared), plane))
   return made ?? prepared.dataset.geometry
 }
 
@@ -70,17 +92,21 @@ export function planSteps({ symbology: { kind, settings } }: Layer, prepared: Pr
 }
 
 /** What takes long before a layer can be drawn, in pieces; null where all is at hand. */
-export function layerSteps(layer: Layer, prepared: Prepared): Steps<void> | null {
+export function layerSteps(layer: Layer, prepared: Prepared, plane: ProjectionSpec): Steps<void> | null {
   const { kind, settings } = layer.symbology
   const { shapes } = kindOf(kind)
   if (!shapes) return null
-  const key = shapesKey(layer, prepared)
+  const key = shapesKey(layer, prepared, plane)
   if (rememberShapes.has(prepared.dataset, key)) return null
   const data = kindData(prepared)
   return (function* () {
     const before = planSteps(layer, prepared)
     if (before) yield* within(before, 0, 0.8)
-    const made = yield* within(shapes.make(planOf(layer, prepared), settings, data), before ? 0.8 : 0, 1)
+    const made = yield* within(
+      shapes.make(planOf(layer, prepared), settings, data, plane),
+      before ? 0.8 : 0,
+      1,
+    )
     rememberShapes(prepared.dataset, key, () => made)
   })()
 }
@@ -92,7 +118,7 @@ export function mapSteps(
   datasets: Map<string, Prepared>,
 ): Steps<void> | null {
   const steps = drawnLayers(map, view, datasets).flatMap(
-    ({ layer, prepared }) => layerSteps(layer, prepared) ?? [],
+    ({ layer, prepared }) => layerSteps(layer, prepared, map.projection) ?? [],
   )
   if (!steps.length) return null
   return (function* () {
@@ -110,7 +136,7 @@ export function roughMap(
     drawnLayers(map, view, datasets).flatMap(({ layer, prepared }) => {
       const { kind, settings } = layer.symbology
       const roughly = kindOf(kind).shapes?.rough
-      if (!roughly || !layerSteps(layer, prepared)) return []
+      if (!roughly || !layerSteps(layer, prepared, map.projection)) return []
       return [[layer.id, symbologyOf(kind, roughly(settings, kindData(prepared)))]]
     }),
   )

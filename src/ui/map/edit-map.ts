@@ -126,14 +126,21 @@ export function addBeneath(map: MapSpec, prepared: Prepared): void {
   editMap(map.id, `${layer.name} beneath`, (draft) => void draft.layers.push(layer as Draft<Layer>))
 }
 
-/** Switches a layer to another kind and keeps the settings of the old one for the way back. */
+/**
+ * Switches a layer to another kind and keeps the settings of the old one for the way back. Between kinds that are alike
+ * what both have stays as it is.
+ */
 export function switchKind(layer: Layer, prepared: Prepared, kind: KindId): void {
   editLayer(layer.id, `Show as ${kindOf(kind).label.toLowerCase()}`, (draft) => {
     draft.remembered[draft.symbology.kind] = draft.symbology.settings
-    const kept = kindOf(kind).settings.safeParse(draft.remembered[kind])
+    const { settings, initial, alike } = kindOf(kind)
+    const kept = settings.safeParse(draft.remembered[kind])
+    const own = kept.success ? kept.data : initial(kindData(prepared))
+    const before = layer.symbology
+    const along = alike !== undefined && kindOf(before.kind).alike === alike
     draft.symbology = {
       kind,
-      settings: kept.success ? kept.data : kindOf(kind).initial(kindData(prepared)),
+      settings: along ? settings.parse({ ...(own as object), ...before.settings }) : own,
     } as Draft<Symbology>
     draft.inLegend = kindOf(kind).thematic
   })

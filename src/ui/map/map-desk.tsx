@@ -177,21 +177,27 @@ function Stage({
   const classing = useMemo(() => (benched ? classingOf(benched, which) : null), [benched, which])
   const latestPlace = useRef<[number, number] | null>(null)
   /** Geometry that a kind made lies in the worker, which is asked for one place at a time. */
-  const pointOn = useCallback((on: Layer, place: [number, number] | null, at: { x: number; y: number }) => {
-    const busy = latestPlace.current !== null
-    latestPlace.current = place
-    if (!place) setPointed(null)
-    if (busy || !place) return
-    void (async () => {
-      for (let asked: [number, number] | null = place; asked;) {
-        const wanted: [number, number] = asked
-        const made = await ask(folioNow(), (worker) => worker.pointedOn(on, wanted)).catch(() => null)
-        if (latestPlace.current) setPointed(made && { feature: made.feature, ...at, made })
-        asked = latestPlace.current === wanted ? null : latestPlace.current
-      }
-      latestPlace.current = null
-    })()
-  }, [])
+  const { projection } = map
+  const pointOn = useCallback(
+    (on: Layer, place: [number, number] | null, at: { x: number; y: number }) => {
+      const busy = latestPlace.current !== null
+      latestPlace.current = place
+      if (!place) setPointed(null)
+      if (busy || !place) return
+      void (async () => {
+        for (let asked: [number, number] | null = place; asked;) {
+          const wanted: [number, number] = asked
+          const made = await ask(folioNow(), (worker) => worker.pointedOn(on, wanted, projection)).catch(
+            () => null,
+          )
+          if (latestPlace.current) setPointed(made && { feature: made.feature, ...at, made })
+          asked = latestPlace.current === wanted ? null : latestPlace.current
+        }
+        latestPlace.current = null
+      })()
+    },
+    [projection],
+  )
   const fold = useCallback(() => setFolded((now) => !now), [])
   const compare = useCallback(() => setComparing(true), [])
   const mark = useCallback((feature: number) => setPointed(feature >= 0 ? { feature, x: 0, y: 0 } : null), [])

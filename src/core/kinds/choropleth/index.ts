@@ -19,6 +19,7 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   comparesAreas: true,
   fits: 'Fit for shading',
   settings: ChoroplethSettings,
+  alike: 'shaded areas',
   accepts: (data) => data.dataset.geometry.kind === 'areas' && numberFields(data).length > 0,
   initial: (data) => ({
     field: worthShading(data)[0] ?? '',

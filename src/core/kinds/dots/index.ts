@@ -52,6 +52,9 @@ export const dots: MapKind<DotSettings, DotPlan, DotShapes> = {
     at: null,
     named: null,
     outlined: null,
+    rows: null,
+    figures: null,
+    onPaper: false,
     rough: null,
     remark: ({ strayed }) =>
       strayed

@@ -60,6 +60,9 @@ export function surfaceKind<S extends SurfaceLook>(
       remark: () => '',
       make: (plan, settings, data) => makeSurfaceShapes(source, plan, settings, data),
       ready: (settings, data) => readySurfaces(source, settings, data),
+      rows: null,
+      figures: null,
+      onPaper: false,
       rough: source.rough,
       at(_, place, { plan, settings, data }) {
         const surface = surfaceOf(source, settings, data)

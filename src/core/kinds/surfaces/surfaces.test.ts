@@ -25,10 +25,11 @@ const layerOf = (id: string): Layer =>
   folio.maps.flatMap(({ layers }) => layers).find((layer) => layer.id === id)!
 const words = (parts: { text: string }[]) => parts.map(({ text }) => text).join('')
 
+const plane = folio.maps[0].projection
 const readers = kindData(prepared('readers'))
 const settings: DensitySettings = { ...density.initial(readers), bandwidthKm: 14, perKm2: 100, cellKm: 2 }
 const plan = density.plan(settings, readers)
-const shapes = drain(density.shapes!.make(plan, settings, readers))
+const shapes = drain(density.shapes!.make(plan, settings, readers, plane))
 
 describe('a map of density', () => {
   it('reads aloud what it shows', () => {
@@ -75,7 +76,7 @@ describe('a map of density', () => {
 
   it('shows where fewer points than wished lie within the bandwidth', () => {
     const unsure = { ...settings, uncertain: { limit: 30, show: 'hatch' as const } }
-    const made = drain(density.shapes!.make(density.plan(unsure, readers), unsure, readers))
+    const made = drain(density.shapes!.make(density.plan(unsure, readers), unsure, readers, plane))
     expect(made.doubtful?.kind).toBe('areas')
     expect(density.legend(plan, unsure, readers, null).items.at(-1)?.label).toBe(
       'fewer than 30 points within the bandwidth',
@@ -184,20 +185,20 @@ describe('what takes long', () => {
       ...layer.symbology,
       settings: { ...layer.symbology.settings, seed: 77 },
     } as Layer['symbology']
-    const steps = layerSteps({ ...layer, symbology }, prepared('districts'))
+    const steps = layerSteps({ ...layer, symbology }, prepared('districts'), plane)
     expect([...(steps ?? [])].length).toBeGreaterThan(0)
-    expect(layerSteps({ ...layer, symbology }, prepared('districts'))).toBeNull()
+    expect(layerSteps({ ...layer, symbology }, prepared('districts'), plane)).toBeNull()
   })
 
   it('is pointed at once it is there', () => {
     const layer = layerOf('libraries-in-cells')
     const data = prepared('libraries')
-    shapesOf(layer, data, planOf(layer, data))
+    shapesOf(layer, data, planOf(layer, data), plane)
     const { coords } = data.dataset.geometry as { coords: Float64Array }
-    const pointed = pointedAt(layer, data, [coords[0], coords[1]])
+    const pointed = pointedAt(layer, data, [coords[0], coords[1]], plane)
     expect(pointed?.reading.detail).toMatch(/^class \d of \d$/)
     expect(pointed?.name).toMatch(/Library/)
-    expect(pointedAt(layer, data, [0, 0])).toBeNull()
+    expect(pointedAt(layer, data, [0, 0], plane)).toBeNull()
   })
 })
 
@@ -230,7 +231,7 @@ describe('isolines of a raster', () => {
     const own = { ...isolines.initial(relief), cellKm: 2 }
     const lengthOf = (smoothKm: number) => {
       const smoothed = { ...own, smoothKm }
-      const made = drain(isolines.shapes!.make(isolines.plan(smoothed, relief), smoothed, relief))
+      const made = drain(isolines.shapes!.make(isolines.plan(smoothed, relief), smoothed, relief, plane))
       return made.lines ? [...groundLengths(made.lines)].reduce((sum, m) => sum + m, 0) : 0
     }
     const [rough, smooth] = [lengthOf(0), lengthOf(12)]
@@ -246,7 +247,7 @@ describe('isolines of a raster', () => {
 
   it('lit ones stand on steps between the lines', () => {
     const lit = { ...own, form: 'shaded' as const }
-    const made = drain(isolines.shapes!.make(contours, lit, data)) as SurfaceShapes
+    const made = drain(isolines.shapes!.make(contours, lit, data, plane)) as SurfaceShapes
     expect(made.bands && 'featureStarts' in made.bands && made.bands.featureStarts.length - 1).toBe(
       bandLevels(contours, lit).length,
     )

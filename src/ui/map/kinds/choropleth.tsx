@@ -1,6 +1,7 @@
 'use client'
 import { shadings } from '@/core/classify/spec'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
+import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
@@ -9,11 +10,22 @@ import { MidpointPicker } from '../midpoint'
 import { AreaLookSections, MissingRows } from './area-look'
 import { classingPicker, ColoursRow } from './classing-picker'
 import { FieldPicker, PerPicker } from './field-picker'
-import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
+import { editingOf, type Change, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-function Picker(props: PickerProps) {
+/** The settings by which a layer is shaded, of a choropleth or a cartogram. */
+function shadingOf(layer: SettingsProps['layer']): {
+  s: ChoroplethSettings
+  change: Change<ChoroplethSettings>
+} {
+  if (layer.symbology.kind !== 'cartogram') return editingOf('choropleth', layer)
+  const { s, change } = editingOf('cartogram', layer)
+  return { s, change: (name, recipe, merge) => change(name, (draft) => recipe(draft), merge) }
+}
+
+/** What opens under the words of a sentence that say how areas are shaded. */
+export function ShadePicker(props: PickerProps) {
   const { control, layer, prepared, close, plan: made } = props
-  const { s: settings, change } = editingOf('choropleth', layer)
+  const { s: settings, change } = shadingOf(layer)
   const plan = made as ChoroplethPlan
   if (control === 'field')
     return (
@@ -70,7 +82,7 @@ const scaleNotes = {
 
 /** The colours of a choropleth's classes. */
 function Colours({ layer, plan: made }: SettingsProps) {
-  const { s: settings, change } = editingOf('choropleth', layer)
+  const { s: settings, change } = shadingOf(layer)
   const plan = made as ChoroplethPlan
   return (
     <SchemePicker
@@ -86,7 +98,7 @@ function Reliability({ layer, prepared }: SettingsProps) {
   const {
     s: { field, uncertainty },
     change,
-  } = editingOf('choropleth', layer)
+  } = shadingOf(layer)
   const errors = prepared.dataset.fields
     .filter(({ key, column }) => column.kind === 'number' && key !== field)
     .map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label }))
@@ -165,8 +177,9 @@ function Reliability({ layer, prepared }: SettingsProps) {
   )
 }
 
-function Settings({ layer, prepared, plan }: SettingsProps) {
-  const { s, change } = editingOf('choropleth', layer)
+/** How areas are shaded and outlined. */
+export function ShadeSettings({ layer, prepared, plan }: SettingsProps) {
+  const { s, change } = shadingOf(layer)
   return (
     <>
       <Section title="Fill">
@@ -181,4 +194,4 @@ function Settings({ layer, prepared, plan }: SettingsProps) {
   )
 }
 
-export const choroplethUi: KindUi = { Picker, Settings }
+export const choroplethUi: KindUi = { Picker: ShadePicker, Settings: ShadeSettings }

@@ -1,19 +1,18 @@
 'use client'
 import { Plus, Shuffle, Trash2 } from 'lucide-react'
-import { useEffect, useState } from 'react'
 import { totalOf } from '@/core/kinds/dots'
 import { closeness, closingValue, proposedValue } from '@/core/kinds/dots/counts'
 import { eachWords } from '@/core/kinds/dots/legend'
 import type { DotPlan } from '@/core/kinds/dots/plan'
 import { unordered } from '@/core/colour/schemes'
 import { rowName, type Prepared } from '@/core/data/prepare'
-import { ask } from '@/workers/client'
 import { Button, IconButton, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { usePrepared } from '../../shell/contents'
 import { useDocument, useFolio } from '../../shell/folio-store'
+import { useShapesSaid } from './shapes-said'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
 /** Fields of numbers, totals first. */
@@ -189,21 +188,6 @@ function MaskRows({ layer }: Pick<SettingsProps, 'layer'>) {
   )
 }
 
-/** What was lost in placing the dots of a layer, in words. */
-function useShapesRemark(layer: SettingsProps['layer']): string {
-  const folio = useDocument()
-  const [remark, setRemark] = useState('')
-  useEffect(() => {
-    let here = true
-    ask(folio, (worker) => worker.shapesRemark(layer)).then(
-      (words) => here && setRemark(words),
-      () => undefined,
-    )
-    return () => void (here = false)
-  }, [folio, layer])
-  return remark
-}
-
 /** How many dots there are, where most of them lie, and what has none. */
 function Figures({
   layer,
@@ -218,7 +202,7 @@ function Figures({
   const { maps } = useDocument()
   const map = maps.find(({ layers }) => layers.some(({ id }) => id === layer.id))
   const view = useFolio((state) => (map ? state.views[map.id] : undefined))
-  const remark = useShapesRemark(layer)
+  const { remark } = useShapesSaid(layer)
   if (!plan) return null
   const closed = plan.densities && view ? closeness(plan.densities.high, { sizeMm: s.sizeMm, ...view }) : null
   const closing = closed === null ? s.each : closingValue(s.each, closed)

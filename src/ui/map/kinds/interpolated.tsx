@@ -13,6 +13,7 @@ import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { useDocument } from '../../shell/folio-store'
 import { Gallery } from '../gallery/gallery'
+import { useLooked } from '../gallery/looked'
 import { CellSize } from './cell-size'
 import { FieldPicker } from './field-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
@@ -236,8 +237,7 @@ function CompareMethods({ layer, prepared }: Pick<SettingsProps, 'layer' | 'prep
       )
     return () => void (here = false)
   }, [open, folio, layer])
-  const map = folio.maps.find(({ layers }) => layers.some(({ id }) => id === layer.id))
-  const looked = useMemo(() => map && { map, seen: null, layer, prepared }, [map, layer, prepared])
+  const looked = useLooked(layer, prepared)
   const { unit } = prepared.fieldMeta(s.field)
   const alternatives = useMemo(
     () =>

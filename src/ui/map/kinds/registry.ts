@@ -1,6 +1,7 @@
 import type { KindId } from '@/core/kinds/registry'
 import { bivariateUi } from './bivariate'
 import { categoriesUi } from './categories'
+import { cartogramUi } from './cartogram'
 import { cellsUi } from './cells'
 import { chartsUi } from './charts'
 import { choroplethUi } from './choropleth'
@@ -23,6 +24,7 @@ export const kindUi: Record<KindId, KindUi> = {
   choropleth: choroplethUi,
   bivariate: bivariateUi,
   symbols: symbolsUi,
+  cartogram: cartogramUi,
   dots: dotsUi,
   density: densityUi,
   cells: cellsUi,

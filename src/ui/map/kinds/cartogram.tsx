@@ -1,0 +1,181 @@
+'use client'
+import { useEffect, useState } from 'react'
+import { cartogramForms, isTiled, type CartogramForm } from '@/core/cartogram/spec'
+import type { CartogramPlan } from '@/core/kinds/cartogram/plan'
+import { kindOf, symbologyOf } from '@/core/kinds/registry'
+import { kindData } from '@/core/map/layer-plan'
+import { ask } from '@/workers/client'
+import { formatNumber } from '@/core/classify/labels'
+import { Button, Row, Section, Select } from '../../kit/controls'
+import { NumberField } from '../../kit/number-field'
+import { ChoiceList } from '../../kit/popover'
+import { folioNow, useDocument } from '../../shell/folio-store'
+import { Gallery, type Alternative } from '../gallery/gallery'
+import { useLooked } from '../gallery/looked'
+import { ShadePicker, ShadeSettings } from './choropleth'
+import { FieldPicker } from './field-picker'
+import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
+import { useShapesSaid } from './shapes-said'
+
+const formLabels: Record<CartogramForm, string> = {
+  'own shapes': 'own shapes, resized',
+  circles: 'circles',
+  squares: 'squares',
+  'hexagon tiles': 'hexagons of one size',
+  'square tiles': 'squares of one size',
+}
+const formOptions = cartogramForms.map((value) => ({ value, label: formLabels[value] }))
+
+function Picker(props: PickerProps) {
+  const { control, layer, prepared, close } = props
+  const { s, change } = editingOf('cartogram', layer)
+  if (control === 'shape')
+    return (
+      <ChoiceList
+        value={s.form}
+        options={formOptions}
+        onPick={(form) => {
+          change(`As ${formLabels[form]}`, (d) => void (d.form = form))
+          close()
+        }}
+      />
+    )
+  if (control === 'size')
+    return (
+      <FieldPicker
+        value={s.size}
+        prepared={prepared}
+        onPick={(field, label) => {
+          change(`Size by ${label}`, (d) => void (d.size = field))
+          close()
+        }}
+      />
+    )
+  return <ShadePicker {...props} />
+}
+
+function Settings(props: SettingsProps) {
+  const { layer, prepared } = props
+  const { s, change } = editingOf('cartogram', layer)
+  const plan = props.plan as CartogramPlan | null
+  const { remark, figures } = useShapesSaid(layer)
+  const { unit } = prepared.fieldMeta(s.size)
+  const numbers = prepared.dataset.fields
+    .filter(({ column }) => column.kind === 'number')
+    .map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label }))
+  return (
+    <>
+      <Section title="Shapes">
+        <Row label="Each area">
+          <Select
+            label="What stands for an area"
+            value={s.form}
+            options={formOptions}
+            onChange={(form) => change(`As ${formLabels[form]}`, (d) => void (d.form = form))}
+          />
+        </Row>
+        {!isTiled(s.form) && (
+          <Row label="Sized by">
+            <Select
+              label="Field of the sizes"
+              value={s.size}
+              options={numbers}
+              onChange={(field) =>
+                change(`Size by ${prepared.fieldMeta(field).label}`, (d) => void (d.size = field))
+              }
+            />
+          </Row>
+        )}
+        <Row label="Together">
+          <NumberField
+            label="Size of all shapes together"
+            value={Math.round(100 * s.fill)}
+            unit="%"
+            min={1}
+            max={400}
+            step={5}
+            onChange={(percent) => change('Size of the shapes', (d) => void (d.fill = percent / 100), 'fill')}
+          />
+          <span className="text-xs text-muted">of the ground</span>
+        </Row>
+        <ul aria-label="Figures of the cartogram" className="px-1 text-xs text-muted">
+          {plan && plan.m2 > 0 && (
+            <li>
+              {isTiled(s.form) ? `one tile: ${ground(plan.m2)}` : `${ground(1e6, plan.m2)} ${unit} to 1 km²`}
+            </li>
+          )}
+          {figures.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+        {remark && (
+          <p className="px-1 text-xs text-caution" role="status">
+            {remark}
+          </p>
+        )}
+        <Forms {...props} />
+      </Section>
+      <ShadeSettings {...props} />
+    </>
+  )
+}
+
+/** “412 km²”, or how many of something there are to so much ground. */
+function ground(m2: number, each?: number): string {
+  const value = each ? m2 / each : m2 / 1e6
+  const written = formatNumber(value, value < 10 ? 1 : 0)
+  return each ? written : `${written} km²`
+}
+
+/** The same areas in every form, on the map. */
+function Forms({ layer, prepared }: SettingsProps) {
+  const { s, change } = editingOf('cartogram', layer)
+  const [open, setOpen] = useState(false)
+  const looked = useLooked(layer, prepared)
+  const { maps } = useDocument()
+  const plane = maps.find(({ layers }) => layers.some(({ id }) => id === layer.id))?.projection
+  const [alternatives, setAlternatives] = useState<Alternative[] | null>(null)
+  useEffect(() => {
+    if (!open || !plane) return
+    let here = true
+    setAlternatives(null)
+    const ways = cartogramForms.map((form) => ({
+      id: form,
+      label: formLabels[form],
+      layer: { ...layer, symbology: symbologyOf('cartogram', { ...s, form }) },
+    }))
+    void Promise.all(
+      ways.map(async (way): Promise<Alternative> => {
+        const said = await ask(folioNow(), (worker) => worker.shapesSaid(way.layer, plane)).catch(() => null)
+        return { ...way, detail: [...(said?.figures ?? []), said?.remark ?? ''].filter(Boolean).join(' · ') }
+      }),
+    ).then((made) => here && setAlternatives(made))
+    return () => void (here = false)
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- settings do not change under an open dialog
+  }, [open, plane, layer])
+  const possible = kindOf('cartogram').accepts(kindData(prepared))
+  return (
+    <div className="mt-1">
+      <Button disabled={!possible} onClick={() => setOpen(true)}>
+        Every form on this map…
+      </Button>
+      {looked && (
+        <Gallery
+          open={open}
+          onClose={() => setOpen(false)}
+          title="The same areas in every form"
+          order="In the order from their own shapes to tiles of one size."
+          looked={looked}
+          alternatives={alternatives}
+          chosen={s.form}
+          onAdopt={(id) => {
+            const form = id as CartogramForm
+            change(`As ${formLabels[form]}`, (d) => void (d.form = form))
+          }}
+        />
+      )}
+    </div>
+  )
+}
+
+export const cartogramUi: KindUi = { Picker, Settings }
