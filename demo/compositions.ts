@@ -601,8 +601,8 @@ function subjects(): Sheet {
           datasetId: 'subjects',
           value: 'loans',
           levels: [
-            { field: 'subject_group', order: 'size', lineMm: 1.4 },
-            { field: 'subject', order: 'size', lineMm: 0.35 },
+            { field: 'subject_group', order: 'size', names: [], lineMm: 1.4 },
+            { field: 'subject', order: 'size', names: [], lineMm: 0.35 },
           ],
           layout: 'squares',
           colours: ['#2f5d73', '#b5643c', '#5b7f4f', '#7d5c86', '#a88a2f', '#5d6b7d'],

@@ -154,3 +154,17 @@ describe('a folio of the seventh version', () => {
     expect(layer.symbology.settings).toMatchObject({ pencil: null })
   })
 })
+
+describe('a folio of the eighth version', () => {
+  it('has no order of its treemaps by hand, and everything else as it was', () => {
+    const old = JSON.parse(JSON.stringify({ ...folio, version: 8 })) as typeof folio
+    const levelsIn = ({ sheets }: typeof folio) =>
+      sheets
+        .flatMap(({ parts }) => parts)
+        .flatMap((part) => (part.type === 'treemap' ? (part.settings.levels as { names?: string[] }[]) : []))
+    for (const level of levelsIn(old)) delete level.names
+    const upgraded = readFolio(old)
+    expect(levelsIn(upgraded).map(({ names }) => names)).toEqual([[], []])
+    expect(upgraded).toEqual(folio)
+  })
+})

@@ -8,6 +8,7 @@ import { fillInsKnown } from './checks/fill-ins-known'
 import { insidePage } from './checks/inside-page'
 import { labelsPlaced } from './checks/labels-placed'
 import { legendPresent } from './checks/legend-present'
+import { namedTiles } from './checks/named-tiles'
 import { pictureFine } from './checks/picture-fine'
 import { scaleBarPresent } from './checks/scale-bar'
 import { sourceGiven } from './checks/source-given'
@@ -26,6 +27,7 @@ const checks: Check[] = [
   equalArea,
   scaleBarPresent,
   labelsPlaced,
+  namedTiles,
   insidePage,
   pictureFine,
   calloutsOnMap,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { numberColumn, textColumn } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
-import { treeOf, type Level } from './tree'
+import { namesOfLevel, treeOf, type Level } from './tree'
 
 const dataset: Dataset = {
   rowCount: 7,
@@ -23,8 +23,8 @@ const named = (levels: Level[]) => {
 describe('rows as parts of parts', () => {
   it('are summed by the values of each level, in the order in which they stand', () => {
     const levels: Level[] = [
-      { field: 'group', order: 'given' },
-      { field: 'thing', order: 'given' },
+      { field: 'group', order: 'given', names: [] },
+      { field: 'thing', order: 'given', names: [] },
     ]
     expect(named(levels)).toEqual({
       parts: [
@@ -38,8 +38,8 @@ describe('rows as parts of parts', () => {
 
   it('or the largest first, each level by itself', () => {
     const levels: Level[] = [
-      { field: 'group', order: 'size' },
-      { field: 'thing', order: 'size' },
+      { field: 'group', order: 'size', names: [] },
+      { field: 'thing', order: 'size', names: [] },
     ]
     expect(named(levels).parts).toEqual([
       ['a', 15, ['a1', 'a2']],
@@ -54,7 +54,25 @@ describe('rows as parts of parts', () => {
     ])
   })
 
+  it('or by hand, those that nobody named at the end as they stand', () => {
+    const levels: Level[] = [
+      { field: 'group', order: 'hand', names: ['not said', 'gone', 'a'] },
+      { field: 'thing', order: 'hand', names: ['a2', 'b2'] },
+    ]
+    expect(named(levels).parts).toEqual([
+      ['not said', 4, ['x']],
+      ['a', 15, ['a2', 'a1']],
+      ['b', 3, ['b2', 'b1']],
+    ])
+    const { whole } = treeOf(dataset, levels, 'loans')
+    expect(namesOfLevel(whole, 0)).toEqual(['not said', 'a', 'b'])
+    expect(namesOfLevel(whole, 1)).toEqual(['x', 'a2', 'a1', 'b2', 'b1'])
+  })
+
   it('are none where there are no values', () => {
-    expect(treeOf(dataset, [{ field: 'group', order: 'given' }], 'gone')).toEqual({ whole: [], left: 7 })
+    expect(treeOf(dataset, [{ field: 'group', order: 'given', names: [] }], 'gone')).toEqual({
+      whole: [],
+      left: 7,
+    })
   })
 })

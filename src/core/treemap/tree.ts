@@ -2,12 +2,15 @@ import { numbersOf, textAt } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Tree } from './layout'
 
-export const partOrders = { given: 'as they stand', size: 'the largest first' } as const
+export const partOrders = { given: 'as they stand', size: 'the largest first', hand: 'by hand' } as const
 export type PartOrder = keyof typeof partOrders
 export const partOrderIds = Object.keys(partOrders) as [PartOrder, ...PartOrder[]]
 
-/** One level of a whole: the field whose values are its parts, and in which order they come. */
-export type Level = { field: string; order: PartOrder }
+/**
+ * One level of a whole: the field whose values are its parts, and in which order they come; by hand those of `names`
+ * first, in their order, then the others as they stand.
+ */
+export type Level = { field: string; order: PartOrder; names: readonly string[] }
 
 /** A part by its name; `top` is the number of the part of the first level that it belongs to, in that level's order. */
 export type NamedPart = { name: string; top: number }
@@ -44,10 +47,25 @@ export function treeOf(
       value: members.reduce((sum, row) => sum + values[row], 0),
       parts: parts(members, depth + 1),
     }))
-    return levels[depth].order === 'size' ? all.sort((a, b) => b.value - a.value) : all
+    return inOrder(all, levels[depth])
   }
   const whole = parts(rows, 0).map((part, top) => belongingTo(part, top))
   return { whole, left: dataset.rowCount - rows.length }
+}
+
+function inOrder(parts: Tree<NamedPart>[], { order, names }: Level): Tree<NamedPart>[] {
+  if (order === 'size') return parts.sort((a, b) => b.value - a.value)
+  if (order === 'given') return parts
+  const places = new Map(names.map((name, place) => [name, place]))
+  const placeOf = ({ of }: Tree<NamedPart>) => places.get(of.name) ?? names.length
+  return parts.sort((a, b) => placeOf(a) - placeOf(b))
+}
+
+/** The names of the parts of a level, each once, in the order in which they come. */
+export function namesOfLevel(whole: readonly Tree<NamedPart>[], level: number): string[] {
+  const at = (parts: readonly Tree<NamedPart>[], depth: number): string[] =>
+    depth === 0 ? parts.map(({ of }) => of.name) : parts.flatMap((part) => at(part.parts, depth - 1))
+  return [...new Set(at(whole, level))]
 }
 
 const belongingTo = ({ of, value, parts }: Tree<NamedPart>, top: number): Tree<NamedPart> => ({

@@ -1,3 +1,4 @@
+import { kindOf } from '@/core/kinds/registry'
 import { barOf } from '@/core/sheet/parts/scale-bar'
 import type { Check } from '../check'
 
@@ -5,8 +6,11 @@ export const scaleBarPresent: Check = {
   id: 'scale-bar',
   passed: 'The scale bar has units',
   failed: 'There is no scale bar',
-  run({ sheet, context }) {
-    if (!context.panels.length) return null
+  run({ sheet, context, layers }) {
+    // Where areas lie in new places, distances mean nothing.
+    const moved = layers.some(({ layer }) => kindOf(layer.symbology.kind).shapes?.rows)
+    const bars = sheet.parts.filter((part) => part.type === 'scale-bar' && !part.hidden)
+    if (!context.panels.length || (moved && !bars.length)) return null
     for (const part of sheet.parts) {
       if (part.type !== 'scale-bar' || part.hidden) continue
       const bar = barOf(part.settings, part.box, context)

@@ -24,9 +24,15 @@ export function treemapProblem(settings: TreemapSettings, prepared: Prepared | u
 const padding = 0.35
 
 /** A treemap in its box; empty where it has nothing to show. */
-export function drawTreemap(settings: TreemapSettings, box: PartBox, context: SheetContext): Node[] {
+export const drawTreemap = (settings: TreemapSettings, box: PartBox, context: SheetContext): Node[] =>
+  layOutTreemap(settings, box, context).nodes
+
+/** A treemap, its tiles by name, and which of these have no room for their names. */
+export type LaidTreemap = { nodes: Node[]; tiles: string[]; unnamed: string[] }
+
+export function layOutTreemap(settings: TreemapSettings, box: PartBox, context: SheetContext): LaidTreemap {
   const prepared = context.datasets.get(settings.datasetId)
-  if (!prepared || treemapProblem(settings, prepared)) return []
+  if (!prepared || treemapProblem(settings, prepared)) return { nodes: [], tiles: [], unnamed: [] }
   const { fonts } = context
   const heading = lineStyle(settings.heading)
   const head = verticalMetrics(fonts, heading)
@@ -43,15 +49,21 @@ export function drawTreemap(settings: TreemapSettings, box: PartBox, context: Sh
   const space = { ...box, y: box.y + above, height: Math.max(5, box.height - above) }
   const { whole } = treeOf(prepared.dataset, settings.levels, settings.value)
   const tiles = treemap(whole, space, settings.layout)
-  return [
-    ...title,
-    group(
-      'tiles',
-      tiles.filter(({ isLeaf }) => isLeaf).map((tile) => tileNode(tile, settings)),
-    ),
-    ...linesOf(tiles, settings),
-    group('names', namesOf(tiles, settings, context)),
-  ]
+  const leaves = tiles.filter(({ isLeaf }) => isLeaf)
+  const { names, unnamed } = namesOf(tiles, settings, context)
+  return {
+    tiles: leaves.map(({ of }) => of.name),
+    unnamed,
+    nodes: [
+      ...title,
+      group(
+        'tiles',
+        leaves.map((tile) => tileNode(tile, settings)),
+      ),
+      ...linesOf(tiles, settings),
+      group('names', names),
+    ],
+  }
 }
 
 const colourOf = ({ of }: Tile<NamedPart>, { colours }: TreemapSettings): string =>
@@ -83,7 +95,12 @@ function linesOf(tiles: Tile<NamedPart>[], { levels, lineColour }: TreemapSettin
  * Names at the top left of the larger parts, and at the foot of the smallest, with their figures where there is room.
  * Names that do not fit in their part are left out.
  */
-function namesOf(tiles: Tile<NamedPart>[], settings: TreemapSettings, { fonts }: SheetContext): Node[] {
+function namesOf(
+  tiles: Tile<NamedPart>[],
+  settings: TreemapSettings,
+  { fonts }: SheetContext,
+): { names: Node[]; unnamed: string[] } {
+  const unnamed: string[] = []
   const [heading, label] = [lineStyle(settings.heading), lineStyle(settings.label)]
   const several = settings.levels.length > 1
   // A line takes half of its width from the tile, the widest of them where a tile lies at the border of its parent.
@@ -91,7 +108,7 @@ function namesOf(tiles: Tile<NamedPart>[], settings: TreemapSettings, { fonts }:
   const headed = new Map<string, number>()
   const write = (text: string, style: TextStyle, at: { x: number; y: number; colour: string }) =>
     textNode(fonts, text, style, at)
-  return tiles.flatMap((tile): Node[] => {
+  const names = tiles.flatMap((tile): Node[] => {
     const { box, isLeaf, depth } = tile
     const style = isLeaf ? label : heading
     if (!isLeaf && depth > 1) return []
@@ -102,7 +119,10 @@ function namesOf(tiles: Tile<NamedPart>[], settings: TreemapSettings, { fonts }:
     const height = ascentMm + descentMm
     if (!isLeaf) {
       const node = write(tile.of.name, style, { x, y: box.y + pad + lineMm + ascentMm, colour: ink })
-      if (node.widthMm > room || height + 2 * pad > box.height) return []
+      if (node.widthMm > room || height + 2 * pad > box.height) {
+        unnamed.push(tile.of.name)
+        return []
+      }
       headed.set(`${tile.of.top}`, box.y + 2 * pad + lineMm + height)
       return [node]
     }
@@ -113,7 +133,11 @@ function namesOf(tiles: Tile<NamedPart>[], settings: TreemapSettings, { fonts }:
     const below = figure ? write(figure, style, { x, y: foot, colour: ink }) : null
     const pitch = style.sizeMm * 1.15
     const both = below !== null && below.widthMm <= room && foot - pitch - ascentMm >= top
-    if (name.widthMm > room || foot - ascentMm < top) return []
+    if (name.widthMm > room || foot - ascentMm < top) {
+      unnamed.push(tile.of.name)
+      return []
+    }
     return both && below ? [{ ...name, y: foot - pitch }, below] : [name]
   })
+  return { names, unnamed }
 }

@@ -48,6 +48,7 @@ export const treemapPart: PartType<TreemapSettings> = {
         levels: fields.map((field, i) => ({
           field,
           order: 'size',
+          names: [],
           lineMm: i === 0 && fields.length > 1 ? 0.8 : 0.25,
         })),
         layout: 'squares',

@@ -5,6 +5,9 @@ import { partOrderIds } from '@/core/treemap/tree'
 import { TypeStyle } from '../../type-style'
 
 export const mostLevels = 4
+export const mostColours = 60
+/** More parts than this are not ordered by hand. */
+export const mostNames = 1000
 
 export const TreemapSettings = z.object({
   datasetId: z.string(),
@@ -16,6 +19,8 @@ export const TreemapSettings = z.object({
       z.object({
         field: z.string(),
         order: z.enum(partOrderIds),
+        /** The names of its parts in the order set by hand. */
+        names: z.array(z.string()).max(mostNames).default([]),
         /** How wide the line round its parts is; it takes as much from either side. */
         lineMm: z.number().min(0).max(10),
       }),
@@ -24,7 +29,7 @@ export const TreemapSettings = z.object({
     .max(mostLevels),
   layout: z.enum(treemapLayoutIds),
   /** Those of the parts of the first level, in their order. */
-  colours: z.array(Hex).min(1).max(60),
+  colours: z.array(Hex).min(1).max(mostColours),
   lineColour: Hex,
   /** Whether figures stand beneath names. */
   values: z.boolean(),

@@ -6,7 +6,8 @@ import { fontBookOf } from '@/render/font-files'
 import { sheetContext, sheetFonts } from '../../compose-sheet'
 import type { SettingsOf } from '../../registry'
 import { treemapPart } from '.'
-import { drawTreemap, treemapProblem } from './draw'
+import { namedTiles } from '@/core/proof/checks/named-tiles'
+import { drawTreemap, layOutTreemap, treemapProblem } from './draw'
 
 const { folio, datasets } = openDemo()
 const sheet = folio.sheets.find(({ id }) => id === 'subjects-a4')!
@@ -81,13 +82,25 @@ describe('a treemap on a sheet', () => {
     const { tiles, texts } = drawn({}, { ...part.box, width: 40, height: 30 })
     expect(tiles).toHaveLength(25)
     expect(texts.length).toBeLessThan(15)
+    const laid = layOutTreemap(settings, { ...part.box, width: 40, height: 30 }, context)
+    const named = new Set(texts.map(({ text }) => text))
+    const leaves = laid.tiles.filter((name) => !named.has(name))
+    expect(laid.unnamed.filter((name) => laid.tiles.includes(name))).toEqual(leaves)
+    // The proof counts them; on the page as it is there is room for all.
+    const small = { ...sheet, parts: [{ ...part, box: { ...part.box, width: 40, height: 30 } }] }
+    const finding = namedTiles.run({ sheet: small as typeof sheet, context, layers: [] })
+    expect(finding).toMatchObject({ ok: false, target: { desk: 'sheet', partId: part.id } })
+    expect(finding?.detail).toContain(`${laid.unnamed.length} have no room`)
+    expect(namedTiles.run({ sheet, context, layers: [] })?.ok).toBe(
+      layOutTreemap(settings, part.box, context).unnamed.length === 0,
+    )
   })
 
   it('says what it lacks, and is then empty', () => {
     const prepared = datasets.get('subjects')
     expect(treemapProblem(settings, undefined)).toBe('Its dataset is gone.')
     expect(treemapProblem({ ...settings, value: 'subject' }, prepared)).toBe('It needs a field of numbers.')
-    const level = { field: 'gone', order: 'size' as const, lineMm: 0 }
+    const level = { field: 'gone', order: 'size' as const, names: [], lineMm: 0 }
     expect(treemapProblem({ ...settings, levels: [level] }, prepared)).toMatch(/“gone” is gone/)
     expect(drawTreemap({ ...settings, levels: [level] }, part.box, context)).toEqual([])
   })

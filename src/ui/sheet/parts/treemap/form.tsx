@@ -1,13 +1,14 @@
 'use client'
 import { Plus, Trash2 } from 'lucide-react'
 import { treemapProblem } from '@/core/sheet/parts/treemap/draw'
-import { mostLevels } from '@/core/sheet/parts/treemap/spec'
+import { mostColours, mostLevels, mostNames } from '@/core/sheet/parts/treemap/spec'
 import { treemapLayoutIds, treemapLayouts } from '@/core/treemap/layout'
-import { partOrderIds, partOrders, treeOf } from '@/core/treemap/tree'
+import { namesOfLevel, partOrderIds, partOrders, treeOf, type Level } from '@/core/treemap/tree'
 import { Button, Check, IconButton, Row, Section, Select } from '../../../kit/controls'
 import { ColourField } from '../../../kit/colour-field'
 import { Fold } from '../../../kit/fold'
 import { NumberField } from '../../../kit/number-field'
+import { OrderList } from '../../../kit/order-list'
 import { TextField } from '../../../kit/text-field'
 import { usePrepared } from '../../../shell/contents'
 import { settingsChanger } from '../../edit-sheet'
@@ -25,6 +26,19 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
   const prepared = datasets.get(s.datasetId)
   const problem = treemapProblem(s, prepared)
   const tree = prepared && !problem ? treeOf(prepared.dataset, s.levels, s.value) : null
+  /** Parts in another order; those of the first level keep their colours. */
+  const reorder = (level: number, { order, names }: Pick<Level, 'order' | 'names'>) => {
+    const levels = s.levels.map((one, i) =>
+      i === level ? { ...one, order, names: names.slice(0, mostNames) } : one,
+    )
+    const before = new Map(tree?.whole.map(({ of }, i) => [of.name, s.colours[i % s.colours.length]]))
+    const after = prepared && !problem ? treeOf(prepared.dataset, levels, s.value).whole : []
+    change('Order of parts', (d) => {
+      d.levels = levels
+      if (level === 0 && after.length)
+        d.colours = after.slice(0, mostColours).map(({ of }) => before.get(of.name) ?? s.colours[0])
+    })
+  }
   return (
     <>
       <Section title="Treemap">
@@ -36,7 +50,7 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
               const first = fields.find(({ column }) => column.kind === 'text') ?? fields[0]
               d.datasetId = datasetId
               d.value = fields.find(({ column }) => column.kind === 'number')?.key ?? ''
-              d.levels = [{ field: first?.key ?? '', order: 'size', lineMm: 0.25 }]
+              d.levels = [{ field: first?.key ?? '', order: 'size', names: [], lineMm: 0.25 }]
             })
           }
         />
@@ -55,7 +69,12 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
                 label={`Field of level ${i + 1}`}
                 value={field}
                 options={all}
-                onChange={(key) => change('Divided by', (d) => void (d.levels[i].field = key))}
+                onChange={(key) =>
+                  change('Divided by', (d) => {
+                    d.levels[i].field = key
+                    d.levels[i].names = []
+                  })
+                }
               />
               <IconButton
                 label={`Remove level ${i + 1}`}
@@ -70,7 +89,13 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
                 label={`Order of level ${i + 1}`}
                 value={order}
                 options={partOrderIds.map((value) => ({ value, label: partOrders[value] }))}
-                onChange={(next) => change('Order of parts', (d) => void (d.levels[i].order = next))}
+                // By hand they begin as they lay.
+                onChange={(next) =>
+                  reorder(i, {
+                    order: next,
+                    names: next === 'hand' && tree ? namesOfLevel(tree.whole, i) : [],
+                  })
+                }
               />
               <NumberField
                 label={`Line of level ${i + 1}`}
@@ -82,6 +107,13 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
                 onChange={(mm) => change('Line', (d) => void (d.levels[i].lineMm = mm), `line ${i}`)}
               />
             </Row>
+            {order === 'hand' && tree && (
+              <OrderList
+                label={`Parts of level ${i + 1} in their order`}
+                names={namesOfLevel(tree.whole, i)}
+                onChange={(names) => reorder(i, { order, names })}
+              />
+            )}
           </div>
         ))}
         {s.levels.length < mostLevels && (
@@ -90,7 +122,7 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
             onClick={() =>
               change('Add a level', (d) => {
                 const free = all.find(({ value }) => !d.levels.some(({ field }) => field === value))
-                if (free) d.levels.push({ field: free.value, order: 'size', lineMm: 0.25 })
+                if (free) d.levels.push({ field: free.value, order: 'size', names: [], lineMm: 0.25 })
               })
             }
           >
