@@ -7,7 +7,11 @@ test('a cartogram takes the place of a shaded map, is looked at in every form, a
 }) => {
   const id = await openDemo(page, 'map')
   await page.getByRole('combobox', { name: 'Kind' }).selectOption('cartogram')
-  await expect(page.getByText(/^Circles for districts sized by population, shaded by library loans in 2025 per resident in five/)).toBeVisible()
+  await expect(
+    page.getByText(
+      /^Circles for districts sized by population, shaded by library loans in 2025 per resident in five/,
+    ),
+  ).toBeVisible()
   const figures = page.getByLabel('Figures of the cartogram')
   await expect(figures).toContainText(/\d+ of 419 borders kept/)
   await expect(page.getByText('2 areas without a value above zero left out.')).toBeVisible()

@@ -82,8 +82,8 @@ export const withinReach: StepKind<WithinReachSettings> = {
     const extent = extentOf([...geometriesOf(from.dataset), ...geometriesOf(other)])
     if (!extent) throw new StepProblem('There are no places.')
     const plane = planeFor(extent)
-    const [here, there] = [placesIn(plane, own), placesIn(plane, reached.places)]
-    const lost = reached.weights.filter((w, i) => !Number.isFinite(w) || Number.isNaN(there[2 * i])).length
+    const { places, weights } = reached
+    const lost = weights.filter((w, i) => !Number.isFinite(w) || Number.isNaN(places[2 * i])).length
     if (lost) work.remark(`${lost.toLocaleString('en-GB')} places without a value or a place count nothing.`)
     const lattice = settings.along
       ? latticeOver([...geometriesOf(from.dataset), ...geometriesOf(other)], { cell: 1, most: 4 })
@@ -93,11 +93,11 @@ export const withinReach: StepKind<WithinReachSettings> = {
     const sums = settings.along
       ? alongLines(
           settings,
-          { here, there, weights: reached.weights },
+          { here: placesIn(plane, own), there: placesIn(plane, places), weights },
           networkFor(settings, plane, others),
           work.tell,
         )
-      : straight(settings.limit * 1000, { own, other: reached.places, weights: reached.weights }, work.tell)
+      : straight(settings.limit * 1000, { own, other: places, weights }, work.tell)
     const fields = [...from.dataset.fields]
     const key = freeKey(fields, keyFrom(settings.label))
     fields.push({ key, column: numberColumn([...sums].map((sum) => (Number.isNaN(sum) ? null : sum))) })

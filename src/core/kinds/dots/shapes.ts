@@ -14,7 +14,7 @@ import type { DotSettings } from './spec'
 export type DotShapes = { runs: { field: number; lonLat: Float64Array }[]; strayed: number }
 
 /** Dots of several fields are drawn in so many rounds, each with its share of every field. */
-const rounds = 24
+const rounds = 48
 
 /** What of the settings decides where dots lie. */
 export const dotShapesKey = ({ fields, each, mask, seed }: DotSettings): string =>

@@ -6,7 +6,7 @@ import { textAt } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { polyline } from '@/core/scene/outline'
-import { channels, stroke } from '@/core/scene/paint'
+import { stroke } from '@/core/scene/paint'
 import { type Node, path } from '@/core/scene/scene'
 import { textNode, type TextStyle } from '@/core/scene/text'
 
@@ -33,12 +33,6 @@ export const write = (
   [x, y, colour = settings.label.colour]: [x: number, y: number, colour?: string],
   anchor: Anchor = 'start',
 ): Node => textNode(context.fonts, text, style, { x, y, anchor, colour })
-
-/** Ink that can be read on a colour: dark on light ones, white on dark ones. */
-export function inkOn(colour: string): string {
-  const { r, g, b } = channels(colour)
-  return 0.2126 * r + 0.7152 * g + 0.0722 * b > 140 ? '#1b1b1b' : '#ffffff'
-}
 
 export const widthOf = ({ context, style }: Drawing, text: string): number =>
   textNode(context.fonts, text, style, { x: 0, y: 0, colour: '#000000' }).widthMm

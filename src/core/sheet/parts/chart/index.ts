@@ -1,3 +1,4 @@
+import { firstColours } from '../../figures/first-colours'
 import { colourLeaning } from '../../figures/row-colours'
 import { innerBox } from '../../page'
 import { noRefs, renamed, type PartType } from '../../part'
@@ -8,9 +9,6 @@ import { chartGroup, drawChart } from './draw'
 import { ChartSettings } from './spec'
 
 export { ChartSettings } from './spec'
-
-/** Colours that can be told apart beside each other, also by most who see colours differently. */
-const firstColours = ['#2f6690', '#d1854a', '#5b8c5a', '#9c6b9e', '#c9b458', '#6d7b8d', '#b0413e', '#7fb5b5']
 
 /** Figures of a dataset drawn as vectors, in the colours of the map on wish. */
 export const chart: PartType<ChartSettings> = {

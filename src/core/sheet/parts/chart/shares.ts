@@ -1,6 +1,7 @@
+import { inkOn } from '../../figures/first-colours'
 import { numbersIn } from '../../figures/rows'
 import type { PartBox } from '../../part'
-import { colourAt, type Drawing, inkOn, labelOf, nameOf, widthOf, write } from './drawing'
+import { colourAt, type Drawing, labelOf, nameOf, widthOf, write } from './drawing'
 import { formatNumber } from '@/core/classify/labels'
 import { rectangle } from '@/core/scene/outline'
 import { solid } from '@/core/scene/paint'

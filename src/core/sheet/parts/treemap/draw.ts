@@ -9,7 +9,7 @@ import { treemap, type Tile } from '@/core/treemap/layout'
 import { treeOf, type NamedPart } from '@/core/treemap/tree'
 import type { PartBox, SheetContext } from '../../part'
 import { lineStyle } from '../../type-style'
-import { inkOn } from '../chart/drawing'
+import { inkOn } from '../../figures/first-colours'
 import type { TreemapSettings } from './spec'
 
 /** What a treemap cannot show, in a sentence; null where all is well. */

@@ -1,4 +1,5 @@
 import { group } from '@/core/scene/scene'
+import { firstColours } from '../../figures/first-colours'
 import { innerBox } from '../../page'
 import { noRefs, renamed, type PartType } from '../../part'
 import { lineStyle } from '../../type-style'
@@ -8,9 +9,6 @@ import { drawTreemap } from './draw'
 import { TreemapSettings } from './spec'
 
 export { TreemapSettings } from './spec'
-
-/** Colours that are told apart beside each other and bear words. */
-const firstColours = ['#2f6690', '#c9773a', '#4f7d4e', '#8c5f92', '#b89b2e', '#5d6b7d', '#a53e3b', '#5f9c9c']
 
 /** A whole with its parts as tiles, whose areas are their values to the last decimal. */
 export const treemapPart: PartType<TreemapSettings> = {

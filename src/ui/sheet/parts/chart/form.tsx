@@ -5,15 +5,14 @@ import { chartProblem } from '@/core/sheet/parts/chart/draw'
 import { chartFormIds, chartForms, type ChartForm as Form } from '@/core/sheet/parts/chart/spec'
 import { Button, Check, IconButton, Row, Section, Select } from '../../../kit/controls'
 import { ColourField } from '../../../kit/colour-field'
-import { Fold } from '../../../kit/fold'
 import { NumberField } from '../../../kit/number-field'
 import { TextField } from '../../../kit/text-field'
 import { usePrepared } from '../../../shell/contents'
 import { settingsChanger } from '../../edit-sheet'
 import { DatasetRow, useFieldOptions } from '../dataset-row'
 import type { FormProps } from '../face'
+import { LetteringFold } from '../lettering-fold'
 import { LayerRow } from '../layer-row'
-import { TypeStyleRows } from '../type-style-rows'
 
 /** How many fields a form shows; others may have as many as one likes. */
 const fixed: Partial<Record<Form, number>> = { bars: 1, histogram: 0, scatter: 2, pyramid: 2 }
@@ -179,18 +178,11 @@ export function ChartForm({ sheet, part }: FormProps<'chart'>) {
           ))}
         </div>
       </Section>
-      <Fold title="Lettering">
-        {(['heading', 'label'] as const).map((key) => (
-          <TypeStyleRows
-            key={key}
-            label={key === 'heading' ? 'Title' : 'Labels'}
-            style={s[key]}
-            onChange={(next) =>
-              change('Type', (d) => void Object.assign(d[key], next), `type ${key} ${Object.keys(next)[0]}`)
-            }
-          />
-        ))}
-      </Fold>
+      <LetteringFold
+        rows={{ heading: 'Title', label: 'Labels' }}
+        styles={s}
+        onChange={(key, next, merge) => change('Type', (d) => void Object.assign(d[key], next), merge)}
+      />
     </>
   )
 }

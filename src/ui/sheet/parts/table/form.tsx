@@ -12,8 +12,8 @@ import { settingsChanger } from '../../edit-sheet'
 import { useFrameOf } from '../../frames'
 import { DatasetRow, useFieldOptions } from '../dataset-row'
 import type { FormProps } from '../face'
+import { LetteringFold } from '../lettering-fold'
 import { LayerRow } from '../layer-row'
-import { TypeStyleRows } from '../type-style-rows'
 
 /** Which columns and rows of which dataset, and how the table looks. */
 export function TableForm({ sheet, part }: FormProps<'table'>) {
@@ -176,18 +176,11 @@ export function TableForm({ sheet, part }: FormProps<'table'>) {
           <span className="flex-1" />
         </Row>
       </Fold>
-      <Fold title="Lettering">
-        {(['head', 'body'] as const).map((key) => (
-          <TypeStyleRows
-            key={key}
-            label={key === 'head' ? 'Head' : 'Rows'}
-            style={s[key]}
-            onChange={(next) =>
-              change('Type', (d) => void Object.assign(d[key], next), `type ${key} ${Object.keys(next)[0]}`)
-            }
-          />
-        ))}
-      </Fold>
+      <LetteringFold
+        rows={{ head: 'Head', body: 'Rows' }}
+        styles={s}
+        onChange={(key, next, merge) => change('Type', (d) => void Object.assign(d[key], next), merge)}
+      />
     </>
   )
 }

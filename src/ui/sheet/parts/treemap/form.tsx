@@ -6,7 +6,6 @@ import { treemapLayoutIds, treemapLayouts } from '@/core/treemap/layout'
 import { namesOfLevel, partOrderIds, partOrders, treeOf, type Level } from '@/core/treemap/tree'
 import { Button, Check, IconButton, Row, Section, Select } from '../../../kit/controls'
 import { ColourField } from '../../../kit/colour-field'
-import { Fold } from '../../../kit/fold'
 import { NumberField } from '../../../kit/number-field'
 import { OrderList } from '../../../kit/order-list'
 import { TextField } from '../../../kit/text-field'
@@ -14,7 +13,7 @@ import { usePrepared } from '../../../shell/contents'
 import { settingsChanger } from '../../edit-sheet'
 import { DatasetRow, useFieldOptions } from '../dataset-row'
 import type { FormProps } from '../face'
-import { TypeStyleRows } from '../type-style-rows'
+import { LetteringFold } from '../lettering-fold'
 
 /** What is divided into what, and how it looks. */
 export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
@@ -188,18 +187,11 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
           ))}
         </div>
       </Section>
-      <Fold title="Lettering">
-        {(['heading', 'label'] as const).map((key) => (
-          <TypeStyleRows
-            key={key}
-            label={key === 'heading' ? 'Title and large parts' : 'Small parts'}
-            style={s[key]}
-            onChange={(next) =>
-              change('Type', (d) => void Object.assign(d[key], next), `type ${key} ${Object.keys(next)[0]}`)
-            }
-          />
-        ))}
-      </Fold>
+      <LetteringFold
+        rows={{ heading: 'Title and large parts', label: 'Small parts' }}
+        styles={s}
+        onChange={(key, next, merge) => change('Type', (d) => void Object.assign(d[key], next), merge)}
+      />
     </>
   )
 }
