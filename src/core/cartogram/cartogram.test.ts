@@ -115,7 +115,7 @@ describe('a cartogram', () => {
     near(ground[0] / 1e6, 9370, 0.01)
   })
 
-  for (const form of cartogramForms)
+  for (const form of cartogramForms.filter((one) => one !== 'continuous'))
     it(`of ${form} gives each area exactly what it is worth, and nothing overlaps`, () => {
       const made = drain(makeCartogram(areas, sizes, { form, m2 }, plane))
       const again = planeAreas(made.geometry as Areas, plane)
@@ -177,8 +177,10 @@ describe('a cartogram of a planet', () => {
   for (const id of ['equal-earth', 'mollweide', 'robinson', 'orthographic'] as const)
     it(`lies on the map in ${id}; what the map does not show is counted`, () => {
       const projection = createProjection({ id, centre: [20, 0], parallels: [0, 0] })
-      for (const form of cartogramForms) {
+      for (const form of ['own shapes', 'continuous', 'circles', 'hexagon tiles'] as const) {
         const made = drain(makeCartogram(states as Areas, sizes, { form, m2: 2e11 }, projection))
+        expect(made.torn).toBe(form === 'continuous')
+        if (made.torn) continue
         if (made.geometry.kind !== 'areas') throw new Error('There are areas.')
         const { coords } = (projectGeometry(made.geometry, projection) as Areas).arcs
         expect(coords.length).toBeGreaterThan(1000)

@@ -47,6 +47,8 @@ export function judged(
 type Pair = [number, number]
 
 function touch([dx, dy]: Pair, [a, b]: Pair, form: CartogramForm): boolean {
+  // Borders are stretched, and nothing else.
+  if (form === 'continuous') return true
   const room = near * 2 * Math.min(a, b)
   if (form === 'squares') {
     const [ox, oy] = [dx - a - b, dy - a - b]

@@ -3,6 +3,7 @@ import { featureCount, type Areas, type Geometry } from '@/core/geo/geometry'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { within, type Steps } from '@/core/grid/steps'
 import type { Projection } from '@/core/projection/projection'
+import { flowed, type Fit } from './flow'
 import { judged, type Judged } from './judge'
 import { eachPlace, planeAreas, type PlaneAreas } from './plane'
 import { relaxed } from './relax'
@@ -20,6 +21,10 @@ export type Cartogram = {
   /** How many areas there are where these are too many for tiles, which none has then; else 0. */
   tooMany: number
   judged: Judged
+  /** How well a continuous cartogram fits; null for other forms. */
+  fit: Fit | null
+  /** Whether the map tears areas, of which there is no continuous cartogram then. */
+  torn: boolean
 }
 
 export type CartogramOptions = {
@@ -56,20 +61,87 @@ export function* makeCartogram(
   const sized = isTiled(form) ? shown : shown.filter((f) => values[f] > 0)
   const target = new Float64Array(count)
   for (const f of sized) target[f] = isTiled(form) ? m2 : values[f] * m2
-  const laid = yield* within(layOut(plane, target, form), 0, 0.9)
+  const unplaced = [...Array(count).keys()].filter((f) => has(f) && !plane.areas[f]).length
   const draw = drawer(projection)
+  if (form === 'continuous') {
+    const flow = yield* stretched(plane, target, projection, draw.corner)
+    return {
+      ...flow,
+      without: shown.length - sized.length,
+      unplaced,
+      drawnIn: draw.drawnIn(),
+      tooMany: 0,
+    }
+  }
+  const laid = yield* within(layOut(plane, target, form), 0, 0.9)
   const shapes = laid.rings.map((polygons): MultiPolygon | null =>
     polygons ? { type: 'MultiPolygon', coordinates: polygons.map((rings) => rings.map(draw.ring)) } : null,
   )
   return {
     geometry: geometryFromShapes(shapes, true),
     without: shown.length - sized.length,
-    unplaced: [...Array(count).keys()].filter((f) => has(f) && !plane.areas[f]).length,
+    unplaced,
     drawnIn: draw.drawnIn(),
     tooMany: isTiled(form) && sized.length > mostTiles ? sized.length : 0,
     judged: judged(plane, laid.at, laid.reach, form),
+    fit: null,
+    torn: false,
   }
 }
+
+/** The areas deformed, all together as large as their targets. */
+function* stretched(
+  plane: PlaneAreas,
+  target: Float64Array,
+  projection: Projection,
+  corner: (place: [number, number], centre: [number, number]) => Position | null,
+): Steps<Pick<Cartogram, 'geometry' | 'judged' | 'fit' | 'torn'>> {
+  const { projected, areas, centres } = plane
+  const reach = target.map((m2) => Math.sqrt(m2 / Math.PI))
+  if (projected.cutFrom !== undefined || !areas.some((m2) => m2 > 0))
+    return {
+      geometry: { kind: 'none' },
+      judged: judged(plane, centres, reach, 'continuous'),
+      fit: null,
+      torn: projected.cutFrom !== undefined,
+    }
+  const flow = yield* within(
+    flowed(
+      projected,
+      target.map((m2) => m2 || NaN),
+    ),
+    0,
+    0.95,
+  )
+  const { coords, starts } = flow.areas.arcs
+  // The flow leaves the areas together as large as they were.
+  const [wanted, ground] = [0, 1].map((k) =>
+    target.reduce((sum, m2, f) => sum + (m2 > 0 ? [m2, areas[f]][k] : 0), 0),
+  )
+  const scale = ground > 0 ? Math.sqrt(wanted / ground) : 1
+  const middle = [0, 1].map(
+    (k) => areas.reduce((sum, m2, f) => sum + (m2 > 0 ? m2 * centres[2 * f + k] : 0), 0) / sumOf(areas),
+  ) as [number, number]
+  const metres = coords.map((value, i) => middle[i % 2] + scale * (value - middle[i % 2]))
+  const lonLat = new Float64Array(metres.length)
+  for (let i = 0; i < metres.length; i += 2) {
+    const [lon, lat] = corner([metres[i], metres[i + 1]], middle) ?? [NaN, NaN]
+    lonLat[i] = lon
+    lonLat[i + 1] = lat
+  }
+  const geometry: Areas = {
+    kind: 'areas',
+    arcs: { coords: lonLat, starts },
+    refs: projected.refs,
+    ringStarts: projected.ringStarts,
+    polygonStarts: projected.polygonStarts,
+    featureStarts: projected.featureStarts,
+  }
+  const made = planeAreas(geometry, projection)
+  return { geometry, judged: judged(plane, made.centres, reach, 'continuous'), fit: flow.fit, torn: false }
+}
+
+const sumOf = (numbers: Float64Array): number => numbers.reduce((sum, value) => sum + value, 0)
 
 /** Corners of a ring in the plane, x and y by turns, closed; `centre` always lies on the map. */
 type Ring = { places: number[]; centre: [number, number] }
@@ -172,6 +244,12 @@ function drawer(projection: Projection) {
   let drawnIn = 0
   return {
     drawnIn: () => drawnIn,
+    corner: (place: [number, number], centre: [number, number]): Position | null => {
+      const found = projection.invert(...place)
+      if (found) return found
+      drawnIn++
+      return nearestOnMap(projection, centre, place)
+    },
     ring: ({ places, centre }: Ring): Position[] => {
       let whole = true
       const out: Position[] = []

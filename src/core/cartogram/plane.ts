@@ -59,6 +59,12 @@ function gravity(areas: Areas, f: number): [area: number, x: number, y: number] 
   return twice === 0 ? [0, NaN, NaN] : [twice / 2, x0 + sx / (3 * twice), y0 + sy / (3 * twice)]
 }
 
+/** What each feature measures in the plane, in the square of the unit of its places. */
+export function ringAreas(areas: Areas): Float64Array {
+  const count = featureCount(areas)
+  return Float64Array.from({ length: count }, (_, f) => Math.abs(gravity(areas, f)[0]))
+}
+
 /** Calls `visit` with the vertices of ring `r` in order. */
 export function eachPlace({ arcs, refs, ringStarts }: Areas, r: number, visit: (v: number) => void): void {
   for (let k = ringStarts[r]; k < ringStarts[r + 1]; k++) {

@@ -11,5 +11,5 @@ export const schemaPrints: Record<number, string> = {
   6: 'f4a86b6e36fcf802',
   7: '063e38b5dcd276c4',
   8: '3ea99b952cb64ce1',
-  9: '34f0fca954676932',
+  9: '424f7d36a632709a',
 }

@@ -1,4 +1,5 @@
 import { makeCartogram, type Cartogram } from '@/core/cartogram/make'
+import { wantedError } from '@/core/cartogram/flow'
 import { isTiled, mostTiles } from '@/core/cartogram/spec'
 import { formatNumber } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
@@ -36,14 +37,23 @@ const counted = (n: number, one: string, many: string): string =>
 /** What has no shape, or not the whole of it, in words. */
 function remarkOf(shapes: CartogramShapes): string {
   if (!shapes) return ''
-  const { without, unplaced, drawnIn, tooMany } = shapes.made
+  const { without, unplaced, drawnIn, tooMany, torn, fit } = shapes.made
+  if (torn)
+    return 'This map cuts areas at its edge, and a continuous cartogram needs them in one piece: choose another central meridian or projection.'
   return [
+    ...(fit && fit.worst > wantedError
+      ? [`Not every area could be made right: the worst is off by ${formatNumber(100 * fit.worst, 1)} %.`]
+      : []),
     ...(tooMany
       ? [
           `${formatNumber(tooMany, 0)} areas are too many for tiles of their own, of which there are up to ${formatNumber(mostTiles, 0)}.`,
         ]
       : []),
-    ...(without ? [`${counted(without, 'area', 'areas')} without a value above zero left out.`] : []),
+    ...(without
+      ? [
+          `${counted(without, 'area', 'areas')} without a value above zero ${fit ? 'kept the ground that they had' : 'left out'}.`,
+        ]
+      : []),
     ...(unplaced
       ? [`${counted(unplaced, 'area', 'areas')} that the projection does not show left out.`]
       : []),
@@ -56,8 +66,18 @@ function remarkOf(shapes: CartogramShapes): string {
 /** How much of the map is left in it. */
 function figuresOf(shapes: CartogramShapes): string[] {
   if (!shapes || shapes.made.tooMany) return []
+  if (shapes.made.torn) return []
   const { pairs, touching, shiftM, acrossM, turnedDeg } = shapes.made.judged
+  const { fit } = shapes.made
   return [
+    ...(fit
+      ? [
+          `areas right to ${formatNumber(100 * fit.worst, 2)} % at worst, ${formatNumber(100 * fit.mean, 3)} % in the mean, in ${counted(fit.rounds, 'round', 'rounds')}`,
+          fit.folds
+            ? `${counted(fit.folds, 'piece', 'pieces')} of the map folded over`
+            : 'nothing folded over',
+        ]
+      : []),
     ...(pairs
       ? [
           `${formatNumber(touching, 0)} of ${formatNumber(pairs, 0)} borders kept (${formatNumber((100 * touching) / pairs, 0)} %)`,

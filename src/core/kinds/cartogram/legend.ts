@@ -1,4 +1,4 @@
-import { isTiled } from '@/core/cartogram/spec'
+import { hasOwnShapes, isTiled } from '@/core/cartogram/spec'
 import { formatNumber } from '@/core/classify/labels'
 import { solid, stroke } from '@/core/scene/paint'
 import { choroplethLegend } from '../choropleth/legend'
@@ -18,7 +18,7 @@ export function cartogramLegend(
   if (isTiled(settings.form) || !(plan.total > 0)) return entry
   const { label, unit } = data.fieldMeta(settings.size)
   const heading = unit && !label.toLowerCase().includes(unit.toLowerCase()) ? `${label} (${unit})` : label
-  if (settings.form === 'own shapes') {
+  if (hasOwnShapes(settings.form)) {
     if (!view) return entry
     const item = { key: 'size', apart: true, label: sizeWords(plan, unit, view), swatch: nothing }
     return { ...entry, items: [...entry.items, item] }

@@ -1,5 +1,5 @@
 import type { CartogramForm } from '@/core/cartogram/spec'
-import { isTiled } from '@/core/cartogram/spec'
+import { hasOwnShapes, isTiled } from '@/core/cartogram/spec'
 import { choroplethSentence } from '../choropleth/sentence'
 import type { KindData, SentencePart } from '../kind'
 import { lowerFirst } from '../values'
@@ -8,6 +8,7 @@ import type { CartogramSettings } from './spec'
 /** What stands for each area, as a sentence begins with it. */
 export const formWords: Record<CartogramForm, string> = {
   'own shapes': 'Shapes',
+  continuous: 'Stretched shapes',
   circles: 'Circles',
   squares: 'Squares',
   'hexagon tiles': 'One hexagon',
@@ -24,7 +25,7 @@ export function cartogramSentence(settings: CartogramSettings, data: KindData): 
     return [form, { text: ' for each of the ' }, dataset, { text: ', shaded by ' }, ...shading]
   return [
     form,
-    { text: settings.form === 'own shapes' ? ' of ' : ' for ' },
+    { text: hasOwnShapes(settings.form) ? ' of ' : ' for ' },
     dataset,
     { text: ' sized by ' },
     { text: lowerFirst(data.fieldMeta(settings.size).label), control: 'size' },

@@ -19,6 +19,7 @@ import { useShapesSaid } from './shapes-said'
 
 const formLabels: Record<CartogramForm, string> = {
   'own shapes': 'own shapes, resized',
+  continuous: 'stretched, borders kept',
   circles: 'circles',
   squares: 'squares',
   'hexagon tiles': 'hexagons of one size',

@@ -1,0 +1,138 @@
+import type { Arcs, Areas } from '@/core/geo/geometry'
+import { within, type Steps } from '@/core/grid/steps'
+import { integrated } from './flow/integrate'
+import { fluxOf } from './flow/flux'
+import { foldsIn, moved } from './flow/mesh'
+import { densityOf, type Board } from './flow/rasterise'
+import { ringAreas } from './plane'
+
+/** Cells along the longer side of the board; with more areas than `fewAreas` twice as many. */
+const [boardCells, fewAreas] = [256, 800]
+/** Room round the areas, as a share of their longer side: they push each other out into it. */
+const room = 0.35
+/** The density is smoothed at first, over so many cells, and less in each round. */
+const [firstBlur, lessBlur] = [5, 0.55]
+/** Areas within this of what they ought to be are right, as a share. */
+export const wantedError = 0.01
+const mostRounds = 24
+/** What is smaller than a cell moves too little; from this round on all are moved by more than they lack. */
+const [overFrom, over] = [6, 1.6]
+/** An area may not have to grow or to shrink more than so many times in one round. */
+const mostContrast = 60
+
+/**
+ * How well areas fit: the worst and the mean error, as shares, after how many rounds; `folds` counts pieces of the
+ * plane that were turned over.
+ */
+export type Fit = { worst: number; mean: number; rounds: number; folds: number }
+
+/** Areas in metres, deformed, with the arcs that they shared before. */
+export type Flowed = { areas: Areas; fit: Fit }
+
+/**
+ * A cartogram that deforms the plane: what areas are to hold flows out of those that are too small for it and into
+ * those that are too large, until there is equally much everywhere, and takes all places along (the fast flow-based
+ * method of Gastner, Seguy and More 2018, “Fast flow-based algorithm for creating density-equalizing map
+ * projections”). Borders that areas share stay shared, since places are moved and not areas. Rounds are repeated until
+ * every area is within a hundredth of its size.
+ * @param projected areas in metres
+ * @param target what each is to measure, in any unit; NaN leaves an area its share of the ground
+ */
+export function* flowed(projected: Areas, target: Float64Array): Steps<Flowed> {
+  const board = boardFor(projected, target.length > fewAreas ? 2 * boardCells : boardCells)
+  const arcs = bendable(projected.arcs, board.cell / 2)
+  const coords = arcs.coords.map((value, i) => (value - (i % 2 ? board.y0 : board.x0)) / board.cell)
+  const moving: Areas = { ...projected, arcs: { ...arcs, coords } }
+  const first = ringAreas(moving)
+  const wanted = wantedAreas(first, target)
+  let [folds, rounds] = [0, 0]
+  let error = errorOf(first, wanted)
+  let best = { coords: coords.slice(), ...error }
+  for (; rounds < mostRounds && error.worst > wantedError; rounds++) {
+    const from = rounds / mostRounds
+    const power = rounds < overFrom ? 1 : over
+    const densities = ringAreas(moving).map((area, f) =>
+      Math.min(mostContrast, Math.max(1 / mostContrast, (wanted[f] / area) ** power || 1)),
+    )
+    const density = densityOf(moving, densities, board, firstBlur * lessBlur ** rounds)
+    const mesh = yield* within(
+      integrated(fluxOf(density, board), density, board),
+      from,
+      from + 1 / mostRounds,
+    )
+    folds += foldsIn(mesh, board)
+    moved(coords, mesh, board)
+    error = errorOf(ringAreas(moving), wanted)
+    if (error.worst < best.worst) best = { coords: coords.slice(), ...error }
+  }
+  const metres = best.coords.map((value, i) => value * board.cell + (i % 2 ? board.y0 : board.x0))
+  return {
+    areas: { ...projected, arcs: { ...arcs, coords: metres } },
+    fit: { worst: best.worst, mean: best.mean, rounds, folds },
+  }
+}
+
+/** Arcs with so many more vertices on long edges that these can bend: none is longer than `longest`. */
+function bendable({ coords, starts }: Arcs, longest: number): Arcs {
+  const out: number[] = []
+  const ends = [0]
+  for (let arc = 0; arc + 1 < starts.length; arc++) {
+    for (let v = starts[arc]; v < starts[arc + 1]; v++) {
+      const [x, y] = [coords[2 * v], coords[2 * v + 1]]
+      if (v > starts[arc]) {
+        const [dx, dy] = [x - coords[2 * v - 2], y - coords[2 * v - 1]]
+        const pieces = Math.ceil(Math.hypot(dx, dy) / longest)
+        for (let k = 1; k < pieces; k++) out.push(x - dx * (1 - k / pieces), y - dy * (1 - k / pieces))
+      }
+      out.push(x, y)
+    }
+    ends.push(out.length / 2)
+  }
+  return { coords: Float64Array.from(out), starts: Uint32Array.from(ends) }
+}
+
+function boardFor({ arcs: { coords } }: Areas, cells: number): Board {
+  let [west, north, east, south] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (let i = 0; i < coords.length; i += 2) {
+    west = Math.min(west, coords[i])
+    east = Math.max(east, coords[i])
+    north = Math.min(north, coords[i + 1])
+    south = Math.max(south, coords[i + 1])
+  }
+  const longer = Math.max(east - west, south - north) || 1
+  const cell = ((1 + 2 * room) * longer) / cells
+  // Waves are reckoned for powers of two.
+  const [columns, rows] = [east - west, south - north].map(
+    (side) => 2 ** Math.max(4, Math.ceil(Math.log2((side + 2 * room * longer) / cell - 1e-9))),
+  )
+  return {
+    cell,
+    columns,
+    rows,
+    x0: (west + east) / 2 - (columns * cell) / 2,
+    y0: (north + south) / 2 - (rows * cell) / 2,
+  }
+}
+
+/** What each area is to measure on the board: all together what they measure at first. */
+function wantedAreas(first: Float64Array, target: Float64Array): Float64Array {
+  let [ground, sum] = [0, 0]
+  for (let f = 0; f < first.length; f++)
+    if (first[f] > 0 && target[f] > 0) {
+      ground += first[f]
+      sum += target[f]
+    }
+  return first.map((area, f) => (target[f] > 0 ? (target[f] * ground) / sum : area))
+}
+
+function errorOf(areas: Float64Array, wanted: Float64Array): { worst: number; mean: number } {
+  let [worst, sum, count] = [0, 0, 0]
+  for (let f = 0; f < areas.length; f++) {
+    if (!(wanted[f] > 0)) continue
+    const off = Math.abs(areas[f] / wanted[f] - 1)
+    worst = Math.max(worst, off)
+    sum += off
+    count++
+  }
+  return { worst, mean: count ? sum / count : 0 }
+}
