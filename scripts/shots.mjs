@@ -106,10 +106,7 @@ try {
   await shot('sheet-desk-two-years')
   await page.getByRole('button', { name: 'Loans by subject, A4' }).click()
   await page.waitForTimeout(1500)
-  await page
-    .getByLabel('Pile')
-    .getByRole('button', { name: /^Treemap/ })
-    .click()
+  await page.getByLabel('Pile').getByRole('button', { name: 'Loans by subject', exact: true }).click()
   await shot('sheet-desk-treemap')
   await page.getByRole('button', { name: 'Loans, A4' }).click()
   await page.keyboard.press('4')

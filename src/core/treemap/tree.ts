@@ -2,7 +2,7 @@ import { numbersOf, textAt } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import type { Tree } from './layout'
 
-export const partOrders = { given: 'as they stand', size: 'the largest first', hand: 'by hand' } as const
+export const partOrders = { given: 'as given', size: 'by size', hand: 'by hand' } as const
 export type PartOrder = keyof typeof partOrders
 export const partOrderIds = Object.keys(partOrders) as [PartOrder, ...PartOrder[]]
 
