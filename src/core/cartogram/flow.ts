@@ -55,11 +55,10 @@ export function* flowed(projected: Areas, target: Float64Array): Steps<Flowed> {
       Math.min(mostContrast, Math.max(1 / mostContrast, (wanted[f] / area) ** power || 1)),
     )
     const density = densityOf(moving, densities, board, firstBlur * lessBlur ** rounds)
-    const mesh = yield* within(
-      integrated(fluxOf(density, board), density, board),
-      from,
-      from + 1 / mostRounds,
-    )
+    yield from
+    const flux = fluxOf(density, board)
+    yield from
+    const mesh = yield* within(integrated(flux, density, board), from, from + 1 / mostRounds)
     folds += foldsIn(mesh, board)
     moved(coords, mesh, board)
     error = errorOf(ringAreas(moving), wanted)

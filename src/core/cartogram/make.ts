@@ -1,13 +1,15 @@
-import type { MultiPolygon, Position } from 'geojson'
+import type { MultiPolygon } from 'geojson'
 import { featureCount, type Areas, type Geometry } from '@/core/geo/geometry'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { within, type Steps } from '@/core/grid/steps'
 import type { Projection } from '@/core/projection/projection'
-import { flowed, type Fit } from './flow'
+import { drawer, type Ring } from './drawer'
+import type { Fit } from './flow'
 import { judged, type Judged } from './judge'
 import { eachPlace, planeAreas, type PlaneAreas } from './plane'
 import { relaxed } from './relax'
 import { isTiled, mostTiles, type CartogramForm } from './spec'
+import { stretched } from './stretched'
 import { tiled, tileSide, type TileShape } from './tiles'
 
 export type Cartogram = {
@@ -43,9 +45,9 @@ const quad: Polygon = { sides: 4, turn: Math.PI / 4, along: 8 }
 const hexagon: Polygon = { sides: 6, turn: Math.PI / 2, along: 4 }
 
 /**
- * A cartogram without contact of borders: areas in their own shapes, made larger or smaller about their centres of
- * gravity (Olson 1976), circles (Dorling 1996), squares (Demers), or tiles of one size. It is laid out on the map, in
- * the plane of its projection, so that circles are round and sizes true on paper.
+ * A cartogram: areas in their own shapes, made larger or smaller about their centres of gravity (Olson 1976), stretched
+ * with their borders kept, as circles (Dorling 1996), squares (Demers), or tiles of one size. It is laid out on the
+ * map, in the plane of its projection, so that circles are round and sizes true on paper.
  * @param values what areas are sized by, for each feature; tiles are the same for all
  */
 export function* makeCartogram(
@@ -64,14 +66,8 @@ export function* makeCartogram(
   const unplaced = [...Array(count).keys()].filter((f) => has(f) && !plane.areas[f]).length
   const draw = drawer(projection)
   if (form === 'continuous') {
-    const flow = yield* stretched(plane, target, projection, draw.corner)
-    return {
-      ...flow,
-      without: shown.length - sized.length,
-      unplaced,
-      drawnIn: draw.drawnIn(),
-      tooMany: 0,
-    }
+    const made = yield* stretched(plane, target, projection)
+    return { ...made, without: shown.length - sized.length, unplaced, tooMany: 0 }
   }
   const laid = yield* within(layOut(plane, target, form), 0, 0.9)
   const shapes = laid.rings.map((polygons): MultiPolygon | null =>
@@ -88,63 +84,6 @@ export function* makeCartogram(
     torn: false,
   }
 }
-
-/** The areas deformed, all together as large as their targets. */
-function* stretched(
-  plane: PlaneAreas,
-  target: Float64Array,
-  projection: Projection,
-  corner: (place: [number, number], centre: [number, number]) => Position | null,
-): Steps<Pick<Cartogram, 'geometry' | 'judged' | 'fit' | 'torn'>> {
-  const { projected, areas, centres } = plane
-  const reach = target.map((m2) => Math.sqrt(m2 / Math.PI))
-  if (projected.cutFrom !== undefined || !areas.some((m2) => m2 > 0))
-    return {
-      geometry: { kind: 'none' },
-      judged: judged(plane, centres, reach, 'continuous'),
-      fit: null,
-      torn: projected.cutFrom !== undefined,
-    }
-  const flow = yield* within(
-    flowed(
-      projected,
-      target.map((m2) => m2 || NaN),
-    ),
-    0,
-    0.95,
-  )
-  const { coords, starts } = flow.areas.arcs
-  // The flow leaves the areas together as large as they were.
-  const [wanted, ground] = [0, 1].map((k) =>
-    target.reduce((sum, m2, f) => sum + (m2 > 0 ? [m2, areas[f]][k] : 0), 0),
-  )
-  const scale = ground > 0 ? Math.sqrt(wanted / ground) : 1
-  const middle = [0, 1].map(
-    (k) => areas.reduce((sum, m2, f) => sum + (m2 > 0 ? m2 * centres[2 * f + k] : 0), 0) / sumOf(areas),
-  ) as [number, number]
-  const metres = coords.map((value, i) => middle[i % 2] + scale * (value - middle[i % 2]))
-  const lonLat = new Float64Array(metres.length)
-  for (let i = 0; i < metres.length; i += 2) {
-    const [lon, lat] = corner([metres[i], metres[i + 1]], middle) ?? [NaN, NaN]
-    lonLat[i] = lon
-    lonLat[i + 1] = lat
-  }
-  const geometry: Areas = {
-    kind: 'areas',
-    arcs: { coords: lonLat, starts },
-    refs: projected.refs,
-    ringStarts: projected.ringStarts,
-    polygonStarts: projected.polygonStarts,
-    featureStarts: projected.featureStarts,
-  }
-  const made = planeAreas(geometry, projection)
-  return { geometry, judged: judged(plane, made.centres, reach, 'continuous'), fit: flow.fit, torn: false }
-}
-
-const sumOf = (numbers: Float64Array): number => numbers.reduce((sum, value) => sum + value, 0)
-
-/** Corners of a ring in the plane, x and y by turns, closed; `centre` always lies on the map. */
-type Ring = { places: number[]; centre: [number, number] }
 
 type LaidOut = {
   /** Middles of the shapes, and how far each reaches from there: radius, or half a side. */
@@ -234,54 +173,4 @@ function scaledRings(plane: PlaneAreas, f: number, centre: [number, number], sca
     if (rings.length) polygons.push(rings)
   }
   return polygons
-}
-
-/** Rounds of halving the way back to the map: a thousandth of it. */
-const halvings = 10
-
-/** Rings of the plane in degrees; corners off the map of the world are drawn in towards the middle. */
-function drawer(projection: Projection) {
-  let drawnIn = 0
-  return {
-    drawnIn: () => drawnIn,
-    corner: (place: [number, number], centre: [number, number]): Position | null => {
-      const found = projection.invert(...place)
-      if (found) return found
-      drawnIn++
-      return nearestOnMap(projection, centre, place)
-    },
-    ring: ({ places, centre }: Ring): Position[] => {
-      let whole = true
-      const out: Position[] = []
-      for (let i = 0; i < places.length; i += 2) {
-        let place = projection.invert(places[i], places[i + 1])
-        if (!place) {
-          whole = false
-          place = nearestOnMap(projection, centre, [places[i], places[i + 1]])
-        }
-        if (place) out.push(place)
-      }
-      if (!whole) drawnIn++
-      return out
-    },
-  }
-}
-
-function nearestOnMap(
-  projection: Projection,
-  from: [number, number],
-  to: [number, number],
-): [number, number] | null {
-  let [low, high] = [0, 1]
-  let found = projection.invert(from[0], from[1])
-  for (let k = 0; k < halvings; k++) {
-    const middle = (low + high) / 2
-    const place = projection.invert(
-      from[0] + middle * (to[0] - from[0]),
-      from[1] + middle * (to[1] - from[1]),
-    )
-    if (place) [low, found] = [middle, place]
-    else high = middle
-  }
-  return found
 }

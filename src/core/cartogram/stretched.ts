@@ -1,0 +1,93 @@
+import { featureCount, ringRange, type Areas, type Geometry } from '@/core/geo/geometry'
+import { within, type Steps } from '@/core/grid/steps'
+import type { Projection } from '@/core/projection/projection'
+import { nearestOnMap } from './drawer'
+import { flowed, type Fit } from './flow'
+import { judged, type Judged } from './judge'
+import { planeAreas, ringAreas, type PlaneAreas } from './plane'
+
+type Stretched = { geometry: Geometry; judged: Judged; fit: Fit | null; torn: boolean; drawnIn: number }
+
+/**
+ * Areas stretched so that each is as large as its target beside the others, and all that have one together exactly as
+ * large as their targets. Areas without a target keep their share of the ground. There is none where the projection
+ * tears areas.
+ * @param target the area of each, m² of the plane; 0 for none
+ */
+export function* stretched(
+  plane: PlaneAreas,
+  target: Float64Array,
+  projection: Projection,
+): Steps<Stretched> {
+  const { projected, areas, centres } = plane
+  const reach = target.map((m2) => Math.sqrt(m2 / Math.PI))
+  const torn = projected.cutFrom !== undefined
+  const total = sum(target)
+  if (torn || !(total > 0))
+    return {
+      geometry: { kind: 'none' },
+      judged: judged(plane, centres, reach, 'continuous'),
+      fit: null,
+      torn,
+      drawnIn: 0,
+    }
+  const wanted = target.map((m2) => m2 || NaN)
+  const flow = yield* within(flowed(projected, wanted), 0, 0.95)
+  const flown = ringAreas(flow.areas)
+  const scale = Math.sqrt(total / sum(flown.map((m2, f) => (target[f] > 0 ? m2 : 0))))
+  const middle = [0, 1].map(
+    (k) => sum(areas.map((m2, f) => (m2 > 0 ? m2 * centres[2 * f + k] : 0))) / sum(areas),
+  ) as [number, number]
+  const { lonLat, off } = inDegrees(flow.areas.arcs.coords, { middle, scale }, projection)
+  const { refs, ringStarts, polygonStarts, featureStarts } = projected
+  const arcs = { coords: lonLat, starts: flow.areas.arcs.starts }
+  const geometry: Areas = { kind: 'areas', arcs, refs, ringStarts, polygonStarts, featureStarts }
+  return {
+    geometry,
+    judged: judged(plane, planeAreas(geometry, projection).centres, reach, 'continuous'),
+    fit: flow.fit,
+    torn,
+    drawnIn: reachingOff(geometry, off),
+  }
+}
+
+const sum = (numbers: Float64Array): number => numbers.reduce((all, value) => all + value, 0)
+
+/** Places about a middle, larger or smaller, in degrees; `off` are the vertices that lay off the map of the world. */
+function inDegrees(
+  coords: Float64Array,
+  { middle, scale }: { middle: [number, number]; scale: number },
+  projection: Projection,
+): { lonLat: Float64Array; off: Set<number> } {
+  const lonLat = new Float64Array(coords.length)
+  const off = new Set<number>()
+  for (let v = 0; v < coords.length; v += 2) {
+    const place: [number, number] = [
+      middle[0] + scale * (coords[v] - middle[0]),
+      middle[1] + scale * (coords[v + 1] - middle[1]),
+    ]
+    const found = projection.invert(...place)
+    if (!found) off.add(v / 2)
+    const [lon, lat] = found ?? nearestOnMap(projection, middle, place) ?? [NaN, NaN]
+    lonLat[v] = lon
+    lonLat[v + 1] = lat
+  }
+  return { lonLat, off }
+}
+
+/** How many features have one of some vertices. */
+function reachingOff(areas: Areas, off: Set<number>): number {
+  if (!off.size) return 0
+  const { starts } = areas.arcs
+  const reaches = (arc: number): boolean => {
+    for (let v = starts[arc]; v < starts[arc + 1]; v++) if (off.has(v)) return true
+    return false
+  }
+  let count = 0
+  for (let f = 0; f < featureCount(areas); f++) {
+    const [from, to] = ringRange(areas, f)
+    const own = areas.refs.subarray(areas.ringStarts[from], areas.ringStarts[to])
+    if (own.some((ref) => reaches(ref < 0 ? ~ref : ref))) count++
+  }
+  return count
+}
