@@ -41,8 +41,8 @@ export function areaOfCells(areas: Geometry, lattice: Lattice): Int32Array {
 
 type Edge = { px: number; py: number; x: number; y: number; rows: number }
 
-/** Notes where an edge crosses rows; its upper end belongs to it, its lower one does not. */
-function cross(crossings: Map<number, number[]>, { px, py, x, y, rows }: Edge): void {
+/** Notes where an edge crosses whole rows, by row; its upper end belongs to it, its lower one does not. */
+export function cross(crossings: Map<number, number[]>, { px, py, x, y, rows }: Edge): void {
   const [low, high] = py < y ? [py, y] : [y, py]
   const last = Math.min(rows - 1, Math.ceil(high) - 1)
   for (let r = Math.max(0, Math.ceil(low)); r <= last; r++) {

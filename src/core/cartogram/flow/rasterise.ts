@@ -1,4 +1,5 @@
 import { ringRange, type Areas } from '@/core/geo/geometry'
+import { cross } from '@/core/grid/rasterise'
 import { eachPlace } from '../plane'
 
 /** The board on which it flows: cells of `cell` metres; places on it are in cells from its upper left corner. */
@@ -28,7 +29,7 @@ export function densityOf(
       let [px, py] = [NaN, NaN]
       eachPlace(areas, r, (v) => {
         const [x, y] = [coords[2 * v], coords[2 * v + 1] * lines - 0.5]
-        if (!Number.isNaN(py) && py !== y) cross(crossings, [px, py, x, y], rows * lines)
+        if (!Number.isNaN(py) && py !== y) cross(crossings, { px, py, x, y, rows: rows * lines })
         ;[px, py] = [x, y]
       })
     }
@@ -41,17 +42,6 @@ export function densityOf(
     }
   }
   return blur > 0.3 ? smoothed(out, columns, rows, blur) : out
-}
-
-function cross(crossings: Map<number, number[]>, [px, py, x, y]: number[], count: number): void {
-  const [low, high] = py < y ? [py, y] : [y, py]
-  const last = Math.min(count - 1, Math.ceil(high) - 1)
-  for (let line = Math.max(0, Math.ceil(low)); line <= last; line++) {
-    const at = px + ((x - px) * (line - py)) / (y - py)
-    const known = crossings.get(line)
-    if (known) known.push(at)
-    else crossings.set(line, [at])
-  }
 }
 
 /** Adds to the cells of a row, which begins at `row`, by how much of each lies between two places. */
