@@ -43,24 +43,20 @@ function amongMany(path: Float64Array, n: number, most: number): Crossings {
 }
 
 /** Lists of numbers that are used again for every ring: there may be thousands, and most are small. */
-const rooms = new Map<string, Float64Array | Uint32Array>()
+const rooms = new Map<'path' | 'boxes', Float64Array>()
 
 /** Room for at least so many numbers, with whatever stood there before. */
-function room<T extends Float64Array | Uint32Array>(
-  name: string,
-  size: number,
-  Kind: { new (size: number): T },
-): T {
+function room(name: 'path' | 'boxes', size: number): Float64Array {
   const known = rooms.get(name)
-  if (known && known.length >= size) return known as T
-  const made = new Kind(2 * size)
+  if (known && known.length >= size) return known
+  const made = new Float64Array(2 * size)
   rooms.set(name, made)
   return made
 }
 
 /** Longitudes and latitudes by turns, longitudes counted on across the date line. */
 function unrolled(ring: Position[]): Float64Array {
-  const path = room('path', 2 * ring.length, Float64Array)
+  const path = room('path', 2 * ring.length)
   let turned = 0
   for (let i = 0; i < ring.length; i++) {
     const lon = ring[i][0]
@@ -93,7 +89,7 @@ class BoxTree {
     private readonly most: number,
   ) {
     this.leaves = 2 ** Math.ceil(Math.log2(Math.ceil(n / leafEdges)))
-    this.boxes = room('boxes', 8 * this.leaves, Float64Array)
+    this.boxes = room('boxes', 8 * this.leaves)
     for (let leaf = 0; leaf < this.leaves; leaf++) this.boundLeaf(leaf)
     for (let node = this.leaves - 1; node > 0; node--) this.boundNode(node)
   }

@@ -91,12 +91,21 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
   const pointedOn = (layer: Layer, place: [number, number], plane: ProjectionSpec): Pointed | null =>
     onLayer(layer, (prepared) => pointedAt(layer, prepared, place, plane))
 
-  /** What is to be said of the geometry that a layer's kind made: what was lost, and how good it is. */
-  async function shapesSaid(layer: Layer, plane: ProjectionSpec): Promise<ShapesSaid> {
+  /** For each layer, which wish for what is said of its shapes is the latest. */
+  const saidWishes = new Map<string, number>()
+
+  /**
+   * What is to be said of the geometry that a layer's kind made: what was lost, and how good it is. With `latest`
+   * nothing is made for a wish that another one of the same layer has followed meanwhile.
+   */
+  async function shapesSaid(layer: Layer, plane: ProjectionSpec, latest: boolean): Promise<ShapesSaid> {
     const nothing: ShapesSaid = { remark: '', figures: [] }
-    await inPieces(() => onLayer(layer, (prepared) => layerSteps(layer, prepared, plane)), {
-      isDropped: () => false,
+    const mine = (saidWishes.get(layer.id) ?? 0) + 1
+    if (latest) saidWishes.set(layer.id, mine)
+    const made = await inPieces(() => onLayer(layer, (prepared) => layerSteps(layer, prepared, plane)), {
+      isDropped: () => latest && saidWishes.get(layer.id) !== mine,
     })
+    if (!made) return nothing
     return (
       onLayer(layer, (prepared) => {
         const { shapes } = kindOf(layer.symbology.kind)

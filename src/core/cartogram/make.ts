@@ -3,7 +3,7 @@ import { featureCount, type Areas, type Geometry } from '@/core/geo/geometry'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { within, type Steps } from '@/core/grid/steps'
 import type { Projection } from '@/core/projection/projection'
-import { drawer, type Ring } from './drawer'
+import { ringsToDegrees, type Ring } from './to-degrees'
 import type { Fit } from './flow'
 import { judged, type Judged } from './judge'
 import { eachPlace, planeAreas, type PlaneAreas } from './plane'
@@ -64,7 +64,7 @@ export function* makeCartogram(
   const target = new Float64Array(count)
   for (const f of sized) target[f] = isTiled(form) ? m2 : values[f] * m2
   const unplaced = [...Array(count).keys()].filter((f) => has(f) && !plane.areas[f]).length
-  const draw = drawer(projection)
+  const draw = ringsToDegrees(projection)
   if (form === 'continuous') {
     const made = yield* stretched(plane, target, projection)
     return { ...made, without: shown.length - sized.length, unplaced, tooMany: 0 }

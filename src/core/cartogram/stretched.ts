@@ -1,8 +1,9 @@
-import { featureCount, ringRange, type Areas, type Geometry } from '@/core/geo/geometry'
-import { within, type Steps } from '@/core/grid/steps'
+import { featureCount, ringRange, type Arcs, type Areas, type Geometry } from '@/core/geo/geometry'
+import { drain, within, type Steps } from '@/core/grid/steps'
+import { createMemory, numberOf } from '@/core/memory/memory'
 import type { Projection } from '@/core/projection/projection'
-import { nearestOnMap } from './drawer'
-import { flowed, type Fit } from './flow'
+import { nearestOnMap } from './to-degrees'
+import { flowed, type Fit, type Flowed } from './flow'
 import { judged, type Judged } from './judge'
 import { planeAreas, ringAreas, type PlaneAreas } from './plane'
 
@@ -31,8 +32,7 @@ export function* stretched(
       torn,
       drawnIn: 0,
     }
-  const wanted = target.map((m2) => m2 || NaN)
-  const flow = yield* within(flowed(projected, wanted), 0, 0.95)
+  const flow = yield* within(flowOnce(projected, target), 0, 0.95)
   const flown = ringAreas(flow.areas)
   const scale = Math.sqrt(total / sum(flown.map((m2, f) => (target[f] > 0 ? m2 : 0))))
   const middle = [0, 1].map(
@@ -49,6 +49,17 @@ export function* stretched(
     torn,
     drawnIn: reachingOff(geometry, off),
   }
+}
+
+const remember = createMemory<Arcs, Flowed>('stretched areas', { maxBytes: 64 * 2 ** 20 })
+
+/** Areas as they have flown. How large they are all together does not matter for that, so that it is done once. */
+function* flowOnce(projected: Areas, target: Float64Array): Steps<Flowed> {
+  const all = sum(target)
+  const shares = target.map((m2) => (m2 > 0 ? Number((m2 / all).toPrecision(12)) : NaN))
+  const key = `${numberOf(projected.refs)} ${shares.join()}`
+  const made = remember.has(projected.arcs, key) ? null : yield* flowed(projected, shares)
+  return remember(projected.arcs, key, () => made ?? drain(flowed(projected, shares)))
 }
 
 const sum = (numbers: Float64Array): number => numbers.reduce((all, value) => all + value, 0)

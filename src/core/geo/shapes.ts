@@ -91,11 +91,6 @@ export class GatheredShapes {
   /** @param fromStore the shapes are those of a store, so that nothing has to be found out about them */
   constructor(private readonly fromStore = false) {}
 
-  /** How many features were added. */
-  get count(): number {
-    return this.sewn.length
-  }
-
   /**
    * The next feature; null where it has no shape.
    * @throws SaidError when areas, lines and points are mixed

@@ -57,6 +57,16 @@ describe('the proof', () => {
       'large areas will win',
     ],
     [
+      'a scale bar on a cartogram',
+      'bar-on-cartogram',
+      (d) => {
+        const layer = d.maps[0].layers.find(({ symbology }) => symbology.kind === 'choropleth')
+        const settings = { ...shading(d), form: 'circles', size: 'population', fill: 0.6 }
+        if (layer) Object.assign(layer, { symbology: { kind: 'cartogram', settings } })
+      },
+      'lie in new places',
+    ],
+    [
       'a missing legend',
       'legend-present',
       (d) => void (part(d, 'Legend').hidden = true),

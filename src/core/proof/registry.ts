@@ -1,6 +1,7 @@
 import type { SheetContext } from '@/core/sheet/part'
 import type { Sheet } from '@/core/sheet/spec'
 import type { Check, Finding, ProofInput } from './check'
+import { barOnCartogram } from './checks/bar-on-cartogram'
 import { calloutsOnMap } from './checks/callouts-on-map'
 import { emptyClasses } from './checks/empty-classes'
 import { equalArea } from './checks/equal-area'
@@ -26,6 +27,7 @@ const checks: Check[] = [
   fillInsKnown,
   equalArea,
   scaleBarPresent,
+  barOnCartogram,
   labelsPlaced,
   namedTiles,
   insidePage,

@@ -1,19 +1,6 @@
 'use client'
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core'
-import {
-  arrayMove,
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable'
+import { closestCenter, DndContext } from '@dnd-kit/core'
+import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { LayoutTemplate, Plus, Trash2 } from 'lucide-react'
 import { useState } from 'react'
@@ -22,18 +9,13 @@ import { Button } from '../kit/controls'
 import { editFolio, useFolio } from '../shell/folio-store'
 import { TemplateDialog } from './templates/template-dialog'
 import { SheetThumbnail } from './sheet-thumbnail'
+import { useDragSensors } from '../kit/drag-sensors'
 
 /** The sheets of the folio in their order, which is changed by dragging. */
 export function PageStrip({ sheets, sheet, onAdd }: { sheets: Sheet[]; sheet: Sheet; onAdd: () => void }) {
   const [choosing, setChoosing] = useState(false)
   const tell = useFolio((state) => state.tell)
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
-    useSensor(KeyboardSensor, {
-      coordinateGetter: sortableKeyboardCoordinates,
-      keyboardCodes: { start: ['KeyM'], cancel: ['Escape'], end: ['KeyM', 'Enter'] },
-    }),
-  )
+  const sensors = useDragSensors(true)
   const reorder = (from: number, to: number) =>
     editFolio('Reorder sheets', (draft) => void (draft.sheets = arrayMove(draft.sheets, from, to)))
   const remove = () => {

@@ -1,18 +1,6 @@
 'use client'
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core'
-import {
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable'
+import { closestCenter, DndContext } from '@dnd-kit/core'
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import {
   ArrowDown,
@@ -39,6 +27,7 @@ import {
   toggleLocked,
 } from './edit-sheet'
 import { partFaceOf } from './parts/registry'
+import { useDragSensors } from '../kit/drag-sensors'
 
 type Line = { node: PileNode; depth: number }
 
@@ -55,10 +44,7 @@ const linesOf = (nodes: PileNode[], depth = 0): Line[] =>
 export function Pile({ sheet, selected }: { sheet: Sheet; selected: Part[] }) {
   const lines = linesOf(pileTree(sheet))
   const ids = selected.map(({ id }) => id)
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates, keyboardCodes: dragKeys }),
-  )
+  const sensors = useDragSensors(true)
   return (
     <section aria-label="Pile" className="flex max-h-[42%] shrink-0 flex-col border-t border-line">
       <ColumnHead title="Pile">
@@ -101,9 +87,6 @@ export function Pile({ sheet, selected }: { sheet: Sheet; selected: Part[] }) {
     </section>
   )
 }
-
-/** Enter and Space choose a line; dragging by keyboard begins with M. */
-const dragKeys = { start: ['KeyM'], cancel: ['Escape'], end: ['KeyM', 'Enter'] }
 
 function PileLine({ sheet, line: { node, depth }, chosen }: { sheet: Sheet; line: Line; chosen: string[] }) {
   const select = useFolio((state) => state.select)

@@ -155,6 +155,19 @@ describe('a continuous cartogram of the districts', () => {
     expect(drain(makeCartogram(districts, people, { form: 'continuous', m2: 1e4 }, projection))).toEqual(made)
   })
 
+  it('is only made larger or smaller where nothing but that is changed', () => {
+    const steps = makeCartogram(districts, people, { form: 'continuous', m2: 2e4 }, projection)
+    expect([...steps].length).toBeLessThan(3)
+    const twice = ringAreas(
+      projectGeometry(
+        drain(makeCartogram(districts, people, { form: 'continuous', m2: 2e4 }, projection)).geometry,
+        projection,
+      ) as Areas,
+    )
+    const once = ringAreas(projectGeometry(made.geometry, projection) as Areas)
+    twice.forEach((m2, f) => once[f] > 0 && expect(Math.abs(m2 / once[f] - 2)).toBeLessThan(1e-6))
+  })
+
   it('moves nothing where areas are right from the beginning', () => {
     const still = drain(flowed(projected, ringAreas(projected)))
     expect(still.fit).toMatchObject({ rounds: 0, folds: 0 })

@@ -2,18 +2,17 @@
 import { useEffect, useState } from 'react'
 import { cartogramForms, isTiled, type CartogramForm } from '@/core/cartogram/spec'
 import type { CartogramPlan } from '@/core/kinds/cartogram/plan'
-import { kindOf, symbologyOf } from '@/core/kinds/registry'
-import { kindData } from '@/core/map/layer-plan'
+import { symbologyOf } from '@/core/kinds/registry'
 import { ask } from '@/workers/client'
 import { formatNumber } from '@/core/classify/labels'
 import { Button, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
-import { folioNow, useDocument } from '../../shell/folio-store'
+import { folioNow } from '../../shell/folio-store'
 import { Gallery, type Alternative } from '../gallery/gallery'
 import { useLooked } from '../gallery/looked'
 import { ShadePicker, ShadeSettings } from './choropleth'
-import { FieldPicker } from './field-picker'
+import { FieldPicker, numberOptions } from './field-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { useShapesSaid } from './shapes-said'
 
@@ -61,9 +60,6 @@ function Settings(props: SettingsProps) {
   const plan = props.plan as CartogramPlan | null
   const { remark, figures } = useShapesSaid(layer)
   const { unit } = prepared.fieldMeta(s.size)
-  const numbers = prepared.dataset.fields
-    .filter(({ column }) => column.kind === 'number')
-    .map(({ key }) => ({ value: key, label: prepared.fieldMeta(key).label }))
   return (
     <>
       <Section title="Shapes">
@@ -80,7 +76,7 @@ function Settings(props: SettingsProps) {
             <Select
               label="Field of the sizes"
               value={s.size}
-              options={numbers}
+              options={numberOptions(prepared)}
               onChange={(field) =>
                 change(`Size by ${prepared.fieldMeta(field).label}`, (d) => void (d.size = field))
               }
@@ -133,8 +129,7 @@ function Forms({ layer, prepared }: SettingsProps) {
   const { s, change } = editingOf('cartogram', layer)
   const [open, setOpen] = useState(false)
   const looked = useLooked(layer, prepared)
-  const { maps } = useDocument()
-  const plane = maps.find(({ layers }) => layers.some(({ id }) => id === layer.id))?.projection
+  const plane = looked?.map.projection
   const [alternatives, setAlternatives] = useState<Alternative[] | null>(null)
   useEffect(() => {
     if (!open || !plane) return
@@ -147,19 +142,18 @@ function Forms({ layer, prepared }: SettingsProps) {
     }))
     void Promise.all(
       ways.map(async (way): Promise<Alternative> => {
-        const said = await ask(folioNow(), (worker) => worker.shapesSaid(way.layer, plane)).catch(() => null)
+        const said = await ask(folioNow(), (worker) => worker.shapesSaid(way.layer, plane, false)).catch(
+          () => null,
+        )
         return { ...way, detail: [...(said?.figures ?? []), said?.remark ?? ''].filter(Boolean).join(' · ') }
       }),
     ).then((made) => here && setAlternatives(made))
     return () => void (here = false)
     // eslint-disable-next-line react-hooks/exhaustive-deps -- settings do not change under an open dialog
   }, [open, plane, layer])
-  const possible = kindOf('cartogram').accepts(kindData(prepared))
   return (
     <div className="mt-1">
-      <Button disabled={!possible} onClick={() => setOpen(true)}>
-        Every form on this map…
-      </Button>
+      <Button onClick={() => setOpen(true)}>Every form on this map…</Button>
       {looked && (
         <Gallery
           open={open}

@@ -14,6 +14,7 @@ import { useDocument, useFolio } from '../../shell/folio-store'
 import { SchemePicker } from '../colours/scheme-picker'
 import { AreaLookSections } from './area-look'
 import { classingPicker, ColoursRow } from './classing-picker'
+import { numberOptions } from './field-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
 const figureLabels: Record<CellFigure, string> = {
@@ -29,11 +30,6 @@ const formLabels: Record<CellSettings['form'], string> = {
   sized: 'sized cells',
   spikes: 'spikes',
 }
-
-const numberOptions = ({ dataset, fieldMeta }: Prepared) =>
-  dataset.fields
-    .filter(({ column }) => column.kind === 'number')
-    .map(({ key }) => ({ value: key, label: fieldMeta(key).label }))
 
 /** Fields with few enough words that a share of one makes sense. */
 const wordOptions = ({ dataset, fieldMeta }: Prepared) =>

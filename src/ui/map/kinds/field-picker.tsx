@@ -12,6 +12,10 @@ const numbersIn = (prepared: Prepared) =>
     .filter((field) => field.column.kind === 'number')
     .map(({ key }) => ({ key, meta: prepared.fieldMeta(key) }))
 
+/** The numbers of a dataset, to choose among. */
+export const numberOptions = (prepared: Prepared): { value: string; label: string }[] =>
+  numbersIn(prepared).map(({ key, meta }) => ({ value: key, label: meta.label }))
+
 /** Which number of a dataset is shown. */
 export function FieldPicker({
   value,

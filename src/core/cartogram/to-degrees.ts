@@ -8,7 +8,7 @@ export type Ring = { places: number[]; centre: [number, number] }
 const halvings = 10
 
 /** Rings of the plane in degrees; corners off the map of the world are drawn in towards the middle. */
-export function drawer(projection: Projection) {
+export function ringsToDegrees(projection: Projection) {
   let drawnIn = 0
   return {
     drawnIn: () => drawnIn,
