@@ -136,6 +136,11 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
             onChange={(layout) => change('Layout', (d) => void (d.layout = layout))}
           />
         </Row>
+        {s.layout === 'squares' && s.levels.some(({ order }) => order !== 'size') && (
+          <p className="text-xs text-caution" role="status">
+            Squares always go by size. Slices and strips keep another order.
+          </p>
+        )}
         {problem && <p className="text-xs text-error">{problem}</p>}
         {tree && tree.left > 0 && (
           <p className="text-xs text-caution" role="status">
