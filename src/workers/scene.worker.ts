@@ -39,6 +39,7 @@ import { createPathCache } from '@/render/canvas/path-cache'
 import { browserSurface } from '@/render/canvas/surface'
 import { mmPerPx } from '@/core/scene/units'
 import { createReceiver, type Parcel } from './parcels'
+import { blockQuestions } from './block-questions'
 import { layerQuestions } from './layer-questions'
 import { inPieces } from './pieces'
 
@@ -385,6 +386,7 @@ async function legendEntries(sheetId: string, partId: string): Promise<LegendLin
 
 const sceneApi = {
   ...layerQuestions(() => datasets),
+  ...blockQuestions(() => datasets),
   proof,
   unplaced,
   legendEntries,

@@ -6,6 +6,9 @@ import { foldsIn, moved } from './flow/mesh'
 import { densityOf, type Board } from './flow/rasterise'
 import { ringAreas } from './plane'
 
+/** How well it is to fit, after how many rounds it ends, and of how many cells the longer side of the board is made. */
+export type FlowWishes = { enough: number; most: number; cells: number }
+
 /** Cells along the longer side of the board; with more areas than `fewAreas` twice as many. */
 const [boardCells, fewAreas] = [256, 800]
 /** Room round the areas, as a share of their longer side: they push each other out into it. */
@@ -38,8 +41,12 @@ export type Flowed = { areas: Areas; fit: Fit }
  * @param projected areas in metres
  * @param target what each is to measure, in any unit; NaN leaves an area its share of the ground
  */
-export function* flowed(projected: Areas, target: Float64Array): Steps<Flowed> {
-  const board = boardFor(projected, target.length > fewAreas ? 2 * boardCells : boardCells)
+export function* flowed(
+  projected: Areas,
+  target: Float64Array,
+  { enough = wantedError, most = mostRounds, cells }: Partial<FlowWishes> = {},
+): Steps<Flowed> {
+  const board = boardFor(projected, cells ?? (target.length > fewAreas ? 2 * boardCells : boardCells))
   const arcs = bendable(projected.arcs, board.cell / 2)
   const coords = arcs.coords.map((value, i) => (value - (i % 2 ? board.y0 : board.x0)) / board.cell)
   const moving: Areas = { ...projected, arcs: { ...arcs, coords } }
@@ -48,8 +55,8 @@ export function* flowed(projected: Areas, target: Float64Array): Steps<Flowed> {
   let [folds, rounds] = [0, 0]
   let error = errorOf(first, wanted)
   let best = { coords: coords.slice(), ...error }
-  for (; rounds < mostRounds && error.worst > wantedError; rounds++) {
-    const from = rounds / mostRounds
+  for (; rounds < most && error.worst > enough; rounds++) {
+    const from = rounds / most
     const power = rounds < overFrom ? 1 : over
     const densities = ringAreas(moving).map((area, f) =>
       Math.min(mostContrast, Math.max(1 / mostContrast, (wanted[f] / area) ** power || 1)),
@@ -58,7 +65,7 @@ export function* flowed(projected: Areas, target: Float64Array): Steps<Flowed> {
     yield from
     const flux = fluxOf(density, board)
     yield from
-    const mesh = yield* within(integrated(flux, density, board), from, from + 1 / mostRounds)
+    const mesh = yield* within(integrated(flux, density, board), from, from + 1 / most)
     folds += foldsIn(mesh, board)
     moved(coords, mesh, board)
     error = errorOf(ringAreas(moving), wanted)

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { numberColumn, numbersOf, textColumn } from './column'
 import type { Dataset } from './dataset'
 import { plainSource, type DatasetEntry } from './entry'
-import { prepareDatasets, rowName } from './prepare'
+import { prepareDatasets } from './prepare'
+import { rowName } from './row-names'
 import { plainLayout } from '@/core/data/table-layout'
 
 const areas: Dataset = {

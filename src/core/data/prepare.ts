@@ -2,7 +2,6 @@ import { createMemory, numberOf } from '@/core/memory/memory'
 import type { Dataset } from './dataset'
 import type { DatasetEntry } from './entry'
 import { proposeMeta, type FieldMeta } from './field-meta'
-import { textAt, type Column } from './column'
 import { stepKindOf, stepNeeds, type PrepStep } from './steps/registry'
 import { ownOrigins, StepProblem, type Preparing } from './steps/step'
 
@@ -223,41 +222,3 @@ function metaOf({ dataset, origins, made }: Preparing, entries: DatasetEntry[], 
     (column ? proposeMeta(field, column) : { label: field || 'a field', unit: '', role: 'total' })
   )
 }
-
-const nameColumns = new WeakMap<Prepared, Column[]>()
-
-/** A name for each row: its name field, else its code, else its number. */
-export function rowName(prepared: Prepared, row: number): string {
-  const columns = nameColumns.get(prepared) ?? namingColumns(prepared)
-  nameColumns.set(prepared, columns)
-  for (const column of columns) {
-    const text = textAt(column, row)
-    if (text) return text
-  }
-  return `${row + 1}`
-}
-
-const keysOf = new WeakMap<Dataset, string[]>()
-
-/**
- * A key for each row that stays with it when rows come or go: its name or code, numbered where several rows
- * share one.
- */
-export function rowKeys(prepared: Prepared): string[] {
-  const known = keysOf.get(prepared.dataset)
-  if (known) return known
-  const used = new Map<string, number>()
-  const keys = Array.from({ length: prepared.dataset.rowCount }, (_, row) => {
-    const name = rowName(prepared, row)
-    const times = (used.get(name) ?? 0) + 1
-    used.set(name, times)
-    return times > 1 ? `${name} (${times})` : name
-  })
-  keysOf.set(prepared.dataset, keys)
-  return keys
-}
-
-const namingColumns = ({ dataset, fieldMeta }: Prepared): Column[] =>
-  (['name', 'code'] as const).flatMap(
-    (role) => dataset.fields.find((field) => fieldMeta(field.key).role === role)?.column ?? [],
-  )

@@ -93,8 +93,8 @@ export type LegendEntry = {
   itemsHeading?: string
 }
 
-/** At which scale what is explained is seen. */
-export type LegendView = { scaleDenominator: number }
+/** At which scale what is explained is seen: on the ground, and in the plane of the map's projection. */
+export type LegendView = { scaleDenominator: number; mmPerMetre: number }
 
 /** Keys of lines of a legend, and which of them a feature has; null for none. */
 export type LegendLines = { keys: string[]; of: (feature: number) => string | null }

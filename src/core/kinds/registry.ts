@@ -1,6 +1,7 @@
 import type { z } from 'zod'
 import { taggedUnion, type Tagged } from '@/core/registry/tagged-union'
 import { bivariate } from './bivariate'
+import { blocks } from './blocks'
 import { cartogram } from './cartogram'
 import { categories } from './categories'
 import { cells } from './cells'
@@ -29,6 +30,7 @@ const kinds = {
   bivariate,
   symbols,
   cartogram,
+  blocks,
   dots,
   density,
   cells,

@@ -1,4 +1,4 @@
-import type { LegendEntry, LegendItem, LegendLines } from '@/core/kinds/kind'
+import type { LegendEntry, LegendItem, LegendLines, LegendView } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import { kindData, planOf } from '@/core/map/layer-plan'
 import type { DrawnLayer } from '@/core/map/drawn'
@@ -33,12 +33,12 @@ export type LegendBlock = {
 
 /**
  * A layer as a legend explains it. `panelId` is where it is seen, for legends of several panels; `seen` are the
- * features that are seen there, for legends that leave out what is not; `scaleDenominator` is the scale there.
+ * features that are seen there, for legends that leave out what is not; `view` is the scale there.
  */
 export type ExplainedLayer = DrawnLayer & {
   panelId?: string
   seen?: readonly number[]
-  scaleDenominator?: number
+  view?: LegendView
 }
 
 /**
@@ -108,13 +108,12 @@ type Explanation = { id: string; entry: LegendEntry }
 function explain(layers: readonly ExplainedLayer[]): Explanation[] {
   const found = new Map<string, Explanation & { headings: string[] }>()
   const ids = new Set<string>()
-  for (const { layer, prepared, panelId = '', seen, scaleDenominator } of layers) {
+  for (const { layer, prepared, panelId = '', seen, view = null } of layers) {
     if (!layer.inLegend) continue
     const { legend, legendLines } = kindOf(layer.symbology.kind)
     const { settings } = layer.symbology
     const plan = planOf(layer, prepared)
     const lines = seen ? (legendLines?.(plan, settings) ?? null) : null
-    const view = scaleDenominator === undefined ? null : { scaleDenominator }
     const whole = legend(plan, settings, kindData(prepared), view)
     const entry = lines && seen ? onlySeen(whole, lines, seen) : whole
     const { heading } = entry

@@ -1,6 +1,7 @@
 import { fieldOf, type Dataset } from '@/core/data/dataset'
 import { proposeMeta, type FieldMeta } from '@/core/data/field-meta'
-import { rowKeys, rowName, type Prepared } from '@/core/data/prepare'
+import type { Prepared } from '@/core/data/prepare'
+import { rowKeys, rowName } from '@/core/data/row-names'
 import { featureCount } from '@/core/geo/geometry'
 import { featureOutline } from '@/core/geo/outlines'
 import type { Projected } from '@/core/geo/projected'

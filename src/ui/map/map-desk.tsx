@@ -3,7 +3,8 @@ import { Map as MapIcon, Maximize, Minus, Plus } from 'lucide-react'
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
 import { formatNumber } from '@/core/classify/labels'
 import { formOf } from '@/core/data/dataset'
-import { rowName, type Prepared } from '@/core/data/prepare'
+import type { Prepared } from '@/core/data/prepare'
+import { rowName } from '@/core/data/row-names'
 import { featureAt } from '@/core/geo/feature-at'
 import type { Pointed } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
@@ -19,7 +20,7 @@ import { entryOf } from '@/core/projection/catalogue'
 import { createProjection } from '@/core/projection/projection'
 import { mmPerPx } from '@/core/scene/units'
 import { barLength } from '@/core/sheet/parts/scale-bar/length'
-import { Button, IconButton } from '../kit/controls'
+import { Button, IconButton, Segments } from '../kit/controls'
 import { ask } from '@/workers/client'
 import { usePrepared } from '../shell/contents'
 import { folioNow, useDocument, useFolio } from '../shell/folio-store'
@@ -29,6 +30,7 @@ import { Compare } from './bench/compare'
 import { useBenchView } from './bench/view'
 import { classingOf } from './edit-classing'
 import { addLayer } from './edit-map'
+import { kindUi } from './kinds/registry'
 import { LabelHandles } from './labels/label-handles'
 import { useLabelReport } from './labels/report'
 import { LayerStack } from './layer-stack'
@@ -198,6 +200,22 @@ function Stage({
     },
     [projection],
   )
+  const bench = layer && kindUi[layer.symbology.kind].bench
+  const shown = useBenchView((state) => state.bench)
+  const showBench = useBenchView((state) => state.showBench)
+  const benchChoice = bench && (
+    <span className="shrink-0">
+      <Segments
+        label="Bench"
+        value={shown}
+        options={[
+          { value: 'own', label: bench.label },
+          { value: 'classes', label: 'Classes' },
+        ]}
+        onChange={showBench}
+      />
+    </span>
+  )
   const fold = useCallback(() => setFolded((now) => !now), [])
   const compare = useCallback(() => setComparing(true), [])
   const mark = useCallback((feature: number) => setPointed(feature >= 0 ? { feature, x: 0, y: 0 } : null), [])
@@ -236,6 +254,9 @@ function Stage({
           showsDistortion
           mark={feature >= 0 && layer ? { layerId: layer.id, feature } : null}
         >
+          {bench && view && size && layer && planned && planned.layer.id === layer.id && (
+            <bench.Hands map={map} layer={layer} plan={planned.plan} view={view} size={size} />
+          )}
           {view && size && layer?.labels && <LabelHandles map={map} layer={layer} view={view} size={size} />}
           {view && size && (
             <>
@@ -261,7 +282,18 @@ function Stage({
           {pointed && !pointed.made && planned && <ReadingCard planned={planned} feature={feature} />}
         </MapWindow>
       </div>
-      {layer && prepared && classes && classing && (
+      {bench && layer && prepared && planned && (shown === 'own' || !classes) && (
+        <bench.Bench
+          map={map}
+          layer={planned.layer}
+          prepared={prepared}
+          plan={planned.plan}
+          folded={folded}
+          onFold={fold}
+          choice={classes && benchChoice}
+        />
+      )}
+      {layer && prepared && classes && classing && (!bench || shown === 'classes') && (
         <>
           <ClassBench
             layer={benched ?? layer}
@@ -273,6 +305,7 @@ function Stage({
             folded={folded}
             onFold={fold}
             onCompare={compare}
+            choice={bench && benchChoice}
           />
           {looked && (
             <Compare

@@ -3,8 +3,8 @@ import { wantedError } from '@/core/cartogram/flow'
 import { isTiled, mostTiles } from '@/core/cartogram/spec'
 import { formatNumber } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
-import { textAt } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
+import { rowName } from '@/core/data/row-names'
 import { featureAt } from '@/core/geo/feature-at'
 import { generalise } from '@/core/geo/generalise'
 import { projectGeometry } from '@/core/geo/projected'
@@ -22,7 +22,8 @@ import { CartogramSettings } from './spec'
 /** A cartogram with the rows of its data, each in its new shape; null where there are no areas. */
 export type CartogramShapes = { made: Omit<Cartogram, 'geometry'>; dataset: Dataset } | null
 
-const totals = (data: KindData): string[] =>
+/** Fields of amounts. */
+export const totals = (data: KindData): string[] =>
   numberFields(data).filter((key) => data.fieldMeta(key).role === 'total')
 
 /** What areas are sized by first: people rather than anything else. */
@@ -138,7 +139,7 @@ export const cartogram: MapKind<CartogramSettings, CartogramPlan, CartogramShape
     at(shapes, place, { plan, settings, data }) {
       const feature = shapes ? featureAt(shapes.dataset.geometry, ...place) : -1
       const reading = feature >= 0 ? cartogram.read(plan, settings, data, feature) : null
-      return reading && { feature, name: nameOf(data, feature), reading }
+      return reading && { feature, name: rowName(data, feature), reading }
     },
     outlined: (shapes) => shapes?.dataset.geometry ?? null,
     rows: (shapes) => shapes?.dataset ?? null,
@@ -200,9 +201,4 @@ export const cartogram: MapKind<CartogramSettings, CartogramPlan, CartogramShape
     }
     return null
   },
-}
-
-function nameOf({ dataset, fieldMeta, name }: KindData, row: number): string {
-  const field = dataset.fields.find(({ key }) => fieldMeta(key).role === 'name')
-  return (field && textAt(field.column, row)) ?? `${name}, row ${row + 1}`
 }

@@ -45,10 +45,10 @@ export function widthMm(
   amount: number,
   { m2 }: Pick<CartogramPlan, 'm2'>,
   form: CartogramSettings['form'],
-  scaleDenominator: number,
+  mmPerMetre: number,
 ): number {
   const area = amount * m2
-  return ((form === 'squares' ? Math.sqrt(area) : 2 * Math.sqrt(area / Math.PI)) * 1000) / scaleDenominator
+  return (form === 'squares' ? Math.sqrt(area) : 2 * Math.sqrt(area / Math.PI)) * mmPerMetre
 }
 
 /** Without a panel the sizes are those of one in which the largest is so wide, mm. */
@@ -60,7 +60,7 @@ function sizeMarks(
   { form }: CartogramSettings,
   view: LegendView | null,
 ): SizeFigure['marks'] {
-  const scale = view?.scaleDenominator ?? widthMm(plan.largest, plan, form, 1) / plainMm
+  const scale = view?.mmPerMetre ?? plainMm / widthMm(plan.largest, plan, form, 1)
   const amounts = [...new Set([1, 3, 12].map((part) => roundDown(plan.largest / part)))]
   return amounts.map((amount) => ({
     label: formatNumber(amount, amount < 1 ? 2 : 0),
@@ -75,8 +75,8 @@ function roundDown(value: number): number {
 }
 
 /** “1 cm² of the map: 5,300 persons” */
-function sizeWords({ m2 }: CartogramPlan, unit: string, { scaleDenominator }: LegendView): string {
-  const m2PerCm2 = (scaleDenominator / 100) ** 2
+function sizeWords({ m2 }: CartogramPlan, unit: string, { mmPerMetre }: LegendView): string {
+  const m2PerCm2 = (10 / mmPerMetre) ** 2
   const amount = Number((m2PerCm2 / m2).toPrecision(2))
   return `1 cm² of the map: ${formatNumber(amount, amount < 10 ? 1 : 0)} ${unit}`.trim()
 }

@@ -7,7 +7,7 @@ import { geodesicMetres } from '@/core/projection/ground'
 import { dots, totalOf } from '.'
 import { closeness, closingValue, dotCounts, proposedValue } from './counts'
 import { placeDots } from './place'
-import { randomFrom } from './random'
+import { randomFrom } from '@/core/grid/random'
 import { drain } from '@/core/grid/steps'
 import { makeDotShapes } from './shapes'
 import type { DotSettings } from './spec'
@@ -253,7 +253,7 @@ describe('a map of dots', () => {
         .map(({ text }) => text)
         .join(''),
     ).toBe('One dot for 2,000 members under 18 in districts.')
-    const legend = dots.legend(plan, settings, data, { scaleDenominator: 3_200_000 })
+    const legend = dots.legend(plan, settings, data, { scaleDenominator: 3_200_000, mmPerMetre: 1 / 3200 })
     expect(legend.heading).toBe('Population')
     expect(legend.items[0].label).toBe('one dot for 2,000 persons')
     expect(legend.items.slice(1).map(({ label }) => label.replace(/^[\d.,]+/, 'n'))).toEqual(
@@ -269,7 +269,7 @@ describe('a map of dots', () => {
   })
 
   it('shows in its legend squares with as many dots as the map has on as much paper', () => {
-    const view = { scaleDenominator: 2_000_000 }
+    const view = { scaleDenominator: 2_000_000, mmPerMetre: 1 / 2000 }
     const { items } = dots.legend(plan, settings, data, view)
     const box = { width: 20, height: 10 }
     const counts = items.slice(1).map(({ swatch }) => {

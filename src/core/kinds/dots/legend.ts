@@ -5,7 +5,7 @@ import { lowerFirst } from '../values'
 import type { KindData, LegendEntry, LegendItem, LegendView } from '../kind'
 import { placeDots } from './place'
 import type { DotPlan } from './plan'
-import { randomFrom } from './random'
+import { randomFrom } from '@/core/grid/random'
 import type { DotSettings } from './spec'
 
 /** A number as it is written: whole ones without decimals. */

@@ -1,6 +1,6 @@
 import type { Position } from 'geojson'
 import { authalicLatitude, authalicRadius, geodeticLatitude } from '@/core/projection/authalic'
-import type { Random } from './random'
+import type { Random } from '@/core/grid/random'
 
 const degrees = 180 / Math.PI
 

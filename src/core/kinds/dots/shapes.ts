@@ -4,7 +4,7 @@ import type { KindData } from '../kind'
 import { placeDots } from './place'
 import type { DotPlan } from './plan'
 import { milestones, type Steps } from '@/core/grid/steps'
-import { randomFrom, type Random } from './random'
+import { randomFrom, type Random } from '@/core/grid/random'
 import type { DotSettings } from './spec'
 
 /**

@@ -11,7 +11,7 @@ import {
   Spline,
   type LucideIcon,
 } from 'lucide-react'
-import { memo, useMemo } from 'react'
+import { memo, useMemo, type ReactNode } from 'react'
 import { classIndex, maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { decimalsFor } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
@@ -47,6 +47,8 @@ type Props = {
   folded: boolean
   onFold: () => void
   onCompare: () => void
+  /** The choice between the benches of a layer. */
+  choice?: ReactNode
 }
 
 /**
@@ -63,6 +65,7 @@ export const ClassBench = memo(function ClassBench({
   folded,
   onFold,
   onCompare,
+  choice,
 }: Props) {
   const { result, values, ground, heading } = classes
   const { view, set } = useBenchView()
@@ -87,6 +90,7 @@ export const ClassBench = memo(function ClassBench({
     >
       <div className="flex min-w-0 flex-col border-r border-line">
         <div className="flex h-9 shrink-0 items-center justify-between gap-3 px-4">
+          {choice}
           <h2 className="min-w-0 truncate font-semibold" title={heading}>
             {heading}
           </h2>

@@ -12,14 +12,21 @@ import { classingPicker, ColoursRow } from './classing-picker'
 import { FieldPicker, PerPicker } from './field-picker'
 import { editingOf, type Change, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 
-/** The settings by which a layer is shaded, of a choropleth or a cartogram. */
+/** The settings by which a layer is shaded, of a choropleth or what shades as one. */
 function shadingOf(layer: SettingsProps['layer']): {
   s: ChoroplethSettings
   change: Change<ChoroplethSettings>
 } {
-  if (layer.symbology.kind !== 'cartogram') return editingOf('choropleth', layer)
-  const { s, change } = editingOf('cartogram', layer)
-  return { s, change: (name, recipe, merge) => change(name, (draft) => recipe(draft), merge) }
+  const { kind } = layer.symbology
+  if (kind === 'cartogram') {
+    const { s, change } = editingOf(kind, layer)
+    return { s, change: (name, recipe, merge) => change(name, (draft) => recipe(draft), merge) }
+  }
+  if (kind === 'blocks') {
+    const { s, change } = editingOf(kind, layer)
+    return { s, change: (name, recipe, merge) => change(name, (draft) => recipe(draft), merge) }
+  }
+  return editingOf('choropleth', layer)
 }
 
 /** What opens under the words of a sentence that say how areas are shaded. */

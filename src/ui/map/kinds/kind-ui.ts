@@ -1,10 +1,11 @@
 import type { Draft } from 'immer'
-import type { ComponentType } from 'react'
+import type { ComponentType, ReactNode } from 'react'
 import type { Prepared } from '@/core/data/prepare'
 import type { SentencePart } from '@/core/kinds/kind'
 import type { KindId, Symbology } from '@/core/kinds/registry'
-import type { Layer } from '@/core/map/spec'
+import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { editLayer } from '../edit-map'
+import type { SizePx } from '../viewing'
 
 export type PickerProps = {
   control: NonNullable<SentencePart['control']>
@@ -16,10 +17,33 @@ export type PickerProps = {
 }
 export type SettingsProps = Pick<PickerProps, 'layer' | 'prepared' | 'plan'>
 
+/** What stands under the map beside the class bench, and what lies over the map while it is worked on by hand. */
+export type KindBench = {
+  label: string
+  Bench: ComponentType<BenchProps>
+  Hands: ComponentType<HandsProps>
+}
+export type BenchProps = {
+  map: MapSpec
+  layer: Layer
+  prepared: Prepared
+  plan: unknown
+  folded: boolean
+  onFold: () => void
+  /** The choice between the benches of a layer. */
+  choice: ReactNode
+}
+export type HandsProps = Pick<BenchProps, 'map' | 'layer' | 'plan'> & { view: MapView; size: SizePx }
+
 /**
- * The controls of a map kind: what opens under a word of its sentence, and its settings in the layer stack.
+ * The controls of a map kind: what opens under a word of its sentence, and its settings in the layer stack; for some
+ * kinds a bench of their own.
  */
-export type KindUi = { Picker: ComponentType<PickerProps>; Settings: ComponentType<SettingsProps> }
+export type KindUi = {
+  Picker: ComponentType<PickerProps>
+  Settings: ComponentType<SettingsProps>
+  bench?: KindBench
+}
 
 type SettingsOf<K extends KindId> = Extract<Symbology, { kind: K }>['settings']
 /** A named edit of a layer's settings; edits with the same `merge` key become one step of undo. */

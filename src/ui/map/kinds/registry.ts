@@ -1,5 +1,6 @@
 import type { KindId } from '@/core/kinds/registry'
 import { bivariateUi } from './bivariate'
+import { blocksUi } from './blocks'
 import { categoriesUi } from './categories'
 import { cartogramUi } from './cartogram'
 import { cellsUi } from './cells'
@@ -25,6 +26,7 @@ export const kindUi: Record<KindId, KindUi> = {
   bivariate: bivariateUi,
   symbols: symbolsUi,
   cartogram: cartogramUi,
+  blocks: blocksUi,
   dots: dotsUi,
   density: densityUi,
   cells: cellsUi,

@@ -108,7 +108,7 @@ function explainedLayers(settings: LegendSettings, context: SheetContext): Expla
       .map((drawn) => ({
         ...drawn,
         panelId: panel.id,
-        scaleDenominator: panel.view.scaleDenominator,
+        view: { scaleDenominator: panel.view.scaleDenominator, mmPerMetre: panel.to.mmPerMetre },
         ...(settings.onlySeen && { seen: featuresInView(drawn.prepared.dataset.geometry, panel) }),
       })),
   )
@@ -147,10 +147,10 @@ export function layOutLegend(settings: LegendSettings, box: PartBox, context: Sh
 /** What decides which layers its panels show and what they say; where a panel lies matters only for what is seen. */
 const whatIsSeen = (settings: LegendSettings, context: SheetContext): unknown[] => [
   context.datasets,
-  ...explainedPanels(settings, context).flatMap(({ id, map, view, window, round }) =>
+  ...explainedPanels(settings, context).flatMap(({ id, map, view, to, window, round }) =>
     settings.onlySeen
       ? [id, map, view, window.width, window.height, round]
-      : [id, map, view.scaleDenominator],
+      : [id, map, view.scaleDenominator, to.mmPerMetre],
   ),
 ]
 

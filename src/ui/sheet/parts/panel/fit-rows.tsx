@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { rowName } from '@/core/data/prepare'
+import { rowName } from '@/core/data/row-names'
 import { shownOf } from '@/core/map/shown'
 import type { MapSpec } from '@/core/map/spec'
 import { fitLayer, roundScale } from '@/core/map/view'
