@@ -17,7 +17,7 @@ import { firstTypeStyles } from '@/core/sheet/type-styles'
 import { demoMaps, demoRamps } from './maps'
 import { composedSheets } from './compositions'
 import { demoSheets } from './pages'
-import { joinWorld, worldIds, worldMap, worldSheet } from './planet/world'
+import { joinWorld, worldIds, worldInBlocks, worldMap, worldSheets } from './planet/world'
 
 const returnsCredit = 'Lindmere Office of Statistics, library returns 2025'
 const planetCredit = 'Vintarra Institute of Reading, 2025'
@@ -257,7 +257,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
   if (!extent) throw new Error('The districts have no extent.')
 
   const world = worldMap(prepared)
-  const maps = [...demoMaps(prepared, adviseEqualArea(extent)), world]
+  const maps = [...demoMaps(prepared, adviseEqualArea(extent)), world, worldInBlocks(prepared)]
   const folio = Folio.parse({
     ...emptyFolio('demo', 'A country that reads'),
     author: 'Keen Plot demo',
@@ -267,7 +267,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     typeStyles: firstTypeStyles().map((named) =>
       named.id === 'title' ? { ...named, style: { ...named.style, sizePt: 25 } } : named,
     ),
-    sheets: [...demoSheets(), ...composedSheets(maps, prepared), worldSheet(world.projection.centre)],
+    sheets: [...demoSheets(), ...composedSheets(maps, prepared), ...worldSheets(world.projection.centre)],
   } satisfies Folio)
   return { folio, contents }
 }

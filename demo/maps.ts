@@ -3,6 +3,7 @@ import { Colouring } from '@/core/colour/colouring'
 import type { OwnRamp } from '@/core/colour/ramp'
 import type { Prepared } from '@/core/data/prepare'
 import type { BivariateSettings } from '@/core/kinds/bivariate/spec'
+import type { BlocksSettings } from '@/core/kinds/blocks/spec'
 import type { CartogramSettings } from '@/core/kinds/cartogram/spec'
 import type { CategorySettings } from '@/core/kinds/categories/spec'
 import type { CellSettings } from '@/core/kinds/cells/spec'
@@ -340,6 +341,36 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         more: {
           labels: plainLabels('name', 'areas', {
             sizePt: 6,
+            colour: '#26312f',
+            rankField: 'population',
+            area: { form: 'straight', beyond: false, outside: false },
+          }),
+        },
+      }),
+    ],
+  })
+  const inBlocks = makeMap({
+    id: 'in-blocks',
+    name: 'Loans, in blocks',
+    projection,
+    background: '#ffffff',
+    layers: [
+      layer('loans-in-blocks', 'Loans per resident, in blocks', 'districts', {
+        kind: 'blocks',
+        change: (initial: BlocksSettings) => ({
+          ...initial,
+          size: 'population',
+          value: 5000,
+          sideM: 10_900,
+          region: 'province',
+          field: 'lib_loans_2025',
+          per: 'population',
+          scheme: 'meadow',
+          missing: noReturn(true),
+        }),
+        more: {
+          labels: plainLabels('name', 'areas', {
+            sizePt: 5.5,
             colour: '#26312f',
             rankField: 'population',
             area: { form: 'straight', beyond: false, outside: false },
@@ -810,6 +841,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     amounts,
     people,
     bodies,
+    inBlocks,
     gathered,
     inCells,
     nightLines,

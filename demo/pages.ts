@@ -222,6 +222,20 @@ export const demoSheets = (): Sheet[] => [
     unscaled: true,
   }),
   page({
+    id: 'in-blocks-a4',
+    name: 'Loans, in blocks, A4',
+    mapId: 'in-blocks',
+    legendKey: 'loans-in-blocks',
+    title: 'Where people read, block by block',
+    legendTitle: 'Loans per resident',
+    subtitle:
+      'Library loans per resident in 2025; every block is 5,000 people of a district, whole blocks alone',
+    method: 'Natural breaks, rounded; blocks by largest remainders, small isles put together by provinces',
+    legend: { swatchHeightMm: 4 },
+    part: { x: -10, y: 86, scale: 3_300_000 },
+    unscaled: true,
+  }),
+  page({
     id: 'gathered-a4',
     name: 'Density of readers, A4',
     mapId: 'gathered',

@@ -5,15 +5,16 @@ import type { Prepared } from '@/core/data/prepare'
 import { longForm, longToWide } from '@/core/data/steps/spread'
 import { extentOf } from '@/core/geo/extent'
 import { kindOf } from '@/core/kinds/registry'
+import type { BlocksSettings } from '@/core/kinds/blocks/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import { presets } from '@/core/kinds/plain/presets'
 import { plainLabels } from '@/core/labels/spec'
 import { kindData } from '@/core/map/layer-plan'
 import { plainGraticule } from '@/core/map/graticule/spec'
-import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
+import { makeLayer, makeMap, type MapSpec, type MapView } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import { textPart } from '@/core/sheet/new-sheet'
-import { plainLegend } from '@/core/sheet/parts/legend'
+import { plainLegend, type LegendSettings } from '@/core/sheet/parts/legend'
 import { PanelSettings } from '@/core/sheet/parts/panel/spec'
 import { makePart } from '@/core/sheet/registry'
 import { makeSheet, type Sheet } from '@/core/sheet/spec'
@@ -23,6 +24,9 @@ export const worldIds = { states: 'states', figures: 'world-figures', cities: 'c
 
 /** The field that is shown: the last year of it. */
 const shown = 'Adults who read books 2025'
+
+/** What blocks are counted by. */
+const people = 'Population 2025'
 
 /**
  * What a newcomer does with the planet: the table is made wide and joined by names; names that are nearly the same
@@ -110,49 +114,122 @@ export function worldMap(prepared: Map<string, Prepared>): MapSpec {
   } as MapSpec
 }
 
-/** The sheet of the planet, on a wide A4. */
-export const worldSheet = (centre: [number, number]): Sheet =>
+/** The people of the planet, a block for a million of them, with what they read. */
+export function worldInBlocks(prepared: Map<string, Prepared>): MapSpec {
+  const states = prepared.get(worldIds.states)
+  if (!states) throw new Error('There are no states.')
+  const initial = kindOf('blocks').initial(kindData(states)) as BlocksSettings
+  return makeMap({
+    id: 'world-in-blocks',
+    name: 'People of the world, in blocks',
+    projection: adviseEqualArea(extentOf([states.dataset.geometry]) ?? [-180, -90, 180, 90]),
+    background: '#ffffff',
+    layers: [
+      makeLayer({
+        id: 'people-in-blocks',
+        name: 'People, in blocks',
+        datasetId: worldIds.states,
+        symbology: {
+          kind: 'blocks',
+          settings: {
+            ...initial,
+            size: people,
+            shape: 'squares',
+            value: 1_000_000,
+            sideM: 420_000,
+            region: 'land',
+            field: shown,
+            per: null,
+            method: 'natural-breaks',
+            classes: 5,
+            rounded: true,
+            scheme: 'lagoon',
+            missing: { colour: '#b5b5b5', hatched: true, label: 'no figures' },
+          },
+        },
+        labels: plainLabels('code', 'areas', {
+          sizePt: 5.5,
+          rankField: people,
+          area: { form: 'straight', beyond: false, outside: false },
+        }),
+      }),
+    ],
+  })
+}
+
+type WorldSheet = {
+  id: string
+  name: string
+  mapId: string
+  view: MapView
+  legend: Partial<LegendSettings>
+  title: string
+  subtitle: string
+  source: string
+}
+
+/** A sheet of the planet, on a wide A4. */
+const wideSheet = ({ id, name, mapId, view, legend, title, subtitle, source }: WorldSheet): Sheet =>
   makeSheet({
-    id: 'world-a4',
-    name: 'World, A4',
+    id,
+    name,
     page: { widthMm: 297, heightMm: 210 },
     margins: { top: 12, right: 12, bottom: 10, left: 12 },
     parts: [
       makePart(
         'panel',
-        { id: 'main', name: 'Main panel', box: { x: 12, y: 32, width: 273, height: 136 } },
-        PanelSettings.parse({
-          mapId: 'world',
-          view: { centre, scaleDenominator: 152_000_000 },
-          frame: { colour: '#ffffff', widthPt: 0 },
-        }),
+        { id: 'main', name: 'Main panel', box: { x: 12, y: 32, width: 273, height: 132 } },
+        PanelSettings.parse({ mapId, view, frame: { colour: '#ffffff', widthPt: 0 } }),
       ),
       makePart(
         'legend',
-        { id: 'legend', name: 'Legend', box: { x: 96, y: 170, width: 150, height: 20 } },
+        { id: 'legend', name: 'Legend', box: { x: 96, y: 166, width: 150, height: 24 } },
         plainLegend({
           panelId: 'main',
-          words: { 'world-readers/heading': 'Share of adults who read books, 2025, %' },
           form: 'lying',
           labelsAt: 'limits',
           swatchWidthMm: 19,
           swatchHeightMm: 4.5,
+          ...legend,
         }),
       ),
       textPart(
         { id: 'title', name: 'Title', box: { x: 12, y: 11, width: 220, height: 12 } },
-        { text: 'A world that reads', style: 'title' },
+        { text: title, style: 'title' },
       ),
       textPart(
         { id: 'subtitle', name: 'Subtitle', box: { x: 12, y: 23.5, width: 250, height: 5 } },
-        {
-          text: 'Adults of the 220 states of Vintarra who read at least one book in 2025',
-          style: 'subtitle',
-        },
+        { text: subtitle, style: 'subtitle' },
       ),
       textPart(
         { id: 'source', name: 'Source note', box: { x: 12, y: 194.5, width: 273, height: 4 } },
-        { text: 'Source: {{credits}}. Natural breaks, rounded. {{projection}}.', style: 'note' },
+        { text: source, style: 'note' },
       ),
     ],
   })
+
+/** The sheets of the planet. */
+export const worldSheets = (centre: [number, number]): Sheet[] => [
+  wideSheet({
+    id: 'world-a4',
+    name: 'World, A4',
+    mapId: 'world',
+    view: { centre, scaleDenominator: 156_000_000 },
+    legend: { words: { 'world-readers/heading': 'Share of adults who read books, 2025, %' } },
+    title: 'A world that reads',
+    subtitle: 'Adults of the 220 states of Vintarra who read at least one book in 2025',
+    source: 'Source: {{credits}}. Natural breaks, rounded. {{projection}}.',
+  }),
+  wideSheet({
+    id: 'world-in-blocks-a4',
+    name: 'World in blocks, A4',
+    mapId: 'world-in-blocks',
+    view: { centre: [centre[0] - 12, 8], scaleDenominator: 132_000_000 },
+    legend: { words: { 'people-in-blocks/heading': 'Share of adults who read books, 2025, %' } },
+    title: 'Where the readers of the world live',
+    subtitle:
+      'Every square is a million people of a state of Vintarra in 2025; its colour is the share of adults who read',
+    source:
+      'Source: {{credits}}. Squares by largest remainders; small states put together by continents. {{projection}}.',
+  }),
+]

@@ -112,6 +112,75 @@ describe('keen render', () => {
   })
 })
 
+describe('keen cartogram', () => {
+  // Eight fields in two rows, with a region each.
+  const square = (x: number, y: number) => [
+    [
+      [x, y],
+      [x + 1, y],
+      [x + 1, y + 1],
+      [x, y + 1],
+      [x, y],
+    ],
+  ]
+  const areas = at('fields.geojson')
+  writeFileSync(
+    areas,
+    JSON.stringify({
+      type: 'FeatureCollection',
+      features: Array.from({ length: 8 }, (_, i) => ({
+        type: 'Feature',
+        properties: {
+          name: `F${i}`,
+          side: i % 4 < 2 ? 'west' : 'east',
+          people: [40, 10, 20, 30, 25, 15, 1, 59][i],
+        },
+        geometry: { type: 'Polygon', coordinates: square(10 + (i % 4), 40 + Math.floor(i / 4)) },
+      })),
+    }),
+  )
+  const made = (...args: string[]) => keen('cartogram', areas, '--field', 'people', ...args)
+
+  it('writes blocks that add up, and says how good they are', () => {
+    const { status, out, err } = made('--value', '5', '--region', 'side', '--out', at('blocks.geojson'))
+    expect({ status, err }).toEqual({ status: 0, err: [] })
+    expect(JSON.parse(out.join(''))).toMatchObject({
+      method: 'blocks',
+      blocks: 40,
+      wanted: 40,
+      exact: true,
+      torn: 0,
+    })
+    const { features } = JSON.parse(readFileSync(at('blocks.geojson'), 'utf8')) as {
+      features: { properties: { name: string }; geometry: unknown }[]
+    }
+    expect(features.filter(({ geometry }) => geometry).map(({ properties }) => properties.name)).toContain(
+      'F2 and F6',
+    )
+  })
+  it('writes every other form, as SVG as well', () => {
+    for (const method of ['continuous', 'circles', 'tiles', 'own-shapes']) {
+      const { status, out } = made('--method', method, '--out', at(`${method}.svg`))
+      expect(status, method).toBe(0)
+      expect(JSON.parse(out.join(''))).toMatchObject({ method, borders: 10 })
+      expect(readFileSync(at(`${method}.svg`), 'utf8')).toContain('<path')
+    }
+  })
+  it('says in one line what cannot be done', () => {
+    for (const [args, says] of [
+      [['--out', at('x.pdf')], 'ends neither in .geojson nor in .svg.'],
+      [['--value', '0', '--out', at('x.svg')], /‘0’ is no number above zero/],
+      [['--region', 'nowhere', '--out', at('x.svg')], 'has no field “nowhere”'],
+    ] as const) {
+      const { status, err } = made(...args)
+      expect(status).toBe(1)
+      expect(err).toEqual([expect.stringMatching(says)])
+    }
+    const { err } = keen('cartogram', areas, '--field', 'name', '--out', at('x.svg'))
+    expect(err).toEqual([expect.stringContaining('holds text, not numbers')])
+  })
+})
+
 it('keen sheets lists the sheets of a folio as JSON', () => {
   const { status, out } = keen('sheets', 'demo')
   expect(status).toBe(0)

@@ -10,6 +10,7 @@ import {
   qualityOf,
   type MethodId,
 } from '@/core/classify/classify'
+import { addCartogram } from './cartogram'
 import { classLabels, decimalsFor, type LabelPattern } from '@/core/classify/labels'
 import { labelPatterns, midpointKinds, type Midpoint } from '@/core/classify/spec'
 import { fieldOf, formOf, shapeWords } from '@/core/data/dataset'
@@ -430,6 +431,8 @@ program
       for (const remark of [...before, ...remarks]) console.log(`  ${remark}`)
     },
   )
+
+addCartogram(program)
 
 async function openFolio(argument: string): Promise<FolioWithData> {
   const { readFolioFile } = await import('@/formats/folio-file/folio-file')

@@ -168,3 +168,14 @@ describe('a folio of the eighth version', () => {
     expect(upgraded).toEqual(folio)
   })
 })
+
+describe('a folio of the ninth version', () => {
+  it('has no maps of blocks, and everything as it was', () => {
+    const old = JSON.parse(JSON.stringify({ ...folio, version: 9 })) as typeof folio
+    old.maps = old.maps.filter(({ layers }) => layers.every(({ symbology }) => symbology.kind !== 'blocks'))
+    const upgraded = readFolio(old)
+    expect(upgraded.version).toBe(folioVersion)
+    expect(upgraded.maps).toEqual(old.maps)
+    expect(upgraded.maps.length).toBeLessThan(folio.maps.length)
+  })
+})

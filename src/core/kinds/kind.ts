@@ -58,6 +58,8 @@ export type LegendItem = {
     symbol?: SymbolShape
     /** What lies in a sample of the map as large as the box, from its top left corner; mm. */
     sample?: (box: { width: number; height: number }) => Node[]
+    /** What a sample needs where that is more than a box has, mm. */
+    roomMm?: { width: number; height: number }
     /** From the foot of a ramp to its top. */
     colours?: Colour[]
     fill: Paint | null
@@ -190,6 +192,8 @@ export type MapKind<Settings, Plan, Shapes = null> = {
   accepts: (data: KindData) => boolean
   /** Kinds of one such name have settings in common: what both have is taken along when one becomes the other. */
   alike?: string
+  /** Settings that are nevertheless a kind's own, and are not taken along. */
+  own?: readonly string[]
   /** With fewer rows than this it is offered, but not proposed first. */
   worthFrom?: number
   /** The same with more rows than this. */

@@ -119,7 +119,8 @@ function brokenLines(
 /** Lines with their swatches below each other, in as many columns as are wanted. */
 function inColumns(lines: LegendLine[], look: LegendLook, fonts: FontBook): Laid {
   const { capHeightMm } = verticalMetrics(fonts, look.label)
-  const indent = look.swatchWidthMm + 0.6 * look.label.sizeMm
+  const rooms = lines.map(({ item }) => item?.swatch.roomMm?.width ?? 0)
+  const indent = Math.max(look.swatchWidthMm, ...rooms) + 0.6 * look.label.sizeMm
   // Samples are large squares; dots beside them need no such room.
   const sampled = lines.some(({ item }) => item?.swatch.shape === 'sample')
   const inEach = Math.ceil(lines.length / Math.max(1, look.columns))
@@ -131,7 +132,9 @@ function inColumns(lines: LegendLine[], look: LegendLook, fonts: FontBook): Laid
     lines.slice(start, start + inEach).forEach((line, i) => {
       // What is no class stands a little apart from the classes.
       if (i) y += line.item?.apart ? Math.max(1.2, look.gapMm) : look.gapMm
-      const own = sampled && line.item?.swatch.shape === 'dot' ? 2.2 * capHeightMm : look.swatchHeightMm
+      const room = line.item?.swatch.roomMm
+      const small = sampled && line.item?.swatch.shape === 'dot'
+      const own = Math.max(small ? 2.2 * capHeightMm : look.swatchHeightMm, room?.height ?? 0)
       const tall = Math.max(own, capHeightMm * 1.6, line.item?.swatch.sizeMm ?? 0)
       const node = textNode(fonts, line.text, look.label, {
         x: left + indent,
@@ -141,7 +144,7 @@ function inColumns(lines: LegendLine[], look: LegendLook, fonts: FontBook): Laid
       const box = {
         x: left,
         y: y + (tall - own) / 2,
-        width: look.swatchWidthMm,
+        width: Math.max(look.swatchWidthMm, room?.width ?? 0),
         height: own,
       }
       placed.push({

@@ -67,6 +67,19 @@ describe('the proof', () => {
       'lie in new places',
     ],
     [
+      'blocks that do not add up',
+      'blocks-add-up',
+      (d) => {
+        const blocks = d.maps.flatMap(({ layers }) => layers).find((l) => l.symbology.kind === 'blocks')
+        const layer = d.maps[0].layers.find(({ symbology }) => symbology.kind === 'choropleth')
+        if (!layer || blocks?.symbology.kind !== 'blocks') throw new Error('The demo has blocks.')
+        const settings = { ...blocks.symbology.settings, hand: { Moraova: [0, 0, 2, 5, 9, 9] } }
+        Object.assign(layer, { symbology: { kind: 'blocks', settings } })
+        part(d, 'Scale bar').hidden = true
+      },
+      ' has 0 of ',
+    ],
+    [
       'a missing legend',
       'legend-present',
       (d) => void (part(d, 'Legend').hidden = true),

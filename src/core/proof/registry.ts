@@ -9,6 +9,7 @@ import { fillInsKnown } from './checks/fill-ins-known'
 import { insidePage } from './checks/inside-page'
 import { labelsPlaced } from './checks/labels-placed'
 import { legendPresent } from './checks/legend-present'
+import { blocksAddUp } from './checks/blocks-add-up'
 import { namedTiles } from './checks/named-tiles'
 import { pictureFine } from './checks/picture-fine'
 import { scaleBarPresent } from './checks/scale-bar'
@@ -30,6 +31,7 @@ const checks: Check[] = [
   barOnCartogram,
   labelsPlaced,
   namedTiles,
+  blocksAddUp,
   insidePage,
   pictureFine,
   calloutsOnMap,

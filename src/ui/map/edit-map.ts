@@ -133,14 +133,18 @@ export function addBeneath(map: MapSpec, prepared: Prepared): void {
 export function switchKind(layer: Layer, prepared: Prepared, kind: KindId): void {
   editLayer(layer.id, `Show as ${kindOf(kind).label.toLowerCase()}`, (draft) => {
     draft.remembered[draft.symbology.kind] = draft.symbology.settings
-    const { settings, initial, alike } = kindOf(kind)
+    const { settings, initial, alike, own: apart = [] } = kindOf(kind)
     const kept = settings.safeParse(draft.remembered[kind])
     const own = kept.success ? kept.data : initial(kindData(prepared))
     const before = layer.symbology
     const along = alike !== undefined && kindOf(before.kind).alike === alike
+    const theirs = new Set([...apart, ...(kindOf(before.kind).own ?? [])])
+    const common = Object.fromEntries(
+      Object.entries(before.settings as object).filter(([key]) => !theirs.has(key)),
+    )
     draft.symbology = {
       kind,
-      settings: along ? settings.parse({ ...(own as object), ...before.settings }) : own,
+      settings: along ? settings.parse({ ...(own as object), ...common }) : own,
     } as Draft<Symbology>
     draft.inLegend = kindOf(kind).thematic
   })

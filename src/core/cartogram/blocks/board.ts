@@ -12,7 +12,7 @@ export type Wanted = {
 }
 
 /** What it costs to lose a border, to get one that there is not, or to get one over the water. */
-export const [lostCost, falseCost, overWaterCost] = [12, 1.2, 9]
+export const [lostCost, falseCost, overWaterCost] = [10, 1.2, 9]
 
 /**
  * Blocks on a rectangle of the grid, and who owns each. It counts who touches whom while blocks change hands.

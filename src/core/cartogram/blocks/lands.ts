@@ -8,7 +8,7 @@ export type Start = { spans: Span[]; q: number; r: number }
 /** A land is moved no farther than this to get clear of others, in blocks. */
 const farthest = 14
 /** Lands of no more than this share of all blocks come nearer to the next land; so much of the water is left. */
-const [islandShare, waterKept, leastWater] = [0.08, 0.4, 3]
+const [islandShare, waterKept, leastWater] = [0.08, 0.25, 3]
 
 /**
  * Lays bodies on a board. A body has one piece, the largest; lands, which are bodies that border on each other, are

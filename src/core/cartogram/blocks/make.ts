@@ -69,8 +69,10 @@ export function* layOutBlocks(
 }
 
 /** Temperature at which blocks find their places again round what was placed by hand. */
-const warm = 0.8
+const warm = 0.5
 const settlingRounds = 24
+/** What lies so many areas away from what does not add up stays where it is. */
+const nearby = 2
 
 /**
  * Gives bodies the blocks that they lack, takes away those that are too many, and lets all that is not fixed find
@@ -85,6 +87,7 @@ export function* settleBlocks(
   const wanted = wantedOf(plane, bodies)
   const board = boardOf(shape, cells, wanted)
   const outlines = outlinesOf(plane, bodies, grid, wanted)
+  const near = nearWrong(board)
   // Of what is in pieces the largest is kept; what has nothing gets a block beside a neighbour, or near the middle.
   board.pieces().forEach(([, ...rest], a) => {
     if (!fixed[a]) for (const i of rest.flat()) board.give(i, -1)
@@ -95,10 +98,33 @@ export function* settleBlocks(
   for (const a of missing) seedBeside(board, a, fixed)
   yield 0.1
   settle(board, placingBy(board, grid, outlines), fixed)
-  for (const share of improved(board, grid, outlines, { seed, fixed, hot: warm, rounds: settlingRounds }))
+  const still = Uint8Array.from(fixed, (kept, a) => Number(kept || !near[a]))
+  for (const share of improved(board, grid, outlines, {
+    seed,
+    fixed: still,
+    hot: warm,
+    rounds: settlingRounds,
+  }))
     yield 0.1 + 0.85 * share
   settle(board, placingBy(board, grid, outlines), fixed)
   return cellsOf(board)
+}
+
+/** 1 for bodies that do not add up, and for those near them; for all where everything does. */
+function nearWrong(board: Board): Uint8Array {
+  const { count, wanted } = board
+  const areas = count.length
+  const pieces = board.pieces()
+  const near = Uint8Array.from(count, (n, a) => Number(n !== wanted.blocks[a] || pieces[a].length > 1))
+  if (!near.includes(1)) return near.fill(1)
+  for (let round = 0; round < nearby; round++) {
+    const before = near.slice()
+    for (let a = 0; a < areas; a++)
+      if (before[a])
+        for (let b = 0; b < areas; b++)
+          if (wanted.relation[a * areas + b] === 1 || board.touch(a, b)) near[b] = 1
+  }
+  return near
 }
 
 /** A block for a body that has none: the one nearest to those that it borders on. */

@@ -78,7 +78,7 @@ function figuresOf(shapes: BlocksShapes): string[] {
 }
 
 /** What a block stands for at first, and how large it is on the ground. */
-function firstBlock(data: KindData, size: string): Pick<BlocksSettings, 'value' | 'sideM'> {
+export function firstBlock(data: KindData, size: string): Pick<BlocksSettings, 'value' | 'sideM'> {
   const column = data.dataset.fields.find(({ key }) => key === size)?.column
   const ground = groundAreas(data.dataset.geometry)
   let [total, m2] = [0, 0]
@@ -90,7 +90,7 @@ function firstBlock(data: KindData, size: string): Pick<BlocksSettings, 'value' 
       }
   if (!(total > 0)) return { value: 1, sideM: 1000 }
   const value = roundValue(total / firstBlocks)
-  return { value, sideM: blockSide('hexagons', (0.7 * m2 * value) / total) }
+  return { value, sideM: blockSide('hexagons', (m2 * value) / total) }
 }
 
 /** Areas as blocks of one worth, exact to the block. */
@@ -102,6 +102,8 @@ export const blocks: MapKind<BlocksSettings, BlocksPlan, BlocksShapes> = {
   settings: BlocksSettings,
   accepts: (data) => data.dataset.geometry.kind === 'areas' && totals(data).length > 0,
   worthUpTo: 1000,
+  // Outlines tell areas of one colour apart, and a mask lies on the ground.
+  own: ['outline', 'mask'],
   initial(data) {
     const first = choropleth.initial(data)
     const size = firstSize(data)

@@ -37,6 +37,9 @@ export function blocksLegend(
   return { ...shaded, items: [...shaded.items, blockItem(settings, data, view)] }
 }
 
+/** The line about a block needs a little room as well, mm. */
+const edgeRoomMm = 0.4
+
 /** Without a panel a block is so wide, mm. */
 const plainMm = 3
 
@@ -58,12 +61,13 @@ function blockItem(
       shape: 'sample',
       fill: null,
       stroke: null,
+      roomMm: { width: sideMm + edgeRoomMm, height: 2 * reach + edgeRoomMm },
       sample: ({ width, height }) => {
         const ring = Array.from({ length: corners }, (_, k): [number, number] => {
           const angle = (2 * Math.PI * (k - 0.5)) / corners
           return [width / 2 + reach * Math.cos(angle), height / 2 + reach * Math.sin(angle)]
         })
-        return [path(polygon(...ring), { strokes: [stroke(edge, pointsToMm(0.4))] })]
+        return [path(polygon(ring.flat()), { strokes: [stroke(edge, pointsToMm(0.4))] })]
       },
     },
   }

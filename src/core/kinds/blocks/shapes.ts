@@ -160,17 +160,22 @@ export function* makeBlocks(
   }
 }
 
-/** The fields of the rows, with the names of groups in place of those of their largest members. */
+/** The fields of the rows, with the names of groups in place of the names and codes of their largest members. */
 function withGroupNames({ bodies }: BlocksPlan, { dataset, fieldMeta }: KindData): Dataset['fields'] {
   const groups = new Map(bodies.flatMap(({ row, rows, name }) => (rows.length > 1 ? [[row, name]] : [])))
   if (!groups.size) return dataset.fields
+  const ofRole = (wanted: string) => dataset.fields.find(({ key }) => fieldMeta(key).role === wanted)?.key
+  const naming = ofRole('name') ?? ofRole('code')
   return dataset.fields.map((field) => {
     const { column } = field
-    if (column.kind !== 'text' || fieldMeta(field.key).role !== 'name') return field
-    const words = Array.from(
-      column.codes,
-      (code, row) => groups.get(row) ?? (code ? column.dictionary[code - 1] : null),
-    )
+    const { role } = fieldMeta(field.key)
+    if (column.kind !== 'text' || (role !== 'name' && role !== 'code')) return field
+    const words = Array.from(column.codes, (code, row) => {
+      const group = groups.get(row)
+      // A group has a name, but no code.
+      if (group !== undefined) return field.key === naming ? group : null
+      return code ? column.dictionary[code - 1] : null
+    })
     return { ...field, column: exactText(words) }
   })
 }
