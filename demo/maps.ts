@@ -349,6 +349,44 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       }),
     ],
   })
+  const stretched = makeMap({
+    id: 'stretched',
+    name: 'Loans, stretched',
+    projection,
+    background: '#eef3f4',
+    stretchedBy: 'loans-stretched',
+    layers: [
+      layer('stretched-towns', 'Towns', 'towns', {
+        kind: 'plain',
+        change: () => presetOf('town'),
+        more: {
+          filter: 'population >= 60000',
+          labels: plainLabels('name', 'points', { rankField: 'population' }),
+        },
+      }),
+      plain('stretched-provinces', 'Province borders', 'provinces', {
+        fill: null,
+        colour: '#3c474c',
+        widthPt: 0.7,
+      }),
+      plain('stretched-rivers', 'Rivers', 'rivers', { fill: null, colour: '#3f86a8', widthPt: 0.9 }),
+      layer('loans-stretched', 'Loans per resident, stretched', 'districts', {
+        kind: 'cartogram',
+        change: (initial: CartogramSettings) => ({
+          ...initial,
+          form: 'continuous',
+          size: 'population',
+          fill: 1,
+          field: 'lib_loans_2025',
+          per: 'population',
+          scheme: 'meadow',
+          missing: noReturn(true),
+        }),
+        more: {},
+      }),
+    ],
+    graticule: { ...plainGraticule(), everyDeg: 1, labels: null, colour: '#c3d2d9', widthPt: 0.25 },
+  })
   const inBlocks = makeMap({
     id: 'in-blocks',
     name: 'Loans, in blocks',
@@ -841,6 +879,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     amounts,
     people,
     bodies,
+    stretched,
     inBlocks,
     gathered,
     inCells,

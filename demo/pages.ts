@@ -222,6 +222,20 @@ export const demoSheets = (): Sheet[] => [
     unscaled: true,
   }),
   page({
+    id: 'stretched-a4',
+    name: 'Loans, stretched, A4',
+    mapId: 'stretched',
+    legendKey: 'loans-stretched',
+    title: 'A country as large as its people',
+    legendTitle: 'Loans per resident',
+    subtitle:
+      'Library loans per resident in 2025; districts are as large as they have people, and the land with them',
+    method: 'Natural breaks, rounded; stretched by flow until every district is right to 1 %',
+    legend: { swatchHeightMm: 4 },
+    part: { x: -24, y: 74, scale: 2_850_000 },
+    unscaled: true,
+  }),
+  page({
     id: 'in-blocks-a4',
     name: 'Loans, in blocks, A4',
     mapId: 'in-blocks',

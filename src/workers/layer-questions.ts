@@ -8,15 +8,18 @@ import { missesOf, variogramView, type VariogramView } from '@/core/kinds/interp
 import type { InterpolatedSettings } from '@/core/kinds/interpolated/spec'
 import type { KindData, Pointed } from '@/core/kinds/kind'
 import type { ProjectionSpec } from '@/core/projection/catalogue'
+import { createProjection } from '@/core/projection/projection'
 import { kindOf } from '@/core/kinds/registry'
 import {
   kindData,
   layerSteps,
+  liesStraight,
   outlinedOf,
   planOf,
   planSteps,
   pointedAt,
   shapesOf,
+  stretchedProjection,
 } from '@/core/map/layer-plan'
 import { paperTransform, viewProjection } from '@/core/map/view'
 import { trace } from '@/core/scene/outline'
@@ -51,7 +54,8 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
     const projection = viewProjection(map, view)
     const to = paperTransform(projection, view, window)
-    const projected = generalise(projectGeometry(geometry, projection), (0.5 * mmPerPx) / to.mmPerMetre)
+    const own = liesStraight(layer) ? projection : stretchedProjection(map, projection, datasets())
+    const projected = generalise(projectGeometry(geometry, own), (0.5 * mmPerPx) / to.mmPerMetre)
     const parts: string[] = []
     const px = (mm: number) => (mm / mmPerPx).toFixed(1)
     trace(featureOutline(projected, [feature], to, window).outline, {
@@ -90,6 +94,13 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
   /** What lies at a place in what a layer's kind made. */
   const pointedOn = (layer: Layer, place: [number, number], plane: ProjectionSpec): Pointed | null =>
     onLayer(layer, (prepared) => pointedAt(layer, prepared, place, plane))
+
+  /** The place that is seen at another one on a map that is stretched; null where there is none. */
+  function groundUnder(map: MapSpec, place: [number, number]): [number, number] | null {
+    const straight = createProjection(map.projection)
+    const bent = stretchedProjection(map, straight, datasets())
+    return bent === straight ? place : bent.invert(...straight.project(...place))
+  }
 
   /** For each layer, which wish for what is said of its shapes is the latest. */
   const saidWishes = new Map<string, number>()
@@ -195,6 +206,7 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     judge: judgeLayer,
     shapesSaid,
     pointedOn,
+    groundUnder,
     variogramOf: variogramOfLayer,
     missesOf: missesOfLayer,
     outlineOf,

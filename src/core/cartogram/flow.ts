@@ -1,5 +1,7 @@
-import type { Arcs, Areas } from '@/core/geo/geometry'
+import { bendable } from '@/core/geo/bendable'
+import type { Areas } from '@/core/geo/geometry'
 import { within, type Steps } from '@/core/grid/steps'
+import type { Bend } from '@/core/projection/bend'
 import { integrated } from './flow/integrate'
 import { fluxOf } from './flow/flux'
 import { foldsIn, moved } from './flow/mesh'
@@ -30,7 +32,7 @@ const mostContrast = 60
 export type Fit = { worst: number; mean: number; rounds: number; folds: number }
 
 /** Areas in metres, deformed, with the arcs that they shared before. */
-export type Flowed = { areas: Areas; fit: Fit }
+export type Flowed = { areas: Areas; fit: Fit; bend: Bend }
 
 /**
  * A cartogram that deforms the plane: what areas are to hold flows out of those that are too small for it and into
@@ -47,54 +49,53 @@ export function* flowed(
   { enough = wantedError, most = mostRounds, cells }: Partial<FlowWishes> = {},
 ): Steps<Flowed> {
   const board = boardFor(projected, cells ?? (target.length > fewAreas ? 2 * boardCells : boardCells))
+  yield 0
   const arcs = bendable(projected.arcs, board.cell / 2)
+  yield 0
   const coords = arcs.coords.map((value, i) => (value - (i % 2 ? board.y0 : board.x0)) / board.cell)
   const moving: Areas = { ...projected, arcs: { ...arcs, coords } }
+  yield 0
   const first = ringAreas(moving)
   const wanted = wantedAreas(first, target)
   let [folds, rounds] = [0, 0]
   let error = errorOf(first, wanted)
-  let best = { coords: coords.slice(), ...error }
+  // The plane itself goes along, for whatever else lies in it.
+  const corners = Float64Array.from({ length: 2 * (board.columns + 1) * (board.rows + 1) }, (_, i) =>
+    i % 2 ? Math.floor((i >> 1) / (board.columns + 1)) : (i >> 1) % (board.columns + 1),
+  )
+  let best = { coords: coords.slice(), corners: corners.slice(), ...error }
   for (; rounds < most && error.worst > enough; rounds++) {
     const from = rounds / most
     const power = rounds < overFrom ? 1 : over
     const densities = ringAreas(moving).map((area, f) =>
       Math.min(mostContrast, Math.max(1 / mostContrast, (wanted[f] / area) ** power || 1)),
     )
-    const density = densityOf(moving, densities, board, firstBlur * lessBlur ** rounds)
     yield from
-    const flux = fluxOf(density, board)
-    yield from
+    const density = yield* within(
+      densityOf(moving, densities, board, firstBlur * lessBlur ** rounds),
+      from,
+      from,
+    )
+    const flux = yield* within(fluxOf(density, board), from, from)
     const mesh = yield* within(integrated(flux, density, board), from, from + 1 / most)
     folds += foldsIn(mesh, board)
+    yield from
     moved(coords, mesh, board)
+    yield from
+    moved(corners, mesh, board)
+    yield from
     error = errorOf(ringAreas(moving), wanted)
-    if (error.worst < best.worst) best = { coords: coords.slice(), ...error }
+    yield from
+    if (error.worst < best.worst) best = { coords: coords.slice(), corners: corners.slice(), ...error }
   }
-  const metres = best.coords.map((value, i) => value * board.cell + (i % 2 ? board.y0 : board.x0))
+  yield 1
+  const inMetres = (of: Float64Array): Float64Array =>
+    of.map((value, i) => value * board.cell + (i % 2 ? board.y0 : board.x0))
   return {
-    areas: { ...projected, arcs: { ...arcs, coords: metres } },
+    areas: { ...projected, arcs: { ...arcs, coords: inMetres(best.coords) } },
     fit: { worst: best.worst, mean: best.mean, rounds, folds },
+    bend: { ...board, corners: inMetres(best.corners) },
   }
-}
-
-/** Arcs with so many more vertices on long edges that these can bend: none is longer than `longest`. */
-function bendable({ coords, starts }: Arcs, longest: number): Arcs {
-  const out: number[] = []
-  const ends = [0]
-  for (let arc = 0; arc + 1 < starts.length; arc++) {
-    for (let v = starts[arc]; v < starts[arc + 1]; v++) {
-      const [x, y] = [coords[2 * v], coords[2 * v + 1]]
-      if (v > starts[arc]) {
-        const [dx, dy] = [x - coords[2 * v - 2], y - coords[2 * v - 1]]
-        const pieces = Math.ceil(Math.hypot(dx, dy) / longest)
-        for (let k = 1; k < pieces; k++) out.push(x - dx * (1 - k / pieces), y - dy * (1 - k / pieces))
-      }
-      out.push(x, y)
-    }
-    ends.push(out.length / 2)
-  }
-  return { coords: Float64Array.from(out), starts: Uint32Array.from(ends) }
 }
 
 function boardFor({ arcs: { coords } }: Areas, cells: number): Board {

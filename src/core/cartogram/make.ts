@@ -2,6 +2,7 @@ import type { MultiPolygon } from 'geojson'
 import { featureCount, type Areas, type Geometry } from '@/core/geo/geometry'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { within, type Steps } from '@/core/grid/steps'
+import type { Bend } from '@/core/projection/bend'
 import type { Projection } from '@/core/projection/projection'
 import { ringsToDegrees, type Ring } from './to-degrees'
 import type { Fit } from './flow'
@@ -25,6 +26,8 @@ export type Cartogram = {
   judged: Judged
   /** How well a continuous cartogram fits; null for other forms. */
   fit: Fit | null
+  /** How the map is stretched by a continuous cartogram; null for other forms. */
+  bend: Bend | null
   /** Whether the map tears areas, of which there is no continuous cartogram then. */
   torn: boolean
 }
@@ -81,6 +84,7 @@ export function* makeCartogram(
     tooMany: isTiled(form) && sized.length > mostTiles ? sized.length : 0,
     judged: judged(plane, laid.at, laid.reach, form),
     fit: null,
+    bend: null,
     torn: false,
   }
 }

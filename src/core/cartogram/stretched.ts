@@ -1,13 +1,21 @@
 import { featureCount, ringRange, type Arcs, type Areas, type Geometry } from '@/core/geo/geometry'
 import { drain, within, type Steps } from '@/core/grid/steps'
 import { createMemory, numberOf } from '@/core/memory/memory'
+import type { Bend } from '@/core/projection/bend'
 import type { Projection } from '@/core/projection/projection'
 import { nearestOnMap } from './to-degrees'
 import { flowed, type Fit, type Flowed } from './flow'
 import { judged, type Judged } from './judge'
 import { planeAreas, ringAreas, type PlaneAreas } from './plane'
 
-type Stretched = { geometry: Geometry; judged: Judged; fit: Fit | null; torn: boolean; drawnIn: number }
+type Stretched = {
+  geometry: Geometry
+  judged: Judged
+  fit: Fit | null
+  bend: Bend | null
+  torn: boolean
+  drawnIn: number
+}
 
 /**
  * Areas stretched so that each is as large as its target beside the others, and all that have one together exactly as
@@ -29,16 +37,19 @@ export function* stretched(
       geometry: { kind: 'none' },
       judged: judged(plane, centres, reach, 'continuous'),
       fit: null,
+      bend: null,
       torn,
       drawnIn: 0,
     }
   const flow = yield* within(flowOnce(projected, target), 0, 0.95)
   const flown = ringAreas(flow.areas)
+  yield 0.96
   const scale = Math.sqrt(total / sum(flown.map((m2, f) => (target[f] > 0 ? m2 : 0))))
   const middle = [0, 1].map(
     (k) => sum(areas.map((m2, f) => (m2 > 0 ? m2 * centres[2 * f + k] : 0))) / sum(areas),
   ) as [number, number]
   const { lonLat, off } = inDegrees(flow.areas.arcs.coords, { middle, scale }, projection)
+  yield 0.98
   const { refs, ringStarts, polygonStarts, featureStarts } = projected
   const arcs = { coords: lonLat, starts: flow.areas.arcs.starts }
   const geometry: Areas = { kind: 'areas', arcs, refs, ringStarts, polygonStarts, featureStarts }
@@ -46,6 +57,10 @@ export function* stretched(
     geometry,
     judged: judged(plane, planeAreas(geometry, projection).centres, reach, 'continuous'),
     fit: flow.fit,
+    bend: {
+      ...flow.bend,
+      corners: flow.bend.corners.map((value, i) => middle[i % 2] + scale * (value - middle[i % 2])),
+    },
     torn,
     drawnIn: reachingOff(geometry, off),
   }

@@ -34,7 +34,7 @@ const steps: Record<number, (folio: Loose) => Loose> = {
   7: (folio) => ({ ...folio, version: 8 }),
   // Cartograms; what was there stays as it is.
   8: (folio) => ({ ...folio, version: 9 }),
-  // Block cartograms; what was there stays as it is.
+  // Block cartograms, and maps that are stretched; what was there stays as it is.
   9: (folio) => ({ ...folio, version: 10 }),
 }
 

@@ -1,5 +1,7 @@
 import { createMemory, numberOf } from '@/core/memory/memory'
+import { throughBend, type Bent } from '@/core/projection/bend'
 import type { Projection } from '@/core/projection/projection'
+import { bendable } from './bendable'
 import type { Arcs, Areas, Geometry, Lines } from './geometry'
 import { placeWhole, reachesRound, tearGeometry } from './sphere/tear'
 import { takeFeatures } from './take-features'
@@ -24,6 +26,8 @@ const rememberWhole = createMemory<Arcs, Projected>('projected geometry', { maxB
  */
 export function projectGeometry(geometry: Geometry, projection: Projection): Projected {
   if (geometry.kind === 'none') return geometry
+  const { bent } = projection
+  if (bent) return bentGeometry(projectGeometry(geometry, bent.straight), projection, bent)
   const key = JSON.stringify(projection.spec)
   if (geometry.kind === 'points') {
     const coords = rememberCoords(geometry.coords, key, () => projectCoords(geometry.coords, projection))
@@ -40,6 +44,43 @@ export function projectGeometry(geometry: Geometry, projection: Projection): Pro
     return rememberTorn(geometry, key, () => tearGeometry(geometry, frame))
   // The same object each time, so that what is traced from it is found again. Its arrays are the geometry's own.
   return rememberWhole(arcs, `${numberOf(geometry.refs)}`, () => ({ ...geometry, arcs }))
+}
+
+const rememberBent = createMemory<Arcs | Float64Array, Arcs | Float64Array>('bent geometry', {
+  maxBytes: 96 * 2 ** 20,
+})
+
+/** A geometry in metres as it lies in a plane that is bent; edges get as many vertices as they need to follow. */
+function bentGeometry(straight: Projected, { spec }: Projection, bent: Bent): Projected {
+  if (straight.kind === 'none') return straight
+  const key = JSON.stringify(spec)
+  if (straight.kind === 'points') {
+    const { coords } = straight
+    return { ...straight, coords: rememberBent(coords, key, () => bentCoords(coords, bent)) as Float64Array }
+  }
+  const arcs = rememberBent(straight.arcs, key, () => {
+    const { coords, starts } = bendable(straight.arcs, bent.by.cell / 2)
+    return { coords: bentCoords(coords, bent), starts }
+  }) as Arcs
+  return rememberWhole(arcs, `${numberOf(straight.refs)}`, () => ({ ...straight, arcs }))
+}
+
+/** The same for what is drawn once and not kept, such as lines of a graticule. */
+export function bentOnce(straight: Lines, projection: Projection): Lines {
+  const { bent } = projection
+  if (!bent) return straight
+  const { coords, starts } = bendable(straight.arcs, bent.by.cell / 2)
+  return { ...straight, arcs: { coords: bentCoords(coords, bent), starts } }
+}
+
+function bentCoords(coords: Float64Array, bent: Bent): Float64Array {
+  const out = new Float64Array(coords.length)
+  for (let i = 0; i < coords.length; i += 2) {
+    const [x, y] = throughBend(bent, coords[i], coords[i + 1])
+    out[i] = x
+    out[i + 1] = y
+  }
+  return out
 }
 
 function projectCoords(coords: Float64Array, projection: Projection): Float64Array {

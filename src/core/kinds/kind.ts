@@ -7,6 +7,7 @@ import type { Projected } from '@/core/geo/projected'
 import type { Steps } from '@/core/grid/steps'
 import type { Classing, SharedValues } from '@/core/classify/spec'
 import type { Classification, Ground } from '@/core/classify/classify'
+import type { Bend } from '@/core/projection/bend'
 import type { ProjectionSpec } from '@/core/projection/catalogue'
 import type { Projection } from '@/core/projection/projection'
 import type { Colour, Paint, Stroke } from '@/core/scene/paint'
@@ -240,6 +241,8 @@ export type MapKind<Settings, Plan, Shapes = null> = {
       of: (shapes: Shapes) => Dataset | null
       reachMm: (settings: Settings) => number
     } | null
+    /** How they stretch the plane of the map, for other layers to follow; null for kinds that do not. */
+    bend: ((shapes: Shapes) => Bend | null) | null
     /** Settings that give about the same at once, for a first look; null for kinds that are quick. */
     rough: ((settings: Settings, data: KindData) => Settings) | null
   } | null

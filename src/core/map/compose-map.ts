@@ -13,7 +13,7 @@ import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
 import { drawGraticule } from './graticule/draw'
 import { labelledPoints, labelMap, type LabelledLayer, type LabelReport } from './label-map'
 import { drawnLayers, type DrawnLayer } from './drawn'
-import { planOf, shapesOf } from './layer-plan'
+import { liesStraight, planOf, shapesOf, stretchedProjection } from './layer-plan'
 import type { MapSpec, MapView } from './spec'
 import { paperTransform, viewProjection } from './view'
 
@@ -45,8 +45,10 @@ export function composeLabelledMap(input: MapInput): ComposedMap {
   const { map, view, window, fonts, idPrefix = '', keepOff = [] } = input
   const projection = viewProjection(map, view)
   const to = paperTransform(projection, view, window)
-  const ready = readyLayers(input, projection, to)
-  const graticule = map.graticule && drawGraticule(map.graticule, projection, to, { window, fonts, keepOff })
+  const planes = planesOf(input, projection)
+  const ready = readyLayers(input, planes, to)
+  const graticule =
+    map.graticule && drawGraticule(map.graticule, planes.stretched, to, { window, fonts, keepOff })
   const net = (nodes: Node[], name: string): Node[] =>
     nodes.length ? [group(`${idPrefix}${name}`, nodes, { name, layer: true })] : []
   const { groups, report } = labelMap({
@@ -57,7 +59,7 @@ export function composeLabelledMap(input: MapInput): ComposedMap {
     fonts,
     keepOff,
   })
-  const ground = group(`${idPrefix}background`, groundNodes(input, projection, to), {
+  const ground = group(`${idPrefix}background`, groundNodes(input, planes, to), {
     name: 'Background',
     layer: true,
   })
@@ -80,17 +82,25 @@ export function labelsOf(input: MapInput): LabelReport {
   const { map, view, window, fonts, keepOff = [] } = input
   const projection = viewProjection(map, view)
   const to = paperTransform(projection, view, window)
-  const layers = readyLayers(input, projection, to).map(({ labelled }) => labelled)
+  const layers = readyLayers(input, planesOf(input, projection), to).map(({ labelled }) => labelled)
   return labelMap({ layers, projection, to, window, fonts, keepOff }).report
 }
+
+/** The plane of a map, and the same as layers see it that follow a cartogram. */
+type Planes = { straight: Projection; stretched: Projection }
+
+const planesOf = ({ map, datasets }: MapInput, straight: Projection): Planes => ({
+  straight,
+  stretched: stretchedProjection(map, straight, datasets),
+})
 
 /** A layer with all that its drawing and its labels need. */
 type Ready = { draw: () => Group; labelled: LabelledLayer }
 
 /** The layers that are seen, from the bottom of the stack up, which is the order of drawing. */
-const readyLayers = (input: MapInput, projection: Projection, to: PaperTransform): Ready[] =>
+const readyLayers = (input: MapInput, { straight, stretched }: Planes, to: PaperTransform): Ready[] =>
   drawnLayers(input.map, input.view, input.datasets)
-    .map((drawn) => readyLayer(drawn, input, projection, to))
+    .map((drawn) => readyLayer(drawn, input, liesStraight(drawn.layer) ? straight : stretched, to))
     .reverse()
 
 function readyLayer(
@@ -137,7 +147,7 @@ function readyLayer(
         to,
         reachMm: kind.shapes?.named?.reachMm(settings) ?? 0,
       })
-    : { layer, ...labelledRows(), marks: () => kind.marks(plan, settings, context) }
+    : { layer, ...labelledRows(), projection, marks: () => kind.marks(plan, settings, context) }
   return { draw, labelled }
 }
 
@@ -168,12 +178,12 @@ function inGroups(ready: Ready[], { groups }: MapSpec, idPrefix: string): Group[
 /** The background, the tint of the sea within the edge of the world, and that of the land. */
 function groundNodes(
   { map, window, datasets, toleranceMm }: MapInput,
-  projection: Projection,
+  { straight, stretched }: Planes,
   to: PaperTransform,
 ): Node[] {
   const nodes: Node[] = [path(rectangle(window), { fill: solid(map.background) })]
   if (map.sea) {
-    const rings = projection
+    const rings = straight
       .edge()
       .map((ring) => ring.map((value, i) => value * to.mmPerMetre + (i % 2 ? to.dy : to.dx)))
     nodes.push(group('sea', [path(polygon(...rings), { fill: solid(map.sea), fillRule: 'evenodd' })]))
@@ -181,7 +191,7 @@ function groundNodes(
   const land = map.land && datasets.get(map.land.datasetId)
   if (map.land && land?.dataset.geometry.kind === 'areas') {
     const projected = generalise(
-      projectGeometry(land.dataset.geometry, projection),
+      projectGeometry(land.dataset.geometry, stretched),
       toleranceMm / to.mmPerMetre,
     )
     const { outline } = featureOutline(

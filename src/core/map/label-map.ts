@@ -30,6 +30,8 @@ export type LabelledLayer = {
   layer: Layer
   prepared: Prepared
   projected: Projected
+  /** The one that it lies in, which a cartogram may have stretched. */
+  projection: Projection
   /** The symbols of its kind. */
   marks: () => Mark[]
 }
@@ -50,6 +52,7 @@ export function labelledPoints(
     layer,
     prepared: { ...prepared, dataset, fieldMeta },
     projected: projectGeometry(dataset.geometry, projection),
+    projection,
     marks: () =>
       marksAt(
         Array.from({ length: dataset.rowCount }, (_, i) => i),
@@ -94,6 +97,7 @@ type Wanted = Job & {
 
 type Input = {
   layers: LabelledLayer[]
+  /** That of the map as it is looked at, in which labels were put by hand. */
   projection: Projection
   to: PaperTransform
   window: PaperWindow
@@ -169,7 +173,7 @@ export function labelMap(input: Input): { groups: Group[]; report: LabelReport }
 }
 
 function jobsOf(
-  { layer, prepared, projected, marks }: Omit<LabelledLayer, 'marks'> & { marks: Mark[] },
+  { layer, prepared, projected, projection: own, marks }: Omit<LabelledLayer, 'marks'> & { marks: Mark[] },
   settings: LabelSettings,
   {
     place,
@@ -186,7 +190,7 @@ function jobsOf(
   const keys = rowKeys(prepared)
   const without = new Set(settings.without)
   const windowBox = windowBounds(window)
-  const placesFor = placer(projected, marks, prepared, input)
+  const placesFor = placer(projected, marks, prepared, { ...input, projection: own })
   return rankedRows(settings, dataset).flatMap((row, rank): Wanted[] => {
     const text = words[row]
     if (!text || without.has(keys[row])) return []

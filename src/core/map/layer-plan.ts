@@ -5,8 +5,11 @@ import type { Geometry } from '@/core/geo/geometry'
 import type { Classes, Pointed } from '@/core/kinds/kind'
 import { kindOf, symbologyOf } from '@/core/kinds/registry'
 import { createMemory, numberOf } from '@/core/memory/memory'
+import { bentProjection } from '@/core/projection/bend'
 import type { ProjectionSpec } from '@/core/projection/catalogue'
+import type { Projection } from '@/core/projection/projection'
 import { drawnLayers } from './drawn'
+import { shownOf } from './shown'
 import type { Layer, MapSpec, MapView } from './spec'
 
 const rememberPlan = createMemory<Dataset, unknown>('plans', { maxBytes: 96 * 2 ** 20 })
@@ -111,15 +114,48 @@ export function layerSteps(layer: Layer, prepared: Prepared, plane: ProjectionSp
   })()
 }
 
+/** The layer that stretches a map for the others, seen or not; null where none does. */
+export function stretching(
+  { layers, stretchedBy }: Pick<MapSpec, 'layers' | 'stretchedBy'>,
+  datasets: Map<string, Prepared>,
+): { layer: Layer; prepared: Prepared } | null {
+  const layer = stretchedBy === null ? undefined : layers.find(({ id }) => id === stretchedBy)
+  const prepared = layer && kindOf(layer.symbology.kind).shapes?.bend ? shownOf(layer, datasets) : null
+  return layer && prepared ? { layer, prepared } : null
+}
+
+/**
+ * The projection of a map in some view as it is stretched for layers that follow a cartogram; the same as it is where
+ * nothing is stretched.
+ * @param straight that of the view
+ */
+export function stretchedProjection(
+  map: Pick<MapSpec, 'layers' | 'stretchedBy' | 'projection'>,
+  straight: Projection,
+  datasets: Map<string, Prepared>,
+): Projection {
+  const by = stretching(map, datasets)
+  if (!by) return straight
+  const { layer, prepared } = by
+  const shapes = shapesOf(layer, prepared, planOf(layer, prepared), map.projection)
+  const bend = kindOf(layer.symbology.kind).shapes?.bend?.(shapes)
+  const turnDeg = (straight.spec.turnDeg ?? 0) - (map.projection.turnDeg ?? 0)
+  return bend ? bentProjection(straight, bend, turnDeg) : straight
+}
+
+/** Whether a layer lies in the plane as it is, having found its own places there. */
+export const liesStraight = ({ symbology: { kind } }: Layer): boolean => kindOf(kind).shapes?.onPaper ?? false
+
 /** The same of all layers of a map that are seen. */
 export function mapSteps(
   map: MapSpec,
   view: MapView | null,
   datasets: Map<string, Prepared>,
 ): Steps<void> | null {
-  const steps = drawnLayers(map, view, datasets).flatMap(
-    ({ layer, prepared }) => layerSteps(layer, prepared, map.projection) ?? [],
-  )
+  const drawn = drawnLayers(map, view, datasets)
+  const by = stretching(map, datasets)
+  const needed = by && !drawn.some(({ layer }) => layer === by.layer) ? [...drawn, by] : drawn
+  const steps = needed.flatMap(({ layer, prepared }) => layerSteps(layer, prepared, map.projection) ?? [])
   if (!steps.length) return null
   return (function* () {
     for (const [i, one] of steps.entries()) yield* within(one, i / steps.length, (i + 1) / steps.length)

@@ -82,6 +82,8 @@ export const MapSpec = z.object({
   /** A tint of all areas of a dataset, beneath the layers. */
   land: z.object({ datasetId: z.string(), colour: Hex }).nullable().default(null),
   graticule: Graticule.nullable().default(null),
+  /** The layer whose stretched cartogram all others follow; null for a plane that is not stretched. */
+  stretchedBy: z.string().nullable().default(null),
   groups: z.array(LayerGroup).default([]),
   vantages: z.array(Vantage).default([]),
   layers: z.array(Layer),
@@ -113,6 +115,7 @@ export const makeMap = (
   sea: null,
   land: null,
   graticule: null,
+  stretchedBy: null,
   groups: [],
   vantages: [],
   ...given,

@@ -1,4 +1,5 @@
 import { geoRotation, type GeoRawProjection } from 'd3-geo'
+import type { Bent } from './bend'
 import { entryOf, type ProjectionSpec } from './catalogue'
 import { cosineFromMiddle, loopsOf, marksAlong, wholeGlobe, type Domain, type Frame } from './frame'
 import { latitudes, type Latitudes } from './latitudes'
@@ -16,6 +17,8 @@ export type Projection = {
   frame: Frame
   /** The edge of the world, or of what is shown of it, as closed rings in projected metres, x and y by turns. */
   edge(): number[][]
+  /** How its plane is bent, for maps that are stretched; the frame is that of the straight one. */
+  bent?: Bent
 }
 
 const degrees = 180 / Math.PI

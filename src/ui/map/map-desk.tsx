@@ -247,6 +247,13 @@ function Stage({
           onSize={onSize}
           onPoint={(place, at) => {
             if (layer && kind?.shapes?.at) return pointOn(layer, place, at)
+            if (layer && place && stretchedFor(map, layer)) {
+              void ask(folioNow(), (worker) => worker.groundUnder(map, place)).then((ground) => {
+                const under = ground && drawn ? featureAt(drawn.prepared.dataset.geometry, ...ground) : -1
+                setPointed(under >= 0 ? { feature: under, ...at } : null)
+              })
+              return
+            }
             const feature = place && drawn ? featureAt(drawn.prepared.dataset.geometry, ...place) : -1
             setPointed(feature >= 0 ? { feature, ...at } : null)
           }}
@@ -320,6 +327,10 @@ function Stage({
     </div>
   )
 }
+
+/** Whether a layer follows the cartogram of another one, so that what is seen at a place lies elsewhere. */
+const stretchedFor = ({ stretchedBy, layers }: MapSpec, layer: Layer): boolean =>
+  stretchedBy !== null && layer.id !== stretchedBy && layers.some(({ id }) => id === stretchedBy)
 
 /** What is shown of geometry that a kind made: what it is, its value and class. */
 function MadeCard({ made: { name, reading } }: { made: Pointed }) {

@@ -11,11 +11,13 @@ import { editMap } from './edit-map'
 
 /** A copy of a map with layers of its own; a scheme that layers share is shared by their copies too. */
 export function duplicateMap(map: MapSpec): void {
+  const layers = structuredClone(map.layers).map((layer) => ({ ...layer, id: nanoid(8) }))
   const copy: MapSpec = {
     ...structuredClone(map),
     id: nanoid(8),
     name: `${map.name}, copy`,
-    layers: structuredClone(map.layers).map((layer) => ({ ...layer, id: nanoid(8) })),
+    layers,
+    stretchedBy: layers[map.layers.findIndex(({ id }) => id === map.stretchedBy)]?.id ?? null,
   }
   editFolio(
     'Duplicate map',

@@ -223,7 +223,7 @@ describe('a layout', () => {
           const bodies = bodiesOf(areas, values, total)
           const cells = drain(layOutBlocks(areas, bodies, shape, 1))
           sound(cells, bodies.blocks, shape)
-          const judged = judgeBlocks(areas, bodies, shape, cells)
+          const judged = drain(judgeBlocks(areas, bodies, shape, cells))
           expect(judged).toMatchObject({ wrong: [], torn: [], has: total, wanted: total })
         },
       ),
@@ -242,7 +242,9 @@ describe('a layout', () => {
   })
   it('of even amounts is about the ground itself, with water round the isle', () => {
     const bodies = bodiesOf(areas, new Float64Array(26).fill(1), 26 * 9)
-    const judged = judgeBlocks(areas, bodies, 'squares', drain(layOutBlocks(areas, bodies, 'squares', 1)))
+    const judged = drain(
+      judgeBlocks(areas, bodies, 'squares', drain(layOutBlocks(areas, bodies, 'squares', 1))),
+    )
     expect(judged.touching / judged.pairs).toBeGreaterThan(0.9)
     expect(judged.overWater).toBe(0)
     expect(judged.likeness).toBeGreaterThan(0.7)
@@ -259,7 +261,7 @@ describe('a layout', () => {
     const bodies = bodiesOf(world, values, 2500)
     const cells = drain(layOutBlocks(world, bodies, 'hexagons', 1))
     sound(cells, bodies.blocks, 'hexagons')
-    const { touching, pairs } = judgeBlocks(world, bodies, 'hexagons', cells)
+    const { touching, pairs } = drain(judgeBlocks(world, bodies, 'hexagons', cells))
     expect(touching / pairs).toBeGreaterThan(0.75)
   }, 60_000)
 
@@ -305,7 +307,7 @@ describe('a layout', () => {
   it('goes to degrees and back with the areas that its blocks have', () => {
     const cells = Array.from({ length: 26 }, (_, f) => laid[bodies.of[f]] ?? new Int32Array(0))
     for (const [shape, sideM] of [['hexagons', 9000]] as const) {
-      const { geometry, lines, drawnIn } = blockGeometry(areas, cells, { shape, sideM }, plane)
+      const { geometry, lines, drawnIn } = drain(blockGeometry(areas, cells, { shape, sideM }, plane))
       const measured = ringAreas(projectGeometry(geometry, plane) as Areas)
       cells.forEach((own, f) => {
         const wanted = (own.length / 2) * blockArea(shape, sideM)
@@ -328,7 +330,7 @@ describe('outlines of blocks', () => {
         (given, shape) => {
           const own = Int32Array.from([...new Map(given.map((a) => [addressKey(...a), a])).values()].flat())
           const areas = { areas: Float64Array.of(1), centres: Float64Array.of(0, 0) } as PlaneAreas
-          const { geometry } = blockGeometry(areas, [own], { shape, sideM: 1 }, straight)
+          const { geometry } = drain(blockGeometry(areas, [own], { shape, sideM: 1 }, straight))
           expect(ringAreas(geometry)[0]).toBeCloseTo((own.length / 2) * blockArea(shape, 1), 6)
         },
       ),

@@ -90,7 +90,8 @@ export function* laidOut(plane: PlaneAreas, bodies: Bodies, grid: BlockGrid, see
   )
   const wanted = wantedOf(plane, bodies)
   const guides = outlinesOf(plane, bodies, grid, wanted)
-  const starts = startsOf(flow.areas, { plane, bodies, grid, outlines: guides })
+  yield 0.46
+  const starts = yield* within(startsOf(flow.areas, { plane, bodies, grid, outlines: guides }), 0.46, 0.5)
   const board = apart(grid.shape, starts, wanted)
   yield 0.5
   seedMissing(board, starts)
@@ -170,7 +171,7 @@ function flowShares({ areas }: PlaneAreas, { of, blocks }: Bodies): Float64Array
  * Where each body lies when all together are as large as their blocks. Lands that flowed into other proportions get
  * back those that they have on the ground.
  */
-function startsOf(
+function* startsOf(
   flown: Areas,
   {
     plane,
@@ -183,7 +184,7 @@ function startsOf(
     grid: BlockGrid
     outlines: Outlines
   },
-): Start[] {
+): Steps<Start[]> {
   const sizes = ringAreas(flown)
   const all = blocks.reduce((sum, n) => sum + n, 0) * blockArea(grid.shape, grid.side)
   const covered = sizes.reduce((sum, m2, f) => sum + (of[f] >= 0 ? m2 : 0), 0)
@@ -198,6 +199,7 @@ function startsOf(
     return spans
   }
   const first = spansBy(() => scaled)
+  yield 0.3
   const places = outlines.lands.map((paths, land): Place => {
     const now = spreadOf(
       first.flatMap((spans, u) => (outlines.landOf[u] === land ? middlesOf(spans, grid) : [])),
@@ -211,6 +213,7 @@ function startsOf(
     }
   })
   const placeOf = (u: number): Place => places[outlines.landOf[u]]
+  yield 0.6
   const moments = Array.from(blocks, () => [0, 0, 0])
   rings.forEach((own, f) => {
     for (const ring of own) ringMoments(flown, ring).forEach((moment, k) => (moments[of[f]][k] += moment))

@@ -1,6 +1,6 @@
 import { featureCount, type Areas, type Geometry } from '@/core/geo/geometry'
 import { geometryFromShapes } from '@/core/geo/shapes'
-import type { Steps } from '@/core/grid/steps'
+import { within, type Steps } from '@/core/grid/steps'
 import type { Projection } from '@/core/projection/projection'
 import type { PlaneAreas } from '../plane'
 import { ringsToDegrees } from '../to-degrees'
@@ -183,15 +183,20 @@ export function boardOf(shape: BlockShape, cells: Cells, wanted: ReturnType<type
 }
 
 /** How good a layout is. */
-export function judgeBlocks(
+export function* judgeBlocks(
   plane: PlaneAreas,
   bodies: Bodies,
   shape: BlockShape,
   cells: Cells,
-): BlocksJudged {
+): Steps<BlocksJudged> {
   const grid = plainGrid(plane, bodies, shape)
   const wanted = wantedOf(plane, bodies)
+  yield 0.2
   const board = boardOf(shape, cells, wanted)
+  const outlines = outlinesOf(plane, bodies, grid, wanted)
+  yield 0.6
+  const likeness = likenessOf(board, grid, outlines)
+  yield 0.8
   const count = bodies.blocks.length
   const centres = centresOf(board, grid)
   const ground = groundCentres(plane, bodies)
@@ -207,7 +212,7 @@ export function judgeBlocks(
     pairs: 0,
     touching: 0,
     overWater: 0,
-    likeness: likenessOf(board, grid, outlinesOf(plane, bodies, grid, wanted)),
+    likeness,
     shift: shiftOf(board, centres, ground) / grid.side,
     turnedDeg: 0,
   }
@@ -285,21 +290,25 @@ export type BlockGeometry = {
  * @param cells of each feature; empty for those without blocks
  * @param sideM the side of a block in the plane, m
  */
-export function blockGeometry(
+export function* blockGeometry(
   plane: PlaneAreas,
   cells: readonly ArrayLike<number>[],
   { shape, sideM }: { shape: BlockShape; sideM: number },
   projection: Projection,
-): BlockGeometry {
+): Steps<BlockGeometry> {
   const grid = gridFor(plane, shape, sideM)
   const draw = ringsToDegrees(projection)
   const toDegrees = (places: number[], middle: [number, number]) => draw.ring({ places, centre: middle })
   const shapes = blockShapesOf(cells, grid, toDegrees)
   const drawnIn = draw.drawnIn()
+  yield 0.4
   const geometry = geometryFromShapes(shapes, true)
+  yield 0.6
+  const between = yield* within(blockLinesOf(cells, grid, toDegrees), 0.6, 0.8)
+  yield 0.8
   return {
     geometry: geometry.kind === 'areas' ? geometry : noAreas(featureCount(plane.projected)),
-    lines: geometryFromShapes(blockLinesOf(cells, grid, toDegrees), true),
+    lines: geometryFromShapes(between, true),
     drawnIn,
   }
 }

@@ -1,4 +1,5 @@
 import type { MultiLineString, MultiPolygon } from 'geojson'
+import { milestones, type Steps } from '@/core/grid/steps'
 import { addressKey } from './cells'
 import { around, middleOf, type BlockGrid } from './grid'
 
@@ -27,7 +28,7 @@ export function blockShapesOf(
       // The outer ring is the one that encloses most.
       const outer = rings.reduce((best, ring) => (enclosed(ring) > enclosed(best) ? ring : best))
       return [outer, ...rings.filter((ring) => ring !== outer)].map((ring) =>
-        toDegrees(alongSides(ring.reverse()), middle),
+        toDegrees(alongSides(ring.reverse(), grid.side > long ? more : 0), middle),
       )
     })
     return { type: 'MultiPolygon', coordinates: polygons }
@@ -35,13 +36,15 @@ export function blockShapesOf(
 }
 
 /** Lines between blocks of one owner, each side once. */
-export function blockLinesOf(
+export function* blockLinesOf(
   cells: readonly ArrayLike<number>[],
   grid: BlockGrid,
   toDegrees: (places: number[], middle: [number, number]) => number[][],
-): (MultiLineString | null)[] {
+): Steps<(MultiLineString | null)[]> {
   const half = around[grid.shape].length / 2
-  return cells.map((own) => {
+  const out: (MultiLineString | null)[] = []
+  const told = milestones(blocksAtOnce)
+  for (const own of cells) {
     const has = keysOf(own)
     const lines: number[][][] = []
     for (let k = 0; k < own.length; k += 2)
@@ -51,9 +54,14 @@ export function blockLinesOf(
         const [a, b] = [corner(grid, own[k], own[k + 1], side), corner(grid, own[k], own[k + 1], side + 1)]
         lines.push(toDegrees([...a.at, ...b.at], a.at))
       }
-    return lines.length ? { type: 'MultiLineString', coordinates: lines } : null
-  })
+    out.push(lines.length ? { type: 'MultiLineString', coordinates: lines } : null)
+    if (told.due(own.length / 2)) yield out.length / cells.length
+  }
+  return out
 }
+
+/** So many blocks are looked at in one piece. */
+const blocksAtOnce = 200
 
 const keysOf = (cells: ArrayLike<number>): Set<string> => {
   const keys = new Set<string>()
@@ -135,10 +143,10 @@ function ringsOf(piece: number[], grid: BlockGrid): [number, number][][] {
 const enclosed = (ring: [number, number][]): number =>
   Math.abs(ring.slice(1).reduce((sum, [x, y], k) => sum + ring[k][0] * y - x * ring[k][1], 0)) / 2
 
-/** Points on each side of a block beside its ends: another projection may bend it. */
-const between = 2
+/** Points on each side of a block beside its ends, where it is so long that another projection may bend it, m. */
+const [more, long] = [2, 50_000]
 
-function alongSides(ring: [number, number][]): number[] {
+function alongSides(ring: [number, number][], between: number): number[] {
   const out: number[] = []
   for (let k = 0; k + 1 < ring.length; k++)
     for (let i = 0; i <= between; i++)

@@ -1,3 +1,4 @@
+import type { Steps } from '@/core/grid/steps'
 import { cosineTransform } from './cosines'
 import type { Board } from './rasterise'
 
@@ -12,21 +13,26 @@ export type Flux = { x: Float64Array; y: Float64Array; mean: number }
  * The flux of a density, by the cosine transform (DCT-II), for which the discrete Laplacian of a board with closed
  * edges is a product: 2 cos(π k ∕ n) − 2 along either axis. Sides of a cell let out exactly what it has too much.
  */
-export function fluxOf(density: Float64Array, { columns, rows }: Board): Flux {
+export function* fluxOf(density: Float64Array, { columns, rows }: Board): Steps<Flux> {
   const mean = density.reduce((sum, value) => sum + value, 0) / density.length
   const [across, down] = [cosineTransform(columns), cosineTransform(rows)]
   const flat = density.slice()
   across.forward(flat)
+  yield 0.2
   const waves = turned(flat, columns)
   down.forward(waves)
+  yield 0.4
   for (let j = 0; j < columns; j++)
     for (let k = 0; k < rows; k++) {
       const lambda = 2 * Math.cos((Math.PI * j) / columns) + 2 * Math.cos((Math.PI * k) / rows) - 4
       waves[j * rows + k] = j || k ? waves[j * rows + k] / lambda : 0
     }
+  yield 0.5
   down.back(waves)
+  yield 0.7
   const phi = turned(waves, rows)
   across.back(phi)
+  yield 0.9
   const x = new Float64Array((columns + 1) * rows)
   const y = new Float64Array(columns * (rows + 1))
   for (let r = 0; r < rows; r++)

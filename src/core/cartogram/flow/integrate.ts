@@ -5,6 +5,8 @@ import type { Board } from './rasterise'
 /** In one step of time nothing goes farther than this, cells. */
 const farthest = 0.7
 const mostSteps = 400
+/** So many corners are moved in one piece. */
+const pieceCorners = 65_536
 
 /**
  * Where the corners of all cells have gone when it has flown: dx ∕ dt = J ∕ ρ(t), with ρ(t) = (1 − t) ρ + t ρ̄, from
@@ -47,6 +49,7 @@ export function* integrated(
       fastest = Math.max(fastest, Math.abs(middle[0]), Math.abs(middle[1]))
       at[2 * i] = Math.min(columns, Math.max(0, x + dt * middle[0]))
       at[2 * i + 1] = Math.min(rows, Math.max(0, y + dt * middle[1]))
+      if (i % pieceCorners === 0) yield Math.min(1, t)
     }
     t += dt
     yield Math.min(1, t)

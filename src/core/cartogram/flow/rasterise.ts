@@ -1,5 +1,6 @@
 import { ringRange, type Areas } from '@/core/geo/geometry'
 import { cross } from '@/core/grid/rasterise'
+import { milestones, type Steps } from '@/core/grid/steps'
 import { eachPlace } from '../plane'
 
 /** The board on which it flows: cells of `cell` metres; places on it are in cells from its upper left corner. */
@@ -14,14 +15,15 @@ const lines = 4
  * @param densities one for each area
  * @param blur standard deviation of the Gaussian by which it is smoothed, cells
  */
-export function densityOf(
+export function* densityOf(
   areas: Areas,
   densities: Float64Array,
   { columns, rows }: Board,
   blur: number,
-): Float64Array {
+): Steps<Float64Array> {
   const out = new Float64Array(columns * rows).fill(1)
   const { coords } = areas.arcs
+  const told = milestones(20_000)
   for (let f = 0; f < densities.length; f++) {
     const crossings = new Map<number, number[]>()
     const [from, to] = ringRange(areas, f)
@@ -32,6 +34,7 @@ export function densityOf(
         if (!Number.isNaN(py) && py !== y) cross(crossings, { px, py, x, y, rows: rows * lines })
         ;[px, py] = [x, y]
       })
+      if (told.due(areas.ringStarts[r + 1] - areas.ringStarts[r] + 50)) yield f / densities.length
     }
     const add = (densities[f] - 1) / lines
     for (const [line, places] of crossings) {
@@ -41,6 +44,7 @@ export function densityOf(
         spread(out, { row, columns }, [places[i], places[i + 1]], add)
     }
   }
+  yield 1
   return blur > 0.3 ? smoothed(out, columns, rows, blur) : out
 }
 

@@ -161,6 +161,7 @@ export const blocks: MapKind<BlocksSettings, BlocksPlan, BlocksShapes> = {
     outlined: (shapes) => shapes?.dataset.geometry ?? null,
     rows: (shapes) => shapes?.dataset ?? null,
     named: null,
+    bend: null,
     rough: null,
   },
   draw: drawBlocks,

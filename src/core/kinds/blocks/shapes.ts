@@ -142,15 +142,19 @@ export function* makeBlocks(
       }
   const byRow: Int32Array[] = Array.from({ length: dataset.rowCount }, () => new Int32Array(0))
   plan.bodies.forEach(({ row }, body) => (byRow[row] = cells[body]))
-  const { geometry, lines, drawnIn } = blockGeometry(plane, byRow, { shape, sideM }, projection)
-  yield 0.95
+  const { geometry, lines, drawnIn } = yield* within(
+    blockGeometry(plane, byRow, { shape, sideM }, projection),
+    0.9,
+    0.95,
+  )
+  const judged = yield* within(judgeBlocks(plane, bodies, shape, cells), 0.95, 0.99)
   const hidden = plan.bodies.filter((body, i) => body.blocks > 0 && !bodies.blocks[i])
   return {
     dataset: { ...dataset, geometry, fields: withGroupNames(plan, data) },
     lines,
     parts: plan.partBlocks && partGeometry(plan, settings, { plane, cells, projection }),
     cells,
-    judged: judgeBlocks(plane, bodies, shape, cells),
+    judged,
     drawnIn,
     unplaced: {
       areas: hidden.reduce((n, { rows }) => n + rows.length, 0),

@@ -144,6 +144,7 @@ export const cartogram: MapKind<CartogramSettings, CartogramPlan, CartogramShape
     outlined: (shapes) => shapes?.dataset.geometry ?? null,
     rows: (shapes) => shapes?.dataset ?? null,
     named: null,
+    bend: (shapes) => shapes?.made.bend ?? null,
     rough: null,
   },
   draw: (plan, settings, context, shapes) =>

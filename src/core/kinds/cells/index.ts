@@ -96,6 +96,7 @@ export const cells: MapKind<CellSettings, CellPlan, Gathered | null> = {
     rows: null,
     figures: null,
     onPaper: false,
+    bend: null,
     rough: null,
   },
   marks: () => [],

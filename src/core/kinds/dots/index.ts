@@ -55,6 +55,7 @@ export const dots: MapKind<DotSettings, DotPlan, DotShapes> = {
     rows: null,
     figures: null,
     onPaper: false,
+    bend: null,
     rough: null,
     remark: ({ strayed }) =>
       strayed

@@ -63,6 +63,7 @@ export function surfaceKind<S extends SurfaceLook>(
       rows: null,
       figures: null,
       onPaper: false,
+      bend: null,
       rough: source.rough,
       at(_, place, { plan, settings, data }) {
         const surface = surfaceOf(source, settings, data)

@@ -1,4 +1,5 @@
 import { eachVertex, type Lines } from '@/core/geo/geometry'
+import { bentOnce } from '@/core/geo/projected'
 import { tearGeometry } from '@/core/geo/sphere/tear'
 import type { Projection } from '@/core/projection/projection'
 import { polyline } from '@/core/scene/outline'
@@ -128,7 +129,7 @@ function stretchOnPaper(
     featureStarts: one,
   }
   // Nothing is drawn across a tear of the globe.
-  const torn = tearGeometry(line, projection.frame)
+  const torn = bentOnce(tearGeometry(line, projection.frame), projection)
   const pieces: number[][] = []
   for (let r = 0; r + 1 < torn.ringStarts.length; r++) {
     let piece: number[] = []

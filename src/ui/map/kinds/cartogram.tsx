@@ -5,10 +5,11 @@ import type { CartogramPlan } from '@/core/kinds/cartogram/plan'
 import { symbologyOf } from '@/core/kinds/registry'
 import { ask } from '@/workers/client'
 import { formatNumber } from '@/core/classify/labels'
-import { Button, Row, Section, Select } from '../../kit/controls'
+import { Button, Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
-import { folioNow } from '../../shell/folio-store'
+import { folioNow, useDocument } from '../../shell/folio-store'
+import { editMap } from '../edit-map'
 import { Gallery, type Alternative } from '../gallery/gallery'
 import { useLooked } from '../gallery/looked'
 import { ShadePicker, ShadeSettings } from './choropleth'
@@ -83,6 +84,7 @@ function Settings(props: SettingsProps) {
             />
           </Row>
         )}
+        {s.form === 'continuous' && <Following layer={layer} />}
         <Row label="Together">
           <NumberField
             label="Size of all shapes together"
@@ -113,6 +115,33 @@ function Settings(props: SettingsProps) {
         <Forms {...props} />
       </Section>
       <ShadeSettings {...props} />
+    </>
+  )
+}
+
+/** Whether rivers, towns and all else on the map is stretched with the areas. */
+function Following({ layer }: Pick<SettingsProps, 'layer'>) {
+  const map = useDocument().maps.find(({ layers }) => layers.some(({ id }) => id === layer.id))
+  if (!map) return null
+  const follows = map.stretchedBy === layer.id
+  const others = map.layers.filter(({ id, visible }) => id !== layer.id && visible).length
+  return (
+    <>
+      <Check
+        label="Other layers follow"
+        checked={follows}
+        onChange={(on) =>
+          editMap(map.id, on ? 'Other layers follow' : 'Other layers stay', (draft) => {
+            draft.stretchedBy = on ? layer.id : null
+          })
+        }
+      />
+      {!follows && others > 0 && (
+        <p className="px-1 text-xs text-caution" role="status">
+          {others === 1 ? 'Another layer lies' : `${others} other layers lie`} where the ground was, not where
+          it is now.
+        </p>
+      )}
     </>
   )
 }
