@@ -26,7 +26,7 @@ test('a cartogram takes the place of a shaded map, is looked at in every form, a
 
   await page.getByRole('button', { name: 'Every form on this map…' }).click()
   const forms = page.getByRole('dialog', { name: 'The same areas in every form' })
-  await expect(forms.getByText(/of \d+ borders kept/)).toHaveCount(6)
+  await expect(forms.getByText(/of \d+ borders kept/)).toHaveCount(7, { timeout: 30_000 })
   await forms.getByRole('button', { name: 'Adopt hexagons of one size' }).click()
   await expect(page.getByText(/^One hexagon for each of the districts, shaded by /)).toBeVisible()
   await expect(page.getByRole('combobox', { name: 'Field of the sizes' })).toHaveCount(0)

@@ -170,10 +170,11 @@ function qualityOfBlocks(shapes: BlocksShapes): Record<string, unknown> {
 
 function qualityOfForm(shapes: CartogramShapes): Record<string, unknown> {
   if (!shapes) return {}
-  const { judged, fit, without, unplaced, drawnIn } = shapes.made
+  const { judged, fit, likeness, without, unplaced, drawnIn } = shapes.made
   return {
     borders: judged.pairs,
     bordersKept: share(judged.touching, judged.pairs),
+    likeness: Number.isFinite(likeness) ? likeness : null,
     shiftM: judged.shiftM,
     turnedDeg: judged.turnedDeg,
     ...(fit && { worstError: fit.worst, meanError: fit.mean, rounds: fit.rounds, folds: fit.folds }),

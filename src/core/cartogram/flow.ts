@@ -1,7 +1,7 @@
+import type { Bend } from '@/core/projection/projection'
 import { bendable } from '@/core/geo/bendable'
 import type { Areas } from '@/core/geo/geometry'
 import { within, type Steps } from '@/core/grid/steps'
-import type { Bend } from '@/core/projection/bend'
 import { integrated } from './flow/integrate'
 import { fluxOf } from './flow/flux'
 import { foldsIn, moved } from './flow/mesh'

@@ -2,11 +2,12 @@ import type { MultiPolygon } from 'geojson'
 import { featureCount, type Areas, type Geometry } from '@/core/geo/geometry'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { within, type Steps } from '@/core/grid/steps'
-import type { Bend } from '@/core/projection/bend'
-import type { Projection } from '@/core/projection/projection'
+import type { Bend, Projection } from '@/core/projection/projection'
 import { ringsToDegrees, type Ring } from './to-degrees'
 import type { Fit } from './flow'
+import { projectGeometry } from '@/core/geo/projected'
 import { judged, type Judged } from './judge'
+import { likeness } from './likeness'
 import { eachPlace, planeAreas, type PlaneAreas } from './plane'
 import { relaxed } from './relax'
 import { isTiled, mostTiles, type CartogramForm } from './spec'
@@ -14,6 +15,7 @@ import { stretched } from './stretched'
 import { tiled, tileSide, type TileShape } from './tiles'
 
 export type Cartogram = {
+  form: CartogramForm
   /** A shape for each feature of the areas, in degrees; none for those without a value above zero. */
   geometry: Geometry
   /** Features that have a place on the ground but nothing to be sized by, and those that the map does not show. */
@@ -24,6 +26,8 @@ export type Cartogram = {
   /** How many areas there are where these are too many for tiles, which none has then; else 0. */
   tooMany: number
   judged: Judged
+  /** How alike shapes are to those on the ground, 0 to 1; NaN where that is not known. */
+  likeness: number
   /** How well a continuous cartogram fits; null for other forms. */
   fit: Fit | null
   /** How the map is stretched by a continuous cartogram; null for other forms. */
@@ -69,15 +73,20 @@ export function* makeCartogram(
   const unplaced = [...Array(count).keys()].filter((f) => has(f) && !plane.areas[f]).length
   const draw = ringsToDegrees(projection)
   if (form === 'continuous') {
-    const made = yield* stretched(plane, target, projection)
-    return { ...made, without: shown.length - sized.length, unplaced, tooMany: 0 }
+    const made = yield* within(stretched(plane, target, projection), 0, 0.95)
+    const alike = made.geometry.kind === 'areas' ? yield* likenessOn(plane, made.geometry, projection) : NaN
+    return { ...made, form, likeness: alike, without: shown.length - sized.length, unplaced, tooMany: 0 }
   }
   const laid = yield* within(layOut(plane, target, form), 0, 0.9)
   const shapes = laid.rings.map((polygons): MultiPolygon | null =>
     polygons ? { type: 'MultiPolygon', coordinates: polygons.map((rings) => rings.map(draw.ring)) } : null,
   )
+  const drawn = geometryFromShapes(shapes, true)
+  yield 0.95
   return {
-    geometry: geometryFromShapes(shapes, true),
+    form,
+    geometry: drawn,
+    likeness: drawn.kind === 'areas' ? yield* likenessOn(plane, drawn, projection) : NaN,
     without: shown.length - sized.length,
     unplaced,
     drawnIn: draw.drawnIn(),
@@ -88,6 +97,10 @@ export function* makeCartogram(
     torn: false,
   }
 }
+
+/** Shapes that were made, compared with those on the ground in the plane of the map. */
+const likenessOn = (plane: PlaneAreas, made: Areas, projection: Projection): Steps<number> =>
+  within(likeness(plane.projected, projectGeometry(made, projection) as Areas), 0.95, 1)
 
 type LaidOut = {
   /** Middles of the shapes, and how far each reaches from there: radius, or half a side. */

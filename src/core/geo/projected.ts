@@ -1,6 +1,6 @@
 import { createMemory, numberOf } from '@/core/memory/memory'
-import { throughBend, type Bent } from '@/core/projection/bend'
-import type { Projection } from '@/core/projection/projection'
+import { throughBend } from '@/core/projection/bend'
+import type { Bent, Projection } from '@/core/projection/projection'
 import { bendable } from './bendable'
 import type { Arcs, Areas, Geometry, Lines } from './geometry'
 import { placeWhole, reachesRound, tearGeometry } from './sphere/tear'

@@ -2,8 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { projectGeometry } from '@/core/geo/projected'
 import type { Lines } from '@/core/geo/geometry'
-import { bentPlace, bentProjection, straightPlace, type Bend } from './bend'
-import { createProjection } from './projection'
+import { bentPlace, bentProjection, straightPlace } from './bend'
+import { createProjection, type Bend } from './projection'
 
 /** A board of 8 by 6 cells of 10 km, whose inner corners are moved a little each. */
 function board(): Bend {

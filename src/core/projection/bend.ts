@@ -1,24 +1,4 @@
-import type { Projection } from './projection'
-
-/**
- * A deformation of the plane of a projection: a board of square cells, and where each of its corners has gone, x and y
- * by turns, row by row, one more each way than there are cells; metres. Beyond the board everything is moved as its
- * edge is.
- */
-export type Bend = {
-  x0: number
-  y0: number
-  cell: number
-  columns: number
-  rows: number
-  corners: Float64Array
-}
-
-/** A projection whose plane is bent: what lies on it is projected by `straight` and then bent. */
-export type Bent = { by: Bend; straight: Projection; turn: Turn }
-
-/** The plane of a map that is turned is that of the bend turned by so much. */
-type Turn = { cos: number; sin: number }
+import type { Bend, Bent, Projection, Turn } from './projection'
 
 /** Where a place of the plane has gone: within a triangle of three corners it keeps its shares of them. */
 export function bentPlace(bend: Bend, x: number, y: number): [number, number] {

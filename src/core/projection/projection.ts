@@ -1,5 +1,4 @@
 import { geoRotation, type GeoRawProjection } from 'd3-geo'
-import type { Bent } from './bend'
 import { entryOf, type ProjectionSpec } from './catalogue'
 import { cosineFromMiddle, loopsOf, marksAlong, wholeGlobe, type Domain, type Frame } from './frame'
 import { latitudes, type Latitudes } from './latitudes'
@@ -20,6 +19,26 @@ export type Projection = {
   /** How its plane is bent, for maps that are stretched; the frame is that of the straight one. */
   bent?: Bent
 }
+
+/**
+ * A deformation of the plane of a projection: a board of square cells, and where each of its corners has gone, x and y
+ * by turns, row by row, one more each way than there are cells; metres. Beyond the board everything is moved as its
+ * edge is.
+ */
+export type Bend = {
+  x0: number
+  y0: number
+  cell: number
+  columns: number
+  rows: number
+  corners: Float64Array
+}
+
+/** A projection whose plane is bent: what lies on it is projected by `straight` and then bent. */
+export type Bent = { by: Bend; straight: Projection; turn: Turn }
+
+/** The plane of a map that is turned is that of the bend turned by so much. */
+export type Turn = { cos: number; sin: number }
 
 const degrees = 180 / Math.PI
 

@@ -338,7 +338,7 @@ function MadeCard({ made: { name, reading } }: { made: Pointed }) {
     <div
       data-over-map
       role="status"
-      className="floating pointer-events-none absolute top-3 right-3 min-w-36 px-3 py-2"
+      className="floating pointer-events-none absolute top-3 right-3 max-w-80 min-w-36 px-3 py-2"
     >
       <p className="font-semibold">{name}</p>
       <p>{reading.value}</p>

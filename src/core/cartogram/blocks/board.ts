@@ -20,6 +20,8 @@ export const [lostCost, falseCost, overWaterCost] = [10, 1.2, 9]
 export class Board {
   readonly owner: Int32Array
   readonly count: Int32Array
+  /** How many sides of each area lie on water. */
+  private readonly coast: Int32Array
   /** Blocks that share a side, as differences of their places in `owner`. */
   readonly sides: Int32Array
   private readonly ring: Int32Array
@@ -40,6 +42,7 @@ export class Board {
       if (c === 0 || r === 0 || c === width - 1 || r === height - 1) this.owner[i] = rim
     }
     this.count = new Int32Array(this.areas)
+    this.coast = new Int32Array(this.areas)
     this.touching = new Uint16Array(this.areas ** 2)
     this.sides = Int32Array.from(around[shape], ([q, r]) => r * width + q)
     this.ring = Int32Array.from(ringAround[shape], ([q, r]) => r * width + q)
@@ -61,6 +64,15 @@ export class Board {
     return this.touching[a * this.areas + b] > 0
   }
 
+  /** The areas that touch one, and the water where it has a coast; for the water all that have one. */
+  beside(a: number): number[] {
+    const out: number[] = []
+    for (let b = 0; b < this.areas; b++)
+      if (a === water ? this.coast[b] > 0 : this.touching[a * this.areas + b] > 0) out.push(b)
+    if (a !== water && this.coast[a] > 0) out.push(water)
+    return out
+  }
+
   /** What it costs, or saves, that two areas come to touch. */
   private meeting(a: number, b: number): number {
     const relation = this.wanted.relation[a * this.areas + b]
@@ -73,14 +85,20 @@ export class Board {
    * @returns by how much the costs of borders, and of sides between different owners, go up
    */
   give(i: number, to: number): number {
-    const { owner, sides, touching, areas } = this
+    const { owner, sides, touching, coast, areas } = this
     const from = owner[i]
     let cost = 0
     for (let k = 0; k < sides.length; k++) {
       const other = owner[i + sides[k]]
       if (other !== from) cost -= other === rim ? 0 : edgeCost
       if (other !== to) cost += other === rim ? 0 : edgeCost
+      if (other === water) {
+        if (from >= 0) coast[from]--
+        if (to >= 0) coast[to]++
+      }
       if (other < 0) continue
+      if (from === water) coast[other]--
+      if (to === water) coast[other]++
       if (from >= 0 && other !== from) {
         touching[other * areas + from]--
         if (--touching[from * areas + other] === 0) cost -= this.meeting(from, other)

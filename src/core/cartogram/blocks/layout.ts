@@ -15,8 +15,8 @@ import { allRings, mainRings, pathsOf, ringMoments, spansOf, type Paths, type Sp
 /** What is laid out: areas, alone or several as one body, by number; −1 for features that have no blocks. */
 export type Bodies = { of: Int32Array; blocks: Int32Array }
 
-/** Blocks by area: addresses q and r by turns. */
-export type Addresses = number[][]
+/** More bodies than this are not laid out: who borders on whom is kept for every two of them. */
+export const mostBodies = 3000
 
 export type LaidOut = { board: Board; grid: BlockGrid; guides: Outlines; wrong: number }
 
@@ -96,7 +96,7 @@ export function* laidOut(plane: PlaneAreas, bodies: Bodies, grid: BlockGrid, see
   yield 0.5
   seedMissing(board, starts)
   yield* within(improved(board, grid, guides, { seed, fixed: null, hot: 2.2, rounds: 80 }), 0.5, 0.97)
-  const wrong = settle(board, placingBy(board, grid, guides), null)
+  const wrong = yield* within(settle(board, placingBy(board, grid, guides), null), 0.97, 1)
   return { board, grid, guides, wrong }
 }
 
@@ -113,9 +113,14 @@ export function* improved(
     hot,
     cold: 0.12,
     rounds,
-    tries: 40,
+    tries: Math.round(Math.max(10, Math.min(40, blocksTried / sum(board.count)))),
   })
 }
+
+/** Blocks times tries of each in a round: the more blocks there are, the less often each is tried. */
+const blocksTried = 90_000
+
+const sum = (numbers: Int32Array): number => numbers.reduce((all, n) => all + n, 0)
 
 /** What blocks cost by how far outside of their areas' outlines they lie, these being where the areas are now. */
 export function placingBy(board: Board, grid: BlockGrid, outlines: Outlines): Placing {

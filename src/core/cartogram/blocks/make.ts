@@ -97,7 +97,7 @@ export function* settleBlocks(
   )
   for (const a of missing) seedBeside(board, a, fixed)
   yield 0.1
-  settle(board, placingBy(board, grid, outlines), fixed)
+  yield* within(settle(board, placingBy(board, grid, outlines), fixed), 0.1, 0.2)
   const still = Uint8Array.from(fixed, (kept, a) => Number(kept || !near[a]))
   for (const share of improved(board, grid, outlines, {
     seed,
@@ -105,8 +105,8 @@ export function* settleBlocks(
     hot: warm,
     rounds: settlingRounds,
   }))
-    yield 0.1 + 0.85 * share
-  settle(board, placingBy(board, grid, outlines), fixed)
+    yield 0.2 + 0.75 * share
+  yield* within(settle(board, placingBy(board, grid, outlines), fixed), 0.95, 1)
   return cellsOf(board)
 }
 
@@ -314,7 +314,7 @@ export function* blockGeometry(
 }
 
 /** Areas of which none has a shape. */
-const noAreas = (count: number): Areas => ({
+export const noAreas = (count: number): Areas => ({
   kind: 'areas',
   arcs: { coords: new Float64Array(0), starts: Uint32Array.of(0) },
   refs: new Int32Array(0),

@@ -1,5 +1,5 @@
-import type { Board } from './board'
-import { water } from './board'
+import type { Steps } from '@/core/grid/steps'
+import { water, type Board } from './board'
 
 /** What a block costs an area by where it lies. */
 export type Placing = (area: number, block: number) => number
@@ -10,19 +10,22 @@ export type Placing = (area: number, block: number) => number
  * @param fixed areas that keep their blocks
  * @returns how many areas could not be given what they are to have
  */
-export function settle(board: Board, placing: Placing, fixed: Uint8Array | null): number {
+export function* settle(board: Board, placing: Placing, fixed: Uint8Array | null): Steps<number> {
   const { wanted, count } = board
   const areas = wanted.blocks.length
   const free = (a: number): boolean => !fixed?.[a]
   const banned = new Set<number>()
+  let most = 0
   for (let guard = 0; guard < 40 * areas + 1000; guard++) {
     const off = [...count.keys()].filter((a) => free(a) && count[a] !== wanted.blocks[a])
+    most = Math.max(most, off.length)
     const [few, many] = [
       off.filter((a) => count[a] < wanted.blocks[a] && count[a] > 0),
       off.filter((a) => count[a] > wanted.blocks[a]),
     ]
     if (!few.length && !many.length) return off.length
-    const next = neighboursOf(board, free)
+    const next = (a: number) => board.beside(a).filter((b) => b < 0 || free(b))
+    yield 1 - off.length / Math.max(1, most)
     // From the water to those that have too few, or from those that have too many to the water or to the former.
     const way = few.length
       ? shortest(next, [water, ...many], new Set(few), banned)
@@ -51,32 +54,9 @@ export function settle(board: Board, placing: Placing, fixed: Uint8Array | null)
 
 const edge = (a: number, b: number): number => (a + 1) * 1e6 + b + 1
 
-/** Who may hand blocks on to whom; water is a neighbour like others. */
-function neighboursOf(board: Board, free: (a: number) => boolean): Map<number, Set<number>> {
-  const next = new Map<number, Set<number>>()
-  const { owner, sides } = board
-  for (let i = 0; i < owner.length; i++) {
-    const own = owner[i]
-    if (own < 0 || !free(own)) continue
-    for (const side of sides) {
-      const other = owner[i + side]
-      if (other === own || other < water || (other >= 0 && !free(other))) continue
-      link(next, own, other)
-      if (other === water) link(next, water, own)
-    }
-  }
-  return next
-}
-
-function link(next: Map<number, Set<number>>, a: number, b: number): void {
-  const known = next.get(a)
-  if (known) known.add(b)
-  else next.set(a, new Set([b]))
-}
-
 /** The way over the fewest areas from one of some to one of others. */
 function shortest(
-  next: Map<number, Set<number>>,
+  next: (a: number) => number[],
   from: number[],
   to: Set<number>,
   banned: Set<number>,
@@ -85,7 +65,7 @@ function shortest(
   const open = [...from]
   for (let k = 0; k < open.length; k++) {
     const here = open[k]
-    for (const other of next.get(here) ?? []) {
+    for (const other of next(here)) {
       if (before.has(other) || banned.has(edge(here, other))) continue
       before.set(other, here)
       if (to.has(other)) {

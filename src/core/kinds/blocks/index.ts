@@ -1,4 +1,5 @@
 import { fillings, roundValue } from '@/core/cartogram/blocks/allot'
+import { mostBodies } from '@/core/cartogram/blocks/layout'
 import { blockSide } from '@/core/cartogram/blocks/grid'
 import { formatNumber } from '@/core/classify/labels'
 import { rowName } from '@/core/data/row-names'
@@ -27,7 +28,9 @@ const namesOf = (names: string[]): string =>
 /** What was lost, and what does not add up, in words. */
 function remarkOf(shapes: BlocksShapes): string {
   if (!shapes) return ''
-  const { judged, drawnIn, unplaced, lost } = shapes
+  const { judged, drawnIn, unplaced, lost, tooMany } = shapes
+  if (tooMany)
+    return `${formatNumber(tooMany, 0)} areas are too many to be laid out as blocks, of which there are up to ${formatNumber(mostBodies, 0)}: put small ones together, or let a block stand for more.`
   return [
     ...(judged.wrong.length
       ? [

@@ -3,13 +3,13 @@ import {
   blockGeometry,
   judgeBlocks,
   layOutBlocks,
+  noAreas,
   settleBlocks,
   type BlocksJudged,
   type Cells,
 } from '@/core/cartogram/blocks/make'
-import type { Bodies } from '@/core/cartogram/blocks/layout'
 import { blockShapesOf } from '@/core/cartogram/blocks/outlines'
-import { gridFor } from '@/core/cartogram/blocks/layout'
+import { gridFor, mostBodies, type Bodies } from '@/core/cartogram/blocks/layout'
 import { middleOf } from '@/core/cartogram/blocks/grid'
 import { planeAreas, type PlaneAreas } from '@/core/cartogram/plane'
 import { ringsToDegrees } from '@/core/cartogram/to-degrees'
@@ -39,6 +39,8 @@ export type BlocksShapes = {
   drawnIn: number
   /** Areas, and their blocks, that the projection does not show. */
   unplaced: { areas: number; blocks: number }
+  /** How many bodies with blocks there are where these are too many to be laid out; else 0. */
+  tooMany: number
   /** Blocks of the folio whose owner is not there any more, and those that two owners would have. */
   lost: { names: string[]; blocks: number; twice: number }
 } | null
@@ -130,6 +132,7 @@ export function* makeBlocks(
   const { dataset } = data
   if (dataset.geometry.kind !== 'areas') return null
   const projection = createProjection(spec)
+  if (plan.bodies.filter(({ blocks }) => blocks > 0).length > mostBodies) return nothingMade(plan, data)
   const plane = planeAreas(dataset.geometry, projection)
   const bodies = bodiesOn(plan, plane)
   yield 0.02
@@ -160,9 +163,34 @@ export function* makeBlocks(
       areas: hidden.reduce((n, { rows }) => n + rows.length, 0),
       blocks: hidden.reduce((n, { blocks }) => n + blocks, 0),
     },
+    tooMany: 0,
     lost,
   }
 }
+
+/** Without any blocks, where bodies are too many. */
+const nothingMade = (plan: BlocksPlan, { dataset }: KindData): BlocksShapes => ({
+  dataset: { ...dataset, geometry: noAreas(dataset.rowCount) },
+  lines: { kind: 'none' },
+  parts: null,
+  cells: plan.bodies.map(() => new Int32Array(0)),
+  judged: {
+    has: 0,
+    wanted: 0,
+    wrong: [],
+    torn: [],
+    pairs: 0,
+    touching: 0,
+    overWater: 0,
+    likeness: 0,
+    shift: 0,
+    turnedDeg: 0,
+  },
+  drawnIn: 0,
+  unplaced: { areas: 0, blocks: 0 },
+  tooMany: plan.bodies.filter(({ blocks }) => blocks > 0).length,
+  lost: { names: [], blocks: 0, twice: 0 },
+})
 
 /** The fields of the rows, with the names of groups in place of the names and codes of their largest members. */
 function withGroupNames({ bodies }: BlocksPlan, { dataset, fieldMeta }: KindData): Dataset['fields'] {

@@ -69,7 +69,7 @@ function figuresOf(shapes: CartogramShapes): string[] {
   if (!shapes || shapes.made.tooMany) return []
   if (shapes.made.torn) return []
   const { pairs, touching, shiftM, acrossM, turnedDeg } = shapes.made.judged
-  const { fit } = shapes.made
+  const { fit, form } = shapes.made
   return [
     ...(fit
       ? [
@@ -78,11 +78,14 @@ function figuresOf(shapes: CartogramShapes): string[] {
             ? `${counted(fit.folds, 'piece', 'pieces')} of the map folded over`
             : 'nothing folded over',
         ]
-      : []),
+      : [isTiled(form) ? 'every area counts the same, whatever its amount' : 'areas exact']),
     ...(pairs
       ? [
           `${formatNumber(touching, 0)} of ${formatNumber(pairs, 0)} borders kept (${formatNumber((100 * touching) / pairs, 0)} %)`,
         ]
+      : []),
+    ...(Number.isFinite(shapes.made.likeness)
+      ? [`shapes alike to ${formatNumber(100 * shapes.made.likeness, 0)} %`]
       : []),
     ...(shiftM > 0
       ? [

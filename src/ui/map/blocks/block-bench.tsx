@@ -102,7 +102,7 @@ function Sums({ map, layer, plan, unit }: { map: MapSpec; layer: Layer; plan: Bl
   const number = (value: number) => formatNumber(value, value < 10 ? 2 : Number(value < 100))
   return (
     <>
-      <dl aria-label="The page" className="flex min-w-0 flex-col gap-1 overflow-y-auto px-4 py-2">
+      <dl aria-label="The page" className="flex min-w-0 flex-col gap-0.5 overflow-y-auto px-4 py-1.5">
         <Line label="Page">
           <Select
             label="Page"
@@ -161,7 +161,7 @@ function Sums({ map, layer, plan, unit }: { map: MapSpec; layer: Layer; plan: Bl
       </dl>
       <dl
         aria-label="What a block is worth"
-        className="flex min-w-0 flex-col gap-1 overflow-y-auto px-4 py-2"
+        className="flex min-w-0 flex-col gap-0.5 overflow-y-auto px-4 py-1.5"
       >
         <Line label="Total">
           <output aria-label="Total">{`${number(plan.total)} ${unit}`.trim()}</output>

@@ -2,14 +2,16 @@
 import { useEffect, useState } from 'react'
 import { cartogramForms, isTiled, type CartogramForm } from '@/core/cartogram/spec'
 import type { CartogramPlan } from '@/core/kinds/cartogram/plan'
-import { symbologyOf } from '@/core/kinds/registry'
+import type { CartogramSettings } from '@/core/kinds/cartogram/spec'
+import { kindOf, symbologyOf } from '@/core/kinds/registry'
+import { kindData } from '@/core/map/layer-plan'
 import { ask } from '@/workers/client'
 import { formatNumber } from '@/core/classify/labels'
 import { Button, Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
 import { folioNow, useDocument } from '../../shell/folio-store'
-import { editMap } from '../edit-map'
+import { editMap, switchKind } from '../edit-map'
 import { Gallery, type Alternative } from '../gallery/gallery'
 import { useLooked } from '../gallery/looked'
 import { ShadePicker, ShadeSettings } from './choropleth'
@@ -153,6 +155,12 @@ function ground(m2: number, each?: number): string {
   return each ? written : `${written} km²`
 }
 
+/** What blocks take over of a cartogram: how it is shaded and sized, but not its outlines. */
+const takenAlong = (settings: CartogramSettings): object =>
+  Object.fromEntries(
+    Object.entries(settings).filter(([key]) => !['form', 'fill', 'outline', 'mask'].includes(key)),
+  )
+
 /** The same areas in every form, on the map. */
 function Forms({ layer, prepared }: SettingsProps) {
   const { s, change } = editingOf('cartogram', layer)
@@ -164,11 +172,23 @@ function Forms({ layer, prepared }: SettingsProps) {
     if (!open || !plane) return
     let here = true
     setAlternatives(null)
-    const ways = cartogramForms.map((form) => ({
-      id: form,
-      label: formLabels[form],
-      layer: { ...layer, symbology: symbologyOf('cartogram', { ...s, form }) },
-    }))
+    const data = kindData(prepared)
+    const blocks = kindOf('blocks').settings.parse({
+      ...(kindOf('blocks').initial(data) as object),
+      ...takenAlong(s),
+    })
+    const ways = [
+      ...cartogramForms.map((form) => ({
+        id: form as string,
+        label: formLabels[form],
+        layer: { ...layer, symbology: symbologyOf('cartogram', { ...s, form }) },
+      })),
+      {
+        id: 'blocks',
+        label: 'blocks that are counted',
+        layer: { ...layer, symbology: symbologyOf('blocks', blocks) },
+      },
+    ]
     void Promise.all(
       ways.map(async (way): Promise<Alternative> => {
         const said = await ask(folioNow(), (worker) => worker.shapesSaid(way.layer, plane, false)).catch(
@@ -188,11 +208,12 @@ function Forms({ layer, prepared }: SettingsProps) {
           open={open}
           onClose={() => setOpen(false)}
           title="The same areas in every form"
-          order="In the order from their own shapes to tiles of one size."
+          order="In the order from their own shapes to tiles of one size and blocks."
           looked={looked}
           alternatives={alternatives}
           chosen={s.form}
           onAdopt={(id) => {
+            if (id === 'blocks') return switchKind(layer, prepared, 'blocks')
             const form = id as CartogramForm
             change(`As ${formLabels[form]}`, (d) => void (d.form = form))
           }}
