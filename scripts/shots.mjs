@@ -80,7 +80,7 @@ try {
     [/^Density of readers/, /^Readers per km²/, 'map-desk-density'],
     [/^Libraries in hexagons/, /^Libraries in hexagons/, 'map-desk-cells'],
     [/^Loans, by people/, /^Loans per resident, by people/, 'map-desk-cartogram'],
-    [/^Heights, lit/, /^Heights/, 'map-desk-isolines'],
+    [/^Loans, in blocks/, /^Loans per resident, in blocks/, 'map-desk-blocks'],
   ]) {
     await page.getByRole('button', { name: /^Map: / }).click()
     await page.getByRole('dialog', { name: 'Maps of the folio' }).getByRole('button', { name: map }).click()

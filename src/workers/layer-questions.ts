@@ -14,6 +14,7 @@ import {
   kindData,
   layerSteps,
   liesStraight,
+  mapSteps,
   outlinedOf,
   planOf,
   planSteps,
@@ -21,6 +22,7 @@ import {
   shapesOf,
   stretchedProjection,
 } from '@/core/map/layer-plan'
+import { fitMade } from '@/core/map/fit-made'
 import { paperTransform, viewProjection } from '@/core/map/view'
 import { trace } from '@/core/scene/outline'
 import { shownOf } from '@/core/map/shown'
@@ -100,6 +102,12 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     const straight = createProjection(map.projection)
     const bent = stretchedProjection(map, straight, datasets())
     return bent === straight ? place : bent.invert(...straight.project(...place))
+  }
+
+  /** The view that shows a map whole with the shapes that its kinds make, in a window of mm; null where there is none. */
+  async function fitShapes(map: MapSpec, window: { width: number; height: number }): Promise<MapView | null> {
+    await inPieces(() => mapSteps(map, null, datasets()), { isDropped: () => false })
+    return fitMade(map, datasets(), window)
   }
 
   /** For each layer, which wish for what is said of its shapes is the latest. */
@@ -207,6 +215,7 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     shapesSaid,
     pointedOn,
     groundUnder,
+    fitShapes,
     variogramOf: variogramOfLayer,
     missesOf: missesOfLayer,
     outlineOf,

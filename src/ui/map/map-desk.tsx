@@ -15,6 +15,7 @@ import { shownOf } from '@/core/map/shown'
 import type { Layer, MapSpec, MapView, Vantage } from '@/core/map/spec'
 import type { LabelReport } from '@/core/map/label-map'
 import { vantageView } from '@/core/map/vantage'
+import { hasOwnPlaces } from '@/core/map/fit-made'
 import { fitMap, groundMetresPerMm } from '@/core/map/view'
 import { entryOf } from '@/core/projection/catalogue'
 import { createProjection } from '@/core/projection/projection'
@@ -131,8 +132,19 @@ function Stage({
       const clear = { width: window.width, height: Math.max(120, window.height - footPx) }
       const whole = fitMap(map, all, { width: clear.width * mmPerPx, height: clear.height * mmPerPx })
       if (!whole) return
-      fitted.current = panned(map, whole, { size: clear, dxPx: 0, dyPx: -footPx / 2 })
-      setView(map.id, fitted.current)
+      const show = (view: MapView) => {
+        fitted.current = panned(map, view, { size: clear, dxPx: 0, dyPx: -footPx / 2 })
+        setView(map.id, fitted.current)
+      }
+      show(whole)
+      if (!hasOwnPlaces(map, all)) return
+      // Where areas have gone is known to the worker; whoever has moved the map meanwhile keeps it as it is.
+      const first = fitted.current
+      const windowMm = { width: clear.width * mmPerPx, height: clear.height * mmPerPx }
+      ask(folioNow(), (worker) => worker.fitShapes(map, windowMm)).then(
+        (view) => view && useFolio.getState().views[map.id] === first && show(view),
+        () => undefined,
+      )
     },
     [map, all, setView],
   )

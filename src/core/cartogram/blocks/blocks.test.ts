@@ -250,6 +250,37 @@ describe('a layout', () => {
     expect(judged.likeness).toBeGreaterThan(0.7)
     expect(judged.turnedDeg).toBeLessThan(20)
   })
+  it('mirrors nothing and turns nothing round, however few blocks there are', () => {
+    const row = (at: (i: number) => [number, number]) =>
+      planeAreas(
+        geometryFromShapes(
+          [0, 1, 2].map((i) => {
+            const [x, y] = at(i)
+            return {
+              type: 'Polygon' as const,
+              coordinates: [
+                [
+                  [x, y],
+                  [x + 1, y],
+                  [x + 1, y + 1],
+                  [x, y + 1],
+                  [x, y],
+                ],
+              ],
+            }
+          }),
+        ) as Areas,
+        plane,
+      )
+    for (const areas of [row((i) => [10 + i, 41]), row((i) => [12, 40 + i])])
+      for (const shape of blockShapes)
+        for (const total of [3, 12, 60]) {
+          const bodies = bodiesOf(areas, [5, 4, 3], total)
+          const cells = drain(layOutBlocks(areas, bodies, shape, 1))
+          // Of three hexagons one may lie across the gap of the others.
+          expect(drain(judgeBlocks(areas, bodies, shape, cells)).turnedDeg).toBeLessThan(total === 3 ? 75 : 45)
+        }
+  })
   it('keeps three of four borders of a planet of 220 states, over the edges of its map', () => {
     const planet = makePlanet(smallPlanet)
     const geometry = geometryFromShapes(planet.states.map((state) => state.geometry)) as Areas

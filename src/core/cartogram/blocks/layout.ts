@@ -44,6 +44,12 @@ const coastCost = 0.15
  */
 export type Outlines = { areas: Paths[]; lands: Paths[]; landOf: Int32Array }
 
+/** Where areas belong: x and y of each by turns. Their outlines lie between there and where they are. */
+export type Anchors = Float64Array
+
+/** How much of the way back to its anchor the outline of an area lies. */
+const homeward = 0.35
+
 /** The grid of a map, about the middle of its areas. */
 export function gridFor({ areas, centres }: PlaneAreas, shape: BlockGrid['shape'], side: number): BlockGrid {
   let [sum, x, y] = [0, 0, 0]
@@ -95,8 +101,10 @@ export function* laidOut(plane: PlaneAreas, bodies: Bodies, grid: BlockGrid, see
   const board = apart(grid.shape, starts, wanted)
   yield 0.5
   seedMissing(board, starts)
-  yield* within(improved(board, grid, guides, { seed, fixed: null, hot: 2.2, rounds: 80 }), 0.5, 0.97)
-  const wrong = yield* within(settle(board, placingBy(board, grid, guides), null), 0.97, 1)
+  const anchors = centresOf(board, grid)
+  const annealing = { seed, fixed: null, hot: 2.2, rounds: 80 }
+  yield* within(improved(board, grid, { outlines: guides, anchors }, annealing), 0.5, 0.97)
+  const wrong = yield* within(settle(board, placingBy(board, grid, guides, anchors), null), 0.97, 1)
   return { board, grid, guides, wrong }
 }
 
@@ -104,10 +112,10 @@ export function* laidOut(plane: PlaneAreas, bodies: Bodies, grid: BlockGrid, see
 export function* improved(
   board: Board,
   grid: BlockGrid,
-  guides: Outlines,
+  { outlines, anchors }: { outlines: Outlines; anchors: Anchors },
   { seed, fixed, hot, rounds }: { seed: number; fixed: Uint8Array | null; hot: number; rounds: number },
 ): Steps<void> {
-  yield* annealed(board, () => placingBy(board, grid, guides), {
+  yield* annealed(board, () => placingBy(board, grid, outlines, anchors), {
     random: randomFrom(seed, board.owner.length),
     fixed,
     hot,
@@ -123,8 +131,8 @@ const blocksTried = 90_000
 const sum = (numbers: Int32Array): number => numbers.reduce((all, n) => all + n, 0)
 
 /** What blocks cost by how far outside of their areas' outlines they lie, these being where the areas are now. */
-export function placingBy(board: Board, grid: BlockGrid, outlines: Outlines): Placing {
-  const { areas, lands } = guidesNow(board, grid, outlines)
+export function placingBy(board: Board, grid: BlockGrid, outlines: Outlines, anchors: Anchors): Placing {
+  const { areas, lands } = guidesNow(board, grid, outlines, anchors)
   const { landOf } = outlines
   const { q0, r0, width } = board.box
   return (area, i) => {
@@ -142,12 +150,22 @@ const powers = Float64Array.from({ length: 256 }, (_, steps) => steps ** outside
 
 export type Guides = { areas: (Guide | null)[]; lands: (Guide | null)[] }
 
-export function guidesNow(board: Board, grid: BlockGrid, { areas, lands, landOf }: Outlines): Guides {
+/** @param anchors none to lay outlines just where areas are */
+export function guidesNow(
+  board: Board,
+  grid: BlockGrid,
+  { areas, lands, landOf }: Outlines,
+  anchors: Anchors | null,
+): Guides {
   const centres = centresOf(board, grid)
+  const between = (k: number): number => {
+    const home = anchors?.[k] ?? NaN
+    return Number.isNaN(home) ? centres[k] : centres[k] + homeward * (home - centres[k])
+  }
   const at = (paths: Paths, x: number, y: number): Guide | null =>
     Number.isNaN(x) || !paths.length ? null : guideOf(spansOf(paths, ...inGrid(grid, x, y)), grid.shape)
   return {
-    areas: areas.map((paths, a) => at(paths, centres[2 * a], centres[2 * a + 1])),
+    areas: areas.map((paths, a) => at(paths, between(2 * a), between(2 * a + 1))),
     lands: lands.map((paths, land) => {
       let [n, x, y] = [0, 0, 0]
       if (paths.length)

@@ -96,17 +96,24 @@ export function* settleBlocks(
     (a) => bodies.blocks[a] > 0 && !board.count[a] && !fixed[a],
   )
   for (const a of missing) seedBeside(board, a, fixed)
+  const anchors = centresOf(board, grid)
+  const placing = () => placingBy(board, grid, outlines, anchors)
   yield 0.1
-  yield* within(settle(board, placingBy(board, grid, outlines), fixed), 0.1, 0.2)
+  yield* within(settle(board, placing(), fixed), 0.1, 0.2)
   const still = Uint8Array.from(fixed, (kept, a) => Number(kept || !near[a]))
-  for (const share of improved(board, grid, outlines, {
-    seed,
-    fixed: still,
-    hot: warm,
-    rounds: settlingRounds,
-  }))
+  for (const share of improved(
+    board,
+    grid,
+    { outlines, anchors },
+    {
+      seed,
+      fixed: still,
+      hot: warm,
+      rounds: settlingRounds,
+    },
+  ))
     yield 0.2 + 0.75 * share
-  yield* within(settle(board, placingBy(board, grid, outlines), fixed), 0.95, 1)
+  yield* within(settle(board, placing(), fixed), 0.95, 1)
   return cellsOf(board)
 }
 
@@ -263,7 +270,7 @@ function shiftOf(board: Board, centres: Float64Array, ground: Float64Array): num
 }
 
 function likenessOf(board: Board, grid: BlockGrid, outlines: Outlines): number {
-  const guides = guidesNow(board, grid, outlines).areas
+  const guides = guidesNow(board, grid, outlines, null).areas
   let [sum, all] = [0, 0]
   board.blocks().forEach((own, a) => {
     const guide = guides[a]

@@ -31,6 +31,7 @@ function remarkOf(shapes: BlocksShapes): string {
   const { judged, drawnIn, unplaced, lost, tooMany } = shapes
   if (tooMany)
     return `${formatNumber(tooMany, 0)} areas are too many to be laid out as blocks, of which there are up to ${formatNumber(mostBodies, 0)}: put small ones together, or let a block stand for more.`
+  if (!judged.wanted && !unplaced.areas) return 'No area is worth half a block.'
   return [
     ...(judged.wrong.length
       ? [
@@ -66,7 +67,7 @@ function figuresOf(shapes: BlocksShapes): string[] {
   return [
     wrong.length
       ? `${formatNumber(has, 0)} of ${formatNumber(wanted, 0)} blocks placed, ${counted(wrong.length, 'area', 'areas')} not right`
-      : `${formatNumber(has, 0)} blocks, every area exact`,
+      : `${counted(has, 'block', 'blocks')}, every area exact`,
     ...(pairs
       ? [
           `${formatNumber(touching, 0)} of ${formatNumber(pairs, 0)} borders kept (${formatNumber((100 * touching) / pairs, 0)} %)`,

@@ -9,11 +9,16 @@ import type { KindData, LegendEntry, LegendLines, LegendView } from '../kind'
 import type { BlocksPlan } from './plan'
 import type { BlocksSettings } from './spec'
 
+/** The value of a block as a number; small ones with as many decimals as they need. */
+export const valueWords = (value: number): string =>
+  formatNumber(value, value < 1 ? Math.min(12, 2 - Math.floor(Math.log10(value))) : Number(value % 1 !== 0))
+    .replace(/(\.\d*?)0+$/, '$1')
+    .replace(/\.$/, '')
+
 /** “5,000 persons”, the value of a block in words. */
 export function worthWords({ size, value }: Pick<BlocksSettings, 'size' | 'value'>, data: KindData): string {
   const { unit, label, role } = data.fieldMeta(size)
-  const decimals = value < 1 ? 3 : Number(value % 1 !== 0)
-  const number = formatNumber(value, decimals)
+  const number = valueWords(value)
   return `${number} ${value === 1 ? singularUnit({ label, unit, role }) : unit || label.toLowerCase()}`.trim()
 }
 

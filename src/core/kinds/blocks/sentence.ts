@@ -1,7 +1,7 @@
-import { formatNumber } from '@/core/classify/labels'
 import { choroplethSentence } from '../choropleth/sentence'
 import type { KindData, SentencePart } from '../kind'
 import { lowerFirst } from '../values'
+import { valueWords } from './legend'
 import type { BlocksSettings } from './spec'
 
 /** “Blocks for districts by population, one block for 5,000, coloured by loans per resident in five classes…” */
@@ -14,7 +14,7 @@ export function blocksSentence(settings: BlocksSettings, data: KindData): Senten
     { text: lowerFirst(data.fieldMeta(settings.size).label), control: 'size' },
     { text: ', one block for ' },
     {
-      text: formatNumber(settings.value, settings.value < 1 ? 3 : Number(settings.value % 1 !== 0)),
+      text: valueWords(settings.value),
       control: 'threshold',
     },
   ]

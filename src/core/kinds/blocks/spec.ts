@@ -27,9 +27,9 @@ export const BlocksSettings = ChoroplethSettings.extend({
   region: z.string().nullable(),
   /** Areas put together by hand, by their keys, under a name; and those that the rule leaves alone. */
   groups: z
-    .array(z.object({ name: z.string().min(1).max(200), members: z.array(z.string()).max(5000) }))
+    .array(z.object({ name: z.string().min(1).max(200), members: z.array(z.string()).max(50_000) }))
     .max(500),
-  alone: z.array(z.string()).max(5000),
+  alone: z.array(z.string()).max(50_000),
   /** Lines between blocks of one area. */
   lines: z.object({ colour: Hex, widthPt: z.number().min(0).max(20) }),
   /** Fields among which the blocks of each area are shared out, with the colour of each; none shades by classes. */
@@ -37,6 +37,6 @@ export const BlocksSettings = ChoroplethSettings.extend({
   /** Blocks placed by hand, by the name of what they belong to; null lets them find their places. */
   hand: z.record(z.string(), Runs).overwrite(sortedKeys).nullable(),
   /** Names of what keeps its blocks when others settle. */
-  kept: z.array(z.string()).max(5000),
+  kept: z.array(z.string()).max(50_000),
 })
 export type BlocksSettings = z.infer<typeof BlocksSettings>

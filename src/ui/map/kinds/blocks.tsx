@@ -242,6 +242,9 @@ function SmallAreas({ layer, prepared, plan: made }: SettingsProps) {
   )
 }
 
+/** Names of groups are no longer than this. */
+const shortName = (name: string): string => name.trim().slice(0, 200)
+
 function Group({
   group,
   layer,
@@ -259,7 +262,7 @@ function Group({
     change(name, (d) => {
       let own = d.groups.find((other) => other.name === group.name)
       if (!own) {
-        d.groups.push({ name: group.name, members })
+        d.groups.push({ name: shortName(group.name), members })
         own = d.groups[d.groups.length - 1]
       }
       recipe(own)
@@ -271,7 +274,7 @@ function Group({
           label={`Name of the group ${group.name}`}
           value={group.name}
           onChange={(name) =>
-            name.trim() && edit(`Name the group ${name}`, (own) => void (own.name = name.trim()))
+            name.trim() && edit(`Name the group ${name}`, (own) => void (own.name = shortName(name)))
           }
         />
         <span className="shrink-0 text-muted">
@@ -340,7 +343,7 @@ function NewGroup({ layer, keys }: { layer: SettingsProps['layer']; keys: string
               if (own !== into) own.members = own.members.filter((key) => key !== second)
             if (into) {
               if (!into.members.includes(second)) into.members.push(second)
-            } else d.groups.push({ name: `${first} and ${second}`, members: [first, second] })
+            } else d.groups.push({ name: shortName(`${first} and ${second}`), members: [first, second] })
             d.groups = d.groups.filter(({ members }) => members.length > 0)
           })
           setSecond('')
