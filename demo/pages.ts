@@ -29,6 +29,8 @@ type Page = {
   }
   /** Distances on it mean nothing. */
   unscaled?: boolean
+  /** What else stands on it. */
+  more?: Part[]
 }
 
 const small = (colour?: string) => (colour ? typeStyle('source-sans-3', 7, { colour }) : inStyle('note'))
@@ -72,6 +74,31 @@ const a4 = {
 const legendOf = (box: Part['box'], more: Partial<LegendSettings>): Part =>
   part('legend', 'legend', { name: 'Legend', box, settings: plainLegend({ panelId: 'main', ...more }) })
 
+/** All loans of a year as a ring; both years on one scale. */
+const loansInAll = (
+  id: string,
+  name: string,
+  { field, colour, x }: { field: string; colour: string; x: number },
+): Part =>
+  part('amount', id, {
+    name,
+    box: { x, y: 96, width: 28, height: 34 },
+    settings: {
+      datasetId: 'districts',
+      parts: [{ field, colour }],
+      of: null,
+      form: 'ring',
+      perMm2: 130_000,
+      hole: 0.7,
+      widthMm: 8,
+      lineColour: '#ffffff',
+      lineMm: 0,
+      title: name,
+      values: true,
+      label: inStyle('note'),
+    },
+  })
+
 /** The sheets of the demo folio. */
 export const demoSheets = (): Sheet[] => [
   page({
@@ -92,6 +119,10 @@ export const demoSheets = (): Sheet[] => [
     subtitle: 'Where the libraries of Lindmere lend more than ten years ago, and where less',
     method: 'As many districts in each class on either side of no change',
     legend: { form: 'histogram', swatchHeightMm: 4 },
+    more: [
+      loansInAll('loans-then', 'Loans in 2015', { field: 'lib_loans_2015', colour: '#b35806', x: 20 }),
+      loansInAll('loans-now', 'Loans in 2025', { field: 'lib_loans_2025', colour: '#542788', x: 52 }),
+    ],
   }),
   page({
     id: 'income-a4',
@@ -335,6 +366,7 @@ function page({
   ink,
   part: near,
   unscaled = false,
+  more = [],
 }: Page): Sheet {
   const inked = (sizePt: number, weight: 400 | 600) =>
     typeStyle('source-sans-3', sizePt, { weight, colour: ink })
@@ -411,6 +443,7 @@ function page({
               align: 'right',
             }),
           ]),
+      ...more,
     ],
   })
 }

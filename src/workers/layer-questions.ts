@@ -104,7 +104,7 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     return bent === straight ? place : bent.invert(...straight.project(...place))
   }
 
-  /** The view that shows a map whole with the shapes that its kinds make, in a window of mm; null where there is none. */
+  /** The view that shows a map whole with the shapes that its kinds make, in a window of mm. */
   async function fitShapes(map: MapSpec, window: { width: number; height: number }): Promise<MapView | null> {
     await inPieces(() => mapSteps(map, null, datasets()), { isDropped: () => false })
     return fitMade(map, datasets(), window)

@@ -9,6 +9,7 @@ import { fillInsKnown } from './checks/fill-ins-known'
 import { insidePage } from './checks/inside-page'
 import { labelsPlaced } from './checks/labels-placed'
 import { legendPresent } from './checks/legend-present'
+import { amountsOneScale } from './checks/amounts-one-scale'
 import { blocksAddUp } from './checks/blocks-add-up'
 import { namedTiles } from './checks/named-tiles'
 import { pictureFine } from './checks/picture-fine'
@@ -32,6 +33,7 @@ const checks: Check[] = [
   labelsPlaced,
   namedTiles,
   blocksAddUp,
+  amountsOneScale,
   insidePage,
   pictureFine,
   calloutsOnMap,

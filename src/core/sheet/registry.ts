@@ -3,6 +3,7 @@ import { PlaceMm, SizeMm } from '@/core/scene/bounded'
 import { blendModes } from '@/core/scene/paint'
 import { taggedUnion, type Tagged } from '@/core/registry/tagged-union'
 import type { PartType } from './part'
+import { amountPart } from './parts/amount'
 import { callout } from './parts/callout'
 import { chart } from './parts/chart'
 import { legend } from './parts/legend'
@@ -27,6 +28,7 @@ const types = {
   table,
   chart,
   treemap: treemapPart,
+  amount: amountPart,
   shape,
   shade,
   picture,

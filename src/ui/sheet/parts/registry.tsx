@@ -12,6 +12,7 @@ import { shadeFace } from './shade'
 import { shapeFace } from './shape'
 import { tableFace } from './table'
 import { textFace } from './text'
+import { amountFace } from './amount'
 import { treemapFace } from './treemap'
 
 /** Every type of part, one line each. */
@@ -25,6 +26,7 @@ const faces: { [T in PartTypeId]: PartFace<T> } = {
   table: tableFace,
   chart: chartFace,
   treemap: treemapFace,
+  amount: amountFace,
   shape: shapeFace,
   shade: shadeFace,
   picture: pictureFace,
