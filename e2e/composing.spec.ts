@@ -280,3 +280,22 @@ test('a watermark is taken ready from the tray, and one panel is exported alone'
     timeout: 30_000,
   })
 })
+
+test('two amounts stand on one scale, and the proof finds it where they do not', async ({ page }) => {
+  const id = await openDemo(page, 'sheet')
+  const amounts = async () =>
+    (await savedFolio(page, id)).sheets[0].parts.flatMap((part) =>
+      part.type === 'amount' ? [part.settings] : [],
+    )
+  for (let i = 0; i < 2; i++) await tray(page).getByRole('button', { name: 'Amount', exact: true }).click()
+  await expect(page.getByLabel('The amount', { exact: true })).toHaveText(/^[\d,]+ .* of 164 rows$/)
+  await page.getByRole('combobox', { name: 'Field of part 1' }).selectOption({ label: 'Library loans 2015' })
+  await page.getByRole('combobox', { name: 'Form of the amount' }).selectOption({ label: 'a square' })
+  const scale = page.getByRole('textbox', { name: 'What a square millimetre stands for' })
+  await scale.fill('50000')
+  await page.keyboard.press('Enter')
+  await expect.poll(async () => (await amounts()).map(({ perMm2 }) => perMm2)).toEqual([50_000, 50_000])
+  expect((await amounts())[1]).toMatchObject({ form: 'square', parts: [{ field: 'lib_loans_2015' }] })
+  await page.getByRole('button', { name: '4 Proof' }).click()
+  await expect(page.getByText('All amounts of one unit follow one scale')).toBeVisible()
+})
