@@ -1,9 +1,8 @@
 import { execFileSync } from 'node:child_process'
-import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
 import { addressesOf } from '@/core/cartogram/blocks/cells'
 import type { BlocksSettings } from '@/core/kinds/blocks/spec'
-import { drawn, openDemo, openEmpty, savedFolio } from './folio'
+import { bringInDistricts, drawn, openDemo, openEmpty, savedFolio } from './folio'
 
 const settingsOf = async (page: Page, id: string): Promise<BlocksSettings | undefined> =>
   (await savedFolio(page, id)).maps
@@ -14,27 +13,7 @@ const exact = /blocks, every area exact/
 
 test('a block cartogram from two fresh files to a printed PDF, painted by hand', async ({ page }, info) => {
   const id = await openEmpty(page, 'data', 'Blocks')
-  for (const name of ['districts.topojson', 'district-returns.csv']) {
-    const transfer = await page.evaluateHandle(
-      ({ name, text }) => {
-        const data = new DataTransfer()
-        data.items.add(new File([text], name))
-        return data
-      },
-      { name, text: readFileSync(`demo/data/${name}`, 'utf8') },
-    )
-    const desk = page.getByRole('main', { name: 'data desk' }).locator('> div')
-    await desk.dispatchEvent('drop', { dataTransfer: transfer })
-    await expect(page.getByRole('status').filter({ hasText: `${name} was brought in` })).toBeVisible()
-  }
-  await page
-    .getByRole('complementary', { name: 'Datasets' })
-    .getByRole('button', { name: /^Districts/ })
-    .click()
-  await page.getByRole('button', { name: 'Add a step' }).click()
-  await page.getByRole('button', { name: 'Join', exact: true }).click()
-  await page.getByRole('button', { name: 'Match all 3' }).click()
-  await expect(page.getByRole('button', { name: /162 matched/ })).toBeVisible()
+  await bringInDistricts(page)
   await page
     .getByRole('columnheader', { name: /Population/ })
     .getByRole('button')

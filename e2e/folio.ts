@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { expect, type APIResponse, type Page } from '@playwright/test'
 import type { Folio } from '@/core/folio/schema'
 
@@ -82,3 +83,30 @@ export const benchBreaks = (page: Page): Promise<number[]> =>
   page
     .getByRole('slider', { name: /^Break/ })
     .evaluateAll((sliders) => sliders.map((slider) => Number(slider.getAttribute('aria-valuenow'))))
+
+/** Drops the districts and their returns on the Data desk, and joins them with what can be matched. */
+export async function bringInDistricts(page: Page): Promise<void> {
+  for (const name of ['districts.topojson', 'district-returns.csv']) {
+    const transfer = await page.evaluateHandle(
+      ({ name, text }) => {
+        const data = new DataTransfer()
+        data.items.add(new File([text], name))
+        return data
+      },
+      { name, text: readFileSync(`demo/data/${name}`, 'utf8') },
+    )
+    // As from a file manager.
+    const desk = page.getByRole('main', { name: 'data desk' }).locator('> div')
+    await desk.dispatchEvent('drop', { dataTransfer: transfer })
+    await expect(page.getByRole('status').filter({ hasText: `${name} was brought in` })).toBeVisible()
+  }
+  await page
+    .getByRole('complementary', { name: 'Datasets' })
+    .getByRole('button', { name: /^Districts/ })
+    .click()
+  await page.getByRole('button', { name: 'Add a step' }).click()
+  await page.getByRole('button', { name: 'Join', exact: true }).click()
+  await expect(page.getByRole('button', { name: /159 matched, 5 not/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Match all 3' }).click()
+  await expect(page.getByRole('button', { name: /162 matched, 2 not, 3 mended by hand/ })).toBeVisible()
+}

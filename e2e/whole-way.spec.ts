@@ -1,35 +1,10 @@
 import { execFileSync } from 'node:child_process'
-import { readFileSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
-import { drawn, openEmpty, savedFolio } from './folio'
+import { bringInDistricts, drawn, openEmpty, savedFolio } from './folio'
 
 test('from two dropped files to a printed PDF', async ({ page }, info) => {
   const id = await openEmpty(page, 'data', 'Whole way')
-  // Dropped on the desk, as from a file manager.
-  const files = ['districts.topojson', 'district-returns.csv'].map((name) => ({
-    name,
-    text: readFileSync(`demo/data/${name}`, 'utf8'),
-  }))
-  for (const file of files) {
-    const transfer = await page.evaluateHandle(({ name, text }) => {
-      const data = new DataTransfer()
-      data.items.add(new File([text], name))
-      return data
-    }, file)
-    const desk = page.getByRole('main', { name: 'data desk' }).locator('> div')
-    await desk.dispatchEvent('drop', { dataTransfer: transfer })
-    await expect(page.getByRole('status').filter({ hasText: `${file.name} was brought in` })).toBeVisible()
-  }
-
-  await page
-    .getByRole('complementary', { name: 'Datasets' })
-    .getByRole('button', { name: /^Districts/ })
-    .click()
-  await page.getByRole('button', { name: 'Add a step' }).click()
-  await page.getByRole('button', { name: 'Join', exact: true }).click()
-  await expect(page.getByRole('button', { name: /159 matched, 5 not/ })).toBeVisible()
-  await page.getByRole('button', { name: 'Match all 3' }).click()
-  await expect(page.getByRole('button', { name: /162 matched, 2 not, 3 mended by hand/ })).toBeVisible()
+  await bringInDistricts(page)
 
   const grid = page.getByRole('grid', { name: 'Districts' })
   await grid.evaluate((element) => element.scrollTo({ left: 2600 }))

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { makePlanet, smallPlanet } from '../../../demo/planet/planet'
 import { featureCount, type Areas } from '@/core/geo/geometry'
 import { projectGeometry } from '@/core/geo/projected'
+import { square } from '@/core/geo/geo-testing'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { drain } from '@/core/grid/steps'
 import { createProjection } from '@/core/projection/projection'
@@ -17,18 +18,6 @@ const near = (a: number, b: number, share: number) =>
 
 /** A board of `n` by `n` fields of one degree, which share their borders, and an island. */
 function board(n: number): Areas {
-  const square = (x: number, y: number) => ({
-    type: 'Polygon' as const,
-    coordinates: [
-      [
-        [x, y],
-        [x + 1, y],
-        [x + 1, y + 1],
-        [x, y + 1],
-        [x, y],
-      ],
-    ],
-  })
   const fields = Array.from({ length: n * n }, (_, i) => square(10 + (i % n), 40 + Math.floor(i / n)))
   return geometryFromShapes([...fields, square(13 + n, 41)]) as Areas
 }

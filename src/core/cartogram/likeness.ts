@@ -1,6 +1,7 @@
 import { featureCount, type Areas } from '@/core/geo/geometry'
 import { milestones, type Steps } from '@/core/grid/steps'
-import { allRings, pathsOf, ringMoments, spansOf, type Span } from './blocks/start'
+import { allRings, pathsOf, spansOf, type Span } from './blocks/start'
+import { momentsOf } from './plane'
 
 /** Cells along the side of a square as large as an area, by which shapes are compared. */
 const fineness = 24
@@ -32,17 +33,11 @@ export function* likeness(before: Areas, after: Areas): Steps<number> {
 /** The cells that a feature covers, made as large as all others, about its centre of gravity. */
 function cellsOf(areas: Areas, f: number): Set<number> {
   const rings = allRings(areas, f)
-  let [m2, x, y] = [0, 0, 0]
-  for (const ring of rings) {
-    const [area, mx, my] = ringMoments(areas, ring)
-    m2 += area
-    x += mx
-    y += my
-  }
+  const [m2, x, y] = momentsOf(areas, rings)
   const scale = fineness / Math.sqrt(Math.abs(m2))
   if (!Number.isFinite(scale)) return new Set()
   const grid = { shape: 'squares' as const, side: 1, x0: 0, y0: 0 }
-  const paths = pathsOf(areas, rings, grid, (px, py) => [scale * (px - x / m2), scale * (py - y / m2)])
+  const paths = pathsOf(areas, rings, grid, (px, py) => [scale * (px - x), scale * (py - y)])
   return new Set(spansOf(paths).flatMap(({ r, from, to }: Span) => cellNumbers(r, from, to)))
 }
 

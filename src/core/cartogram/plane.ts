@@ -36,27 +36,46 @@ export function planeAreas(geometry: Areas, projection: Projection): PlaneAreas 
   return { projected, centres, areas, links: [...links, ...islandLinks(links, centres, areas)] }
 }
 
-/** Signed area and centre of gravity of a feature, by the shoelace formula about its first vertex. */
+/** Signed area and centre of gravity of a feature. */
 function gravity(areas: Areas, f: number): [area: number, x: number, y: number] {
-  const { coords } = areas.arcs
   const [from, to] = ringRange(areas, f)
-  let [x0, y0] = [NaN, NaN]
-  let [twice, sx, sy] = [0, 0, 0]
-  for (let r = from; r < to; r++) {
-    let [px, py] = [NaN, NaN]
-    eachPlace(areas, r, (v) => {
-      if (Number.isNaN(x0)) [x0, y0] = [coords[2 * v], coords[2 * v + 1]]
-      const [x, y] = [coords[2 * v] - x0, coords[2 * v + 1] - y0]
-      if (!Number.isNaN(px)) {
-        const cross = px * y - x * py
-        twice += cross
-        sx += (px + x) * cross
-        sy += (py + y) * cross
-      }
-      ;[px, py] = [x, y]
-    })
+  return momentsOf(
+    areas,
+    Array.from({ length: to - from }, (_, k) => from + k),
+  )
+}
+
+/** The area of rings together, signed, and their centre of gravity; that is NaN where they enclose nothing. */
+export function momentsOf(areas: Areas, rings: readonly number[]): [area: number, x: number, y: number] {
+  let [m2, x, y] = [0, 0, 0]
+  for (const ring of rings) {
+    const [area, mx, my] = ringMoments(areas, ring)
+    m2 += area
+    x += mx
+    y += my
   }
-  return twice === 0 ? [0, NaN, NaN] : [twice / 2, x0 + sx / (3 * twice), y0 + sy / (3 * twice)]
+  return m2 === 0 ? [0, NaN, NaN] : [m2, x / m2, y / m2]
+}
+
+/**
+ * The area that a ring encloses, signed, and that times the centre of gravity: the shoelace formula about its first
+ * vertex.
+ */
+export function ringMoments(areas: Areas, ring: number): [m2: number, x: number, y: number] {
+  const { coords } = areas.arcs
+  let [twice, sx, sy, px, py, x0, y0] = [0, 0, 0, NaN, NaN, NaN, NaN]
+  eachPlace(areas, ring, (v) => {
+    if (Number.isNaN(x0)) [x0, y0] = [coords[2 * v], coords[2 * v + 1]]
+    const [x, y] = [coords[2 * v] - x0, coords[2 * v + 1] - y0]
+    if (!Number.isNaN(px)) {
+      const crossed = px * y - x * py
+      twice += crossed
+      sx += (px + x) * crossed
+      sy += (py + y) * crossed
+    }
+    ;[px, py] = [x, y]
+  })
+  return [twice / 2, sx / 6 + (x0 * twice) / 2 || 0, sy / 6 + (y0 * twice) / 2 || 0]
 }
 
 /** What each feature measures in the plane, in the square of the unit of its places. */

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { makePlanet, smallPlanet } from '../../../../demo/planet/planet'
 import type { Areas } from '@/core/geo/geometry'
+import { square } from '@/core/geo/geo-testing'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { drain } from '@/core/grid/steps'
 import { createProjection, type Projection } from '@/core/projection/projection'
@@ -178,18 +179,6 @@ const plane = createProjection({ id: 'lambert-azimuthal-equal-area', centre: [12
 
 /** A board of `n` by `n` fields that share their borders, and an isle. */
 function country(n: number): Areas {
-  const square = (x: number, y: number) => ({
-    type: 'Polygon' as const,
-    coordinates: [
-      [
-        [x, y],
-        [x + 1, y],
-        [x + 1, y + 1],
-        [x, y + 1],
-        [x, y],
-      ],
-    ],
-  })
   const fields = Array.from({ length: n * n }, (_, i) => square(10 + (i % n), 40 + Math.floor(i / n)))
   return geometryFromShapes([...fields, square(12 + n, 41)]) as Areas
 }
@@ -252,26 +241,7 @@ describe('a layout', () => {
   })
   it('mirrors nothing and turns nothing round, however few blocks there are', () => {
     const row = (at: (i: number) => [number, number]) =>
-      planeAreas(
-        geometryFromShapes(
-          [0, 1, 2].map((i) => {
-            const [x, y] = at(i)
-            return {
-              type: 'Polygon' as const,
-              coordinates: [
-                [
-                  [x, y],
-                  [x + 1, y],
-                  [x + 1, y + 1],
-                  [x, y + 1],
-                  [x, y],
-                ],
-              ],
-            }
-          }),
-        ) as Areas,
-        plane,
-      )
+      planeAreas(geometryFromShapes([0, 1, 2].map((i) => square(...at(i)))) as Areas, plane)
     for (const areas of [row((i) => [10 + i, 41]), row((i) => [12, 40 + i])])
       for (const shape of blockShapes)
         for (const total of [3, 12, 60]) {

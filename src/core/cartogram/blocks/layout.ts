@@ -2,7 +2,7 @@ import type { Areas } from '@/core/geo/geometry'
 import { randomFrom } from '@/core/grid/random'
 import { within, type Steps } from '@/core/grid/steps'
 import { flowed } from '../flow'
-import { ringAreas, type PlaneAreas } from '../plane'
+import { momentsOf, ringAreas, ringMoments, type PlaneAreas } from '../plane'
 import { annealed } from './anneal'
 import { Board, water, type Wanted } from './board'
 import { blockArea, inGrid, middleOf, type BlockGrid } from './grid'
@@ -10,7 +10,7 @@ import { centresOf, guideOf, outsideBy, type Guide } from './guides'
 import { apart, farSquared, landsOf, type Start } from './lands'
 import { proportioned, spreadOf } from './stretch'
 import { settle, type Placing } from './settle'
-import { allRings, mainRings, pathsOf, ringMoments, spansOf, type Paths, type Span } from './start'
+import { allRings, mainRings, pathsOf, spansOf, type Paths, type Span } from './start'
 
 /** What is laid out: areas, alone or several as one body, by number; −1 for features that have no blocks. */
 export type Bodies = { of: Int32Array; blocks: Int32Array }
@@ -287,18 +287,12 @@ export function outlinesOf(
 /** Features together about their centre of gravity, made so large. */
 function outlineOf(projected: Areas, features: number[], m2: number, grid: BlockGrid): Paths {
   const rings = features.flatMap((f) => mainRings(projected, f, mainPart))
-  let [all, x, y] = [0, 0, 0]
-  for (const ring of rings) {
-    const [area, mx, my] = ringMoments(projected, ring)
-    all += area
-    x += mx
-    y += my
-  }
+  const [all, x, y] = momentsOf(projected, rings)
   const scale = Math.sqrt(m2 / Math.abs(all))
   if (!Number.isFinite(scale)) return []
   return pathsOf(projected, rings, { ...grid, x0: 0, y0: 0 }, (px, py) => [
-    scale * (px - x / all),
-    scale * (py - y / all),
+    scale * (px - x),
+    scale * (py - y),
   ])
 }
 

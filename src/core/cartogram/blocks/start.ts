@@ -1,6 +1,6 @@
 import { ringRange, type Areas } from '@/core/geo/geometry'
 import { cross } from '@/core/grid/rasterise'
-import { eachPlace } from '../plane'
+import { eachPlace, ringMoments } from '../plane'
 import { inGrid, type BlockGrid } from './grid'
 
 /** Rows of whole addresses that lie in something: `from` up to `to`. */
@@ -83,22 +83,4 @@ export function mainRings(areas: Areas, f: number, share: number): number[] {
 export function allRings(areas: Areas, f: number): number[] {
   const [from, to] = ringRange(areas, f)
   return Array.from({ length: to - from }, (_, k) => from + k)
-}
-
-/** The area that a ring encloses, signed, and that times the centre of gravity. */
-export function ringMoments(areas: Areas, ring: number): [m2: number, x: number, y: number] {
-  const { coords } = areas.arcs
-  let [twice, sx, sy, px, py, x0, y0] = [0, 0, 0, NaN, NaN, NaN, NaN]
-  eachPlace(areas, ring, (v) => {
-    if (Number.isNaN(x0)) [x0, y0] = [coords[2 * v], coords[2 * v + 1]]
-    const [x, y] = [coords[2 * v] - x0, coords[2 * v + 1] - y0]
-    if (!Number.isNaN(px)) {
-      const crossed = px * y - x * py
-      twice += crossed
-      sx += (px + x) * crossed
-      sy += (py + y) * crossed
-    }
-    ;[px, py] = [x, y]
-  })
-  return [twice / 2, sx / 6 + (x0 * twice) / 2 || 0, sy / 6 + (y0 * twice) / 2 || 0]
 }

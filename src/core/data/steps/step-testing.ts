@@ -8,19 +8,8 @@ import { prepareDatasets, type Prepared } from '../prepare'
 import { PrepStep, stepKindOf, type StepType } from './registry'
 import { plainLayout } from '@/core/data/table-layout'
 
+export { square } from '@/core/geo/geo-testing'
 export const demo = openDemo()
-export const square = (x: number, y: number, size = 1): GeoJSON.Geometry => ({
-  type: 'Polygon',
-  coordinates: [
-    [
-      [x, y],
-      [x + size, y],
-      [x + size, y + size],
-      [x, y + size],
-      [x, y],
-    ],
-  ],
-})
 export const tableOf = (
   columns: Record<string, (number | null)[] | (string | null)[]>,
   shapes: (GeoJSON.Geometry | null)[] | null = null,
