@@ -5,7 +5,7 @@ import { flowed } from '../flow'
 import { momentsOf, ringAreas, ringMoments, type PlaneAreas } from '../plane'
 import { annealed } from './anneal'
 import { Board, water, type Wanted } from './board'
-import { blockArea, inGrid, middleOf, type BlockGrid } from './grid'
+import { blockArea, inGrid, middleOf, nearestBlock, type BlockGrid } from './grid'
 import { centresOf, guideOf, outsideBy, type Guide } from './guides'
 import { apart, farSquared, landsOf, type Start } from './lands'
 import { proportioned, spreadOf } from './stretch'
@@ -47,8 +47,8 @@ export type Outlines = { areas: Paths[]; lands: Paths[]; landOf: Int32Array }
 /** Where areas belong: x and y of each by turns. Their outlines lie between there and where they are. */
 export type Anchors = Float64Array
 
-/** How much of the way back to its anchor the outline of an area lies. */
-const homeward = 0.35
+/** How much of the way back to its anchor the outline of an area lies; the fewer blocks, the more. */
+const homeward = (blocks: number): number => Math.max(0.35, 1 / Math.sqrt(blocks))
 
 /** The grid of a map, about the middle of its areas. */
 export function gridFor({ areas, centres }: PlaneAreas, shape: BlockGrid['shape'], side: number): BlockGrid {
@@ -102,7 +102,9 @@ export function* laidOut(plane: PlaneAreas, bodies: Bodies, grid: BlockGrid, see
   yield 0.5
   seedMissing(board, starts)
   const anchors = centresOf(board, grid)
-  const annealing = { seed, fixed: null, hot: 2.2, rounds: 80 }
+  // Single blocks have no shape that would bring them back: where there are hardly more, less is shaken.
+  const each = sum(board.count) / Math.max(1, board.count.filter((n) => n > 0).length)
+  const annealing = { seed, fixed: null, hot: hottest * Math.min(1, each / severalBlocks), rounds: 80 }
   yield* within(improved(board, grid, { outlines: guides, anchors }, annealing), 0.5, 0.97)
   const wrong = yield* within(settle(board, placingBy(board, grid, guides, anchors), null), 0.97, 1)
   return { board, grid, guides, wrong }
@@ -124,6 +126,9 @@ export function* improved(
     tries: Math.round(Math.max(10, Math.min(40, blocksTried / sum(board.count)))),
   })
 }
+
+/** The temperature at which blocks begin, where areas have several each. */
+const [hottest, severalBlocks] = [2.2, 4]
 
 /** Blocks times tries of each in a round: the more blocks there are, the less often each is tried. */
 const blocksTried = 90_000
@@ -160,10 +165,17 @@ export function guidesNow(
   const centres = centresOf(board, grid)
   const between = (k: number): number => {
     const home = anchors?.[k] ?? NaN
-    return Number.isNaN(home) ? centres[k] : centres[k] + homeward * (home - centres[k])
+    return Number.isNaN(home) ? centres[k] : centres[k] + homeward(board.count[k >> 1]) * (home - centres[k])
   }
-  const at = (paths: Paths, x: number, y: number): Guide | null =>
-    Number.isNaN(x) || !paths.length ? null : guideOf(spansOf(paths, ...inGrid(grid, x, y)), grid.shape)
+  const at = (paths: Paths, x: number, y: number): Guide | null => {
+    if (Number.isNaN(x) || !paths.length) return null
+    const [q, r] = inGrid(grid, x, y)
+    const spans = spansOf(paths, q, r)
+    if (spans.length) return guideOf(spans, grid.shape)
+    // An outline of one block may lie between the middles of two.
+    const [from, row] = nearestBlock(grid.shape, q, r)
+    return guideOf([{ r: row, from, to: from }], grid.shape)
+  }
   return {
     areas: areas.map((paths, a) => at(paths, between(2 * a), between(2 * a + 1))),
     lands: lands.map((paths, land) => {

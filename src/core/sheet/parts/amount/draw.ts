@@ -108,13 +108,15 @@ function figureNodes(settings: AmountSettings, { sums, total }: Amounts, box: Pa
     const [from, to] = [before / total, (before + sums[i]) / total]
     before += sums[i]
     if (!(sums[i] > 0)) return []
-    const features = { offsets: Uint32Array.of(0, 1), names: [field] }
     const outline = partOutline(settings, box, from, to)
     return [
       path(outline, {
         fill: solid(colour),
         strokes,
-        ...(outline.kind === 'rings' && { features }),
+        ...(outline.kind === 'rings' && {
+          // A ring has two outlines.
+          features: { offsets: Uint32Array.of(0, outline.starts.length), names: [field] },
+        }),
         ...(form === 'ring' && { fillRule: 'evenodd' as const }),
       }),
     ]
