@@ -12,6 +12,8 @@ const settingsOf = async (page: Page, id: string): Promise<BlocksSettings | unde
 const exact = /blocks, every area exact/
 
 test('a block cartogram from two fresh files to a printed PDF, painted by hand', async ({ page }, info) => {
+  // Layouts take seconds each on a busy machine.
+  test.setTimeout(150_000)
   const id = await openEmpty(page, 'data', 'Blocks')
   await bringInDistricts(page)
   await page
@@ -82,6 +84,7 @@ test('a block cartogram from two fresh files to a printed PDF, painted by hand',
 })
 
 test('blocks are moved, turned, swapped and kept, and small areas are named', async ({ page }) => {
+  test.setTimeout(150_000)
   const id = await openDemo(page, 'map')
   await page.getByRole('combobox', { name: 'Kind' }).selectOption('blocks')
   const figures = page.getByLabel('Figures of the cartogram')

@@ -100,10 +100,10 @@ export async function bringInDistricts(page: Page): Promise<void> {
     await desk.dispatchEvent('drop', { dataTransfer: transfer })
     await expect(page.getByRole('status').filter({ hasText: `${name} was brought in` })).toBeVisible()
   }
-  await page
-    .getByRole('complementary', { name: 'Datasets' })
-    .getByRole('button', { name: /^Districts/ })
-    .click()
+  const list = page.getByRole('complementary', { name: 'Datasets' })
+  // A step draws on rows that are there.
+  await expect(list.getByRole('button', { name: /^District returns 164 rows/ })).toBeVisible()
+  await list.getByRole('button', { name: /^Districts 164 areas/ }).click()
   await page.getByRole('button', { name: 'Add a step' }).click()
   await page.getByRole('button', { name: 'Join', exact: true }).click()
   await expect(page.getByRole('button', { name: /159 matched, 5 not/ })).toBeVisible()

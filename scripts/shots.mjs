@@ -96,7 +96,10 @@ try {
   await shot('projection')
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: /^Map: / }).click()
-  await page.getByRole('button', { name: /^Loans per resident/ }).click()
+  await page
+    .getByRole('dialog', { name: 'Maps of the folio' })
+    .getByRole('button', { name: /^Loans per resident/ })
+    .click()
   await page.keyboard.press('3')
   await page.getByRole('application', { name: /^Page:/ }).waitFor()
   await page.getByLabel('Pile').getByRole('button', { name: 'Legend', exact: true }).click()
