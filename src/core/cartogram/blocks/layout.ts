@@ -106,7 +106,14 @@ export function* laidOut(plane: PlaneAreas, bodies: Bodies, grid: BlockGrid, see
   const each = sum(board.count) / Math.max(1, board.count.filter((n) => n > 0).length)
   const annealing = { seed, fixed: null, hot: hottest * Math.min(1, each / severalBlocks), rounds: 80 }
   yield* within(improved(board, grid, { outlines: guides, anchors }, annealing), 0.5, 0.97)
-  const wrong = yield* within(settle(board, placingBy(board, grid, guides, anchors), null), 0.97, 1)
+  const fix = () => settle(board, placingBy(board, grid, guides, anchors), null)
+  let wrong = yield* within(fix(), 0.97, 0.98)
+  // Where blocks cannot be handed on, a little shaking makes another way.
+  for (let again = 1; wrong && again <= mostShakes; again++) {
+    const shaking = { seed: seed + again, fixed: null, hot: 1, rounds: 12 }
+    yield* within(improved(board, grid, { outlines: guides, anchors }, shaking), 0.98, 0.99)
+    wrong = yield* within(fix(), 0.99, 1)
+  }
   return { board, grid, guides, wrong }
 }
 
@@ -126,6 +133,9 @@ export function* improved(
     tries: Math.round(Math.max(10, Math.min(40, blocksTried / sum(board.count)))),
   })
 }
+
+/** So often it is tried again where numbers could not be made exact. */
+export const mostShakes = 8
 
 /** The temperature at which blocks begin, where areas have several each. */
 const [hottest, severalBlocks] = [2.2, 4]

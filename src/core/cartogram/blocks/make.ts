@@ -13,6 +13,7 @@ import {
   guidesNow,
   improved,
   laidOut,
+  mostShakes,
   outlinesOf,
   placingBy,
   wantedOf,
@@ -113,7 +114,12 @@ export function* settleBlocks(
     },
   ))
     yield 0.2 + 0.75 * share
-  yield* within(settle(board, placing(), fixed), 0.95, 1)
+  let wrong = yield* within(settle(board, placing(), fixed), 0.95, 0.97)
+  for (let again = 1; wrong && again <= mostShakes; again++) {
+    const shaking = { seed: seed + again, fixed, hot: 1, rounds: 12 }
+    yield* within(improved(board, grid, { outlines, anchors }, shaking), 0.97, 0.99)
+    wrong = yield* within(settle(board, placing(), fixed), 0.99, 1)
+  }
   return cellsOf(board)
 }
 
