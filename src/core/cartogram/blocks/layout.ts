@@ -18,8 +18,6 @@ export type Bodies = { of: Int32Array; blocks: Int32Array }
 /** More bodies than this are not laid out: who borders on whom is kept for every two of them. */
 export const mostBodies = 3000
 
-export type LaidOut = { board: Board; grid: BlockGrid; guides: Outlines; wrong: number }
-
 /** Parts of an area smaller than this share of its largest one do not count for its shape. */
 const mainPart = 0.15
 /** Areas without blocks shrink to so much of one where the others find their places. */
@@ -87,7 +85,7 @@ export function wantedOf({ links }: PlaneAreas, { of, blocks }: Bodies): Wanted 
  * whom they then lie in, and change hands until borders and shapes are kept as well as may be.
  * @param seed the same gives the same
  */
-export function* laidOut(plane: PlaneAreas, bodies: Bodies, grid: BlockGrid, seed: number): Steps<LaidOut> {
+export function* laidOut(plane: PlaneAreas, bodies: Bodies, grid: BlockGrid, seed: number): Steps<Board> {
   const { blocks } = bodies
   const flow = yield* within(
     flowed(plane.projected, flowShares(plane, bodies), { ...nearEnough, cells: boardCells(blocks) }),
@@ -114,7 +112,7 @@ export function* laidOut(plane: PlaneAreas, bodies: Bodies, grid: BlockGrid, see
     yield* within(improved(board, grid, { outlines: guides, anchors }, shaking), 0.98, 0.99)
     wrong = yield* within(fix(), 0.99, 1)
   }
-  return { board, grid, guides, wrong }
+  return board
 }
 
 /** Blocks change hands for the better; areas that are fixed keep theirs. */

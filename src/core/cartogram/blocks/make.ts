@@ -4,7 +4,7 @@ import { within, type Steps } from '@/core/grid/steps'
 import type { Projection } from '@/core/projection/projection'
 import type { PlaneAreas } from '../plane'
 import { ringsToDegrees } from '../to-degrees'
-import { Board } from './board'
+import { Board, water } from './board'
 import { blockSide, type BlockGrid, type BlockShape } from './grid'
 import { centresOf, outsideBy } from './guides'
 import { farSquared } from './lands'
@@ -65,7 +65,7 @@ export function* layOutBlocks(
   seed: number,
 ): Steps<Cells> {
   if (!bodies.blocks.some((n) => n > 0)) return Array.from(bodies.blocks, () => new Int32Array(0))
-  const { board } = yield* laidOut(plane, bodies, plainGrid(plane, bodies, shape), seed)
+  const board = yield* laidOut(plane, bodies, plainGrid(plane, bodies, shape), seed)
   return cellsOf(board)
 }
 
@@ -91,7 +91,7 @@ export function* settleBlocks(
   const near = nearWrong(board)
   // Of what is in pieces the largest is kept; what has nothing gets a block beside a neighbour, or near the middle.
   board.pieces().forEach(([, ...rest], a) => {
-    if (!fixed[a]) for (const i of rest.flat()) board.give(i, -1)
+    if (!fixed[a]) for (const i of rest.flat()) board.give(i, water)
   })
   const missing = [...bodies.blocks.keys()].filter(
     (a) => bodies.blocks[a] > 0 && !board.count[a] && !fixed[a],
@@ -152,7 +152,7 @@ function seedBeside(board: Board, a: number, fixed: Uint8Array): void {
   let [best, least] = [-1, Infinity]
   for (let i = 0; i < owner.length; i++) {
     const own = owner[i]
-    if (own < -1 || (own >= 0 && (fixed[own] || count[own] < 2 || !board.staysWhole(i)))) continue
+    if (own < water || (own >= 0 && (fixed[own] || count[own] < 2 || !board.staysWhole(i)))) continue
     const [q, r] = board.address(i)
     const far = farSquared(board.shape, q - mq, r - mr)
     if (far < least) [best, least] = [i, far]
@@ -189,7 +189,7 @@ export function boardOf(shape: BlockShape, cells: Cells, wanted: ReturnType<type
   cells.forEach((own, a) => {
     for (let k = 0; k < own.length; k += 2) {
       const i = board.at(own[k], own[k + 1])
-      if (i >= 0 && board.owner[i] === -1) board.give(i, a)
+      if (i >= 0 && board.owner[i] === water) board.give(i, a)
     }
   })
   return board

@@ -34,7 +34,7 @@ export function drawBlocks(
   }
   const areas = shapes.parts
     ? [
-        ...drawParts(plan, settings, {
+        ...drawParts(settings, {
           ...own,
           projected: thinned(shapes.parts),
           featureName: (feature) => featureName(Math.floor(feature / settings.parts.length)),
@@ -48,14 +48,14 @@ export function drawBlocks(
 }
 
 /** A path for each part. */
-function drawParts(_: BlocksPlan, settings: BlocksSettings, context: DrawContext): Node[] {
+function drawParts(settings: BlocksSettings, context: DrawContext): Node[] {
   const { projected } = context
   if (projected.kind !== 'areas') return []
   const count = settings.parts.length
   const classes = settings.parts.map(({ field, colour }, part) => ({
     name: `blocks of ${field}`,
     fill: solid(colour),
-    members: Array.from({ length: featureCount(projected) / count }, (__, row) => row * count + part),
+    members: Array.from({ length: featureCount(projected) / count }, (_, row) => row * count + part),
   }))
   const plain = { ...settings.outline, from: 'colour' as const, widthPt: 0, coastWidthPt: 0, level: null }
   return drawAreas(classes, { ...settings, outline: plain }, context)

@@ -32,9 +32,13 @@ type Stroke = { tool: BlockTool; body: number; from: Address; last: Address; blo
  */
 export function BlockHands(props: HandsProps) {
   const { tool } = useBlockTools()
+  // As long as nobody works on them, nobody asks where they are.
+  return tool === 'look' ? null : <WithBlocks {...props} />
+}
+
+function WithBlocks(props: HandsProps) {
   const there = useBlocks(props.map, props.layer, props.plan as BlocksPlan)
-  if (tool === 'look' || !there) return null
-  return <Hands {...props} there={there} />
+  return there && <Hands {...props} there={there} />
 }
 
 function Hands({ map, layer, view, size, there }: HandsProps & { there: Arrived }) {
@@ -67,7 +71,6 @@ function Hands({ map, layer, view, size, there }: HandsProps & { there: Arrived 
     if (event.button !== 0 || !block) return
     event.stopPropagation()
     const owner = ownerOf(block)
-    const body = tool === 'paint' && owner < 0 ? named(brush) : owner
     if (tool === 'paint') {
       // What the brush is set down on is painted on; over water it is what was painted last.
       const on = event.altKey || owner < 0 ? named(brush) : owner
@@ -82,6 +85,7 @@ function Hands({ map, layer, view, size, there }: HandsProps & { there: Arrived 
       setStroke({ tool, body: -1, from: block, last: block, blocks: [block] })
       return
     }
+    const body = owner
     if (body < 0) return
     if (tool === 'move') {
       event.currentTarget.setPointerCapture(event.pointerId)

@@ -117,6 +117,11 @@ function Settings(props: SettingsProps) {
         <Row label="Each block">
           <Select label="Shape of blocks" value={shape} options={shapeOptions} onChange={setShape} />
         </Row>
+        {s.hand !== null && (
+          <p className="px-1 text-xs text-muted">
+            Blocks were placed by hand. Another shape lays them out anew; undo brings them back.
+          </p>
+        )}
         <Row label="As many as">
           <Select
             label="Field of the blocks"
