@@ -3,10 +3,7 @@ import { useMemo, useState } from 'react'
 import { geometriesOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/extent'
-import { eachVertex, type Extent, type Lines } from '@/core/geo/geometry'
-import { tearGeometry } from '@/core/geo/sphere/tear'
-import { createProjection } from '@/core/projection/projection'
-import { emptyBounds, takeIn } from '@/core/scene/bounds'
+import type { Extent } from '@/core/geo/geometry'
 import type { MapSpec } from '@/core/map/spec'
 import { advise, adviseEqualArea, type Aim } from '@/core/projection/adviser'
 import {
@@ -27,6 +24,7 @@ import { Popover } from '../kit/popover'
 import { useFolio } from '../shell/folio-store'
 import { useDistortion } from './distortion'
 import { editMap } from './edit-map'
+import { ProjectionPicture } from './projection-picture'
 
 const propertyWords: Record<Property, string> = {
   'equal-area': 'Areas are true',
@@ -141,7 +139,7 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
               className={`flex w-full items-center gap-3 rounded px-2 py-1 text-left hover:bg-base-200 ${spec.id === projection.id ? 'bg-tint' : ''}`}
               onClick={() => setProjection(map, spec)}
             >
-              <Picture spec={spec} />
+              <ProjectionPicture spec={spec} />
               <span>
                 <span className="block font-semibold">{projections[spec.id].label}</span>
                 <span className="block text-xs text-muted">{why}</span>
@@ -274,7 +272,7 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
                   className={`flex flex-col items-center gap-0.5 rounded p-1 text-center text-[11px] leading-3 hover:bg-base-200 ${id === projection.id ? 'bg-tint font-medium text-primary' : ''}`}
                   onClick={() => choose(id)}
                 >
-                  <Picture
+                  <ProjectionPicture
                     spec={{
                       id,
                       centre: projections[id].turnsToCentre ? [10, 40] : [0, 0],
@@ -290,75 +288,6 @@ export function ProjectionPicker({ map, all }: { map: MapSpec; all: Map<string, 
       ))}
     </Popover>
   )
-}
-
-const far: ProjectionId[] = ['mercator', 'lambert-conformal-conic', 'transverse-mercator', 'miller']
-/** Meridians and parallels every twenty degrees. */
-const network = ((): Lines => {
-  const runs: [number, number][][] = []
-  const steps = Array.from({ length: 181 }, (_, i) => i)
-  for (let lon = -180; lon < 180; lon += 20) runs.push(steps.slice(10, 171).map((i) => [lon, i - 90]))
-  for (let lat = -80; lat <= 80; lat += 20)
-    runs.push([...steps, ...steps.slice(1).map((i) => i + 180)].map((i) => [i - 180, lat]))
-  const starts = new Uint32Array(runs.length + 1)
-  runs.forEach((run, i) => (starts[i + 1] = starts[i] + run.length))
-  const each = Uint32Array.from(starts, (_, i) => i)
-  return {
-    kind: 'lines',
-    arcs: { coords: Float64Array.from(runs.flat(2)), starts },
-    refs: Int32Array.from(runs, (_, i) => i),
-    ringStarts: each,
-    featureStarts: each,
-  }
-})()
-
-const [pictureWidth, pictureHeight] = [60, 38]
-
-/** The world's graticule in a projection, torn as the map is. */
-function Picture({ spec }: { spec: ProjectionSpec }) {
-  return (
-    <svg width={pictureWidth} height={pictureHeight} className="shrink-0 overflow-hidden" aria-hidden>
-      <path d={pictureOf(spec)} fill="none" stroke="currentColor" strokeWidth={0.4} />
-    </svg>
-  )
-}
-
-/** Pictures by their projections: each is reckoned once. */
-const pictures = new Map<string, string>()
-
-function pictureOf(spec: ProjectionSpec): string {
-  const key = JSON.stringify(spec)
-  const known = pictures.get(key)
-  if (known !== undefined) return known
-  const made = drawPicture(spec)
-  pictures.set(key, made)
-  return made
-}
-
-function drawPicture(spec: ProjectionSpec): string {
-  const projection = createProjection(spec)
-  const bounds = emptyBounds()
-  // What lies far beyond the usual part of some would leave nothing to be seen of it.
-  if (far.includes(spec.id))
-    for (const lon of [-150, -75, 0, 75, 150])
-      for (const lat of [-50, 0, 50, 75]) {
-        const [x, y] = projection.project(lon + spec.centre[0], lat)
-        if (Number.isFinite(x)) takeIn(bounds, Float64Array.of(x, y))
-      }
-  else for (const ring of projection.edge()) takeIn(bounds, Float64Array.from(ring))
-  const [x0, y0, x1, y1] = bounds
-  const scale = Math.min(pictureWidth / (x1 - x0), pictureHeight / (y1 - y0))
-  const place = (x: number, y: number) =>
-    `${((x - (x0 + x1) / 2) * scale + pictureWidth / 2).toFixed(1)},${((y - (y0 + y1) / 2) * scale + pictureHeight / 2).toFixed(1)}`
-  const { arcs, ringStarts, ...torn } = tearGeometry(network, projection.frame)
-  return Array.from({ length: ringStarts.length - 1 }, (_, r) => {
-    const places: string[] = []
-    eachVertex({ arcs, ringStarts, ...torn }, r, (v) => {
-      const next = place(arcs.coords[2 * v], arcs.coords[2 * v + 1])
-      if (next !== places[places.length - 1]) places.push(next)
-    })
-    return `M${places.join('L')}`
-  }).join('')
 }
 
 /** Standard parallels of the small pictures, by how many a projection has. */
