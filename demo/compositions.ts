@@ -1,3 +1,4 @@
+import { firstClassing } from '@/core/classify/spec'
 import { fieldOf } from '@/core/data/dataset'
 import { textAt } from '@/core/data/column'
 import type { Prepared } from '@/core/data/prepare'
@@ -9,6 +10,7 @@ import { noEffects, noGround } from '@/core/sheet/lettering/spec'
 import { textPart } from '@/core/sheet/new-sheet'
 import { chart } from '@/core/sheet/parts/chart'
 import { plainLegend } from '@/core/sheet/parts/legend'
+import { TileShade } from '@/core/sheet/parts/treemap/spec'
 import { PanelSettings } from '@/core/sheet/parts/panel/spec'
 import type { PanelPart } from '@/core/sheet/panel-view'
 import { plainScaleBar } from '@/core/sheet/parts/scale-bar'
@@ -575,8 +577,7 @@ function lights(given: Given): Sheet {
   })
 }
 
-/** Pages that show what a sheet can be composed of. */
-/** What is lent, by subject: tiles whose areas are the loans. */
+/** What is lent, by subject: tiles whose areas are the loans, shaded by how often a title goes out. */
 function subjects(): Sheet {
   return makeSheet({
     id: 'subjects-a4',
@@ -588,23 +589,56 @@ function subjects(): Sheet {
         { text: 'What is lent', style: 'title' },
       ),
       textPart(
-        { id: 'subtitle', name: 'Subtitle', box: { x: 12, y: 23.5, width: 220, height: 7 } },
+        { id: 'subtitle', name: 'Subtitle', box: { x: 12, y: 23.5, width: 273, height: 7 } },
         {
-          text: 'Loans of the libraries of Lindmere in 2025 by subject: the area of a tile is their number',
+          text: 'Loans of the libraries of Lindmere in 2025 by subject: the area of a tile is their number, its shade how often a title is lent',
           style: 'subtitle',
         },
       ),
       makePart(
         'treemap',
-        { id: 'tiles', name: 'Loans by subject', box: { x: 12, y: 33, width: 273, height: 159 } },
+        { id: 'tiles', name: 'Loans by subject', box: { x: 12, y: 34, width: 228, height: 157 } },
         {
           datasetId: 'subjects',
           value: 'loans',
           levels: [
-            { field: 'subject_group', order: 'size', names: [], lineMm: 1.4 },
-            { field: 'subject', order: 'size', names: [], lineMm: 0.35 },
+            { field: 'subject_group', order: 'size', names: [], lineMm: 1.4, heading: true },
+            { field: 'subject', order: 'size', names: [], lineMm: 0.35, heading: true },
           ],
           layout: 'squares',
+          colourLevel: 0,
+          shade: TileShade.parse({
+            field: 'loans',
+            per: 'titles',
+            perCount: 1,
+            ...firstClassing(5),
+            scheme: 'moss',
+            reversed: false,
+            missing: { colour: '#a8a8a8', hatched: true, label: 'no data' },
+          }),
+          strip: {
+            at: 'below',
+            heightMm: 7,
+            subTotals: [
+              {
+                name: 'Told stories',
+                of: [
+                  { path: ['Fiction'], share: 1 },
+                  { path: ['Children'], share: 1 },
+                  { path: ['People and times', 'Travel'], share: 0.5 },
+                ],
+              },
+              {
+                name: 'How to do it',
+                of: [
+                  { path: ['Making things'], share: 1 },
+                  { path: ['Land and sea', 'Gardening'], share: 1 },
+                  { path: ['Land and sea', 'Sailing'], share: 1 },
+                ],
+              },
+            ],
+            rest: 'What there is to know',
+          },
           colours: ['#2f5d73', '#b5643c', '#5b7f4f', '#7d5c86', '#a88a2f', '#5d6b7d'],
           lineColour: '#ffffff',
           values: true,
@@ -612,6 +646,11 @@ function subjects(): Sheet {
           heading: typeStyle('source-sans-3', 12, { weight: 600 }),
           label: typeStyle('source-sans-3', 8.5),
         },
+      ),
+      makePart(
+        'legend',
+        { id: 'legend', name: 'Legend', box: { x: 246, y: 34, width: 39, height: 60 } },
+        plainLegend({ figures: ['tiles'] }),
       ),
       note(
         'Source: Lindmere Office of Statistics, library returns 2025. Squarified after Bruls and others (2000).',

@@ -119,6 +119,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
         subject_group: meta('Subject group', '', 'category'),
         subject: meta('Subject', '', 'name'),
         loans: meta('Loans', 'loans', 'total'),
+        titles: meta('Titles held', 'titles', 'total'),
       },
     }),
     await entry('by-province', 'Returns by province', { file: 'districts.topojson', credit: surveyCredit }),

@@ -89,7 +89,7 @@ export function lindmereFiles(seed = lindmereSeed): Record<string, string | Uint
         districts.map(({ code }) => population.get(code) ?? 0),
       ),
     ),
-    'subject-tree.csv': csvRows(['subject_group', 'subject', 'loans'], subjectRows(more)),
+    'subject-tree.csv': csvRows(['subject_group', 'subject', 'loans', 'titles'], subjectRows(more)),
     'parishes.zip': parishes(land, labels, { districts, population, random: more }),
     'relief.tif': reliefTiff(land, geometryFromShapes(districtFeatures.map(({ geometry }) => geometry))),
     'sea.geojson': geojson([

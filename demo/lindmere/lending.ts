@@ -226,6 +226,12 @@ export function loanRows(codes: string[], sites: Km[], sizes: number[]): string[
   return rows.map(([from, to, loans]) => [from, to, String(loans)])
 }
 
+/** Popular groups have fewer titles for their loans, and the later subjects of a group more. */
+const loansAndTitles = (loans: number, g: number, i: number): string[] => [
+  String(loans),
+  String(Math.round(loans / (46 - 5 * g - 2.5 * i + 7 * Math.sin(3 * g + 2 * i)))),
+]
+
 const tree: Record<string, string[]> = {
   Fiction: ['Novels', 'Crime', 'Short stories', 'Poetry', 'Sea tales'],
   Children: ['Picture books', 'First readers', 'Young adult'],
@@ -235,12 +241,12 @@ const tree: Record<string, string[]> = {
   Learning: ['Languages', 'Mathematics', 'Law', 'Medicine'],
 }
 
-/** Loans by subject group and subject, as the leaves of a tree. */
+/** Loans by subject group and subject with the titles that are held of it, as the leaves of a tree. */
 export const subjectRows = (random: Random): string[][] =>
   Object.entries(tree).flatMap(([group, subjects], g) =>
     subjects.map((subject, i) => [
       group,
       subject,
-      String(Math.round((900_000 / (g + 1.6) / (i + 1.3)) * (0.8 + 0.4 * random()))),
+      ...loansAndTitles(Math.round((900_000 / (g + 1.6) / (i + 1.3)) * (0.8 + 0.4 * random())), g, i),
     ]),
   )

@@ -42,15 +42,15 @@ export type ExplainedLayer = DrawnLayer & {
 }
 
 /**
- * The legend of what is seen of a map, or of several: a block for each layer that enters it, with the wording changes
- * of `words` and without hidden lines.
+ * The legend of what is seen of a map, or of several: a block for each layer that enters it, and for each of `figures`,
+ * with the wording changes of `words` and without hidden lines.
  */
 export function legendBlocks(
   drawn: readonly ExplainedLayer[],
   words: Record<string, string>,
-  hidden: readonly string[] = [],
+  { hidden = [], figures = [] }: { hidden?: readonly string[]; figures?: readonly Explanation[] } = {},
 ): LegendBlock[] {
-  return explain(drawn).flatMap(({ id, entry }): LegendBlock[] => {
+  return [...explain(drawn), ...figures].flatMap(({ id, entry }): LegendBlock[] => {
     const line = (
       key: string,
       proposed: string,
@@ -99,7 +99,7 @@ export function legendBlocks(
 }
 
 /** What stands in a legend under one heading, and the id under which its wordings are kept. */
-type Explanation = { id: string; entry: LegendEntry }
+export type Explanation = { id: string; entry: LegendEntry }
 
 /**
  * What is explained of layers. Those whose swatches, sizes and words are the same, as panels that share a scheme have

@@ -100,6 +100,13 @@ export function sheetContext({
     fonts,
     panels,
     panel: (id) => views.get(panelPart(sheet, id)?.id ?? '') ?? null,
+    figure: (id) => {
+      const found = sheet.parts.find((part) => part.id === id)
+      if (!found) return null
+      const { type, settings, box } = readyPart(found, typeStyles)
+      const entry = partTypeOf(type).explains?.(settings, box, context)
+      return entry ? { id, entry, leaning: [id, settings, box.width, box.height, datasets] } : null
+    },
     toleranceMm,
     fill: (text) => fillIn(text, values),
     picture: pictures,

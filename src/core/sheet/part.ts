@@ -1,6 +1,7 @@
 import type { ZodType } from 'zod'
 import type { Prepared } from '@/core/data/prepare'
 import type { PaperTransform, PaperWindow } from '@/core/geo/paper'
+import type { LegendEntry } from '@/core/kinds/kind'
 import type { DrawnLayer } from '@/core/map/drawn'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import type { Projection } from '@/core/projection/projection'
@@ -81,6 +82,9 @@ export type PanelView = {
 /** How a part is put onto what lies under it. */
 export type Mixing = { opacity: number; blend: BlendMode }
 
+/** A part that a legend explains, what is said of it, and all that this depends on. */
+export type ExplainedFigure = { id: string; entry: LegendEntry; leaning: readonly unknown[] }
+
 /** Whether what lies under a part cannot be read through it; a pale watermark hides nothing. */
 export const coversOthers = ({ opacity }: { opacity: number }): boolean => opacity >= 0.5
 
@@ -93,6 +97,8 @@ export type SheetContext = {
   panel: (id: string | null) => PanelView | null
   /** The panels that are not hidden, from the bottom of the pile up. */
   panels: PanelView[]
+  /** What a legend says of the part with this id; null where it is gone or says nothing. */
+  figure: (id: string) => ExplainedFigure | null
   /**
    * The space of the parts that lie over the one with this id, as seen from within its frame before that is
    * turned; labels of a panel keep off it.
@@ -130,6 +136,8 @@ export type PartType<Settings> = {
    * they have changed, or simple values. While all are the same, the part is not composed again.
    */
   leansOn: (settings: Settings, box: PartBox, context: SheetContext, part: PartIdentity) => unknown[]
+  /** What a legend says of it, for parts that show figures in colours or sizes of their own. */
+  explains?: (settings: Settings, box: PartBox, context: SheetContext) => LegendEntry | null
   fonts: (settings: Settings) => TextFont[]
   /** A new one; null where there is nothing yet that it could show. */
   initial: (given: PartGiven) => NewPart<Settings> | null

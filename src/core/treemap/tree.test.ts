@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { numberColumn, textColumn } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
-import { namesOfLevel, treeOf, type Level } from './tree'
+import { allParts, leavesOf, namesOfLevel, partAt, treeOf, type Level } from './tree'
 
 const dataset: Dataset = {
   rowCount: 7,
@@ -47,11 +47,19 @@ describe('rows as parts of parts', () => {
       ['b', 3, ['b2', 'b1']],
     ])
     const { whole } = treeOf(dataset, levels, 'loans')
-    expect(whole.map(({ of, parts }) => [of.top, ...parts.map((part) => part.of.top)])).toEqual([
-      [0, 0, 0],
-      [1, 1],
-      [2, 2, 2],
+    expect(allParts(whole).map(({ of }) => of.path.join('/'))).toEqual([
+      'a',
+      'a/a1',
+      'a/a2',
+      'not said',
+      'not said/x',
+      'b',
+      'b/b2',
+      'b/b1',
     ])
+    expect(partAt(whole, ['a', 'a1'])?.of.rows).toEqual([1, 6])
+    expect(partAt(whole, ['a', 'b1'])).toBe(undefined)
+    expect(leavesOf(whole).map(({ value }) => value)).toEqual([8, 7, 4, 2, 1])
   })
 
   it('or by hand, those that nobody named at the end as they stand', () => {

@@ -12,8 +12,11 @@ export const partOrderIds = Object.keys(partOrders) as [PartOrder, ...PartOrder[
  */
 export type Level = { field: string; order: PartOrder; names: readonly string[] }
 
-/** A part by its name; `top` is the number of the part of the first level that it belongs to, in that level's order. */
-export type NamedPart = { name: string; top: number }
+/**
+ * A part by its name and those of the parts that it belongs to, from the first level down to its own; `rows` are the
+ * rows of the dataset that it is the sum of.
+ */
+export type NamedPart = { name: string; path: readonly string[]; rows: readonly number[] }
 
 /** What rows without a name at a level are called. */
 const nameless = 'not said'
@@ -32,7 +35,8 @@ export function treeOf(
   const values = numbers ? numbersOf(numbers) : new Float64Array(dataset.rowCount).fill(NaN)
   const rows = Array.from(values.keys()).filter((row) => values[row] > 0)
   const columns = levels.map(({ field }) => fieldOf(dataset, field))
-  const parts = (own: number[], depth: number): Tree<NamedPart>[] => {
+  const parts = (own: number[], above: readonly string[]): Tree<NamedPart>[] => {
+    const depth = above.length
     if (depth >= levels.length) return []
     const column = columns[depth]
     const groups = new Map<string, number[]>()
@@ -42,15 +46,17 @@ export function treeOf(
       if (group) group.push(row)
       else groups.set(name, [row])
     }
-    const all = [...groups].map(([name, members]): Tree<NamedPart> => ({
-      of: { name, top: 0 },
-      value: members.reduce((sum, row) => sum + values[row], 0),
-      parts: parts(members, depth + 1),
-    }))
+    const all = [...groups].map(([name, members]): Tree<NamedPart> => {
+      const path = [...above, name]
+      return {
+        of: { name, path, rows: members },
+        value: members.reduce((sum, row) => sum + values[row], 0),
+        parts: parts(members, path),
+      }
+    })
     return inOrder(all, levels[depth])
   }
-  const whole = parts(rows, 0).map((part, top) => belongingTo(part, top))
-  return { whole, left: dataset.rowCount - rows.length }
+  return { whole: parts(rows, []), left: dataset.rowCount - rows.length }
 }
 
 function inOrder(parts: Tree<NamedPart>[], { order, names }: Level): Tree<NamedPart>[] {
@@ -68,8 +74,19 @@ export function namesOfLevel(whole: readonly Tree<NamedPart>[], level: number): 
   return [...new Set(at(whole, level))]
 }
 
-const belongingTo = ({ of, value, parts }: Tree<NamedPart>, top: number): Tree<NamedPart> => ({
-  of: { ...of, top },
-  value,
-  parts: parts.map((part) => belongingTo(part, top)),
-})
+/** The smallest parts of a whole, in their order. */
+export const leavesOf = (parts: readonly Tree<NamedPart>[]): Tree<NamedPart>[] =>
+  parts.flatMap((part) => (part.parts.length ? leavesOf(part.parts) : [part]))
+
+/** The part whose name and those above it are these; undefined where there is none. */
+export function partAt(
+  whole: readonly Tree<NamedPart>[],
+  [name, ...below]: readonly string[],
+): Tree<NamedPart> | undefined {
+  const found = whole.find(({ of }) => of.name === name)
+  return found && below.length ? partAt(found.parts, below) : found
+}
+
+/** All parts of a whole, each before those that it is the sum of. */
+export const allParts = (parts: readonly Tree<NamedPart>[]): Tree<NamedPart>[] =>
+  parts.flatMap((part) => [part, ...allParts(part.parts)])

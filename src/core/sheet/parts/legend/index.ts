@@ -17,7 +17,15 @@ import { solid } from '@/core/scene/paint'
 import { group, path, translate } from '@/core/scene/scene'
 import { createMemory, identity } from '@/core/memory/memory'
 import { innerBox } from '../../page'
-import { noRefs, renamed, type PanelView, type PartBox, type PartType, type SheetContext } from '../../part'
+import {
+  noRefs,
+  renamed,
+  type ExplainedFigure,
+  type PanelView,
+  type PartBox,
+  type PartType,
+  type SheetContext,
+} from '../../part'
 import { lineStyle, TypeStyle } from '../../type-style'
 import { inStyle } from '../../type-styles'
 
@@ -34,6 +42,8 @@ export const LegendSettings = z.object({
   hiddenLines: z.array(z.string()),
   /** Panels that it explains besides, by id; what they have in common is explained once. */
   alsoPanels: z.array(z.string()).max(64).default([]),
+  /** Parts that show figures of their own and are explained besides, by id; without a panel they stand alone. */
+  figures: z.array(z.string()).max(64).default([]),
   /** Layers that it leaves out, by id. */
   hiddenLayers: z.array(z.string()).default([]),
   /** Whether classes and categories are left out that do not occur in the panel's extent. */
@@ -81,16 +91,30 @@ export const plainLegend = (more: Partial<LegendSettings> = {}): LegendSettings 
 
 /** What is shown, layer by layer. */
 export function shownBlocks(settings: LegendSettings, context: SheetContext): LegendBlock[] {
-  return legendBlocks(explainedLayers(settings, context), settings.words, settings.hiddenLines)
+  return legendBlocks(explainedLayers(settings, context), settings.words, {
+    hidden: settings.hiddenLines,
+    figures: explainedFigures(settings, context),
+  })
 }
 
 /** All lines that could be shown, hidden ones too. */
 export const allLines = (settings: LegendSettings, context: SheetContext): LegendLine[] =>
-  linesOf(legendBlocks(explainedLayers(settings, context), settings.words))
+  linesOf(
+    legendBlocks(explainedLayers(settings, context), settings.words, {
+      figures: explainedFigures(settings, context),
+    }),
+  )
+
+const explainedFigures = ({ figures }: LegendSettings, { figure }: SheetContext): ExplainedFigure[] =>
+  figures.flatMap((id) => figure(id) ?? [])
 
 /** The panels that a legend explains, each once. */
 export function explainedPanels(
-  { panelId, alsoPanels }: Pick<LegendSettings, 'panelId' | 'alsoPanels'>,
+  {
+    panelId,
+    alsoPanels,
+    figures = [],
+  }: Pick<LegendSettings, 'panelId' | 'alsoPanels'> & { figures?: string[] },
   { panel }: Pick<SheetContext, 'panel'>,
 ): PanelView[] {
   // A panel that is gone is not replaced by the first one, as it is where none is named.
@@ -98,7 +122,13 @@ export function explainedPanels(
     const found = panel(id)
     return found?.id === id ? [found] : []
   })
-  return [...new Map([panel(panelId), ...also].flatMap((one) => (one ? [[one.id, one]] : []))).values()]
+  return [
+    ...new Map(
+      [figures.length && panelId === null ? null : panel(panelId), ...also].flatMap((one) =>
+        one ? [[one.id, one]] : [],
+      ),
+    ).values(),
+  ]
 }
 
 function explainedLayers(settings: LegendSettings, context: SheetContext): ExplainedLayer[] {
@@ -147,6 +177,7 @@ export function layOutLegend(settings: LegendSettings, box: PartBox, context: Sh
 /** What decides which layers its panels show and what they say; where a panel lies matters only for what is seen. */
 const whatIsSeen = (settings: LegendSettings, context: SheetContext): unknown[] => [
   context.datasets,
+  ...explainedFigures(settings, context).flatMap(({ leaning }) => leaning),
   ...explainedPanels(settings, context).flatMap(({ id, map, view, to, window, round }) =>
     settings.onlySeen
       ? [id, map, view, window.width, window.height, round]
@@ -159,18 +190,25 @@ export const legend: PartType<LegendSettings> = {
   group: 'maps',
   keepsLabelsOff: true,
   styles: ['titleStyle', 'heading', 'label'],
-  refs: ({ panelId, alsoPanels }) => ({
+  refs: ({ panelId, alsoPanels, figures }) => ({
     ...noRefs,
-    parts: [...(panelId === null ? [] : [panelId]), ...alsoPanels],
+    parts: [...(panelId === null ? [] : [panelId]), ...alsoPanels, ...figures],
   }),
   remap: (settings, ids) => ({
     ...settings,
     panelId: settings.panelId === null ? null : renamed(ids.parts, settings.panelId),
     alsoPanels: settings.alsoPanels.map((id) => renamed(ids.parts, id)),
+    figures: settings.figures.map((id) => renamed(ids.parts, id)),
   }),
   initial({ sheet }) {
     const { x, y, height } = innerBox(sheet)
-    return { box: { x: x + 5, y: y + height * 0.2, width: 55, height: 40 }, settings: plainLegend() }
+    // A sheet without panels may have figures that want one.
+    const alone = !sheet.parts.some(({ type }) => type === 'panel')
+    const figures = alone ? sheet.parts.filter(({ type }) => type === 'treemap').map(({ id }) => id) : []
+    return {
+      box: { x: x + 5, y: y + height * 0.2, width: 55, height: 40 },
+      settings: plainLegend({ figures }),
+    }
   },
   settings: LegendSettings,
   resize: 'width',

@@ -2,6 +2,7 @@
 import { AlertTriangle, Eye, EyeOff, RotateCcw, Undo2 } from 'lucide-react'
 import type { LegendLine } from '@/core/legend/entries'
 import { legendForms } from '@/core/legend/look'
+import { partTypeOf } from '@/core/sheet/registry'
 import { mapOfPanel, panelPart, panelsOf } from '@/core/sheet/panel-view'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { Check, IconButton, Row, Section, Segments, Select } from '../../../kit/controls'
@@ -38,7 +39,13 @@ function useLegendEntries(sheet: Sheet, partId: string): LegendLine[] | null {
 export function LegendForm({ sheet, part }: FormProps<'legend'>) {
   const s = part.settings
   const entries = useLegendEntries(sheet, part.id)
-  const panel = panelPart(sheet, s.panelId)
+  const panel = s.figures.length && s.panelId === null ? null : panelPart(sheet, s.panelId)
+  const followed = [
+    panel?.name ?? [],
+    sheet.parts.filter(({ id }) => s.figures.includes(id)).map(({ name }) => name),
+  ]
+    .flat()
+    .join(', ')
   const atLimits = (line: LegendLine) => line.role === 'limit' || line.item?.key.startsWith('class-')
   const limitsShown = s.form === 'histogram' || s.labelsAt === 'limits'
   const lines = (entries ?? []).filter(
@@ -54,7 +61,7 @@ export function LegendForm({ sheet, part }: FormProps<'legend'>) {
     <>
       <Section
         title="Entries"
-        aside={<span className="text-xs text-muted">follow {panel?.name ?? 'no panel'}</span>}
+        aside={<span className="text-xs text-muted">follow {followed || 'no panel'}</span>}
       >
         {entries && !lines.length && (
           <p className="text-xs text-muted">
@@ -292,10 +299,12 @@ export function LegendForm({ sheet, part }: FormProps<'legend'>) {
 /** Which panels are explained, which of their layers, and whether what is out of view is left out. */
 function ExplainedForm({ sheet, part }: FormProps<'legend'>) {
   const { maps } = useDocument()
-  const { alsoPanels, hiddenLayers, onlySeen } = part.settings
+  const { alsoPanels, hiddenLayers, onlySeen, figures } = part.settings
   const change = settingsChanger(sheet.id, part)
   const panels = panelsOf(sheet)
-  const first = panelPart(sheet, part.settings.panelId)
+  const withoutPanel = figures.length > 0 && part.settings.panelId === null
+  const first = withoutPanel ? null : panelPart(sheet, part.settings.panelId)
+  const ownFigures = sheet.parts.filter(({ type }) => partTypeOf(type).explains)
   const others = panels.filter(({ id }) => id !== first?.id)
   const explained = panels.filter(({ id }) => id === first?.id || alsoPanels.includes(id))
   const layers = new Map(
@@ -306,15 +315,18 @@ function ExplainedForm({ sheet, part }: FormProps<'legend'>) {
   )
   return (
     <Section title="Explains">
-      {panels.length > 1 && (
+      {(panels.length > 1 || (panels.length > 0 && figures.length > 0)) && (
         <Row label="Panel">
           <Select
             label="Panel it explains"
             value={first?.id ?? ''}
-            options={panels.map((p) => ({ value: p.id, label: p.name }))}
+            options={[
+              ...(figures.length ? [{ value: '', label: 'none' }] : []),
+              ...panels.map((p) => ({ value: p.id, label: p.name })),
+            ]}
             onChange={(id) =>
               change('Explain another panel', (d) => {
-                d.panelId = id
+                d.panelId = id || null
                 d.alsoPanels = d.alsoPanels.filter((one) => one !== id)
               })
             }
@@ -330,6 +342,21 @@ function ExplainedForm({ sheet, part }: FormProps<'legend'>) {
           onTick={(id, on) =>
             change(on ? 'Explain one panel more' : 'Explain one panel less', (d) => {
               d.alsoPanels = on ? [...d.alsoPanels, id] : d.alsoPanels.filter((one) => one !== id)
+            })
+          }
+        />
+      )}
+      {ownFigures.length > 0 && (
+        <Ticks
+          title="Figures"
+          aside={figures.length ? `${figures.length} explained` : 'none'}
+          items={ownFigures.map(({ id, name }) => ({ id, name }))}
+          ticked={(id) => figures.includes(id)}
+          onTick={(id, on) =>
+            change(on ? 'Explain a figure' : 'Leave out a figure', (d) => {
+              // The panel stays, which was the sheet's first without having been named.
+              if (on && d.panelId === null) d.panelId = first?.id ?? null
+              d.figures = on ? [...d.figures, id] : d.figures.filter((one) => one !== id)
             })
           }
         />

@@ -1,6 +1,7 @@
 'use client'
-import { Plus, Trash2 } from 'lucide-react'
+import { Heading, Plus, Trash2 } from 'lucide-react'
 import { treemapProblem } from '@/core/sheet/parts/treemap/draw'
+import { tilesOf } from '@/core/sheet/parts/treemap/tiles'
 import { mostColours, mostLevels, mostNames } from '@/core/sheet/parts/treemap/spec'
 import { treemapLayoutIds, treemapLayouts } from '@/core/treemap/layout'
 import { namesOfLevel, partOrderIds, partOrders, treeOf, type Level } from '@/core/treemap/tree'
@@ -14,6 +15,8 @@ import { settingsChanger } from '../../edit-sheet'
 import { DatasetRow, useFieldOptions } from '../dataset-row'
 import type { FormProps } from '../face'
 import { LetteringFold } from '../lettering-fold'
+import { TileColours } from './colours'
+import { StripFold } from './strip'
 
 /** What is divided into what, and how it looks. */
 export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
@@ -24,18 +27,19 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
   const all = useFieldOptions(s.datasetId, 'all')
   const prepared = datasets.get(s.datasetId)
   const problem = treemapProblem(s, prepared)
-  const tree = prepared && !problem ? treeOf(prepared.dataset, s.levels, s.value) : null
-  /** Parts in another order; those of the first level keep their colours. */
+  const tree = prepared && !problem ? tilesOf(s, prepared) : null
+  /** Parts in another order; they keep their colours. */
   const reorder = (level: number, { order, names }: Pick<Level, 'order' | 'names'>) => {
     const levels = s.levels.map((one, i) =>
       i === level ? { ...one, order, names: names.slice(0, mostNames) } : one,
     )
-    const before = new Map(tree?.whole.map(({ of }, i) => [of.name, s.colours[i % s.colours.length]]))
-    const after = prepared && !problem ? treeOf(prepared.dataset, levels, s.value).whole : []
+    const before = new Map(tree?.names.map((name, i) => [name, s.colours[i % s.colours.length]]))
+    const whole = prepared && !problem ? treeOf(prepared.dataset, levels, s.value).whole : []
+    const after = namesOfLevel(whole, Math.min(s.colourLevel, levels.length - 1))
     change('Order of parts', (d) => {
       d.levels = levels
-      if (level === 0 && after.length)
-        d.colours = after.slice(0, mostColours).map(({ of }) => before.get(of.name) ?? s.colours[0])
+      if (level <= s.colourLevel && after.length)
+        d.colours = after.slice(0, mostColours).map((name) => before.get(name) ?? s.colours[0])
     })
   }
   return (
@@ -49,7 +53,9 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
               const first = fields.find(({ column }) => column.kind === 'text') ?? fields[0]
               d.datasetId = datasetId
               d.value = fields.find(({ column }) => column.kind === 'number')?.key ?? ''
-              d.levels = [{ field: first?.key ?? '', order: 'size', names: [], lineMm: 0.25 }]
+              d.levels = [{ field: first?.key ?? '', order: 'size', names: [], lineMm: 0.25, heading: true }]
+              d.shade = null
+              d.strip = null
             })
           }
         />
@@ -61,7 +67,7 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
             onChange={(key) => change('Field of the areas', (d) => void (d.value = key))}
           />
         </Row>
-        {s.levels.map(({ field, order, lineMm }, i) => (
+        {s.levels.map(({ field, order, lineMm, heading }, i) => (
           <div key={i} className="flex flex-col gap-1">
             <Row label={i === 0 ? 'Divided by' : 'Then by'}>
               <Select
@@ -105,6 +111,15 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
                 step={0.05}
                 onChange={(mm) => change('Line', (d) => void (d.levels[i].lineMm = mm), `line ${i}`)}
               />
+              {i < s.levels.length - 1 && (
+                <IconButton
+                  label={heading ? `Level ${i + 1} without headings` : `Level ${i + 1} with headings`}
+                  active={heading}
+                  onClick={() => change('Headings', (d) => void (d.levels[i].heading = !heading))}
+                >
+                  <Heading size={14} />
+                </IconButton>
+              )}
             </Row>
             {order === 'hand' && tree && (
               <OrderList
@@ -121,7 +136,8 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
             onClick={() =>
               change('Add a level', (d) => {
                 const free = all.find(({ value }) => !d.levels.some(({ field }) => field === value))
-                if (free) d.levels.push({ field: free.value, order: 'size', names: [], lineMm: 0.25 })
+                if (free)
+                  d.levels.push({ field: free.value, order: 'size', names: [], lineMm: 0.25, heading: true })
               })
             }
           >
@@ -144,10 +160,14 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
         {problem && <p className="text-xs text-error">{problem}</p>}
         {tree && tree.left > 0 && (
           <p className="text-xs text-caution" role="status">
-            {tree.left.toLocaleString('en-GB')} rows without a value above zero have no tile.
+            {tree.left === 1
+              ? '1 row without a value above zero has'
+              : `${tree.left.toLocaleString('en-GB')} rows without a value above zero have`}{' '}
+            no tile.
           </p>
         )}
       </Section>
+      {prepared && tree && <TileColours s={s} change={change} prepared={prepared} tiles={tree} />}
       <Section title="Look">
         <Row label="Title">
           <TextField
@@ -170,30 +190,10 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
             }
           />
         </Row>
-        <div className="flex flex-wrap gap-1">
-          {(tree?.whole ?? []).slice(0, 60).map(({ of }, i) => (
-            <span key={of.name} className="flex w-[88px]" title={of.name}>
-              <ColourField
-                label={`Colour of ${of.name}`}
-                value={s.colours[i % s.colours.length]}
-                onChange={(next) =>
-                  change(
-                    'Colours',
-                    (d) => {
-                      const { length } = d.colours
-                      while (d.colours.length <= i) d.colours.push(d.colours[d.colours.length % length])
-                      d.colours[i] = next
-                    },
-                    `colour ${i}`,
-                  )
-                }
-              />
-            </span>
-          ))}
-        </div>
       </Section>
+      {tree && <StripFold s={s} change={change} tiles={tree} />}
       <LetteringFold
-        rows={{ heading: 'Title and large parts', label: 'Small parts' }}
+        rows={{ heading: 'Title and headings', label: 'Smallest parts' }}
         styles={s}
         onChange={(key, next, merge) => change('Type', (d) => void Object.assign(d[key], next), merge)}
       />
