@@ -88,6 +88,7 @@ const loansInAll = (
       parts: [{ field, colour }],
       of: null,
       form: 'ring',
+      place: null,
       perMm2: 130_000,
       hole: 0.7,
       widthMm: 8,

@@ -44,3 +44,49 @@ test('a cartogram takes the place of a shaded map, is looked at in every form, a
     })
     .toBe(true)
 })
+
+test('tiles are moved by the pointer and by keys, change places, and are laid out anew', async ({ page }) => {
+  const id = await openDemo(page, 'map')
+  await page.getByRole('combobox', { name: 'Kind' }).selectOption('cartogram')
+  await page.getByRole('combobox', { name: 'What stands for an area' }).selectOption('square tiles')
+  await expect(page.getByText('one tile:')).toBeVisible()
+  const tiles = async () => {
+    const layers = (await savedFolio(page, id)).maps.flatMap((map) => map.layers)
+    const found = layers.find(({ symbology }) => symbology.kind === 'cartogram')
+    return (found?.symbology.settings as CartogramSettings).tiles
+  }
+  await page.getByRole('checkbox', { name: 'Move tiles' }).check()
+  const hands = page.getByRole('application', { name: 'Tiles' })
+  const box = (await hands.boundingBox())!
+  const [x, y] = [box.x + box.width * 0.5, box.y + box.height * 0.5]
+  await page.mouse.move(x, y)
+  const said = hands.getByRole('status')
+  const first = await said.textContent()
+  await page.mouse.down()
+  await page.mouse.move(x + 40, y, { steps: 4 })
+  await expect(said).toContainText(`${first} for `)
+  const other = ((await said.textContent()) ?? '').replace(`${first} for `, '')
+  await page.mouse.up()
+  await expect(page.getByRole('button', { name: `Undo: Swap ${first} and ${other}` })).toBeEnabled()
+  const after = (await tiles())!.cells
+  expect(after[first ?? '']).toHaveLength(2)
+  expect(new Set(Object.values(after).map((cell) => cell.join())).size).toBe(Object.keys(after).length)
+
+  // By keys: the middle tile is taken up, carried two to the right, and put down.
+  await hands.focus()
+  await page.keyboard.press('ArrowRight')
+  await expect(said).toBeVisible()
+  const carried = (await said.textContent()) ?? ''
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('Enter')
+  await expect
+    .poll(async () => {
+      const [before, now] = [after[carried], (await tiles())!.cells[carried]]
+      return now[0] - before[0]
+    })
+    .toBe(2)
+  await page.getByRole('button', { name: 'Lay out anew' }).click()
+  await expect.poll(tiles).toBe(null)
+})

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { InvalidArgumentError, Option, type Command } from 'commander'
-import { blockShapes, type BlockShape } from '@/core/cartogram/blocks/grid'
+import { blockShapes, type BlockShape } from '@/core/cartogram/block-grid'
 import type { CartogramForm } from '@/core/cartogram/spec'
 import type { Prepared } from '@/core/data/prepare'
 import type { BlocksShapes } from '@/core/kinds/blocks/shapes'

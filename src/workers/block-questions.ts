@@ -1,6 +1,6 @@
 import { gridFor } from '@/core/cartogram/blocks/layout'
 import type { Runs } from '@/core/cartogram/blocks/cells'
-import type { BlockGrid } from '@/core/cartogram/blocks/grid'
+import type { BlockGrid } from '@/core/cartogram/block-grid'
 import type { Cells } from '@/core/cartogram/blocks/make'
 import { planeAreas } from '@/core/cartogram/plane'
 import type { Prepared } from '@/core/data/prepare'

@@ -23,6 +23,7 @@ import { openPicture } from '@/formats/picture/open'
 import { readyPart } from '@/core/sheet/ready-part'
 import {
   composeSheet,
+  driftOf,
   effectiveBox,
   sheetContext,
   sheetFonts,
@@ -30,7 +31,11 @@ import {
   type SheetInput,
 } from '@/core/sheet/compose-sheet'
 import { georeferences } from '@/core/sheet/georeference'
+import { middleOf } from '@/core/sheet/frame'
+import { layOutAmount } from '@/core/sheet/parts/amount/draw'
+import type { AmountSettings } from '@/core/sheet/parts/amount/spec'
 import { allLines, layOutLegend } from '@/core/sheet/parts/legend'
+import { makePart } from '@/core/sheet/registry'
 import { mapFonts } from '@/core/sheet/parts/panel'
 import type { PartBox } from '@/core/sheet/part'
 import { decodePictures, drawScene } from '@/render/canvas/draw'
@@ -40,6 +45,7 @@ import { browserSurface } from '@/render/canvas/surface'
 import { mmPerPx } from '@/core/scene/units'
 import { createReceiver, type Parcel } from './parcels'
 import { blockQuestions } from './block-questions'
+import { tileQuestions } from './tile-questions'
 import { layerQuestions } from './layer-questions'
 import { inPieces } from './pieces'
 
@@ -242,7 +248,8 @@ async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetIn
 }
 
 /** The space that a part took up, and the width that it had been given. */
-export type DrawnBox = PartBox & { askedWidth: number }
+/** The space of a part as it was drawn, the width that it was to have, and how far it had followed its place. */
+export type DrawnBox = PartBox & { askedWidth: number; drift: [dx: number, dy: number] }
 
 /** The maps of a sheet with all that they need; `rough` takes what is quick, for a picture as small as a stamp. */
 async function readyMaps(sheet: Sheet, maps: MapSpec[], rough: boolean): Promise<MapSpec[]> {
@@ -273,7 +280,7 @@ async function drawSheet(
   const boxes = Object.fromEntries(
     input.sheet.parts.map((part) => [
       part.id,
-      { ...effectiveBox(part, context), askedWidth: part.box.width },
+      { ...effectiveBox(part, context), askedWidth: part.box.width, drift: driftOf(part, context) },
     ]),
   )
   return transfer({ bitmap, boxes }, [bitmap])
@@ -384,12 +391,26 @@ async function legendEntries(sheetId: string, partId: string): Promise<LegendLin
   return allLines(part.settings, sheetContext(input))
 }
 
+/** Where the middles of the figures of some amounts lie, mm from the top left corners of their boxes, words and all. */
+async function figureMiddles(sheetId: string, amounts: AmountSettings[]): Promise<[number, number][]> {
+  const input = await sheetInput(sheetId, 0.1)
+  if (!input) return []
+  const context = sheetContext(input)
+  const box = { x: 0, y: 0, width: 1, height: 1 }
+  return amounts.map((settings) => {
+    const part = readyPart(makePart('amount', { id: '', name: '', box }, settings), input.typeStyles ?? [])
+    return middleOf(layOutAmount(part.settings as AmountSettings, box, context).figure)
+  })
+}
+
 const sceneApi = {
   ...layerQuestions(() => datasets),
   ...blockQuestions(() => datasets),
+  ...tileQuestions(() => datasets),
   proof,
   unplaced,
   legendEntries,
+  figureMiddles,
   setFolio,
   changeFolio,
   drawMap,

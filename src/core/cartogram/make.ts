@@ -12,7 +12,9 @@ import { eachPlace, planeAreas, type PlaneAreas } from './plane'
 import { relaxed } from './relax'
 import { isTiled, mostTiles, type CartogramForm } from './spec'
 import { stretched } from './stretched'
-import { tiled, tileSide, type TileShape } from './tiles'
+import { blockSide, type BlockShape } from './block-grid'
+import { byHand, tilesAt, type TileHand, type Tiles } from './tile-hand'
+import { tiled } from './tiles'
 
 export type Cartogram = {
   form: CartogramForm
@@ -32,6 +34,8 @@ export type Cartogram = {
   fit: Fit | null
   /** How the map is stretched by a continuous cartogram; null for other forms. */
   bend: Bend | null
+  /** Where tiles of one size stand; null for other forms. */
+  tiles: Tiles | null
   /** Whether the map tears areas, of which there is no continuous cartogram then. */
   torn: boolean
 }
@@ -40,6 +44,8 @@ export type CartogramOptions = {
   form: CartogramForm
   /** m² of the plane that stand for one unit of the value, or of a tile. */
   m2: number
+  /** Tiles that were placed by hand; those of another shape are not looked at. */
+  tiles?: TileHand | null
 }
 
 /** Corners of a circle, which lie a little outside of it, so that the polygon has its area. */
@@ -60,7 +66,7 @@ const hexagon: Polygon = { sides: 6, turn: Math.PI / 2, along: 4 }
 export function* makeCartogram(
   geometry: Areas,
   values: Float64Array,
-  { form, m2 }: CartogramOptions,
+  { form, m2, tiles = null }: CartogramOptions,
   projection: Projection,
 ): Steps<Cartogram> {
   const plane = planeAreas(geometry, projection)
@@ -75,9 +81,17 @@ export function* makeCartogram(
   if (form === 'continuous') {
     const made = yield* within(stretched(plane, target, projection), 0, 0.95)
     const alike = made.geometry.kind === 'areas' ? yield* likenessOn(plane, made.geometry, projection) : NaN
-    return { ...made, form, likeness: alike, without: shown.length - sized.length, unplaced, tooMany: 0 }
+    return {
+      ...made,
+      form,
+      likeness: alike,
+      without: shown.length - sized.length,
+      unplaced,
+      tooMany: 0,
+      tiles: null,
+    }
   }
-  const laid = yield* within(layOut(plane, target, form), 0, 0.9)
+  const laid = yield* within(layOut(plane, target, form, tiles), 0, 0.9)
   const shapes = laid.rings.map((polygons): MultiPolygon | null =>
     polygons ? { type: 'MultiPolygon', coordinates: polygons.map((rings) => rings.map(draw.ring)) } : null,
   )
@@ -94,6 +108,7 @@ export function* makeCartogram(
     judged: judged(plane, laid.at, laid.reach, form),
     fit: null,
     bend: null,
+    tiles: laid.tiles ?? null,
     torn: false,
   }
 }
@@ -107,10 +122,16 @@ type LaidOut = {
   at: Float64Array
   reach: Float64Array
   rings: (Ring[][] | null)[]
+  tiles?: Tiles
 }
 
 /** @param target the area of each shape, m²; 0 for none */
-function* layOut(plane: PlaneAreas, target: Float64Array, form: CartogramForm): Steps<LaidOut> {
+function* layOut(
+  plane: PlaneAreas,
+  target: Float64Array,
+  form: CartogramForm,
+  hand: TileHand | null,
+): Steps<LaidOut> {
   const there = [...target.keys()].filter((f) => target[f] > 0)
   const { centres, links } = plane
   const ringsBy = (at: Float64Array, of: (f: number, centre: [number, number]) => Ring[][]) =>
@@ -135,22 +156,35 @@ function* layOut(plane: PlaneAreas, target: Float64Array, form: CartogramForm): 
       ]),
     }
   }
-  const shape: TileShape = form === 'hexagon tiles' ? 'hexagons' : 'squares'
+  const shape: BlockShape = form === 'hexagon tiles' ? 'hexagons' : 'squares'
   if (there.length > mostTiles)
     return { at: centres, reach: target.map(() => 0), rings: Array.from(target, () => null) }
-  const side = tileSide(shape, there.length ? target[there[0]] : 1)
-  // Areas of one size first find room beside each other; then there is a tile for each.
+  const side = blockSide(shape, there.length ? target[there[0]] : 1)
   const even = target.map((m2) => (m2 > 0 ? side / 2 : 0))
-  const near = yield* within(relaxed(centres, even, links, 'circles'), 0, 0.4)
-  const places = near.map((value, i) => (even[i >> 1] ? value : NaN))
-  const at = yield* within(tiled(places, links, shape, side), 0.4, 1)
+  const placed =
+    hand?.shape === shape
+      ? byHand(hand, centres, even, side)
+      : tilesAt(yield* foundTiles(plane, even, shape, side), shape, side)
   return {
-    at,
+    at: placed.at,
     reach: even,
-    rings: ringsBy(at, (_, centre) => [
+    tiles: placed,
+    rings: ringsBy(placed.at, (_, centre) => [
       [shape === 'squares' ? square(centre, side / 2) : regular(centre, side / Math.sqrt(3), hexagon)],
     ]),
   }
+}
+
+/** Areas of one size first find room beside each other; then there is a tile for each. */
+function* foundTiles(
+  { centres, links }: PlaneAreas,
+  even: Float64Array,
+  shape: BlockShape,
+  side: number,
+): Steps<Float64Array> {
+  const near = yield* within(relaxed(centres, even, links, 'circles'), 0, 0.4)
+  const places = near.map((value, i) => (even[i >> 1] ? value : NaN))
+  return yield* within(tiled(places, links, shape, side), 0.4, 1)
 }
 
 /** A polygon about a centre, anticlockwise on the ground. */

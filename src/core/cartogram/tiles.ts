@@ -1,11 +1,10 @@
 import { within, type Steps } from '@/core/grid/steps'
 import { leastCost } from './assign'
+import type { BlockShape } from './block-grid'
 import type { Link } from './plane'
 
-export type TileShape = 'hexagons' | 'squares'
-
 /** The grid on which tiles stand: `side` is the distance of two neighbours in a row, unit of the places. */
-type TileGrid = { shape: TileShape; side: number; x0: number; y0: number }
+type TileGrid = { shape: BlockShape; side: number; x0: number; y0: number }
 
 /** Rows of hexagons that stand on a corner lie so far apart, in sides. */
 const hexRow = Math.sqrt(3) / 2
@@ -18,10 +17,6 @@ function middleOf({ shape, side, x0, y0 }: TileGrid, column: number, row: number
   return [x0 + (column + (row & 1 ? 0.5 : 0)) * side, y0 + row * hexRow * side]
 }
 
-/** The side of tiles of which each has an area. */
-export const tileSide = (shape: TileShape, area: number): number =>
-  shape === 'squares' ? Math.sqrt(area) : Math.sqrt(area / hexRow)
-
 /**
  * One tile for each area: first those tiles that cost the least movement in all, then areas change places, or move to
  * an empty tile, as long as that brings neighbours together and keeps directions.
@@ -31,7 +26,7 @@ export const tileSide = (shape: TileShape, area: number): number =>
 export function* tiled(
   places: Float64Array,
   links: Link[],
-  shape: TileShape,
+  shape: BlockShape,
   side: number,
 ): Steps<Float64Array> {
   const there = [...Array(places.length / 2).keys()].filter((i) => Number.isFinite(places[2 * i]))
@@ -55,7 +50,7 @@ export function* tiled(
 }
 
 /** Tiles near enough to a place that its area may come to stand there; at least as many as there are areas. */
-function tilesNear(places: Float64Array, there: number[], shape: TileShape, side: number): Float64Array {
+function tilesNear(places: Float64Array, there: number[], shape: BlockShape, side: number): Float64Array {
   const [xs, ys] = [there.map((f) => places[2 * f]), there.map((f) => places[2 * f + 1])]
   const high = shape === 'squares' ? side : side * hexRow
   for (let reach = 1.6; ; reach *= 1.5) {

@@ -160,7 +160,7 @@ describe('the proof', () => {
       proofAfter((d) => void d.sheets[0].parts.push(callout(place))).find(
         ({ id }) => id === 'callouts-on-map',
       )
-    expect(about([-28.6, 49.9])).toMatchObject({ ok: true, detail: '1 with their lines' })
+    expect(about([-28.6, 49.9])).toMatchObject({ ok: true, detail: '1 at their places' })
     expect(about([100, -40])).toMatchObject({
       ok: false,
       target: { desk: 'sheet', partId: 'callout' },

@@ -6,12 +6,13 @@ import { group, type Group, type Node, type Scene } from '@/core/scene/scene'
 import type { FontBook, TextFont } from '@/core/scene/text'
 import { descriptionOf } from './description'
 import { fillIn, fillInValues } from './fill-ins'
-import { boundsOf, boxWithin, frameTransform, type Frame } from './frame'
+import { boundsOf, boxWithin, frameTransform, type Frame, type Point } from './frame'
 import type { HyphenLanguage } from './lettering/spec'
 import { mapFonts } from './parts/panel'
 import { coversOthers, type PartBox, type SheetContext } from './part'
 import { mapOfPanel, panelPart, panelView } from './panel-view'
 import type { Pictures } from './picture'
+import { placeOnPage } from './place-on-page'
 import { readyPart } from './ready-part'
 import { partTypeOf } from './registry'
 import type { Part, Sheet } from './spec'
@@ -67,7 +68,8 @@ const rememberParts = createMemory<object, Node[]>('composed parts', { maxBytes:
 /** A part, composed anew only when it or something that it leans on has changed. */
 function composePart(part: Part, context: SheetContext): Node[] {
   const { leansOn, compose } = partTypeOf(part.type)
-  const { id, name, box, rotationDeg, settings } = part
+  const { id, name, rotationDeg, settings } = part
+  const box = followed(part, context)
   const key = identity([
     ...[id, name, rotationDeg, box.x, box.y, box.width, box.height],
     context.fonts,
@@ -126,9 +128,23 @@ export function sheetContext({
   return context
 }
 
+/** How far the place that a part stays at has moved on the page since its box was set, mm; nothing for other parts. */
+export function driftOf({ type, settings }: Part, context: SheetContext): Point {
+  const anchor = partTypeOf(type).anchor?.(settings)
+  const now = anchor && placeOnPage(anchor.panelId, anchor.place, context)
+  return now ? [now[0] - anchor.asOf[0], now[1] - anchor.asOf[1]] : [0, 0]
+}
+
+/** The box of a part that has followed its place. */
+function followed(part: Part, context: SheetContext): PartBox {
+  const [dx, dy] = driftOf(part, context)
+  return dx || dy ? { ...part.box, x: part.box.x + dx, y: part.box.y + dy } : part.box
+}
+
 /** The space a part really takes up on the page. */
 export function effectiveBox(part: Part, context: SheetContext): PartBox {
-  const { type, settings, box } = readyPart(part, context.typeStyles)
+  const { type, settings } = readyPart(part, context.typeStyles)
+  const box = followed(part, context)
   return { x: box.x, y: box.y, ...partTypeOf(type).measure(settings, box, context) }
 }
 

@@ -82,6 +82,16 @@ export type PanelView = {
 /** How a part is put onto what lies under it. */
 export type Mixing = { opacity: number; blend: BlendMode }
 
+/**
+ * A place on a map that a part stays at: on which panel (null is the first), longitude and latitude, and where on the
+ * page that place lay when the box of the part was as it stands.
+ */
+export type Anchor = {
+  panelId: string | null
+  place: readonly [lon: number, lat: number]
+  asOf: readonly [x: number, y: number]
+}
+
 /** A part that a legend explains, what is said of it, and all that this depends on. */
 export type ExplainedFigure = { id: string; entry: LegendEntry; leaning: readonly unknown[] }
 
@@ -138,6 +148,8 @@ export type PartType<Settings> = {
   leansOn: (settings: Settings, box: PartBox, context: SheetContext, part: PartIdentity) => unknown[]
   /** What a legend says of it, for parts that show figures in colours or sizes of their own. */
   explains?: (settings: Settings, box: PartBox, context: SheetContext) => LegendEntry | null
+  /** The place on a map that it stays at, whatever becomes of the panel; null for parts that lie on the page. */
+  anchor?: (settings: Settings) => Anchor | null
   fonts: (settings: Settings) => TextFont[]
   /** A new one; null where there is nothing yet that it could show. */
   initial: (given: PartGiven) => NewPart<Settings> | null

@@ -212,7 +212,7 @@ function Stage({
     },
     [projection],
   )
-  const bench = layer && kindUi[layer.symbology.kind].bench
+  const { bench, Hands } = layer ? kindUi[layer.symbology.kind] : {}
   const shown = useBenchView((state) => state.bench)
   const showBench = useBenchView((state) => state.showBench)
   const benchChoice = bench && (
@@ -273,8 +273,8 @@ function Stage({
           showsDistortion
           mark={feature >= 0 && layer ? { layerId: layer.id, feature } : null}
         >
-          {bench && view && size && layer && planned && planned.layer.id === layer.id && (
-            <bench.Hands map={map} layer={layer} plan={planned.plan} view={view} size={size} />
+          {Hands && view && size && layer && planned && planned.layer.id === layer.id && (
+            <Hands map={map} layer={layer} plan={planned.plan} view={view} size={size} />
           )}
           {view && size && layer?.labels && <LabelHandles map={map} layer={layer} view={view} size={size} />}
           {view && size && (

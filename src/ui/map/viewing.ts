@@ -1,3 +1,4 @@
+import { createProjection } from '@/core/projection/projection'
 import { paperTransform, unproject, viewProjection } from '@/core/map/view'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import { mmPerPx } from '@/core/scene/units'
@@ -22,6 +23,25 @@ export function placeAt(
 ): [number, number] | null {
   const projection = viewProjection(map, view)
   return unproject(projection, paperTransform(projection, view, windowMm(size)), xPx * mmPerPx, yPx * mmPerPx)
+}
+
+export type ToPx = (x: number, y: number) => [number, number]
+
+/** Places of the map’s plane in pixels of its window. */
+export function planeToPx(map: MapSpec, view: MapView, size: SizePx): ToPx {
+  const projection = viewProjection(map, view)
+  const to = paperTransform(projection, view, windowMm(size))
+  const px = (x: number, y: number): [number, number] => [
+    (x * to.mmPerMetre + to.dx) / mmPerPx,
+    (y * to.mmPerMetre + to.dy) / mmPerPx,
+  ]
+  if (!view.turnDeg) return px
+  // The plane of a view that is turned is another one.
+  const plane = createProjection(map.projection)
+  return (x, y) => {
+    const place = plane.invert(x, y)
+    return place ? px(...projection.project(...place)) : [NaN, NaN]
+  }
 }
 
 /** The view after dragging by some pixels. */

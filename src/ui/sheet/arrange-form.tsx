@@ -199,8 +199,9 @@ function DivideForm({ sheet, parts, last, frameOf }: Props) {
         const part = draft.parts.find((one) => one.id === id)
         if (!part) return
         const { x, y, width, height } = boxes[i]
-        part.box.x = exact(x)
-        part.box.y = exact(y)
+        const from = frameOf(part as Part).box
+        part.box.x = exact(part.box.x + x - from.x)
+        part.box.y = exact(part.box.y + y - from.y)
         if (canBeSized(part as Part, 'width')) part.box.width = exact(width)
         if (canBeSized(part as Part, 'height')) part.box.height = exact(height)
         part.rotationDeg = 0

@@ -17,11 +17,13 @@ export function useFrameOf(): (part: Part) => Frame {
       const box = boxes[part.id]
       const { resize } = partTypeOf(part.type)
       const { rotationDeg } = part
-      if (resize === 'free' || !box) return { box: part.box, rotationDeg }
+      const [dx, dy] = box?.drift ?? [0, 0]
+      const own = dx || dy ? { ...part.box, x: part.box.x + dx, y: part.box.y + dy } : part.box
+      if (resize === 'free' || !box) return { box: own, rotationDeg }
       // While a part is made wider or narrower, what was drawn last is not its width any more.
       const isStale = resize === 'width' && box.askedWidth !== part.box.width
       const width = isStale ? part.box.width : Math.max(part.box.width, box.width)
-      return { box: { ...part.box, width, height: box.height }, rotationDeg }
+      return { box: { ...own, width, height: box.height }, rotationDeg }
     },
     [boxes],
   )

@@ -1,4 +1,4 @@
-import { blockArea } from './grid'
+import { blockArea } from '../block-grid'
 
 /**
  * Whole numbers in proportion to amounts, with a given sum, by largest remainders (Hamilton 1792). Whatever is worth

@@ -20,7 +20,7 @@ import {
   cornersOf,
   middleOf,
   type BlockShape,
-} from './grid'
+} from '../block-grid'
 import { grouped } from './grouped'
 import { blockGeometry, judgeBlocks, layOutBlocks, settleBlocks, type Cells } from './make'
 import { piecesOf } from './outlines'

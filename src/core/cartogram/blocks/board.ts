@@ -1,4 +1,4 @@
-import { around, ringAround, type BlockShape } from './grid'
+import { around, ringAround, type BlockShape } from '../block-grid'
 
 /** What owns a block where no area does: open water, or the rim of the board, which stays empty. */
 export const water = -1

@@ -1,5 +1,5 @@
 import { addressKey } from './cells'
-import { middleOf, nearestBlock, type BlockShape } from './grid'
+import { middleOf, nearestBlock, type BlockShape } from '../block-grid'
 import type { Cells } from './make'
 import { piecesOf } from './outlines'
 

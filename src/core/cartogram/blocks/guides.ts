@@ -1,5 +1,5 @@
 import type { Board } from './board'
-import { around, middleOf, type BlockGrid } from './grid'
+import { around, middleOf, type BlockGrid } from '../block-grid'
 import type { Span } from './start'
 
 /**

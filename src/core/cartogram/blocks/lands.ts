@@ -1,5 +1,5 @@
 import { Board, water, type Wanted } from './board'
-import type { BlockShape } from './grid'
+import type { BlockShape } from '../block-grid'
 import type { Span } from './start'
 
 /** Where a body would lie: its blocks, which may be none, and the address of its middle, which is no whole number. */

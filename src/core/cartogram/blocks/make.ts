@@ -5,7 +5,7 @@ import type { Projection } from '@/core/projection/projection'
 import type { PlaneAreas } from '../plane'
 import { ringsToDegrees } from '../to-degrees'
 import { Board, water } from './board'
-import { blockSide, type BlockGrid, type BlockShape } from './grid'
+import { blockSide, type BlockGrid, type BlockShape } from '../block-grid'
 import { centresOf, outsideBy } from './guides'
 import { farSquared } from './lands'
 import {

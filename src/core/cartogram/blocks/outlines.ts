@@ -1,7 +1,7 @@
 import type { MultiLineString, MultiPolygon } from 'geojson'
 import { milestones, type Steps } from '@/core/grid/steps'
 import { addressKey } from './cells'
-import { around, middleOf, type BlockGrid } from './grid'
+import { around, middleOf, type BlockGrid } from '../block-grid'
 
 /** Corners of blocks by whole numbers: the sum of the addresses of the blocks that meet there. */
 type Corner = { key: string; at: [number, number] }

@@ -1,7 +1,7 @@
 import { ringRange, type Areas } from '@/core/geo/geometry'
 import { cross } from '@/core/grid/rasterise'
 import { eachPlace, ringMoments } from '../plane'
-import { inGrid, type BlockGrid } from './grid'
+import { inGrid, type BlockGrid } from '../block-grid'
 
 /** Rows of whole addresses that lie in something: `from` up to `to`. */
 export type Span = { r: number; from: number; to: number }

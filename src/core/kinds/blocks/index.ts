@@ -1,6 +1,6 @@
 import { fillings, roundValue } from '@/core/cartogram/blocks/allot'
 import { mostBodies } from '@/core/cartogram/blocks/layout'
-import { blockSide } from '@/core/cartogram/blocks/grid'
+import { blockSide } from '@/core/cartogram/block-grid'
 import { formatNumber } from '@/core/classify/labels'
 import { rowName } from '@/core/data/row-names'
 import { featureAt } from '@/core/geo/feature-at'

@@ -10,7 +10,7 @@ import {
 } from '@/core/cartogram/blocks/make'
 import { blockShapesOf } from '@/core/cartogram/blocks/outlines'
 import { gridFor, mostBodies, type Bodies } from '@/core/cartogram/blocks/layout'
-import { middleOf } from '@/core/cartogram/blocks/grid'
+import { middleOf } from '@/core/cartogram/block-grid'
 import { planeAreas, type PlaneAreas } from '@/core/cartogram/plane'
 import { ringsToDegrees } from '@/core/cartogram/to-degrees'
 import { exactText } from '@/core/data/column'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { blockShapes } from '@/core/cartogram/blocks/grid'
+import { blockShapes } from '@/core/cartogram/block-grid'
 import { sortedKeys } from '@/core/registry/sorted-record'
 import { Hex } from '@/core/scene/hex'
 import { ChoroplethSettings } from '../choropleth/spec'

@@ -4,7 +4,7 @@ import { isTiled, mostTiles } from '@/core/cartogram/spec'
 import { formatNumber } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import type { Dataset } from '@/core/data/dataset'
-import { rowName } from '@/core/data/row-names'
+import { rowKeys, rowName } from '@/core/data/row-names'
 import { featureAt } from '@/core/geo/feature-at'
 import { generalise } from '@/core/geo/generalise'
 import { projectGeometry } from '@/core/geo/projected'
@@ -18,6 +18,7 @@ import { cartogramLegend } from './legend'
 import { planCartogram, type CartogramPlan } from './plan'
 import { cartogramSentence } from './sentence'
 import { CartogramSettings } from './spec'
+import { tileHand } from './tiles'
 
 /** A cartogram with the rows of its data, each in its new shape; null where there are no areas. */
 export type CartogramShapes = { made: Omit<Cartogram, 'geometry'>; dataset: Dataset } | null
@@ -38,7 +39,7 @@ const counted = (n: number, one: string, many: string): string =>
 /** What has no shape, or not the whole of it, in words. */
 function remarkOf(shapes: CartogramShapes): string {
   if (!shapes) return ''
-  const { without, unplaced, drawnIn, tooMany, torn, fit } = shapes.made
+  const { without, unplaced, drawnIn, tooMany, torn, fit, tiles } = shapes.made
   if (torn)
     return 'This map cuts areas at its edge, and a continuous cartogram needs them in one piece: choose another central meridian or projection.'
   return [
@@ -57,6 +58,11 @@ function remarkOf(shapes: CartogramShapes): string {
       : []),
     ...(unplaced
       ? [`${counted(unplaced, 'area', 'areas')} that the projection does not show left out.`]
+      : []),
+    ...(tiles?.strays
+      ? [
+          `${counted(tiles.strays, 'area has', 'areas have')} no tile by hand, or one that another has, and ${tiles.strays === 1 ? 'stands' : 'stand'} at the nearest that was free.`,
+        ]
       : []),
     ...(drawnIn
       ? [`${counted(drawnIn, 'shape reaches', 'shapes reach')} over the edge of the world and was drawn in.`]
@@ -120,21 +126,25 @@ export const cartogram: MapKind<CartogramSettings, CartogramPlan, CartogramShape
       form: 'circles',
       size: firstSize(data),
       fill: 0.6,
+      tiles: null,
     }
   },
   plan: planCartogram,
   shapes: {
-    key: ({ form, size, fill }) => JSON.stringify([form, isTiled(form) ? null : size, fill]),
+    key: ({ form, size, fill, tiles }) => JSON.stringify([form, isTiled(form) ? tiles : size, fill]),
     remark: remarkOf,
     figures: figuresOf,
     onPaper: true,
-    *make(plan, { form }, { dataset }, plane) {
+    *make(plan, { form, tiles }, data, plane) {
+      const { dataset } = data
       if (dataset.geometry.kind !== 'areas') return null
+      const projection = createProjection(plane)
+      const hand = tiles && isTiled(form) ? tileHand(tiles, data, projection) : null
       const { geometry, ...made } = yield* makeCartogram(
         dataset.geometry,
         plan.amounts,
-        { form, m2: plan.m2 },
-        createProjection(plane),
+        { form, m2: plan.m2, tiles: hand },
+        projection,
       )
       return { made, dataset: { ...dataset, geometry } }
     },
@@ -170,7 +180,12 @@ export const cartogram: MapKind<CartogramSettings, CartogramPlan, CartogramShape
     const size = data.dataset.fields.some(({ key }) => key === settings.size)
       ? settings.size
       : firstSize(data)
-    return { ...settings, ...choropleth.remap(settings, data), form, size, fill }
+    // Tiles by hand are those of certain areas.
+    const keys = new Set(rowKeys(data))
+    const tiles = Object.keys(settings.tiles?.cells ?? {}).some((key) => keys.has(key))
+      ? settings.tiles
+      : null
+    return { ...settings, ...choropleth.remap(settings, data), form, size, fill, tiles }
   },
   years: choropleth.years && {
     ...choropleth.years,

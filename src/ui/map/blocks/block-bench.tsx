@@ -14,7 +14,7 @@ import {
 import { proxy } from 'comlink'
 import { useMemo, useState } from 'react'
 import { blockSums, fillings, roundValue } from '@/core/cartogram/blocks/allot'
-import { blockSide } from '@/core/cartogram/blocks/grid'
+import { blockSide } from '@/core/cartogram/block-grid'
 import { formatNumber } from '@/core/classify/labels'
 import type { BlocksPlan } from '@/core/kinds/blocks/plan'
 import type { Layer, MapSpec } from '@/core/map/spec'

@@ -10,15 +10,12 @@ import {
   turned,
   type Address,
 } from '@/core/cartogram/blocks/edit'
-import { around, blockAt, cornersOf, middleOf, type BlockGrid } from '@/core/cartogram/blocks/grid'
+import { around, blockAt, cornersOf, middleOf, type BlockGrid } from '@/core/cartogram/block-grid'
 import type { Cells } from '@/core/cartogram/blocks/make'
 import type { BlocksPlan } from '@/core/kinds/blocks/plan'
-import type { MapSpec, MapView } from '@/core/map/spec'
-import { paperTransform, viewProjection } from '@/core/map/view'
 import { createProjection } from '@/core/projection/projection'
-import { mmPerPx } from '@/core/scene/units'
 import { editingOf, type HandsProps } from '../kinds/kind-ui'
-import { placeAt, type SizePx } from '../viewing'
+import { placeAt, planeToPx, type ToPx } from '../viewing'
 import { mismatchesOf } from './mismatches'
 import { placeBlocks, useBlocks, type Arrived } from './there'
 import { useBlockTools, type BlockTool } from './tools'
@@ -48,7 +45,7 @@ function Hands({ map, layer, view, size, there }: HandsProps & { there: Arrived 
   const [stroke, setStroke] = useState<Stroke | null>(null)
   const [at, setAt] = useState<{ x: number; y: number; body: number } | null>(null)
   const owners = useMemo(() => ownersOf(cells), [cells])
-  const toPx = useMemo(() => pixels(map, view, size), [map, view, size])
+  const toPx = useMemo(() => planeToPx(map, view, size), [map, view, size])
   const plane = useMemo(() => createProjection(map.projection), [map.projection])
   const wrong = useMemo(() => mismatchesOf(plan, cells, grid.shape), [plan, cells, grid.shape])
   const named = (name: string | null): number => plan.bodies.findIndex((body) => body.name === name)
@@ -200,30 +197,6 @@ function strokeBlocks(cells: Cells, stroke: Stroke): Address[] {
 
 const strokeLook = (tool: BlockTool): string =>
   tool === 'erase' ? 'fill-white/70 stroke-[#7a8388]' : 'fill-primary/40 stroke-primary'
-
-type ToPx = (x: number, y: number) => [number, number]
-
-/** Places of the map’s plane in pixels of its window. */
-function pixels(map: MapSpec, view: MapView, size: SizePx): ToPx {
-  const projection = viewProjection(map, view)
-  const to = paperTransform(projection, view, {
-    x: 0,
-    y: 0,
-    width: size.width * mmPerPx,
-    height: size.height * mmPerPx,
-  })
-  const px = (x: number, y: number): [number, number] => [
-    (x * to.mmPerMetre + to.dx) / mmPerPx,
-    (y * to.mmPerMetre + to.dy) / mmPerPx,
-  ]
-  if (!view.turnDeg) return px
-  // The plane of a view that is turned is another one.
-  const plane = createProjection(map.projection)
-  return (x, y) => {
-    const place = plane.invert(x, y)
-    return place ? px(...projection.project(...place)) : [NaN, NaN]
-  }
-}
 
 const pathOf = (points: [number, number][]): string =>
   points.some(([x]) => Number.isNaN(x))

@@ -1,6 +1,6 @@
 import type { Cells } from '@/core/cartogram/blocks/make'
 import { piecesOf } from '@/core/cartogram/blocks/outlines'
-import type { BlockShape } from '@/core/cartogram/blocks/grid'
+import type { BlockShape } from '@/core/cartogram/block-grid'
 import type { BlocksPlan } from '@/core/kinds/blocks/plan'
 
 /** What does not have what it is worth, or does not hang together. */

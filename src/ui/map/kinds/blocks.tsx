@@ -1,7 +1,7 @@
 'use client'
 import { X } from 'lucide-react'
 import { useState } from 'react'
-import { blockShapes, type BlockShape } from '@/core/cartogram/blocks/grid'
+import { blockShapes, type BlockShape } from '@/core/cartogram/block-grid'
 import { rowKeys } from '@/core/data/row-names'
 import { unordered } from '@/core/colour/schemes'
 import type { BlocksPlan } from '@/core/kinds/blocks/plan'
@@ -363,5 +363,6 @@ function NewGroup({ layer, keys }: { layer: SettingsProps['layer']; keys: string
 export const blocksUi: KindUi = {
   Picker,
   Settings,
-  bench: { label: 'Blocks', Bench: BlockBench, Hands: BlockHands },
+  bench: { label: 'Blocks', Bench: BlockBench },
+  Hands: BlockHands,
 }

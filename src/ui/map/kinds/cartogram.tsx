@@ -18,6 +18,8 @@ import { ShadePicker, ShadeSettings } from './choropleth'
 import { FieldPicker, numberOptions } from './field-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { useShapesSaid } from './shapes-said'
+import { TileHands } from '../tiles/tile-hands'
+import { useTileHand } from '../tiles/there'
 
 const formLabels: Record<CartogramForm, string> = {
   'own shapes': 'own shapes, resized',
@@ -87,6 +89,7 @@ function Settings(props: SettingsProps) {
           </Row>
         )}
         {s.form === 'continuous' && <Following layer={layer} />}
+        {isTiled(s.form) && <ByHand layer={layer} />}
         <Row label="Together">
           <NumberField
             label="Size of all shapes together"
@@ -117,6 +120,33 @@ function Settings(props: SettingsProps) {
         <Forms {...props} />
       </Section>
       <ShadeSettings {...props} />
+    </>
+  )
+}
+
+/** Whether tiles are moved by hand, and how to have them find their places again. */
+function ByHand({ layer }: Pick<SettingsProps, 'layer'>) {
+  const { s, change } = editingOf('cartogram', layer)
+  const { moving } = useTileHand()
+  const ofThis = s.tiles !== null && s.form.startsWith(s.tiles.shape.slice(0, -1))
+  return (
+    <>
+      <Row label="By hand">
+        <Check label="Move tiles" checked={moving} onChange={(on) => useTileHand.setState({ moving: on })} />
+        <Button
+          look="quiet"
+          disabled={s.tiles === null}
+          onClick={() => change('Lay tiles out anew', (d) => void (d.tiles = null))}
+        >
+          Lay out anew
+        </Button>
+      </Row>
+      {s.tiles !== null && !ofThis && (
+        <p className="px-1 text-xs text-caution" role="status">
+          {s.tiles.shape === 'hexagons' ? 'Hexagons' : 'Squares'} were placed by hand; these find their places
+          by themselves. Moving one lets go of the others.
+        </p>
+      )}
     </>
   )
 }
@@ -223,4 +253,4 @@ function Forms({ layer, prepared }: SettingsProps) {
   )
 }
 
-export const cartogramUi: KindUi = { Picker, Settings }
+export const cartogramUi: KindUi = { Picker, Settings, Hands: TileHands }

@@ -17,11 +17,10 @@ export type PickerProps = {
 }
 export type SettingsProps = Pick<PickerProps, 'layer' | 'prepared' | 'plan'>
 
-/** What stands under the map beside the class bench, and what lies over the map while it is worked on by hand. */
+/** What stands under the map beside the class bench. */
 export type KindBench = {
   label: string
   Bench: ComponentType<BenchProps>
-  Hands: ComponentType<HandsProps>
 }
 export type BenchProps = {
   map: MapSpec
@@ -43,6 +42,8 @@ export type KindUi = {
   Picker: ComponentType<PickerProps>
   Settings: ComponentType<SettingsProps>
   bench?: KindBench
+  /** What lies over the map while it is worked on by hand. */
+  Hands?: ComponentType<HandsProps>
 }
 
 type SettingsOf<K extends KindId> = Extract<Symbology, { kind: K }>['settings']

@@ -133,7 +133,11 @@ export function useGestures({ sheet, selected, scale, snap, frameOf, entered, on
             const part = draft.parts.find((one) => one.id === id)
             if (!part) continue
             part.rotationDeg = frame.rotationDeg
-            if (now.parts.length > 1) Object.assign(part.box, { x: frame.box.x, y: frame.box.y })
+            const start = now.parts.find((one) => one.id === id)
+            if (now.parts.length < 2 || !start) continue
+            const from = frameOf(start).box
+            part.box.x = start.box.x + frame.box.x - from.x
+            part.box.y = start.box.y + frame.box.y - from.y
           }
         },
         'turn',
@@ -198,8 +202,7 @@ const startFrames =
   (parts: readonly Part[], frameOf: FrameOf): FrameOf =>
   (part) => {
     const start = parts.find(({ id }) => id === part.id) ?? part
-    const { box } = frameOf(start)
-    return { box: { ...box, x: start.box.x, y: start.box.y }, rotationDeg: start.rotationDeg }
+    return { box: frameOf(start).box, rotationDeg: start.rotationDeg }
   }
 
 function copiesToDrag(sheet: Sheet, parts: Part[]): Part[] {

@@ -10,6 +10,7 @@ import { Fold } from '../../kit/fold'
 import { NumberField } from '../../kit/number-field'
 import { TextField } from '../../kit/text-field'
 import { editPart } from '../edit-sheet'
+import { useFrameOf } from '../frames'
 import type { FormProps } from './face'
 import { partFaceOf } from './registry'
 
@@ -56,8 +57,16 @@ type Change = (name: string, recipe: (part: Part) => void, merge?: string) => vo
 
 function PlaceForm({ part, change }: { part: Part; change: Change }) {
   const { resize } = partTypeOf(part.type)
-  const place = (key: 'x' | 'y' | 'width' | 'height', value: number) =>
+  const { box } = useFrameOf()(part)
+  const place = (key: 'width' | 'height', value: number) =>
     change('Place part', (p) => void (p.box[key] = value), `place ${key}`)
+  // A part that stays at a place of a map lies elsewhere than its box says.
+  const put = (key: 'x' | 'y', mm: number) =>
+    change(
+      'Place part',
+      (p) => void (p.box[key] = Math.round((p.box[key] + mm - box[key]) * 1e6) / 1e6),
+      `place ${key}`,
+    )
   return (
     <Section title="Place">
       <Row label="Name">
@@ -70,19 +79,19 @@ function PlaceForm({ part, change }: { part: Part; change: Change }) {
       <Row label="From left, top">
         <NumberField
           label="From left"
-          value={part.box.x}
+          value={box.x}
           unit="mm"
           min={-mostMm}
           max={mostMm}
-          onChange={(n) => place('x', n)}
+          onChange={(n) => put('x', n)}
         />
         <NumberField
           label="From top"
-          value={part.box.y}
+          value={box.y}
           unit="mm"
           min={-mostMm}
           max={mostMm}
-          onChange={(n) => place('y', n)}
+          onChange={(n) => put('y', n)}
         />
       </Row>
       {resize !== 'none' && (

@@ -3,14 +3,18 @@ import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../../../demo/open'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
+import { calloutsOnMap } from '@/core/proof/checks/callouts-on-map'
 import { amountsOneScale } from '@/core/proof/checks/amounts-one-scale'
 import { trace } from '@/core/scene/outline'
 import { walk, type Path, type Text } from '@/core/scene/scene'
 import { fontBookOf } from '@/render/font-files'
-import { sheetContext, sheetFonts } from '../../compose-sheet'
+import { composeSheet, effectiveBox, sheetContext, sheetFonts } from '../../compose-sheet'
+import { placeOnPage } from '../../place-on-page'
 import { makePart, type SettingsOf } from '../../registry'
 import { inStyle } from '../../type-styles'
-import { amountProblem, amountsOf, figureSize, layOutAmount } from './draw'
+import type { PanelSettings } from '../panel/spec'
+import { amountProblem, amountsOf, figureSize, layOutAmount, leaderTo } from './draw'
+import { amountPlace, valuesOfField } from './for-each'
 import { amountForms } from './spec'
 
 const { folio, datasets } = openDemo()
@@ -27,6 +31,7 @@ const settings: SettingsOf<'amount'> = {
   title: 'Loans',
   values: true,
   label: inStyle('caption'),
+  place: null,
 }
 const box = { x: 30, y: 40, width: 20, height: 20 }
 const sheetOf = (...several: SettingsOf<'amount'>[]) => ({
@@ -132,6 +137,85 @@ describe('an amount on a sheet', () => {
     expect(small.texts.map(({ text }) => text)).toEqual(['Loans', expect.stringMatching(/loans$/)])
     for (const { y } of small.texts) expect(y).toBeLessThan(box.y + small.laid.height)
     expect(drawn({ values: false, title: '' }).texts).toEqual([])
+  })
+  it('stays at its place on a map when the panel moves, and says where it has none', () => {
+    const [first] = folio.sheets
+    const panel = first.parts.find(({ type }) => type === 'panel')!
+    const district = datasets.get('districts')!
+    const at = amountPlace(settings, district)!
+    const sheetAt = (
+      change: Partial<PanelSettings['view']>,
+      moved: Partial<typeof box>,
+      place: [number, number],
+    ) => {
+      const view = { ...(panel.settings as PanelSettings).view, ...change }
+      const own = makePart(
+        'amount',
+        { id: 'a', name: 'Amount', box },
+        {
+          ...settings,
+          place: { panelId: panel.id, place, asOf: [100, 80], line: true },
+        },
+      )
+      const seen = { ...panel, settings: { ...(panel.settings as PanelSettings), view } } as typeof panel
+      return { ...first, parts: [{ ...seen, box: { ...panel.box, ...moved } } as typeof panel, own] }
+    }
+    const frames = [
+      sheetAt({}, {}, at),
+      sheetAt({}, { x: panel.box.x + 7, y: panel.box.y - 3 }, at),
+      sheetAt({ scaleDenominator: 3_000_000 }, {}, at),
+    ].map((sheet) => {
+      const own = contextOf(sheet as ReturnType<typeof sheetOf>)
+      const now = placeOnPage(panel.id, at, own)!
+      const { x, y } = effectiveBox(sheet.parts[1], own)
+      // However the panel lies, it keeps its distance to the place.
+      expect([x - now[0], y - now[1]]).toEqual([
+        expect.closeTo(box.x - 100, 9),
+        expect.closeTo(box.y - 80, 9),
+      ])
+      const scene = composeSheet(
+        { sheet, maps: folio.maps, datasets, fonts: own.fonts, folioName: '', author: '', date: new Date(0) },
+        own,
+      )
+      const line = [...walk(scene.children)].find(
+        (node) => node.type === 'group' && node.name === 'Amount line',
+      )
+      expect(line).toBeDefined()
+      return { x, y }
+    })
+    expect(frames[1].x - frames[0].x).toBeCloseTo(7, 9)
+    expect(frames[1].y - frames[0].y).toBeCloseTo(-3, 9)
+    const astray = sheetAt({}, {}, [100, -40])
+    const lost = contextOf(astray as ReturnType<typeof sheetOf>)
+    expect(effectiveBox(astray.parts[1], lost)).toMatchObject({ x: box.x, y: box.y })
+    const finding = calloutsOnMap.run({ sheet: astray, context: lost, layers: [] })
+    expect(finding).toMatchObject({ ok: false, target: { partId: 'a' } })
+    expect(finding?.detail).toContain('it stands where the place lay before')
+  })
+  it('has a line to its place from its edge, and none where it lies on it', () => {
+    const figure = { x: 10, y: 10, width: 20, height: 20 }
+    const of = (form: (typeof amountForms)[number], to: [number, number]) => {
+      const [line] = leaderTo({ form, label: settings.label }, figure, to) as Path[]
+      if (!line) return null
+      const points: number[] = []
+      trace(line.outline, {
+        moveTo: (x, y) => points.push(x, y),
+        lineTo: (x, y) => points.push(x, y),
+        bezierCurveTo: () => undefined,
+        closePath: () => undefined,
+      })
+      return points
+    }
+    expect(of('disc', [50, 20])).toEqual([30, 20, 50, 20])
+    expect(of('square', [60, 60])?.map((mm) => Math.round(mm))).toEqual([30, 30, 60, 60])
+    expect(of('ring', [25, 20])).toBe(null)
+    const provinces = valuesOfField('province', datasets.get('districts')!)
+    expect(provinces.length).toBeGreaterThan(3)
+    const places = provinces.map((value) =>
+      amountPlace({ of: { field: 'province', value } }, datasets.get('districts')!),
+    )
+    expect(new Set(places.map((place) => place?.map((d) => d.toFixed(2)).join())).size).toBe(provinces.length)
+    expect(amountPlace({ of: null }, datasets.get('subjects')!)).toBe(null)
   })
   it('is found by the proof where another one has another scale', () => {
     const run = (...several: (typeof settings)[]) => {

@@ -2,7 +2,7 @@ import { formatNumber } from '@/core/classify/labels'
 import { numbersOf, textAt } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
-import { circle, polygon, rectangle, type Outline } from '@/core/scene/outline'
+import { circle, polygon, polyline, rectangle, type Outline } from '@/core/scene/outline'
 import { solid, stroke } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { textNode, verticalMetrics } from '@/core/scene/text'
@@ -57,12 +57,14 @@ const openShare = (form: AmountForm, hole: number): number => (form === 'ring' ?
 /** Between a figure and its words, in sizes of the type. */
 const gap = 0.35
 
-type Laid = { width: number; height: number; nodes: Node[] }
+/** An amount with the box of its figure alone. */
+type Laid = { width: number; height: number; nodes: Node[]; figure: PartBox }
 
 /** An amount with its words, from the top left corner of a box; nothing where it has nothing to show. */
 export function layOutAmount(settings: AmountSettings, box: PartBox, context: SheetContext): Laid {
   const prepared = context.datasets.get(settings.datasetId)
-  if (!prepared || amountProblem(settings, prepared)) return { width: 20, height: 20, nodes: [] }
+  if (!prepared || amountProblem(settings, prepared))
+    return { width: 20, height: 20, nodes: [], figure: { ...box, width: 20, height: 20 } }
   const amounts = amountsOf(settings, prepared)
   const size = figureSize(settings, amounts.total)
   const style = lineStyle(settings.label)
@@ -78,8 +80,9 @@ export function layOutAmount(settings: AmountSettings, box: PartBox, context: Sh
   const width = Math.max(size.width, ...below.map(({ widthMm }) => widthMm))
   const pitch = 1.2 * style.sizeMm
   const [cx, top] = [box.x + width / 2, box.y]
+  const own = { x: cx - size.width / 2, y: top, ...size }
   const nodes: Node[] = [
-    group('figure', figureNodes(settings, amounts, { x: cx - size.width / 2, y: top, ...size })),
+    group('figure', figureNodes(settings, amounts, own)),
     ...(figure && inside
       ? [{ ...figure, x: cx - figure.widthMm / 2, y: top + size.height / 2 + ascentMm / 2 - descentMm / 2 }]
       : []),
@@ -90,7 +93,32 @@ export function layOutAmount(settings: AmountSettings, box: PartBox, context: Sh
     })),
   ]
   const words = below.length ? gap * style.sizeMm + ascentMm + descentMm + (below.length - 1) * pitch : 0
-  return { width, height: size.height + words, nodes }
+  return { width, height: size.height + words, nodes, figure: own }
+}
+
+/** How thick the line to its place is, and the dot at its end, mm. */
+const [leaderMm, dotMm] = [0.2, 0.9]
+
+/** A line from the edge of a figure to a place with a dot on it; none where the figure lies on the place. */
+export function leaderTo(
+  { form, label }: Pick<AmountSettings, 'form' | 'label'>,
+  { x, y, width, height }: PartBox,
+  [px, py]: readonly [number, number],
+): Node[] {
+  const [cx, cy] = [x + width / 2, y + height / 2]
+  const [dx, dy] = [px - cx, py - cy]
+  const far = Math.hypot(dx, dy)
+  const isRound = form === 'ring' || form === 'disc'
+  // How far from its middle the edge lies in that direction.
+  const edge = isRound
+    ? width / 2
+    : Math.min(width / 2 / Math.abs(dx / far || 1e-9), height / 2 / Math.abs(dy / far || 1e-9))
+  if (!(far > edge + dotMm)) return []
+  const start = [cx + (dx / far) * edge, cy + (dy / far) * edge]
+  return [
+    path(polyline([...start, px, py]), { strokes: [stroke(label.colour, leaderMm, { cap: 'butt' })] }),
+    path(circle(px, py, dotMm / 2), { fill: solid(label.colour) }),
+  ]
 }
 
 /** “1,204,000 loans” */

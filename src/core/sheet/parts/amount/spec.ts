@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { LonLat, PlaceMm } from '@/core/scene/bounded'
 import { Hex } from '@/core/scene/hex'
 import { TypeStyle } from '../../type-style'
 
@@ -30,5 +31,17 @@ export const AmountSettings = z.object({
   /** Whether the figure stands beneath, or within a ring that has room for it. */
   values: z.boolean(),
   label: TypeStyle,
+  /** A place on a map that it stays at; null for one that lies on the page. */
+  place: z
+    .object({
+      panelId: z.string().nullable(),
+      place: LonLat,
+      /** Where that place lay on the page when the box was as it stands. */
+      asOf: z.tuple([PlaceMm, PlaceMm]),
+      /** Whether a line leads there from an amount that lies beside it. */
+      line: z.boolean(),
+    })
+    .nullable()
+    .default(null),
 })
 export type AmountSettings = z.infer<typeof AmountSettings>

@@ -1,14 +1,14 @@
 import { z } from 'zod'
 import { LonLat } from '@/core/scene/bounded'
 import { Hex } from '@/core/scene/hex'
-import { isNear, toPaper } from '@/core/geo/paper'
 import { circle, polygon, polyline } from '@/core/scene/outline'
 import { solid, stroke } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { pointsToMm } from '@/core/scene/units'
-import { middleOf, toLocal, toPage, type Point } from '../../frame'
+import { middleOf, toLocal, type Point } from '../../frame'
 import { noGround } from '../../lettering/spec'
 import { noRefs, renamed, type PartBox, type PartType, type SheetContext } from '../../part'
+import { placeOnPage } from '../../place-on-page'
 import { inStyle } from '../../type-styles'
 import { plainText, text, TextSettings } from '../text'
 
@@ -37,11 +37,8 @@ export function calloutEnd(
   frame: { box: PartBox; rotationDeg: number },
   { panel }: Pick<SheetContext, 'panel'>,
 ): Point | null {
-  const shown = panel(panelId)
-  if (!shown) return null
-  const at = toPaper(shown.to, ...shown.projection.project(...place))
-  if (!at.every(Number.isFinite) || !isNear(shown.window, ...at)) return null
-  return toLocal(frame, toPage(shown.frame, at))
+  const at = placeOnPage(panelId, place, { panel })
+  return at && toLocal(frame, at)
 }
 
 /** The place on the edge of a box from which a line to a place outside leaves: the nearest of its sides' middles. */

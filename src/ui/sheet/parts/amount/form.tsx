@@ -14,6 +14,7 @@ import { editSheet, settingsChanger } from '../../edit-sheet'
 import { DatasetRow, useFieldOptions } from '../dataset-row'
 import type { FormProps } from '../face'
 import { LetteringFold } from '../lettering-fold'
+import { PlaceSection } from './place'
 
 const formWords: Record<Form, string> = { ring: 'a ring', disc: 'a disc', square: 'a square', bar: 'a bar' }
 /** More values than this are not offered to choose from. */
@@ -134,6 +135,7 @@ export function AmountForm({ sheet, part }: FormProps<'amount'>) {
           </p>
         )}
       </Section>
+      {prepared && !problem && <PlaceSection sheet={sheet} part={part} prepared={prepared} />}
       <Section title="Look">
         <Row label="Drawn as">
           <Select

@@ -89,7 +89,7 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
                 <Trash2 size={14} />
               </IconButton>
             </Row>
-            <Row label="">
+            <div className="flex items-center gap-1 pl-3">
               <Select
                 label={`Order of level ${i + 1}`}
                 value={order}
@@ -102,15 +102,17 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
                   })
                 }
               />
-              <NumberField
-                label={`Line of level ${i + 1}`}
-                value={lineMm}
-                unit="mm"
-                min={0}
-                max={10}
-                step={0.05}
-                onChange={(mm) => change('Line', (d) => void (d.levels[i].lineMm = mm), `line ${i}`)}
-              />
+              <span className="w-[84px] shrink-0">
+                <NumberField
+                  label={`Line of level ${i + 1}`}
+                  value={lineMm}
+                  unit="mm"
+                  min={0}
+                  max={10}
+                  step={0.05}
+                  onChange={(mm) => change('Line', (d) => void (d.levels[i].lineMm = mm), `line ${i}`)}
+                />
+              </span>
               {i < s.levels.length - 1 && (
                 <IconButton
                   label={heading ? `Level ${i + 1} without headings` : `Level ${i + 1} with headings`}
@@ -120,7 +122,7 @@ export function TreemapForm({ sheet, part }: FormProps<'treemap'>) {
                   <Heading size={14} />
                 </IconButton>
               )}
-            </Row>
+            </div>
             {order === 'hand' && tree && (
               <OrderList
                 label={`Parts of level ${i + 1} in their order`}

@@ -1,7 +1,5 @@
-import { tileSide, type TileShape } from '../tiles'
-
 /** What blocks look like. */
-export const blockShapes = ['hexagons', 'squares'] as const satisfies readonly TileShape[]
+export const blockShapes = ['hexagons', 'squares'] as const
 export type BlockShape = (typeof blockShapes)[number]
 
 /**
@@ -18,8 +16,10 @@ export const blockArea = (shape: BlockShape, side: number): number =>
   shape === 'squares' ? side ** 2 : hexRow * side ** 2
 
 /** The side of blocks that measure so much each. */
-export const blockSide = tileSide
+export const blockSide = (shape: BlockShape, area: number): number =>
+  shape === 'squares' ? Math.sqrt(area) : Math.sqrt(area / hexRow)
 
+/** The middle of a block. */
 export function middleOf({ shape, side, x0, y0 }: BlockGrid, q: number, r: number): [number, number] {
   return shape === 'squares'
     ? [x0 + q * side, y0 + r * side]
