@@ -22,6 +22,7 @@ export function useFrameOf(): (part: Part) => Frame {
       if (resize === 'free' || !box) return { box: own, rotationDeg }
       // While a part is made wider or narrower, what was drawn last is not its width any more.
       const isStale = resize === 'width' && box.askedWidth !== part.box.width
+      if (resize === 'none') return { box: { ...own, width: box.width, height: box.height }, rotationDeg }
       const width = isStale ? part.box.width : Math.max(part.box.width, box.width)
       return { box: { ...own, width, height: box.height }, rotationDeg }
     },

@@ -131,16 +131,22 @@ function ByHand({ layer }: Pick<SettingsProps, 'layer'>) {
   const ofThis = s.tiles !== null && s.form.startsWith(s.tiles.shape.slice(0, -1))
   return (
     <>
-      <Row label="By hand">
-        <Check label="Move tiles" checked={moving} onChange={(on) => useTileHand.setState({ moving: on })} />
-        <Button
-          look="quiet"
-          disabled={s.tiles === null}
-          onClick={() => change('Lay tiles out anew', (d) => void (d.tiles = null))}
-        >
-          Lay out anew
-        </Button>
-      </Row>
+      <div className="flex min-h-8 items-center justify-between">
+        <Check
+          label="Move tiles by hand"
+          checked={moving}
+          onChange={(on) => useTileHand.setState({ moving: on })}
+        />
+        {s.tiles !== null && (
+          <Button
+            look="quiet"
+            className="!h-7 !px-2"
+            onClick={() => change('Lay tiles out anew', (d) => void (d.tiles = null))}
+          >
+            Lay out anew
+          </Button>
+        )}
+      </div>
       {s.tiles !== null && !ofThis && (
         <p className="px-1 text-xs text-caution" role="status">
           {s.tiles.shape === 'hexagons' ? 'Hexagons' : 'Squares'} were placed by hand; these find their places

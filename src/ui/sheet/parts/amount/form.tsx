@@ -32,6 +32,7 @@ export function AmountForm({ sheet, part }: FormProps<'amount'>) {
   const amounts = prepared && !problem ? amountsOf(s, prepared) : null
   const column = s.of && prepared ? fieldOf(prepared.dataset, s.of.field) : null
   const values = column?.kind === 'text' ? [...column.dictionary].sort().slice(0, mostValues) : []
+  const label = prepared?.fieldMeta(s.parts[0].field).label ?? ''
   const rest = sheet.parts.flatMap((one) => (one.type === 'amount' && one.id !== part.id ? [one] : []))
   const others = rest.length
   const theirs = rest.find(({ settings }) => settings.perMm2 !== s.perMm2)?.settings.perMm2
@@ -67,20 +68,21 @@ export function AmountForm({ sheet, part }: FormProps<'amount'>) {
               options={numbers}
               onChange={(key) => change('Field of the amount', (d) => void (d.parts[i].field = key))}
             />
-            <span className="w-24 shrink-0">
+            <span className={s.parts.length < 2 ? 'w-24 shrink-0' : 'w-[38px] shrink-0 overflow-hidden'}>
               <ColourField
                 label={`Colour of part ${i + 1}`}
                 value={colour}
                 onChange={(next) => change('Colour', (d) => void (d.parts[i].colour = next), `colour ${i}`)}
               />
             </span>
-            <IconButton
-              label={`Remove part ${i + 1}`}
-              disabled={s.parts.length < 2}
-              onClick={() => change('Remove a part', (d) => void d.parts.splice(i, 1))}
-            >
-              <Trash2 size={14} />
-            </IconButton>
+            {s.parts.length > 1 && (
+              <IconButton
+                label={`Remove part ${i + 1}`}
+                onClick={() => change('Remove a part', (d) => void d.parts.splice(i, 1))}
+              >
+                <Trash2 size={14} />
+              </IconButton>
+            )}
           </Row>
         ))}
         {s.parts.length < mostParts && (
@@ -109,6 +111,8 @@ export function AmountForm({ sheet, part }: FormProps<'amount'>) {
               change('Rows of the amount', (d) => {
                 const texts = prepared && field ? fieldOf(prepared.dataset, field) : null
                 const first = texts && prepared?.dataset.rowCount ? textAt(texts, 0) : null
+                if (first && d.title === label) d.title = first
+                else if (!field && d.of && d.title === d.of.value) d.title = label
                 d.of = field ? { field, value: first ?? '' } : null
               })
             }
@@ -118,7 +122,14 @@ export function AmountForm({ sheet, part }: FormProps<'amount'>) {
               label="Which rows"
               value={s.of.value}
               options={values.map((value) => ({ value, label: value }))}
-              onChange={(value) => change('Rows of the amount', (d) => d.of && void (d.of.value = value))}
+              onChange={(value) =>
+                change('Rows of the amount', (d) => {
+                  if (!d.of) return
+                  // Words that named the rows go on naming them.
+                  if (d.title === d.of.value) d.title = value
+                  d.of.value = value
+                })
+              }
             />
           )}
         </Row>

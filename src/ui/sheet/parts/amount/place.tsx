@@ -10,7 +10,7 @@ import type { Part, Sheet } from '@/core/sheet/spec'
 import { Button, Check, Row, Section, Select } from '../../../kit/controls'
 import { NumberField } from '../../../kit/number-field'
 import { usePrepared } from '../../../shell/contents'
-import { folioNow, useDocument } from '../../../shell/folio-store'
+import { folioNow, useDocument, useFolio } from '../../../shell/folio-store'
 import { ask } from '@/workers/client'
 import { editSheet, settingsChanger } from '../../edit-sheet'
 import { useFrameOf } from '../../frames'
@@ -91,31 +91,28 @@ export function PlaceSection({ sheet, part, prepared }: Given) {
                 min={k ? -90 : -180}
                 max={k ? 90 : 180}
                 step={0.1}
-                decimals={4}
+                decimals={3}
                 onChange={(n) =>
                   change('Place of the amount', (d) => d.place && void (d.place.place[k] = n), `place ${k}`)
                 }
               />
             ))}
           </Row>
-          <Row label="">
-            <Check
-              label="Line to it"
-              checked={place.line}
-              onChange={(on) => change('Line to the place', (d) => d.place && void (d.place.line = on))}
-            />
-            <Button
-              look="quiet"
-              onClick={() => void standAt(panelId, [...place.place], 'Amount onto its place')}
-            >
-              Onto it
+          <Check
+            label="Line to it from beside"
+            checked={place.line}
+            onChange={(on) => change('Line to the place', (d) => d.place && void (d.place.line = on))}
+          />
+          <div className="flex flex-wrap gap-1">
+            <Button onClick={() => void standAt(panelId, [...place.place], 'Amount onto its place')}>
+              Put onto it
             </Button>
             {middle && (
-              <Button look="quiet" onClick={() => void standAt(panelId, middle, 'Amount amid its rows')}>
-                Amid its rows
+              <Button onClick={() => void standAt(panelId, middle, 'Amount amid its rows')}>
+                Put amid its rows
               </Button>
             )}
-          </Row>
+          </div>
           {!isSeen && (
             <p className="px-1 text-xs text-caution" role="status">
               The panel does not show this place: the amount stays where it lay last.
@@ -144,6 +141,7 @@ function ForEach({ sheet, part, prepared }: Given) {
   const others = valuesOfField(of.field, prepared).filter((value) => value !== of.value)
   if (!others.length) return null
   const tooMany = others.length > mostForEach
+  const { label } = prepared.fieldMeta(part.settings.parts[0].field)
   const make = async () => {
     const settings = others.map((value): AmountSettings => {
       const own = { ...part.settings, of: { ...of, value } }
@@ -151,7 +149,7 @@ function ForEach({ sheet, part, prepared }: Given) {
       const now = place && at && onPage(place.panelId, at)
       return structuredClone({
         ...own,
-        title: own.title === of.value ? value : own.title,
+        title: own.title === of.value || own.title === label ? value : own.title,
         place: place && at && now ? { ...place, place: at, asOf: now } : null,
       })
     })
@@ -163,6 +161,13 @@ function ForEach({ sheet, part, prepared }: Given) {
       return { ...part, id: nanoid(8), name: others[i], settings: own, box: { ...part.box, ...at } }
     })
     editSheet(sheet.id, 'An amount for each', (draft) => void draft.parts.push(...(made as Draft<Part>[])))
+    const astray = place ? made.filter(({ settings: own }) => own.place === null) : []
+    if (astray.length)
+      useFolio
+        .getState()
+        .tell(
+          `${astray.map(({ name }) => name).join(', ')}: not in that panel, so ${astray.length === 1 ? 'it lies' : 'they lie'} on the page.`,
+        )
   }
   return (
     <>
