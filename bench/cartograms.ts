@@ -11,7 +11,7 @@ import { createProjection } from '@/core/projection/projection'
 import { interleaved, type Ratio } from './measure'
 
 /** A sheet of `columns` by `rows` areas in metres, each side of which is bent at `bends` vertices. */
-function bentSheet(columns: number, rows: number, bends: number): Areas {
+export function bentSheet(columns: number, rows: number, bends: number): Areas {
   const coords: number[] = []
   const starts = [0]
   const size = 10_000

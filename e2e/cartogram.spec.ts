@@ -63,8 +63,14 @@ test('tiles are moved by the pointer and by keys, change places, and are laid ou
   const said = hands.getByRole('status')
   const first = await said.textContent()
   await page.mouse.down()
-  await page.mouse.move(x + 40, y, { steps: 4 })
-  await expect(said).toContainText(`${first} for `)
+  // Somewhere to the left stands another one; lakes and empty tiles between have none.
+  let far = 20
+  await expect
+    .poll(async () => {
+      await page.mouse.move(x - (far += 12), y)
+      return said.textContent()
+    })
+    .toContain(`${first} for `)
   const other = ((await said.textContent()) ?? '').replace(`${first} for `, '')
   await page.mouse.up()
   await expect(page.getByRole('button', { name: `Undo: Swap ${first} and ${other}` })).toBeEnabled()

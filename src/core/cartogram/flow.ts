@@ -55,19 +55,21 @@ export function* flowed(
   const coords = arcs.coords.map((value, i) => (value - (i % 2 ? board.y0 : board.x0)) / board.cell)
   const moving: Areas = { ...projected, arcs: { ...arcs, coords } }
   yield 0
-  const first = ringAreas(moving)
-  const wanted = wantedAreas(first, target)
+  let measured = ringAreas(moving)
+  yield 0
+  const wanted = wantedAreas(measured, target)
   let [folds, rounds] = [0, 0]
-  let error = errorOf(first, wanted)
+  let error = errorOf(measured, wanted)
   // The plane itself goes along, for whatever else lies in it.
   const corners = Float64Array.from({ length: 2 * (board.columns + 1) * (board.rows + 1) }, (_, i) =>
     i % 2 ? Math.floor((i >> 1) / (board.columns + 1)) : (i >> 1) % (board.columns + 1),
   )
+  yield 0
   let best = { coords: coords.slice(), corners: corners.slice(), ...error }
   for (; rounds < most && error.worst > enough; rounds++) {
     const from = rounds / most
     const power = rounds < overFrom ? 1 : over
-    const densities = ringAreas(moving).map((area, f) =>
+    const densities = measured.map((area, f) =>
       Math.min(mostContrast, Math.max(1 / mostContrast, (wanted[f] / area) ** power || 1)),
     )
     yield from
@@ -84,8 +86,9 @@ export function* flowed(
     yield from
     moved(corners, mesh, board)
     yield from
-    error = errorOf(ringAreas(moving), wanted)
+    measured = ringAreas(moving)
     yield from
+    error = errorOf(measured, wanted)
     if (error.worst < best.worst) best = { coords: coords.slice(), corners: corners.slice(), ...error }
   }
   yield 1

@@ -1,14 +1,14 @@
 import type { MultiPolygon } from 'geojson'
 import { featureCount, type Areas, type Geometry } from '@/core/geo/geometry'
 import { geometryFromShapes } from '@/core/geo/shapes'
-import { within, type Steps } from '@/core/grid/steps'
+import { milestones, within, type Steps } from '@/core/grid/steps'
 import type { Bend, Projection } from '@/core/projection/projection'
 import { ringsToDegrees, type Ring } from './to-degrees'
 import type { Fit } from './flow'
 import { projectGeometry } from '@/core/geo/projected'
 import { judged, type Judged } from './judge'
 import { likeness } from './likeness'
-import { eachPlace, planeAreas, type PlaneAreas } from './plane'
+import { eachPlace, planeSteps, type PlaneAreas } from './plane'
 import { relaxed } from './relax'
 import { isTiled, mostTiles, type CartogramForm } from './spec'
 import { stretched } from './stretched'
@@ -48,6 +48,9 @@ export type CartogramOptions = {
   tiles?: TileHand | null
 }
 
+/** So many vertices are brought to degrees in one piece. */
+const pieceVertices = 20_000
+
 /** Corners of a circle, which lie a little outside of it, so that the polygon has its area. */
 const corners = 72
 const rounded = Math.sqrt((2 * Math.PI) / (corners * Math.sin((2 * Math.PI) / corners)))
@@ -69,7 +72,7 @@ export function* makeCartogram(
   { form, m2, tiles = null }: CartogramOptions,
   projection: Projection,
 ): Steps<Cartogram> {
-  const plane = planeAreas(geometry, projection)
+  const plane = yield* within(planeSteps(geometry, projection), 0, 0)
   const count = featureCount(geometry)
   const has = (f: number): boolean => geometry.featureStarts[f + 1] > geometry.featureStarts[f]
   const shown = [...Array(count).keys()].filter((f) => plane.areas[f] > 0)
@@ -79,8 +82,8 @@ export function* makeCartogram(
   const unplaced = [...Array(count).keys()].filter((f) => has(f) && !plane.areas[f]).length
   const draw = ringsToDegrees(projection)
   if (form === 'continuous') {
-    const made = yield* within(stretched(plane, target, projection), 0, 0.95)
-    const alike = made.geometry.kind === 'areas' ? yield* likenessOn(plane, made.geometry, projection) : NaN
+    const { placed, ...made } = yield* within(stretched(plane, target, projection), 0, 0.95)
+    const alike = placed ? yield* within(likeness(plane.projected, placed), 0.95, 1) : NaN
     return {
       ...made,
       form,
@@ -92,9 +95,15 @@ export function* makeCartogram(
     }
   }
   const laid = yield* within(layOut(plane, target, form, tiles), 0, 0.9)
-  const shapes = laid.rings.map((polygons): MultiPolygon | null =>
-    polygons ? { type: 'MultiPolygon', coordinates: polygons.map((rings) => rings.map(draw.ring)) } : null,
-  )
+  const told = milestones(pieceVertices)
+  const shapes: (MultiPolygon | null)[] = []
+  for (const polygons of laid.rings) {
+    if (told.due((polygons ?? []).flat().reduce((sum, { places }) => sum + places.length / 2, 0))) yield 0.9
+    shapes.push(
+      polygons && { type: 'MultiPolygon', coordinates: polygons.map((rings) => rings.map(draw.ring)) },
+    )
+  }
+  yield 0.9
   const drawn = geometryFromShapes(shapes, true)
   yield 0.95
   return {

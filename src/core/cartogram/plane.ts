@@ -1,5 +1,6 @@
 import { arcNeighbours, featureCount, ringRange, type Areas } from '@/core/geo/geometry'
 import { projectGeometry } from '@/core/geo/projected'
+import { drain, milestones, within, type Steps } from '@/core/grid/steps'
 import type { Projection } from '@/core/projection/projection'
 
 /**
@@ -20,20 +21,49 @@ export type PlaneAreas = {
 }
 
 /** @throws never; what the projection does not show has no centre */
-export function planeAreas(geometry: Areas, projection: Projection): PlaneAreas {
+export const planeAreas = (geometry: Areas, projection: Projection): PlaneAreas =>
+  drain(planeSteps(geometry, projection))
+
+/** The same in pieces; only what was not projected before is so in one of them. */
+export function* planeSteps(geometry: Areas, projection: Projection): Steps<PlaneAreas> {
   const projected = projectGeometry(geometry, projection) as Areas
+  yield 0.4
+  const { areas, centres } = yield* within(gravities(projected), 0.4, 0.7)
+  const links = borderLinks(projected, areas)
+  yield 0.9
+  return { projected, centres, areas, links: [...links, ...islandLinks(links, centres, areas)] }
+}
+
+/** So many vertices are looked at in one piece. */
+const pieceVertices = 100_000
+
+/** What each feature measures, and its centre of gravity, x and y by turns; 0 and NaN without area. */
+export function* gravities(projected: Areas): Steps<Pick<PlaneAreas, 'areas' | 'centres'>> {
   const count = featureCount(projected)
   const centres = new Float64Array(2 * count).fill(NaN)
   const areas = new Float64Array(count)
+  const told = milestones(pieceVertices)
   for (let f = 0; f < count; f++) {
     const [area, x, y] = gravity(projected, f)
+    if (told.due(verticesOf(projected, f))) yield f / count
     if (area === 0) continue
     areas[f] = Math.abs(area)
     centres[2 * f] = x
     centres[2 * f + 1] = y
   }
-  const links = borderLinks(projected, areas)
-  return { projected, centres, areas, links: [...links, ...islandLinks(links, centres, areas)] }
+  return { areas, centres }
+}
+
+function verticesOf(areas: Areas, f: number): number {
+  const { refs, ringStarts } = areas
+  const { starts } = areas.arcs
+  const [from, to] = ringRange(areas, f)
+  let sum = 0
+  for (let k = ringStarts[from]; k < ringStarts[to]; k++) {
+    const arc = refs[k] < 0 ? ~refs[k] : refs[k]
+    sum += starts[arc + 1] - starts[arc]
+  }
+  return sum
 }
 
 /** Signed area and centre of gravity of a feature. */

@@ -5,10 +5,12 @@ import type { Bend, Projection } from '@/core/projection/projection'
 import { nearestOnMap } from './to-degrees'
 import { flowed, type Fit, type Flowed } from './flow'
 import { judged, type Judged } from './judge'
-import { planeAreas, ringAreas, type PlaneAreas } from './plane'
+import { gravities, ringAreas, type PlaneAreas } from './plane'
 
 type Stretched = {
   geometry: Geometry
+  /** The same in the plane of the map. */
+  placed: Areas | null
   judged: Judged
   fit: Fit | null
   bend: Bend | null
@@ -34,6 +36,7 @@ export function* stretched(
   if (torn || !(total > 0))
     return {
       geometry: { kind: 'none' },
+      placed: null,
       judged: judged(plane, centres, reach, 'continuous'),
       fit: null,
       bend: null,
@@ -41,20 +44,26 @@ export function* stretched(
       drawnIn: 0,
     }
   const flow = yield* within(flowOnce(projected, target), 0, 0.95)
+  yield 0.95
   const flown = ringAreas(flow.areas)
   yield 0.96
   const scale = Math.sqrt(total / sum(flown.map((m2, f) => (target[f] > 0 ? m2 : 0))))
   const middle = [0, 1].map(
     (k) => sum(areas.map((m2, f) => (m2 > 0 ? m2 * centres[2 * f + k] : 0))) / sum(areas),
   ) as [number, number]
-  const { lonLat, off } = inDegrees(flow.areas.arcs.coords, { middle, scale }, projection)
-  yield 0.98
+  const coords = flow.areas.arcs.coords.map((value, i) => middle[i % 2] + scale * (value - middle[i % 2]))
+  yield 0.96
+  const { lonLat, off } = yield* within(inDegrees(coords, middle, projection), 0.96, 0.99)
   const { refs, ringStarts, polygonStarts, featureStarts } = projected
-  const arcs = { coords: lonLat, starts: flow.areas.arcs.starts }
-  const geometry: Areas = { kind: 'areas', arcs, refs, ringStarts, polygonStarts, featureStarts }
+  const { starts } = flow.areas.arcs
+  const shared = { refs, ringStarts, polygonStarts, featureStarts }
+  const geometry: Areas = { kind: 'areas', arcs: { coords: lonLat, starts }, ...shared }
+  const placed: Areas = { kind: 'areas', arcs: { coords, starts }, ...shared }
+  const { centres: now } = yield* within(gravities(placed), 0.99, 1)
   return {
     geometry,
-    judged: judged(plane, planeAreas(geometry, projection).centres, reach, 'continuous'),
+    placed,
+    judged: judged(plane, now, reach, 'continuous'),
     fit: flow.fit,
     bend: {
       ...flow.bend,
@@ -78,19 +87,20 @@ function* flowOnce(projected: Areas, target: Float64Array): Steps<Flowed> {
 
 const sum = (numbers: Float64Array): number => numbers.reduce((all, value) => all + value, 0)
 
-/** Places about a middle, larger or smaller, in degrees; `off` are the vertices that lay off the map of the world. */
-function inDegrees(
+/** So many vertices are brought to degrees in one piece. */
+const pieceVertices = 30_000
+
+/** Places of the plane in degrees; `off` are the vertices that lay off the map of the world. */
+function* inDegrees(
   coords: Float64Array,
-  { middle, scale }: { middle: [number, number]; scale: number },
+  middle: [number, number],
   projection: Projection,
-): { lonLat: Float64Array; off: Set<number> } {
+): Steps<{ lonLat: Float64Array; off: Set<number> }> {
   const lonLat = new Float64Array(coords.length)
   const off = new Set<number>()
   for (let v = 0; v < coords.length; v += 2) {
-    const place: [number, number] = [
-      middle[0] + scale * (coords[v] - middle[0]),
-      middle[1] + scale * (coords[v + 1] - middle[1]),
-    ]
+    const place: [number, number] = [coords[v], coords[v + 1]]
+    if (v % (2 * pieceVertices) === 0) yield v / coords.length
     const found = projection.invert(...place)
     if (!found) off.add(v / 2)
     const [lon, lat] = found ?? nearestOnMap(projection, middle, place) ?? [NaN, NaN]

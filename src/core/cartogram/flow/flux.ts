@@ -17,9 +17,11 @@ export function* fluxOf(density: Float64Array, { columns, rows }: Board): Steps<
   const mean = density.reduce((sum, value) => sum + value, 0) / density.length
   const [across, down] = [cosineTransform(columns), cosineTransform(rows)]
   const flat = density.slice()
+  yield 0.1
   across.forward(flat)
   yield 0.2
   const waves = turned(flat, columns)
+  yield 0.3
   down.forward(waves)
   yield 0.4
   for (let j = 0; j < columns; j++)
@@ -31,6 +33,7 @@ export function* fluxOf(density: Float64Array, { columns, rows }: Board): Steps<
   down.back(waves)
   yield 0.7
   const phi = turned(waves, rows)
+  yield 0.8
   across.back(phi)
   yield 0.9
   const x = new Float64Array((columns + 1) * rows)

@@ -6,7 +6,7 @@ import type { Board } from './rasterise'
 const farthest = 0.7
 const mostSteps = 400
 /** So many corners are moved in one piece. */
-const pieceCorners = 65_536
+const pieceCorners = 32_768
 
 /**
  * Where the corners of all cells have gone when it has flown: dx ∕ dt = J ∕ ρ(t), with ρ(t) = (1 − t) ρ + t ρ̄, from
@@ -22,6 +22,7 @@ export function* integrated(
   const at = Float64Array.from({ length: 2 * corners }, (_, i) =>
     i % 2 ? Math.floor((i >> 1) / (columns + 1)) : (i >> 1) % (columns + 1),
   )
+  yield 0
   const middles: Values = { values: density, columns, rows }
   const sides: Values = { values: flux.x, columns: columns + 1, rows }
   const tops: Values = { values: flux.y, columns, rows: rows + 1 }
@@ -38,6 +39,7 @@ export function* integrated(
   for (let i = 0; i < corners; i++) {
     velocity(at[2 * i], at[2 * i + 1], 0, speed)
     fastest = Math.max(fastest, Math.abs(speed[0]), Math.abs(speed[1]))
+    if (i % pieceCorners === 0) yield 0
   }
   for (let step = 0; t < 1 && step < mostSteps; step++) {
     const dt = Math.min(1 - t, Math.max(1 / mostSteps, farthest / fastest))

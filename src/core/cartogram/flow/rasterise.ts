@@ -45,7 +45,7 @@ export function* densityOf(
     }
   }
   yield 1
-  return blur > 0.3 ? smoothed(out, columns, rows, blur) : out
+  return blur > 0.3 ? yield* smoothed(out, columns, rows, blur) : out
 }
 
 /** Adds to the cells of a row, which begins at `row`, by how much of each lies between two places. */
@@ -59,18 +59,22 @@ function spread(
   for (let c = first; c <= last; c++) out[row + c] += add * (Math.min(to, c + 1) - Math.max(from, c))
 }
 
+/** So many lines are smoothed in one piece. */
+const pieceLines = 128
+
 /** Smoothed by a Gaussian, row by row and column by column; beyond its edges it goes on as at them. */
-function smoothed(values: Float64Array, columns: number, rows: number, sigma: number): Float64Array {
+function* smoothed(values: Float64Array, columns: number, rows: number, sigma: number): Steps<Float64Array> {
   const reach = Math.ceil(3 * sigma)
   const weights = Float64Array.from({ length: reach + 1 }, (_, i) => Math.exp(-((i / sigma) ** 2) / 2))
   const sum = weights[0] + 2 * weights.slice(1).reduce((all, w) => all + w, 0)
   /** Each line of `count` numbers that lie `step` apart; lines begin `next` apart. */
-  const along = (
+  function* along(
     from: Float64Array,
     { count, step, next }: { count: number; step: number; next: number },
-  ) => {
+  ): Steps<Float64Array> {
     const to = new Float64Array(from.length)
-    for (let start = 0, line = 0; line < from.length / count; line++, start += next)
+    for (let start = 0, line = 0; line < from.length / count; line++, start += next) {
+      if (line % pieceLines === 0) yield 1
       for (let i = 0; i < count; i++) {
         let value = weights[0] * from[start + i * step]
         for (let k = 1; k <= reach; k++)
@@ -79,8 +83,9 @@ function smoothed(values: Float64Array, columns: number, rows: number, sigma: nu
             (from[start + Math.max(0, i - k) * step] + from[start + Math.min(count - 1, i + k) * step])
         to[start + i * step] = value / sum
       }
+    }
     return to
   }
-  const across = along(values, { count: columns, step: 1, next: columns })
-  return along(across, { count: rows, step: columns, next: 1 })
+  const across = yield* along(values, { count: columns, step: 1, next: columns })
+  return yield* along(across, { count: rows, step: columns, next: 1 })
 }

@@ -107,6 +107,8 @@ export const blocks: MapKind<BlocksSettings, BlocksPlan, BlocksShapes> = {
   accepts: (data) => data.dataset.geometry.kind === 'areas' && totals(data).length > 0,
   worthUpTo: 1000,
   // Outlines tell areas of one colour apart, and a mask lies on the ground.
+  chip: (plan, settings) =>
+    settings.parts.length ? settings.parts.map(({ colour }) => colour) : choropleth.chip(plan, settings),
   own: ['outline', 'mask'],
   initial(data) {
     const first = choropleth.initial(data)
