@@ -8,7 +8,7 @@ import { missesOf, variogramView, type VariogramView } from '@/core/kinds/interp
 import type { InterpolatedSettings } from '@/core/kinds/interpolated/spec'
 import type { KindData, Pointed } from '@/core/kinds/kind'
 import type { ProjectionSpec } from '@/core/projection/catalogue'
-import { createProjection } from '@/core/projection/projection'
+import { createProjection, type Bend } from '@/core/projection/projection'
 import { kindOf } from '@/core/kinds/registry'
 import {
   kindData,
@@ -21,6 +21,7 @@ import {
   pointedAt,
   shapesOf,
   stretchedProjection,
+  stretching,
 } from '@/core/map/layer-plan'
 import { fitMade } from '@/core/map/fit-made'
 import { paperTransform, viewProjection } from '@/core/map/view'
@@ -102,6 +103,16 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     const straight = createProjection(map.projection)
     const bent = stretchedProjection(map, straight, datasets())
     return bent === straight ? place : bent.invert(...straight.project(...place))
+  }
+
+  /** How a map is stretched for layers that follow a cartogram; null for one that is not. */
+  async function bendOn(map: MapSpec): Promise<Bend | null> {
+    const by = stretching(map, datasets())
+    if (!by) return null
+    const { layer, prepared } = by
+    await inPieces(() => layerSteps(layer, prepared, map.projection), { isDropped: () => false })
+    const shapes = shapesOf(layer, prepared, planOf(layer, prepared), map.projection)
+    return kindOf(layer.symbology.kind).shapes?.bend?.(shapes) ?? null
   }
 
   /** The view that shows a map whole with the shapes that its kinds make, in a window of mm. */
@@ -216,6 +227,7 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     pointedOn,
     groundUnder,
     fitShapes,
+    bendOn,
     variogramOf: variogramOfLayer,
     missesOf: missesOfLayer,
     outlineOf,

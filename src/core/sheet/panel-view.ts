@@ -1,8 +1,10 @@
 import type { Prepared } from '@/core/data/prepare'
 import { drawnLayers } from '@/core/map/drawn'
+import { stretchedProjection } from '@/core/map/layer-plan'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import { paperTransform, viewProjection } from '@/core/map/view'
 import { createMemory, identity } from '@/core/memory/memory'
+import type { Projection } from '@/core/projection/projection'
 import type { PanelView } from './part'
 import { mapOfVariant } from './parts/panel/variant'
 import type { Part, Sheet } from './spec'
@@ -67,7 +69,16 @@ const rememberViews = createMemory<object, MapView>('views of panels', { maxByte
 export function panelView(
   part: PanelPart,
   sheet: Pick<Sheet, 'parts'>,
-  { maps, datasets }: { maps: readonly MapSpec[]; datasets: Map<string, Prepared> },
+  {
+    maps,
+    datasets,
+    stretch = (map, straight) => stretchedProjection(map, straight, datasets),
+  }: {
+    maps: readonly MapSpec[]
+    datasets: Map<string, Prepared>
+    /** How a map is stretched, for those who may not wait until its cartogram is made. */
+    stretch?: (map: MapSpec, straight: Projection) => Projection
+  },
 ): PanelView | null {
   const whole = mapOfPanel(part, maps)
   if (!whole) return null
@@ -78,12 +89,14 @@ export function panelView(
   const view =
     made === settings.view ? made : rememberViews(map, identity(Object.entries(made).flat(2)), () => made)
   const projection = viewProjection(map, view)
+  let lain: Projection | null = null
   return {
     id,
     name,
     map,
     view,
     projection,
+    lie: () => (lain ??= stretch(map, projection)),
     to: paperTransform(projection, view, box),
     window: box,
     frame: { box, rotationDeg },

@@ -67,6 +67,11 @@ export type PanelView = {
   map: MapSpec
   view: MapView
   projection: Projection
+  /**
+   * The same as places lie in it that follow a map which is stretched. Asking for it makes the cartogram where that is
+   * not at hand.
+   */
+  lie: () => Projection
   /** From projected metres to the page. */
   to: PaperTransform
   /** The panel's box, through which the map is seen, before it is turned on the page. */

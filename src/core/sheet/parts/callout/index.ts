@@ -8,7 +8,7 @@ import { pointsToMm } from '@/core/scene/units'
 import { middleOf, toLocal, type Point } from '../../frame'
 import { noGround } from '../../lettering/spec'
 import { noRefs, renamed, type PartBox, type PartType, type SheetContext } from '../../part'
-import { placeOnPage } from '../../place-on-page'
+import { placeLeaning, placeOnPage } from '../../place-on-page'
 import { inStyle } from '../../type-styles'
 import { plainText, text, TextSettings } from '../text'
 
@@ -96,14 +96,7 @@ export const callout: PartType<CalloutSettings> = {
     ]
   },
   leansOn(settings, box, context, part) {
-    const shown = context.panel(settings.panelId)
-    const { x, y, width, height } = shown?.window ?? { x: 0, y: 0, width: 0, height: 0 }
-    return [
-      ...text.leansOn(settings, box, context, part),
-      shown?.map.projection ?? null,
-      shown?.view ?? null,
-      ...[shown?.frame.rotationDeg ?? 0, x, y, width, height],
-    ]
+    return [...text.leansOn(settings, box, context, part), ...placeLeaning(settings.panelId, context)]
   },
   initial({ sheet, map, centres }) {
     const panel = sheet.parts.find(({ type, hidden }) => type === 'panel' && !hidden)

@@ -32,6 +32,7 @@ function viewOf(
     map,
     view,
     projection: made,
+    lie: () => made,
     to: paperTransform(made, view, window),
     window,
     frame: { box: window, rotationDeg },

@@ -34,9 +34,9 @@ function along(at: (t: number) => Point): Point[] {
 }
 
 /** Longitudes and latitudes along the edge of what a panel shows; places off the edge of the world are left out. */
-export function edgeOfPanel({ projection, to, window }: PanelView, round: boolean): [number, number][] {
+export function edgeOfPanel({ lie, to, window }: PanelView, round: boolean): [number, number][] {
   return (round ? unitEllipse : unitSquare).flatMap(([u, v]) => {
-    const place = unproject(projection, to, window.x + u * window.width, window.y + v * window.height)
+    const place = unproject(lie(), to, window.x + u * window.width, window.y + v * window.height)
     return place ? [place] : []
   })
 }
@@ -54,12 +54,7 @@ export function footprintOutline(panel: PanelView, other: PanelView, round: bool
     polygonStarts: Uint32Array.of(0, 1),
     featureStarts: Uint32Array.of(0, 1),
   }
-  const { outline, kept } = featureOutline(
-    projectGeometry(area, panel.projection),
-    [0],
-    panel.to,
-    panel.window,
-  )
+  const { outline, kept } = featureOutline(projectGeometry(area, panel.lie()), [0], panel.to, panel.window)
   return kept.length && outlineBox(outline) ? outline : null
 }
 
@@ -79,8 +74,8 @@ const cornersOn = ({ round, window: { x, y, width, height } }: PanelView): Point
 /** The corners of what `other` shows where they lie in `panel`, mm on the page before the panel is turned. */
 function cornersWithin(panel: PanelView, other: PanelView): Point[] {
   return cornersOn(other).flatMap(([cx, cy]) => {
-    const place = unproject(other.projection, other.to, cx, cy)
-    const [px, py] = place ? toPaper(panel.to, ...panel.projection.project(...place)) : [NaN, NaN]
+    const place = unproject(other.lie(), other.to, cx, cy)
+    const [px, py] = place ? toPaper(panel.to, ...panel.lie().project(...place)) : [NaN, NaN]
     return Number.isFinite(px) && Number.isFinite(py) ? [[px, py] as Point] : []
   })
 }

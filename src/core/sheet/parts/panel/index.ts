@@ -68,6 +68,7 @@ export const panel: PartType<PanelSettings> = {
       const { x, y, width, height } = other.window
       return [
         other.map.projection,
+        other.map.stretchedBy === null ? null : other.map.layers,
         other.view,
         other.name,
         other.round,

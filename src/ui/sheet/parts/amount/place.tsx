@@ -5,28 +5,23 @@ import type { Prepared } from '@/core/data/prepare'
 import { amountPlace, mostForEach, valuesOfField } from '@/core/sheet/parts/amount/for-each'
 import type { AmountSettings } from '@/core/sheet/parts/amount/spec'
 import { placeOnPage } from '@/core/sheet/place-on-page'
-import { panelPart, panelsOf, panelView } from '@/core/sheet/panel-view'
+import { panelsOf } from '@/core/sheet/panel-view'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { Button, Check, Row, Section, Select } from '../../../kit/controls'
 import { NumberField } from '../../../kit/number-field'
-import { usePrepared } from '../../../shell/contents'
-import { folioNow, useDocument, useFolio } from '../../../shell/folio-store'
+import { folioNow, useFolio } from '../../../shell/folio-store'
 import { ask } from '@/workers/client'
 import { editSheet, settingsChanger } from '../../edit-sheet'
 import { useFrameOf } from '../../frames'
+import { usePanelViews } from '../../stretch'
 
 type AmountPart = Extract<Part, { type: 'amount' }>
 type Given = { sheet: Sheet; part: AmountPart; prepared: Prepared }
 
 /** Where on the page the places of a panel's map lie. */
 function useOnPage(sheet: Sheet) {
-  const { maps } = useDocument()
-  const datasets = usePrepared()
-  return (panelId: string | null, place: [number, number]) => {
-    const panel = panelPart(sheet, panelId)
-    const shown = panel && panelView(panel, sheet, { maps, datasets })
-    return placeOnPage(panelId, place, { panel: () => shown })
-  }
+  const viewOf = usePanelViews(sheet)
+  return (panelId: string | null, place: [number, number]) => placeOnPage(panelId, place, { panel: viewOf })
 }
 
 /** Whether an amount lies on the page or stays at a place of a map, and one for each value of a field. */

@@ -3,21 +3,18 @@ import { useRef } from 'react'
 import { unproject } from '@/core/map/view'
 import { toLocal, toPage } from '@/core/sheet/frame'
 import { calloutEnd } from '@/core/sheet/parts/callout'
-import { panelPart, panelView } from '@/core/sheet/panel-view'
-import { usePrepared } from '../../../shell/contents'
-import { useDocument, useFolio } from '../../../shell/folio-store'
+import { useFolio } from '../../../shell/folio-store'
 import { settingsChanger } from '../../edit-sheet'
+import { usePanelViews } from '../../stretch'
 import type { InsideProps } from '../inside-props'
 import { InsideWords, liesRight } from '../text/inside'
 
 /** The words of a callout, and the end of its line, which is dragged to another place on the map. */
 export function InsideCallout(props: InsideProps<'callout'>) {
   const { sheet, part, box, scale, unturned } = props
-  const { maps } = useDocument()
-  const datasets = usePrepared()
+  const viewOf = usePanelViews(sheet)
   const held = useRef<{ from: [number, number]; end: [number, number] } | null>(null)
-  const panel = panelPart(sheet, part.settings.panelId)
-  const shown = panel && panelView(panel, sheet, { maps, datasets })
+  const shown = viewOf(part.settings.panelId)
   const frame = { box, rotationDeg: part.rotationDeg }
   const end = calloutEnd(part.settings, frame, { panel: () => shown })
   const change = settingsChanger(sheet.id, part)
@@ -26,7 +23,7 @@ export function InsideCallout(props: InsideProps<'callout'>) {
     const { from, end: start } = held.current
     const [dx, dy] = unturned(event.clientX - from[0], event.clientY - from[1])
     const onPage = toPage(frame, [start[0] + dx / scale, start[1] + dy / scale])
-    const place = unproject(shown.projection, shown.to, ...toLocal(shown.frame, onPage))
+    const place = unproject(shown.lie(), shown.to, ...toLocal(shown.frame, onPage))
     if (place) change('Move the end of the line', (s) => void (s.place = place), 'place')
   }
   const release = () => {

@@ -4,6 +4,7 @@ import type { Draft } from 'immer'
 import { changesOf } from '@/core/map/changes'
 import type { MapSpec } from '@/core/map/spec'
 import { turnToFit } from '@/core/map/turn-to-fit'
+import { hasOwnPlaces } from '@/core/map/fit-made'
 import { fitMap, nextRoundScale, roundScale } from '@/core/map/view'
 import { vantageView } from '@/core/map/vantage'
 import { panelsOf, panelView, type PanelPart } from '@/core/sheet/panel-view'
@@ -15,7 +16,8 @@ import { Fold } from '../../../kit/fold'
 import { NumberField } from '../../../kit/number-field'
 import { Ticks } from '../../../kit/ticks'
 import { usePrepared } from '../../../shell/contents'
-import { useDocument } from '../../../shell/folio-store'
+import { folioNow, useDocument } from '../../../shell/folio-store'
+import { ask } from '@/workers/client'
 import { settingsChanger, type ChangeSettings } from '../../edit-sheet'
 import type { FormProps } from '../face'
 import { FitRows } from './fit-rows'
@@ -142,8 +144,14 @@ function ViewForm({ sheet, part, change, map }: Inner) {
   const { maps } = useDocument()
   const shown = panelView(part, sheet, { maps, datasets })?.view ?? view
   const others = panelsOf(sheet).filter(({ id }) => id !== part.id)
-  const fit = () => {
-    const fitted = map && fitMap(map, datasets, part.box)
+  const fit = async () => {
+    // Areas that find places of their own do not lie where the ground does.
+    const { width, height } = part.box
+    const made =
+      map && hasOwnPlaces(map, datasets)
+        ? await ask(folioNow(), (worker) => worker.fitShapes(map, { width, height })).catch(() => null)
+        : null
+    const fitted = made ?? (map && fitMap(map, datasets, part.box))
     if (fitted)
       change('Fit to the map', (s) => {
         s.view = { ...fitted, scaleDenominator: roundScale(fitted.scaleDenominator) }
@@ -272,7 +280,7 @@ function ViewForm({ sheet, part, change, map }: Inner) {
           />
         </Row>
       )}
-      <Button onClick={fit}>
+      <Button onClick={() => void fit()}>
         <Maximize size={14} /> Fit to the thematic layer
       </Button>
       {map && <FitRows map={map} box={part.box} turnDeg={shown.turnDeg} change={change} />}
