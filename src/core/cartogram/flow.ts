@@ -19,17 +19,17 @@ const room = 0.35
 const [firstBlur, lessBlur] = [5, 0.55]
 /** Areas within this of what they ought to be are right, as a share. */
 export const wantedError = 0.01
-const mostRounds = 24
+const mostRounds = 40
 /** What is smaller than a cell moves too little; from this round on all are moved by more than they lack. */
 const [overFrom, over] = [6, 1.6]
 /** An area may not have to grow or to shrink more than so many times in one round. */
 const mostContrast = 60
 
 /**
- * How well areas fit: the worst and the mean error, as shares, after how many rounds; `folds` counts pieces of the
- * plane that were turned over.
+ * How well areas fit: the worst and the mean error, as shares, how many of how many areas are right to `wantedError`,
+ * and after how many rounds; `folds` counts pieces of the plane that were turned over.
  */
-export type Fit = { worst: number; mean: number; rounds: number; folds: number }
+export type Fit = { worst: number; mean: number; right: number; of: number; rounds: number; folds: number }
 
 /** Areas in metres, deformed, with the arcs that they shared before. */
 export type Flowed = { areas: Areas; fit: Fit; bend: Bend }
@@ -96,7 +96,7 @@ export function* flowed(
     of.map((value, i) => value * board.cell + (i % 2 ? board.y0 : board.x0))
   return {
     areas: { ...projected, arcs: { ...arcs, coords: inMetres(best.coords) } },
-    fit: { worst: best.worst, mean: best.mean, rounds, folds },
+    fit: { worst: best.worst, mean: best.mean, right: best.right, of: best.of, rounds, folds },
     bend: { ...board, corners: inMetres(best.corners) },
   }
 }
@@ -135,14 +135,19 @@ function wantedAreas(first: Float64Array, target: Float64Array): Float64Array {
   return first.map((area, f) => (target[f] > 0 ? (target[f] * ground) / sum : area))
 }
 
-function errorOf(areas: Float64Array, wanted: Float64Array): { worst: number; mean: number } {
-  let [worst, sum, count] = [0, 0, 0]
+/** How far areas are from what they ought to measure; those of which nothing is wanted are not looked at. */
+export function errorOf(
+  areas: Float64Array,
+  wanted: Float64Array,
+): Pick<Fit, 'worst' | 'mean' | 'right' | 'of'> {
+  let [worst, sum, count, right] = [0, 0, 0, 0]
   for (let f = 0; f < areas.length; f++) {
     if (!(wanted[f] > 0)) continue
     const off = Math.abs(areas[f] / wanted[f] - 1)
     worst = Math.max(worst, off)
     sum += off
     count++
+    if (off <= wantedError) right++
   }
-  return { worst, mean: count ? sum / count : 0 }
+  return { worst, mean: count ? sum / count : 0, right, of: count }
 }

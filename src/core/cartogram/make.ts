@@ -36,8 +36,6 @@ export type Cartogram = {
   bend: Bend | null
   /** Where tiles of one size stand; null for other forms. */
   tiles: Tiles | null
-  /** Whether the map tears areas, of which there is no continuous cartogram then. */
-  torn: boolean
 }
 
 export type CartogramOptions = {
@@ -118,7 +116,6 @@ export function* makeCartogram(
     fit: null,
     bend: null,
     tiles: laid.tiles ?? null,
-    torn: false,
   }
 }
 

@@ -3,7 +3,7 @@ import { drain, within, type Steps } from '@/core/grid/steps'
 import { createMemory, numberOf } from '@/core/memory/memory'
 import type { Bend, Projection } from '@/core/projection/projection'
 import { nearestOnMap } from './to-degrees'
-import { flowed, type Fit, type Flowed } from './flow'
+import { errorOf, flowed, type Fit, type Flowed } from './flow'
 import { judged, type Judged } from './judge'
 import { gravities, ringAreas, type PlaneAreas } from './plane'
 
@@ -14,14 +14,14 @@ type Stretched = {
   judged: Judged
   fit: Fit | null
   bend: Bend | null
-  torn: boolean
   drawnIn: number
 }
 
 /**
  * Areas stretched so that each is as large as its target beside the others, and all that have one together exactly as
- * large as their targets. Areas without a target keep their share of the ground. There is none where the projection
- * tears areas.
+ * large as their targets. Areas without a target keep their share of the ground. Where the projection cuts areas at the
+ * edge of the map, each piece is stretched with what lies about it; what would come to lie off the map is drawn in, and
+ * counts for the errors as it is then.
  * @param target the area of each, m² of the plane; 0 for none
  */
 export function* stretched(
@@ -31,16 +31,14 @@ export function* stretched(
 ): Steps<Stretched> {
   const { projected, areas, centres } = plane
   const reach = target.map((m2) => Math.sqrt(m2 / Math.PI))
-  const torn = projected.cutFrom !== undefined
   const total = sum(target)
-  if (torn || !(total > 0))
+  if (!(total > 0))
     return {
       geometry: { kind: 'none' },
       placed: null,
       judged: judged(plane, centres, reach, 'continuous'),
       fit: null,
       bend: null,
-      torn,
       drawnIn: 0,
     }
   const flow = yield* within(flowOnce(projected, target), 0, 0.95)
@@ -59,17 +57,16 @@ export function* stretched(
   const shared = { refs, ringStarts, polygonStarts, featureStarts }
   const geometry: Areas = { kind: 'areas', arcs: { coords: lonLat, starts }, ...shared }
   const placed: Areas = { kind: 'areas', arcs: { coords, starts }, ...shared }
-  const { centres: now } = yield* within(gravities(placed), 0.99, 1)
+  const { centres: now, areas: measured } = yield* within(gravities(placed), 0.99, 1)
   return {
     geometry,
     placed,
     judged: judged(plane, now, reach, 'continuous'),
-    fit: flow.fit,
+    fit: { ...flow.fit, ...(off.size && errorOf(measured, target)) },
     bend: {
       ...flow.bend,
       corners: flow.bend.corners.map((value, i) => middle[i % 2] + scale * (value - middle[i % 2])),
     },
-    torn,
     drawnIn: reachingOff(geometry, off),
   }
 }
@@ -90,7 +87,7 @@ const sum = (numbers: Float64Array): number => numbers.reduce((all, value) => al
 /** So many vertices are brought to degrees in one piece. */
 const pieceVertices = 30_000
 
-/** Places of the plane in degrees; `off` are the vertices that lay off the map of the world. */
+/** Places of the plane in degrees; `off` are the vertices that lay off the map of the world and are moved onto it. */
 function* inDegrees(
   coords: Float64Array,
   middle: [number, number],
@@ -102,8 +99,11 @@ function* inDegrees(
     const place: [number, number] = [coords[v], coords[v + 1]]
     if (v % (2 * pieceVertices) === 0) yield v / coords.length
     const found = projection.invert(...place)
-    if (!found) off.add(v / 2)
     const [lon, lat] = found ?? nearestOnMap(projection, middle, place) ?? [NaN, NaN]
+    if (!found) {
+      off.add(v / 2)
+      coords.set(projection.project(lon, lat), v)
+    }
     lonLat[v] = lon
     lonLat[v + 1] = lat
   }

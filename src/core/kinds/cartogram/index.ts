@@ -36,15 +36,19 @@ export const firstSize = (data: KindData): string =>
 const counted = (n: number, one: string, many: string): string =>
   `${formatNumber(n, 0)} ${n === 1 ? one : many}`
 
+/** “2.4 times too large”, “12 % off” */
+const offBy = (worst: number): string =>
+  worst > 1 ? `${formatNumber(1 + worst, 1)} times too large` : `${formatNumber(100 * worst, 1)} % off`
+
 /** What has no shape, or not the whole of it, in words. */
 function remarkOf(shapes: CartogramShapes): string {
   if (!shapes) return ''
-  const { without, unplaced, drawnIn, tooMany, torn, fit, tiles } = shapes.made
-  if (torn)
-    return 'This map cuts areas at its edge, and a continuous cartogram needs them in one piece: choose another central meridian or projection.'
+  const { without, unplaced, drawnIn, tooMany, fit, tiles } = shapes.made
   return [
     ...(fit && fit.worst > wantedError
-      ? [`Not every area could be made right: the worst is off by ${formatNumber(100 * fit.worst, 1)} %.`]
+      ? [
+          `${counted(fit.of - fit.right, 'area', 'areas')} of ${formatNumber(fit.of, 0)} could not be made right: the worst is ${offBy(fit.worst)}.`,
+        ]
       : []),
     ...(tooMany
       ? [
@@ -73,13 +77,14 @@ function remarkOf(shapes: CartogramShapes): string {
 /** How much of the map is left in it. */
 function figuresOf(shapes: CartogramShapes): string[] {
   if (!shapes || shapes.made.tooMany) return []
-  if (shapes.made.torn) return []
   const { pairs, touching, shiftM, acrossM, turnedDeg } = shapes.made.judged
   const { fit, form } = shapes.made
   return [
     ...(fit
       ? [
-          `areas right to ${formatNumber(100 * fit.worst, 2)} % at worst, ${formatNumber(100 * fit.mean, 3)} % in the mean, in ${counted(fit.rounds, 'round', 'rounds')}`,
+          fit.worst > wantedError
+            ? `${formatNumber(fit.right, 0)} of ${formatNumber(fit.of, 0)} areas right to ${100 * wantedError} %, all off by ${formatNumber(100 * fit.mean, 1)} % in the mean, in ${counted(fit.rounds, 'round', 'rounds')}`
+            : `areas right to ${formatNumber(100 * fit.worst, 2)} % at worst, ${formatNumber(100 * fit.mean, 3)} % in the mean, in ${counted(fit.rounds, 'round', 'rounds')}`,
           fit.folds
             ? `${counted(fit.folds, 'piece', 'pieces')} of the map folded over`
             : 'nothing folded over',
