@@ -8,7 +8,7 @@ export default defineConfig({
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts'],
     globalSetup: ['vitest.global.ts'],
     setupFiles: ['vitest.setup.ts'],
-    testTimeout: 60_000,
+    testTimeout: 180_000,
     // Two even on two cores: much of the time goes into waiting for processes and files.
     maxWorkers: Math.max(2, availableParallelism() - 1),
   },

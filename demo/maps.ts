@@ -20,6 +20,8 @@ import type { IsolineSettings } from '@/core/kinds/isolines'
 import { colourBy } from '@/core/kinds/lines'
 import type { PotentialSettings } from '@/core/kinds/potential/spec'
 import type { RasterSettings } from '@/core/kinds/raster/spec'
+import type { ReliefSettings } from '@/core/kinds/relief/spec'
+import { readyTints, stopsOf } from '@/core/kinds/relief/tints'
 import type { LineSettings } from '@/core/kinds/lines/spec'
 import { plainPencil } from '@/core/kinds/pencil'
 import { presets } from '@/core/kinds/plain/presets'
@@ -809,9 +811,13 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         },
       }),
       layer('relief', 'Relief', 'relief', {
-        kind: 'raster',
-        change: (initial: RasterSettings) => ({ ...initial, look: 'greys', reversed: true }),
-        more: { opacity: 0.3, blend: 'multiply', inLegend: false },
+        kind: 'relief',
+        change: (initial: ReliefSettings) => ({
+          ...initial,
+          tints: { stops: stopsOf(readyTints.Parchment, 0, 900), stepped: false },
+          mist: { colour: '#fbf8ef', opacity: 0.45, foot: 60, reach: 160 },
+        }),
+        more: { inLegend: false },
       }),
     ],
   })

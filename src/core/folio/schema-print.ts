@@ -12,5 +12,5 @@ export const schemaPrints: Record<number, string> = {
   7: '063e38b5dcd276c4',
   8: '3ea99b952cb64ce1',
   9: '424f7d36a632709a',
-  10: '45a2943b9febcb21',
+  10: 'efd7a552ea1ee47d',
 }

@@ -11,9 +11,16 @@ const passes = 4
  * @param sigmaM standard deviation, m
  */
 export function* blurred(grid: Grid, sigmaM: number): Steps<Grid> {
-  const { columns, rows, cell } = grid
-  const sigma = sigmaM / cell
-  if (!(sigma > 0)) return grid
+  const { cell } = grid
+  return sigmaM > 0 ? { ...grid, values: yield* blurredCells(grid, sigmaM / cell) } : grid
+}
+
+/** The same of values in cells, whatever these measure. @param sigma standard deviation, cells */
+export function* blurredCells(
+  grid: Pick<Grid, 'values' | 'columns' | 'rows'>,
+  sigma: number,
+): Steps<Float64Array> {
+  const { columns, rows } = grid
   const known = Float64Array.from(grid.values, (value) => (Number.isNaN(value) ? 0 : 1))
   const sums = Float64Array.from(grid.values, (value) => (Number.isNaN(value) ? 0 : value))
   const weights = known.slice()
@@ -24,7 +31,7 @@ export function* blurred(grid: Grid, sigmaM: number): Steps<Grid> {
       for (let c = 0; c < columns; c++) slide(field, { first: c, step: columns, count: rows }, half)
     }
   }
-  return { ...grid, values: sums.map((sum, i) => (known[i] ? sum / weights[i] : NaN)) }
+  return sums.map((sum, i) => (known[i] ? sum / weights[i] : NaN))
 }
 
 /** How far each box reaches to either side, in cells and parts of them: the variance of a box is (2·half + 1)² ∕ 12. */

@@ -23,14 +23,10 @@ export function paintCells(
   { edge, place, shade }: Painted,
   context: Pick<DrawContext, 'projection' | 'to' | 'window' | 'toleranceMm'>,
 ): Node[] {
-  const { projection, to, toleranceMm } = context
-  const box = boxOnPaper(edge, context)
-  if (!box) return []
-  const cellMm = Math.max(finestMm, toleranceMm * 2.5, Math.sqrt((box.width * box.height) / mostCells))
-  const [columns, rows] = [
-    Math.max(1, Math.ceil(box.width / cellMm)),
-    Math.max(1, Math.ceil(box.height / cellMm)),
-  ]
+  const { projection, to } = context
+  const grid = gridOnPaper(edge, context)
+  if (!grid) return []
+  const { box, cellMm, columns, rows } = grid
   const rgba = new Uint8ClampedArray(4 * columns * rows)
   const ownPlace = (column: number, row: number): [number, number] | null => {
     const at = projection.invert(...toMetres(to, box.x + column * cellMm, box.y + row * cellMm))
@@ -71,6 +67,28 @@ export function paintCells(
       smooth: true,
     },
   ]
+}
+
+/** Cells on paper: from the corner of a box, all of one side. */
+export type PaperGrid = {
+  box: { x: number; y: number; width: number; height: number }
+  cellMm: number
+  columns: number
+  rows: number
+}
+
+/** The cells by which what has such an edge is painted in a window; null where it lies elsewhere. */
+export function gridOnPaper(
+  edge: Float64Array,
+  context: Pick<DrawContext, 'projection' | 'to' | 'window' | 'toleranceMm'>,
+): PaperGrid | null {
+  const box = boxOnPaper(edge, context)
+  if (!box) return null
+  const most = Math.sqrt((box.width * box.height) / mostCells)
+  const cellMm = Math.max(finestMm, context.toleranceMm * 2.5, most)
+  const columns = Math.max(1, Math.ceil(box.width / cellMm))
+  const rows = Math.max(1, Math.ceil(box.height / cellMm))
+  return { box, cellMm, columns, rows }
 }
 
 /** The part of the window that can be covered; null where what is painted lies elsewhere. */

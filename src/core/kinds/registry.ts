@@ -19,6 +19,7 @@ import { lines } from './lines'
 import { plain } from './plain'
 import { potential } from './potential'
 import { raster } from './raster'
+import { relief } from './relief'
 import { symbols } from './symbols'
 
 /**
@@ -43,6 +44,7 @@ const kinds = {
   charts,
   plain,
   raster,
+  relief,
   isolines,
   glow,
 }

@@ -18,6 +18,7 @@ import { linesUi } from './lines'
 import { plainUi } from './plain'
 import { potentialUi } from './potential'
 import { rasterUi } from './raster'
+import { reliefUi } from './relief'
 import { symbolsUi } from './symbols'
 
 /** The controls of every map kind, one line each. */
@@ -41,4 +42,5 @@ export const kindUi: Record<KindId, KindUi> = {
   glow: glowUi,
   plain: plainUi,
   raster: rasterUi,
+  relief: reliefUi,
 }

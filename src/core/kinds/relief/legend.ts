@@ -1,0 +1,48 @@
+import { formatNumber } from '@/core/classify/labels'
+import { solid } from '@/core/scene/paint'
+import type { KindData, LegendEntry } from '../kind'
+import type { ReliefPlan } from './plan'
+import type { ReliefSettings } from './spec'
+
+/** The tints at their heights; shading explains itself. */
+export function reliefLegend(
+  plan: ReliefPlan,
+  { tints, unit }: ReliefSettings,
+  { name }: KindData,
+): LegendEntry {
+  if (!plan || !tints) return { heading: '', items: [] }
+  const stops = [...tints.stops].sort((a, b) => a.at - b.at)
+  const words = (at: number): string => formatNumber(at, Number.isInteger(at) ? 0 : 1)
+  const stepWords = (at: number, next: number | undefined): string =>
+    next === undefined ? `${words(at)} and over` : `${words(at)} to ${words(next)}`
+  return {
+    heading: unit ? `${name} (${unit})` : name,
+    items: stops.map(({ at, colour }, i) => {
+      const [below, above] = [stops[i - 1]?.colour ?? colour, stops[i + 1]?.colour ?? colour]
+      const next = stops[i + 1]
+      return {
+        key: `class-${i}`,
+        label: tints.stepped ? stepWords(at, next?.at) : words(at),
+        swatch: tints.stepped
+          ? { shape: 'box' as const, fill: solid(colour), stroke: null }
+          : {
+              shape: 'ramp' as const,
+              colours: [mixed(below, colour), colour, mixed(colour, above)],
+              fill: null,
+              stroke: null,
+            },
+      }
+    }),
+  }
+}
+
+/** The colour halfway between two. */
+function mixed(a: string, b: string): string {
+  const part = (k: number): string => {
+    const [from, to] = [a, b].map((colour) => parseInt(colour.slice(1 + 2 * k, 3 + 2 * k), 16))
+    return Math.round((from + to) / 2)
+      .toString(16)
+      .padStart(2, '0')
+  }
+  return `#${part(0)}${part(1)}${part(2)}`
+}
