@@ -205,7 +205,10 @@ function Chip({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
   const { plan } = planned
   const { kind: id, settings } = planned.layer.symbology
   const kind = kindOf(id)
-  if (kind.thematic)
+  const first = kind.thematic
+    ? undefined
+    : kind.legend(plan, settings, kindData(planned.prepared), null).items[0]
+  if (!first || first.swatch.shape === 'ramp')
     return (
       <span className="flex h-4 w-7 shrink-0 overflow-hidden rounded-sm border border-line" aria-hidden>
         {kind.chip(plan, settings).map((colour, i) => (
@@ -213,8 +216,7 @@ function Chip({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
         ))}
       </span>
     )
-  const { shape, fill, stroke } = kind.legend(plan, settings, kindData(planned.prepared), null).items[0]
-    .swatch
+  const { shape, fill, stroke } = first.swatch
   const paint = {
     fill: fill?.type === 'solid' ? fill.colour : 'none',
     stroke: stroke?.colour,
