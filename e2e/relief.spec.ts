@@ -9,7 +9,10 @@ test('a relief is lit from elsewhere, made broader, put in mist, and all of it i
   await page.getByRole('button', { name: /^Map: .* Choose another/ }).click()
   await page.getByRole('button', { name: /^Lindmere/ }).click()
   await drawn(page, /^Map: Lindmere/)
-  await page.getByRole('button', { name: /^Relief/ }).first().click()
+  await page
+    .getByRole('button', { name: /^Relief/ })
+    .first()
+    .click()
   const relief = async () =>
     (await savedFolio(page, id)).maps
       .find(({ name }) => name === 'Lindmere')
