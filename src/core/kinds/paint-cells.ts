@@ -57,17 +57,18 @@ export function paintCells(
       }
     }
   }
-  return [
-    {
-      type: 'raster',
-      box: { x: box.x, y: box.y, width: columns * cellMm, height: rows * cellMm },
-      columns,
-      rows,
-      rgba,
-      smooth: true,
-    },
-  ]
+  return [paintedNode(grid, rgba)]
 }
+
+/** Colours of cells on paper, red, green, blue and opacity by turns, as a picture. */
+export const paintedNode = ({ box, cellMm, columns, rows }: PaperGrid, rgba: Uint8ClampedArray): Node => ({
+  type: 'raster',
+  box: { x: box.x, y: box.y, width: columns * cellMm, height: rows * cellMm },
+  columns,
+  rows,
+  rgba,
+  smooth: true,
+})
 
 /** Cells on paper: from the corner of a box, all of one side. */
 export type PaperGrid = {

@@ -158,7 +158,7 @@ describe('the proof', () => {
     }
     const about = (place: [number, number]) =>
       proofAfter((d) => void d.sheets[0].parts.push(callout(place))).find(
-        ({ id }) => id === 'callouts-on-map',
+        ({ id }) => id === 'parts-at-places',
       )
     expect(about([-28.6, 49.9])).toMatchObject({ ok: true, detail: '1 at their places' })
     expect(about([100, -40])).toMatchObject({

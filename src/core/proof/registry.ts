@@ -2,7 +2,7 @@ import type { SheetContext } from '@/core/sheet/part'
 import type { Sheet } from '@/core/sheet/spec'
 import type { Check, Finding, ProofInput } from './check'
 import { barOnCartogram } from './checks/bar-on-cartogram'
-import { calloutsOnMap } from './checks/callouts-on-map'
+import { partsAtPlaces } from './checks/parts-at-places'
 import { emptyClasses } from './checks/empty-classes'
 import { equalArea } from './checks/equal-area'
 import { fillInsKnown } from './checks/fill-ins-known'
@@ -36,7 +36,7 @@ const checks: Check[] = [
   amountsOneScale,
   insidePage,
   pictureFine,
-  calloutsOnMap,
+  partsAtPlaces,
   typeSize,
 ]
 

@@ -106,8 +106,14 @@ export function sheetContext({
       const found = sheet.parts.find((part) => part.id === id)
       if (!found) return null
       const { type, settings, box } = readyPart(found, typeStyles)
-      const entry = partTypeOf(type).explains?.(settings, box, context)
-      return entry ? { id, entry, leaning: [id, settings, box.width, box.height, datasets] } : null
+      const { explains } = partTypeOf(type)
+      return explains
+        ? {
+            id,
+            entry: () => explains(settings, box, context),
+            leaning: [id, settings, box.width, box.height, datasets],
+          }
+        : null
     },
     toleranceMm,
     fill: (text) => fillIn(text, values),

@@ -97,8 +97,8 @@ export type Anchor = {
   asOf: readonly [x: number, y: number]
 }
 
-/** A part that a legend explains, what is said of it, and all that this depends on. */
-export type ExplainedFigure = { id: string; entry: LegendEntry; leaning: readonly unknown[] }
+/** A part that a legend explains: what is said of it, reckoned where it is asked for, and all that this depends on. */
+export type ExplainedFigure = { id: string; entry: () => LegendEntry | null; leaning: readonly unknown[] }
 
 /** Whether what lies under a part cannot be read through it; a pale watermark hides nothing. */
 export const coversOthers = ({ opacity }: { opacity: number }): boolean => opacity >= 0.5
@@ -112,7 +112,7 @@ export type SheetContext = {
   panel: (id: string | null) => PanelView | null
   /** The panels that are not hidden, from the bottom of the pile up. */
   panels: PanelView[]
-  /** What a legend says of the part with this id; null where it is gone or says nothing. */
+  /** What a legend says of the part with this id; null where it is gone or is of a type that says nothing. */
   figure: (id: string) => ExplainedFigure | null
   /**
    * The space of the parts that lie over the one with this id, as seen from within its frame before that is

@@ -4,7 +4,7 @@ import { shader, type Light } from '@/core/grid/relief/shade'
 import { drain } from '@/core/grid/steps'
 import type { Node } from '@/core/scene/scene'
 import type { DrawContext } from '../kind'
-import { gridOnPaper } from '../paint-cells'
+import { gridOnPaper, paintedNode } from '../paint-cells'
 import type { ReliefPlan } from './plan'
 import { sampleHeights, type Sample } from './sample'
 import type { ReliefSettings, Shading } from './spec'
@@ -33,18 +33,7 @@ export function drawRelief(plan: ReliefPlan, settings: ReliefSettings, context: 
   const margin = Math.min(mostMargin, Math.ceil(3 * sigma) + 2)
   const sample = sampleHeights({ raster, band: settings.band }, grid, margin, context)
   const tone = shading && tones(shading, sample, { sigma, boost: plan.boost })
-  const rgba = painted(settings, sample, { ...grid, tone })
-  const { box, cellMm, columns, rows } = grid
-  return [
-    {
-      type: 'raster',
-      box: { x: box.x, y: box.y, width: columns * cellMm, height: rows * cellMm },
-      columns,
-      rows,
-      rgba,
-      smooth: true,
-    },
-  ]
+  return [paintedNode(grid, painted(settings, sample, { ...grid, tone }))]
 }
 
 /** How light each cell is beside level ground, −1 to 1. */

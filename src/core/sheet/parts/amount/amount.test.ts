@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../../../demo/open'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
-import { calloutsOnMap } from '@/core/proof/checks/callouts-on-map'
+import { partsAtPlaces } from '@/core/proof/checks/parts-at-places'
 import { amountsOneScale } from '@/core/proof/checks/amounts-one-scale'
 import { trace } from '@/core/scene/outline'
 import { walk, type Path, type Text } from '@/core/scene/scene'
@@ -188,7 +188,7 @@ describe('an amount on a sheet', () => {
     const astray = sheetAt({}, {}, [100, -40])
     const lost = contextOf(astray as ReturnType<typeof sheetOf>)
     expect(effectiveBox(astray.parts[1], lost)).toMatchObject({ x: box.x, y: box.y })
-    const finding = calloutsOnMap.run({ sheet: astray, context: lost, layers: [] })
+    const finding = partsAtPlaces.run({ sheet: astray, context: lost, layers: [] })
     expect(finding).toMatchObject({ ok: false, target: { partId: 'a' } })
     expect(finding?.detail).toContain('it stands where the place lay before')
   })

@@ -8,6 +8,7 @@ import {
   legendBlocks,
   linesOf,
   type ExplainedLayer,
+  type Explanation,
   type LegendBlock,
   type LegendLine,
 } from '@/core/legend/entries'
@@ -93,7 +94,7 @@ export const plainLegend = (more: Partial<LegendSettings> = {}): LegendSettings 
 export function shownBlocks(settings: LegendSettings, context: SheetContext): LegendBlock[] {
   return legendBlocks(explainedLayers(settings, context), settings.words, {
     hidden: settings.hiddenLines,
-    figures: explainedFigures(settings, context),
+    figures: explanations(settings, context),
   })
 }
 
@@ -101,9 +102,15 @@ export function shownBlocks(settings: LegendSettings, context: SheetContext): Le
 export const allLines = (settings: LegendSettings, context: SheetContext): LegendLine[] =>
   linesOf(
     legendBlocks(explainedLayers(settings, context), settings.words, {
-      figures: explainedFigures(settings, context),
+      figures: explanations(settings, context),
     }),
   )
+
+const explanations = (settings: LegendSettings, context: SheetContext): Explanation[] =>
+  explainedFigures(settings, context).flatMap(({ id, entry: reckon }) => {
+    const entry = reckon()
+    return entry ? [{ id, entry }] : []
+  })
 
 const explainedFigures = ({ figures }: LegendSettings, { figure }: SheetContext): ExplainedFigure[] =>
   figures.flatMap((id) => figure(id) ?? [])

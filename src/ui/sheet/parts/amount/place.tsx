@@ -13,7 +13,7 @@ import { folioNow, useFolio } from '../../../shell/folio-store'
 import { ask } from '@/workers/client'
 import { editSheet, settingsChanger } from '../../edit-sheet'
 import { useFrameOf } from '../../frames'
-import { usePanelViews } from '../../stretch'
+import { usePanelViews } from '../../panel-views'
 
 type AmountPart = Extract<Part, { type: 'amount' }>
 type Given = { sheet: Sheet; part: AmountPart; prepared: Prepared }

@@ -5,7 +5,7 @@ import { toLocal, toPage } from '@/core/sheet/frame'
 import { calloutEnd } from '@/core/sheet/parts/callout'
 import { useFolio } from '../../../shell/folio-store'
 import { settingsChanger } from '../../edit-sheet'
-import { usePanelViews } from '../../stretch'
+import { usePanelViews } from '../../panel-views'
 import type { InsideProps } from '../inside-props'
 import { InsideWords, liesRight } from '../text/inside'
 

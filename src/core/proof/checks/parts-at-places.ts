@@ -5,8 +5,8 @@ import { partTypeOf } from '@/core/sheet/registry'
 import type { Check } from '../check'
 
 /** Parts that belong to a place of a map say something else where that place is not seen. */
-export const calloutsOnMap: Check = {
-  id: 'callouts-on-map',
+export const partsAtPlaces: Check = {
+  id: 'parts-at-places',
   passed: 'Callouts and amounts are at their places',
   failed: 'A part is not at its place on the map',
   run({ sheet, context }) {
