@@ -1,4 +1,5 @@
 import { SaidError } from '@/core/said/said-error'
+import type { Sink } from './byte-source'
 import type { Dataset } from '@/core/data/dataset'
 import type { Asks, Guessed, LayerCard, ShapeNote } from '@/core/data/reading'
 
@@ -36,6 +37,14 @@ export function askedBy(error: unknown): Asks | null {
 /** How much of a file is wanted; readers that cannot stop early read all of it. */
 export type Extent = { mostRows?: number }
 
+/** How a file is read that may be larger than memory. */
+export type Reading = Extent & {
+  /** `share` is between 0 and 1. */
+  progress: (share: number, doing: string) => void
+  /** Where a reader puts what is too large to be held. */
+  openSink: () => Sink
+}
+
 /** One dataset found in a file, with what is to be said of it. */
 export type Imported = {
   name: string
@@ -44,4 +53,6 @@ export type Imported = {
   notes: ShapeNote[]
   /** Sentences on what was lost, changed or taken for granted. */
   remarks?: string[]
+  /** The fine cells of its raster, as a file of tiles. */
+  tiles?: Sink
 }

@@ -12,6 +12,8 @@ export const limits = {
   vertices: 60_000_000,
   /** Cells of a raster, over all of its bands. */
   rasterCells: 2_000_000_000,
+  /** Cells of a raster that are packed in one piece. */
+  rasterBlockCells: 40_000_000,
   /** Levels of nesting of a document. */
   depth: 256,
 }

@@ -1,13 +1,16 @@
 import { formatIds, formats, type FormatId } from './list'
 import { SaidError } from '@/core/said/said-error'
-import { ImportError, type Extent, type Imported, type ReadOptions } from './import-error'
+import { bytesSource, memorySink, type ByteSource } from './byte-source'
+import { ImportError, type Imported, type ReadOptions, type Reading } from './import-error'
 
-type Reader = (
-  bytes: Uint8Array,
+type ReaderOf<From> = (
+  from: From,
   fileName: string,
   options: ReadOptions,
-  extent: Extent,
+  reading: Reading,
 ) => Imported[] | Promise<Imported[]>
+/** Most take the bytes of a whole file; what may be larger than memory is read where it lies. */
+type Reader = ReaderOf<Uint8Array> | { where: ReaderOf<ByteSource> }
 
 /**
  * How every format is read, one line each. Readers may use Node; they run in a job or on the command line, and
@@ -29,7 +32,7 @@ const readers: Record<FormatId, () => Promise<Reader>> = {
   xlsx: async () => (await import('./xlsx/read')).readXlsx,
   kml: async () => (await import('./kml/read')).readKml,
   gpx: async () => (await import('./kml/read')).readGpx,
-  geotiff: async () => (await import('./geotiff/read')).readGeotiff,
+  geotiff: async () => ({ where: (await import('./geotiff/read')).readGeotiff }),
 }
 
 /** What a `.json` file is, by what stands in its beginning. */
@@ -61,24 +64,36 @@ function formatOf(bytes: Uint8Array, fileName: string): FormatId {
   return id
 }
 
+/** The largest file that is read whole. */
+const mostWhole = 2 ** 31
+
 /**
  * Reads a file into datasets in degrees of WGS 84.
+ * @param given its bytes, or where they lie
  * @throws ImportError saying what is wrong with it.
  */
 export async function readFile(
-  given: Uint8Array,
+  given: Uint8Array | ByteSource,
   fileName: string,
   options: ReadOptions = {},
-  extent: Extent = {},
+  how: Partial<Reading> = {},
 ): Promise<{ format: string; datasets: Imported[] }> {
   // Node's own kind of bytes has methods that mean other things.
-  const bytes = new Uint8Array(given.buffer, given.byteOffset, given.byteLength)
-  if (!bytes.length) throw new ImportError(`${fileName} is empty.`)
-  const id = formatOf(bytes, fileName)
-  const read = await readers[id]()
+  const source = ArrayBuffer.isView(given)
+    ? bytesSource(new Uint8Array(given.buffer, given.byteOffset, given.byteLength))
+    : given
+  if (!source.size) throw new ImportError(`${fileName} is empty.`)
+  const id = formatOf(source.read(0, Math.min(source.size, 4000)), fileName)
+  const reader = await readers[id]()
   const { label } = formats[id]
+  const reading: Reading = { progress: () => undefined, openSink: memorySink, ...how }
   try {
-    return { format: label, datasets: await read(bytes, fileName, options, extent) }
+    if (typeof reader !== 'function')
+      return { format: label, datasets: await reader.where(source, fileName, options, reading) }
+    if (source.size > mostWhole)
+      throw new ImportError(`${fileName} is larger than the 2 GB that are read of a ${label} file.`)
+    const bytes = source.read(0, source.size)
+    return { format: label, datasets: await reader(bytes, fileName, options, reading) }
   } catch (error) {
     if (error instanceof SaidError) throw error
     // What a library says of it says nothing to the person; it is kept for whoever looks after the program.

@@ -1,14 +1,17 @@
 import { existsSync } from 'node:fs'
 import { rename, rm } from 'node:fs/promises'
 import path from 'node:path'
+import type { TilePlace } from '@/core/data/raster'
 import type { Folio } from '@/core/folio/schema'
+import { openTiles } from '@/formats/raster-tiles/read'
 import type { Database } from './database'
 import { dataFolder } from './config'
 import { isContentId } from './content-id'
 import { notFound, Problem } from './problem'
 import { clearPictures } from './pictures'
 import { templateTexts } from './templates'
-import type { ContentFiles, PackedContent } from './work/tasks/packed'
+import { withFile } from './work/file-source'
+import { tilesBeside, type ContentFiles, type PackedContent } from './work/tasks/packed'
 
 const placeOf = (contentId: string): string => path.join(dataFolder('datasets'), `${contentId}.pack`)
 
@@ -38,11 +41,25 @@ export function contentFilesOf({ datasets }: Folio): ContentFiles {
   )
 }
 
+/**
+ * A tile of the fine cells of a stored raster, as it is stored.
+ * @throws Problem 404 where there is none
+ */
+export function storedTile(contentId: string, tile: TilePlace): Uint8Array {
+  const file = tilesBeside(contentFile(contentId))
+  const packed = existsSync(file) ? withFile(file, (source) => openTiles(source).packed(tile)) : null
+  if (!packed) throw notFound('tile')
+  return packed
+}
+
 /** Gives rows that were written whole their place in the store; the same rows are stored once. */
 export async function adoptContent(
   db: Database,
-  { file, contentId: id, rowCount, geometryKind: geometry, bytes }: PackedContent,
+  { file, tiles, contentId: id, rowCount, geometryKind: geometry, bytes }: PackedContent,
 ): Promise<string> {
+  // Rows have their place only once what belongs to them has its own.
+  if (tiles && !existsSync(tilesBeside(placeOf(id)))) await rename(tiles, tilesBeside(placeOf(id)))
+  else if (tiles) await rm(tiles, { force: true })
   if (existsSync(placeOf(id))) await rm(file, { force: true })
   else await rename(file, placeOf(id))
   await db.write(() =>
@@ -84,7 +101,8 @@ export async function clearContents(db: Database, now = Date.now()): Promise<num
   for (const text of await templateTexts()) keepThoseIn(text)
   await clearPictures((id) => used.has(id), spareMs, now)
   for (const id of spare) {
-    await rm(path.join(dataFolder('datasets'), `${id}.pack`), { force: true })
+    await rm(placeOf(id), { force: true })
+    await rm(tilesBeside(placeOf(id)), { force: true })
     await db.write(() => db.datasets.destroy({ where: { id } }))
   }
   return spare.size

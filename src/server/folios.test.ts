@@ -136,7 +136,7 @@ describe('saving', () => {
 
 describe('stored rows', () => {
   const storeContent = async (dataset: Dataset) =>
-    adoptContent(db, await writePacked(dataset, await newScratch(), 'a'))
+    adoptContent(db, await writePacked(dataset, path.join(await newScratch(), 'a')))
   const table = (n: number): Dataset => ({
     rowCount: 1,
     fields: [{ key: 'a', column: numberColumn([n]) }],

@@ -1,7 +1,7 @@
 import type { Column } from '@/core/data/column'
 import type { Chain } from '@/core/data/prepare'
 import type { Preparing } from '@/core/data/steps/step'
-import type { Raster } from '@/core/data/raster'
+import type { Raster, ReadTile } from '@/core/data/raster'
 import type { Geometry } from '@/core/geo/geometry'
 
 type Piece = Column | Geometry | Raster
@@ -22,8 +22,14 @@ export type Parcel = {
   pieces: Map<number, Piece>
 }
 
-/** What features were taken from stays behind: it may be much larger, and the other side can do without. */
-const bare = (piece: Piece): Piece => ('taken' in piece ? { ...piece, taken: undefined } : piece)
+/**
+ * What features were taken from stays behind: it may be much larger, and the other side can do without. So does what
+ * reads the tiles of a raster, which each thread has of its own.
+ */
+function bare(piece: Piece): Piece {
+  if ('taken' in piece) return { ...piece, taken: undefined }
+  return 'readTile' in piece ? { ...piece, readTile: undefined } : piece
+}
 
 /** Packs chains for one receiver; each parcel is everything that is to be held from then on. */
 export function createSender(): (chains: Map<string, Chain>) => Parcel {
@@ -69,18 +75,25 @@ export function createSender(): (chains: Map<string, Chain>) => Parcel {
   }
 }
 
-/** Unpacks the parcels of one sender, in their order; what was held before keeps its identity. */
-export function createReceiver(): (parcel: Parcel) => Map<string, Chain> {
+/**
+ * Unpacks the parcels of one sender, in their order; what was held before keeps its identity.
+ * @param readerOf what reads the tiles of a raster on this side
+ */
+export function createReceiver(
+  readerOf: ((raster: Raster) => ReadTile) | null = null,
+): (parcel: Parcel) => Map<string, Chain> {
   let pieces = new Map<number, Piece>()
   let stages = new Map<number, Preparing>()
   return (parcel) => {
     const holding = new Map<number, Piece>()
     const take = (id: number): Piece => {
-      const piece = parcel.pieces.get(id) ?? pieces.get(id)
+      const piece = pieces.get(id) ?? arrived(parcel.pieces.get(id))
       if (!piece) throw new Error('A piece of a dataset was not sent.')
       holding.set(id, piece)
       return piece
     }
+    const arrived = (piece: Piece | undefined): Piece | undefined =>
+      piece && readerOf && 'fine' in piece && piece.fine ? { ...piece, readTile: readerOf(piece) } : piece
     const now = new Map<number, Preparing>()
     for (const [id, { rowCount, geometry, raster, fields, ...more }] of parcel.stages) {
       const dataset = {

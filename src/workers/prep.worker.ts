@@ -5,6 +5,7 @@ import type { DatasetEntry } from '@/core/data/entry'
 import { carryOutSteps, createStageMemory, type Doing } from '@/core/data/prepare'
 import { unpackDataset } from '@/formats/pack/pack'
 import { createSender, type Parcel } from './parcels'
+import { withFetchedTiles } from './fetched-tiles'
 
 const loading = new Map<string, Promise<Dataset>>()
 const loaded = new Map<string, Dataset>()
@@ -16,7 +17,7 @@ function load(id: string): Promise<Dataset> {
   if (known) return known
   const work = fetch(`/api/contents/${id}`).then(async (response) => {
     if (!response.ok) throw new Error('The rows of a dataset could not be loaded.')
-    const dataset = unpackDataset(new Uint8Array(await response.arrayBuffer()))
+    const dataset = withFetchedTiles(unpackDataset(new Uint8Array(await response.arrayBuffer())), id)
     loaded.set(id, dataset)
     return dataset
   })

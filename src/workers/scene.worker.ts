@@ -43,6 +43,7 @@ import { createPartPictures, drawSceneByParts, type PartPictures } from '@/rende
 import { createPathCache } from '@/render/canvas/path-cache'
 import { browserSurface } from '@/render/canvas/surface'
 import { mmPerPx } from '@/core/scene/units'
+import { fetchedTiles } from './fetched-tiles'
 import { createReceiver, type Parcel } from './parcels'
 import { blockQuestions } from './block-questions'
 import { tileQuestions } from './tile-questions'
@@ -50,7 +51,7 @@ import { layerQuestions } from './layer-questions'
 import { inPieces } from './pieces'
 
 const fonts = createFontBook()
-let receive = createReceiver()
+let receive = createReceiver(fetchedTiles)
 const paths = createPathCache()
 const partPictures = createPartPictures()
 let folio: Folio | null = null
@@ -61,7 +62,7 @@ let chains = new Map<string, Chain>()
 
 /** Takes over the folio and its prepared datasets. */
 function setFolio(number: number, next: Folio, parcel: Parcel): void {
-  receive = createReceiver()
+  receive = createReceiver(fetchedTiles)
   chains = receive(parcel)
   takeOver(number, next, true)
 }

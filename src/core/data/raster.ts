@@ -15,19 +15,65 @@ export type Raster = {
   edge: Float64Array
   /** Columns and rows of the file itself. */
   fileSize: Uint32Array
+  /** What there is of cells that are finer than those held. */
+  fine?: FineCells
+  /** Reads finer cells; missing on threads that only hand a raster on. */
+  readTile?: ReadTile
 }
+
+/**
+ * Cells finer than those that are held, in square tiles. Level 0 has the cells of the file; each level after it has
+ * half as many columns and rows (rounded up), cells being the means of the file's cells under them. The held cells
+ * are level `levels`.
+ */
+export type FineCells = {
+  /** By which they are asked for: that of the dataset's stored rows. */
+  id: string
+  /** Cells along a side of a tile; tiles at the right and lower end have what is left. */
+  side: number
+  levels: number
+  /** Beginning of the SHA-256 of all tiles as they are stored, and how much that is. */
+  digest: string
+  bytes: number
+}
+
+/** A tile, counted from the upper left. */
+export type TilePlace = { level: number; band: number; column: number; row: number }
+
+/** @throws Error where it cannot be read */
+export type ReadTile = (tile: TilePlace) => Float32Array
+
+/** A dataset whose raster, where it has finer cells than those held, has them read by whoever can. */
+export const withTiles = <D extends { raster?: Raster }>(
+  dataset: D,
+  id: string,
+  readTile: ReadTile | null,
+): D =>
+  dataset.raster?.fine
+    ? {
+        ...dataset,
+        raster: { ...dataset.raster, fine: { ...dataset.raster.fine, id }, ...(readTile && { readTile }) },
+      }
+    : dataset
 
 /** Up to this many cells of each band are held. */
 export const heldCells = 1_500_000
 
-/**
- * Columns and rows to hold of a grid, at most `heldCells`, each the same whole number of cells of the file
- * wide.
- */
-export function heldSize(columns: number, rows: number): { columns: number; rows: number; every: number } {
-  let every = 1
-  while (Math.ceil(columns / every) * Math.ceil(rows / every) > heldCells) every++
-  return { columns: Math.ceil(columns / every), rows: Math.ceil(rows / every), every }
+/** Columns and rows at a level of detail, of which 0 has those that are given. */
+export const sizeAtLevel = (
+  columns: number,
+  rows: number,
+  level: number,
+): { columns: number; rows: number } => ({
+  columns: Math.ceil(columns / 2 ** level),
+  rows: Math.ceil(rows / 2 ** level),
+})
+
+/** The level of a grid that is held: the finest one of at most `heldCells`. */
+export function heldLevel(columns: number, rows: number): number {
+  let level = 0
+  while (Math.ceil(columns / 2 ** level) * Math.ceil(rows / 2 ** level) > heldCells) level++
+  return level
 }
 
 /**

@@ -179,3 +179,24 @@ describe('a folio of the ninth version', () => {
     expect(upgraded.maps.length).toBeLessThan(folio.maps.length)
   })
 })
+
+describe('a folio of the tenth version', () => {
+  it('has reliefs and pictures as they were, without what came later', () => {
+    const old = JSON.parse(JSON.stringify({ ...folio, version: 10 })) as typeof folio
+    const settingsOf = (of: typeof folio, kind: string) =>
+      of.maps
+        .flatMap(({ layers }) => layers)
+        .filter(({ symbology }) => symbology.kind === kind)
+        .map(({ symbology }) => symbology.settings as Record<string, unknown>)
+    for (const { shading, ...settings } of settingsOf(old, 'relief')) {
+      delete settings.water
+      for (const key of ['curve', 'texture', 'aspect']) delete (shading as Record<string, unknown>)[key]
+    }
+    for (const settings of settingsOf(old, 'raster'))
+      for (const key of ['colours', 'saturation', 'cells', 'empty']) delete settings[key]
+    const upgraded = readFolio(old)
+    expect(upgraded.version).toBe(folioVersion)
+    expect(settingsOf(upgraded, 'relief')[0].shading).toMatchObject({ curve: 0, texture: 0, aspect: null })
+    expect(settingsOf(upgraded, 'raster')[0]).toMatchObject({ saturation: 1, cells: 'smooth', empty: null })
+  })
+})

@@ -72,13 +72,16 @@ export type Text = {
 /** An encoded picture (PNG or JPEG) stretched to a box. */
 export type Picture = { type: 'picture'; box: Box; mime: 'image/png' | 'image/jpeg'; bytes: Uint8Array }
 
-/** A grid of RGBA cells stretched to a box, rows from the top. */
+/**
+ * A grid of RGBA cells stretched to a box, rows from the top. `rgba` gives those of some rows, up to but without `to`:
+ * large ones are painted band by band as they are asked for, so that no page is ever held whole.
+ */
 export type Raster = {
   type: 'raster'
   box: Box
   columns: number
   rows: number
-  rgba: Uint8ClampedArray
+  rgba: (from: number, to: number) => Uint8ClampedArray
   smooth: boolean
 }
 
@@ -95,6 +98,12 @@ export type Scene = {
   description?: string
   children: Node[]
 }
+
+/** Cells that are at hand, for `Raster`. */
+export const cellsAtHand =
+  (rgba: Uint8ClampedArray, columns: number): Raster['rgba'] =>
+  (from, to) =>
+    rgba.subarray(4 * columns * from, 4 * columns * to)
 
 export function group(
   id: string,

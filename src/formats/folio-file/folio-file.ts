@@ -3,11 +3,14 @@ import { z } from 'zod'
 import { issueWords } from '@/core/said/issue-words'
 import { valueTypes, type Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
-import type { Raster } from '@/core/data/raster'
+import { sizeAtLevel, withTiles, type Raster } from '@/core/data/raster'
+import { rememberingTiles } from '@/core/data/tile-memory'
 import { FolioError } from '@/core/folio/folio-error'
 import { readFolio, type Folio } from '@/core/folio/schema'
 import { fromBase64, toBase64 } from '../base64'
+import { bytesSource } from '../byte-source'
 import { flatGeometry, geometryFromFlat } from '../pack/pack'
+import { openTiles, tileReader } from '../raster-tiles/read'
 
 /** A long list whose items are looked at where they are: a schema for each would copy them one by one. */
 const listOf = <T>(isItem: (value: unknown) => boolean, words: string): z.ZodType<T[]> =>
@@ -69,6 +72,15 @@ const StoredRaster = z.object({
   edge: z.array(z.number()),
   fileSize: Whole,
   values: z.string(),
+  /** What there is of cells that are finer than those held; they themselves lie in `tiles`, or beside the file. */
+  fine: z
+    .object({
+      side: z.number().int().min(1).max(4096),
+      levels: z.number().int().min(1).max(32),
+      digest: z.string().regex(/^[0-9a-f]{32}$/),
+      bytes: z.number().int().positive(),
+    })
+    .optional(),
 })
 
 const FolioFile = z.object({
@@ -78,6 +90,8 @@ const FolioFile = z.object({
   contents: z.record(z.string(), StoredDataset),
   /** The bytes of pictures in Base64, by id. */
   pictures: z.record(z.string(), z.string()).default({}),
+  /** The fine cells of rasters, a file of tiles each in Base64, by the id of their rows. */
+  tiles: z.record(z.string(), z.string()).default({}),
 })
 
 export type FolioWithData = {
@@ -85,19 +99,28 @@ export type FolioWithData = {
   contents: Map<string, Dataset>
   /** The bytes of its pictures by id; those that are missing are shown as missing. */
   pictures?: Map<string, Uint8Array>
+  /** The fine cells of rasters by the id of their rows, as files of tiles; those that are not there lie elsewhere. */
+  tiles?: Map<string, Uint8Array>
 }
 
 /** A folio with the rows and shapes of its datasets and its pictures, as one JSON text. */
-export function writeFolioFile({ folio, contents, pictures = new Map() }: FolioWithData): string {
+export function writeFolioFile({
+  folio,
+  contents,
+  pictures = new Map(),
+  tiles = new Map(),
+}: FolioWithData): string {
   const stored = Object.fromEntries([...contents].map(([id, dataset]) => [id, storedDataset(dataset)]))
-  const held = Object.fromEntries([...pictures].map(([id, bytes]) => [id, toBase64(bytes)]))
+  const inText = (files: Map<string, Uint8Array>) =>
+    Object.fromEntries([...files].map(([id, bytes]) => [id, toBase64(bytes)]))
   return (
     JSON.stringify({
       format: 'keen-folio-file',
       version: 1,
       folio,
       contents: stored,
-      ...(pictures.size > 0 && { pictures: held }),
+      ...(pictures.size > 0 && { pictures: inText(pictures) }),
+      ...(tiles.size > 0 && { tiles: inText(tiles) }),
     }) + '\n'
   )
 }
@@ -116,19 +139,38 @@ export function readFolioFile(text: string): FolioWithData {
   const parsed = FolioFile.safeParse(json)
   if (!parsed.success) throw new FolioError(`This is not a folio file: ${issueWords(parsed.error)}.`)
   const folio = readFolio(parsed.data.folio)
+  const tiles = bytesOf(parsed.data.tiles, 'the cells of a raster')
   const contents = new Map(
-    Object.entries(parsed.data.contents).map(([id, stored]) => [id, datasetFromStored(stored)]),
+    Object.entries(parsed.data.contents).map(([id, stored]) => [
+      id,
+      withOwnTiles(datasetFromStored(stored), id, tiles.get(id)),
+    ]),
   )
   const lost = folio.datasets.find((entry) => !contents.has(entry.source.contentId))
   if (lost) throw new FolioError(`The folio file does not hold the rows of “${lost.name}”.`)
-  return { folio, contents, pictures: picturesOf(parsed.data.pictures) }
+  return { folio, contents, pictures: bytesOf(parsed.data.pictures, 'a picture in it'), tiles }
 }
 
-function picturesOf(stored: Record<string, string>): Map<string, Uint8Array> {
+function bytesOf(stored: Record<string, string>, what: string): Map<string, Uint8Array> {
   try {
     return new Map(Object.entries(stored).map(([id, text]) => [id, fromBase64(text)]))
   } catch {
-    throw new FolioError('The folio file is damaged: a picture in it cannot be read.')
+    throw new FolioError(`The folio file is damaged: ${what} cannot be read.`)
+  }
+}
+
+/** A dataset whose fine cells are read from the file of tiles that came with it. */
+function withOwnTiles(dataset: Dataset, id: string, tiles: Uint8Array | undefined): Dataset {
+  if (!tiles || !dataset.raster) return dataset
+  try {
+    const file = openTiles(bytesSource(tiles))
+    const { fine, fileSize, bands } = dataset.raster
+    const said = [fine?.side, fine?.levels, fileSize[0], fileSize[1], bands]
+    const { side, levels, columns, rows, bands: inFile } = file.head
+    if (said.join() !== [side, levels, columns, rows, inFile].join()) throw new Error('Another raster.')
+    return withTiles(dataset, id, rememberingTiles(tileReader(file)))
+  } catch {
+    throw new FolioError('The folio file is damaged: the fine cells of a raster do not fit it.')
   }
 }
 
@@ -180,9 +222,14 @@ const storedRaster = ({
   transform,
   edge,
   fileSize,
+  fine,
+  readTile,
   ...rest
 }: Raster): z.infer<typeof StoredRaster> => ({
   ...rest,
+  ...(fine && {
+    fine: { side: fine.side, levels: fine.levels, digest: fine.digest, bytes: fine.bytes },
+  }),
   transform: Array.from(transform),
   edge: Array.from(edge),
   fileSize: Array.from(fileSize),
@@ -196,10 +243,14 @@ function rasterFromStored({
   transform,
   edge,
   fileSize,
+  fine,
   ...rest
 }: z.infer<typeof StoredRaster>): Raster {
   const cells = rest.columns * rest.rows * rest.bands
   if (cells > 64_000_000) throw new FolioError('The folio file is damaged: a raster is too large.')
+  const level = fine && sizeAtLevel(fileSize[0], fileSize[1], fine.levels)
+  if (level && (level.columns !== rest.columns || level.rows !== rest.rows))
+    throw new FolioError('The folio file is damaged: the levels of a raster do not fit together.')
   try {
     // No more is unpacked than there can be.
     const bytes = inflateSync(fromBase64(values), { out: new Uint8Array(4 * cells) })
@@ -210,6 +261,7 @@ function rasterFromStored({
       transform: Float64Array.from(transform),
       edge: Float64Array.from(edge),
       fileSize: Uint32Array.from(fileSize),
+      ...(fine && { fine: { ...fine, id: '' } }),
     }
   } catch {
     throw new FolioError('The folio file is damaged: the cells of a raster cannot be read.')

@@ -1,3 +1,4 @@
+import { numbersIn, type ByteSource } from '../byte-source'
 import { ImportError } from '../import-error'
 import { limits } from '../limits'
 
@@ -11,6 +12,7 @@ const tag = {
   height: 257,
   stripOffsets: 273,
   samples: 277,
+  stripRows: 278,
   stripBytes: 279,
   tileWidth: 322,
   tileHeight: 323,
@@ -28,20 +30,20 @@ type Entry = { type: number; count: number; at: number }
  * fields must lie within the file, and so must every strip and tile.
  * @throws ImportError
  */
-export function checkDirectories(bytes: Uint8Array, fileName: string): void {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+export function checkDirectories(source: ByteSource, fileName: string): void {
   const damaged = (what: string) => new ImportError(`${fileName} is damaged: ${what}.`)
-  const order = bytes.length < 16 ? 0 : view.getUint16(0, false)
+  const order = source.size < 16 ? 0 : numbersIn(source, false).u16(0)
   if (order !== 0x4949 && order !== 0x4d4d)
     throw new ImportError(`${fileName} cannot be read as a GeoTIFF: it does not begin as one.`)
   const little = order === 0x4949
-  const version = view.getUint16(2, little)
+  const numbers = numbersIn(source, little)
+  const version = numbers.u16(2)
   if (version !== 42 && version !== 43)
     throw new ImportError(`${fileName} cannot be read as a GeoTIFF: it does not begin as one.`)
   const big = version === 43
   const word = (at: number): number => {
-    if (at + (big ? 8 : 4) > bytes.length) throw damaged('it breaks off within its directories')
-    return big ? Number(view.getBigUint64(at, little)) : view.getUint32(at, little)
+    if (at + (big ? 8 : 4) > source.size) throw damaged('it breaks off within its directories')
+    return big ? numbers.u64(at) : numbers.u32(at)
   }
   const seen = new Set<number>()
   for (let at = word(big ? 8 : 4); at !== 0;) {
@@ -51,44 +53,51 @@ export function checkDirectories(bytes: Uint8Array, fileName: string): void {
     seen.add(at)
     const entries = new Map<number, Entry>()
     const head = big ? 8 : 2
-    if (at + head > bytes.length) throw damaged(`directory ${number} lies outside of the file`)
-    const count = big ? Number(view.getBigUint64(at, little)) : view.getUint16(at, little)
+    if (at + head > source.size) throw damaged(`directory ${number} lies outside of the file`)
+    const count = big ? numbers.u64(at) : numbers.u16(at)
     const size = big ? 20 : 12
-    if (count > mostEntries || at + head + count * size + (big ? 8 : 4) > bytes.length)
+    if (count > mostEntries || at + head + count * size + (big ? 8 : 4) > source.size)
       throw damaged(`directory ${number} is not complete`)
     for (let i = 0; i < count; i++) {
       const from = at + head + i * size
-      const [name, type] = [view.getUint16(from, little), view.getUint16(from + 2, little)]
-      const values = big ? Number(view.getBigUint64(from + 4, little)) : view.getUint32(from + 4, little)
+      const [name, type] = [numbers.u16(from), numbers.u16(from + 2)]
+      const values = big ? numbers.u64(from + 4) : numbers.u32(from + 4)
       const length = (typeBytes[type] ?? 0) * values
       const inside = length <= (big ? 8 : 4)
       const start = inside ? from + (big ? 12 : 8) : word(from + (big ? 12 : 8))
-      if (start + length > bytes.length)
+      if (start + length > source.size)
         throw damaged(`the field ${name} of directory ${number} lies outside of the file`)
       entries.set(name, { type, count: values, at: start })
     }
-    checkImage({ view, little, entries, number, size: bytes.length }, damaged)
+    checkImage({ numbers, entries, number, size: source.size, fileName }, damaged)
     at = word(at + head + count * size)
   }
   if (!seen.size) throw damaged('it has no directory')
 }
 
 type Directory = {
-  view: DataView
-  little: boolean
+  numbers: ReturnType<typeof numbersIn>
   entries: Map<number, Entry>
   number: number
   size: number
+  fileName: string
 }
 
 function checkImage(directory: Directory, damaged: (what: string) => ImportError): void {
-  const { entries, number, size } = directory
+  const { entries, number, size, fileName } = directory
   const one = (name: number, otherwise: number) => valueAt(directory, entries.get(name), 0) ?? otherwise
   const [width, height] = [one(tag.width, 0), one(tag.height, 0)]
   if (!width || !height) throw damaged(`picture ${number} has no size`)
   if (width * height * one(tag.samples, 1) > limits.rasterCells)
     throw damaged(`picture ${number} would have ${width} × ${height} cells, which are too many`)
   const tiled = entries.has(tag.tileOffsets)
+  const blockRows = Math.min(height, one(tiled ? tag.tileHeight : tag.stripRows, height))
+  const blockCells = (tiled ? one(tag.tileWidth, 0) : width) * blockRows * one(tag.samples, 1)
+  if (blockCells > limits.rasterBlockCells)
+    throw new ImportError(
+      `${fileName} is packed in pieces of ${Math.round(blockCells / 1e6)} million cells, each of which would have ` +
+        'to be held whole. Save it in tiles, or in strips of a few rows.',
+    )
   if (tiled && (!one(tag.tileWidth, 0) || !one(tag.tileHeight, 0)))
     throw damaged(`the tiles of picture ${number} have no size`)
   const offsets = entries.get(tiled ? tag.tileOffsets : tag.stripOffsets)
@@ -105,19 +114,19 @@ function checkImage(directory: Directory, damaged: (what: string) => ImportError
 }
 
 /** A whole number of a field; null where there is none. */
-function valueAt({ view, little }: Directory, entry: Entry | undefined, i: number): number | null {
+function valueAt({ numbers }: Directory, entry: Entry | undefined, i: number): number | null {
   if (!entry || i >= entry.count) return null
   switch (entry.type) {
     case 1:
-      return view.getUint8(entry.at + i)
+      return numbers.u8(entry.at + i)
     case 3:
-      return view.getUint16(entry.at + 2 * i, little)
+      return numbers.u16(entry.at + 2 * i)
     case 4:
     case 13:
-      return view.getUint32(entry.at + 4 * i, little)
+      return numbers.u32(entry.at + 4 * i)
     case 16:
     case 18:
-      return Number(view.getBigUint64(entry.at + 8 * i, little))
+      return numbers.u64(entry.at + 8 * i)
     default:
       return null
   }

@@ -1,67 +1,85 @@
-import { fromArrayBuffer, type GeoTIFF, type GeoTIFFImage } from 'geotiff'
+import { GeoTIFF, type GeoTIFFImage } from 'geotiff'
 import { numberColumn } from '@/core/data/column'
-import { heldSize, type Raster } from '@/core/data/raster'
+import type { Raster } from '@/core/data/raster'
+import type { ByteSource } from '../byte-source'
 import { definitionOf } from '../crs/reproject'
 import { referenceSystem } from '../crs/catalogue'
-import { ImportError, UnknownSystemError, type Imported, type ReadOptions } from '../import-error'
+import {
+  ImportError,
+  UnknownSystemError,
+  type Imported,
+  type ReadOptions,
+  type Reading,
+} from '../import-error'
+import { openTiles, tileReader } from '../raster-tiles/read'
+import { writePyramid, type PyramidWriter } from '../raster-tiles/write'
 import { nameFromFile } from '../text'
 import { checkDirectories } from './check-directories'
 import { addStrictDecoders, takeDamagedBlocks } from './decoders'
 
 /** Cells that are read at once. */
 const windowCells = 4_000_000
-/** Above this, an overview of the file is read where it has one that is fine enough. */
-const wholeCells = 60_000_000
 const mostBands = 8
 
+type Slice = { offset: number; length: number }
+
+/** What the library reads pieces of a file by. */
+function librarySource({ size, read }: ByteSource) {
+  const slice = async ({ offset, length }: Slice) => {
+    const bytes = read(offset, Math.max(0, Math.min(size, offset + length) - offset)).slice()
+    return { offset, length: bytes.length, data: bytes.buffer }
+  }
+  return {
+    fetch: (slices: Slice[]) => Promise.all(slices.map(async (one) => (await slice(one)).data)),
+    fetchSlice: slice,
+    fileSize: size,
+    close: async () => undefined,
+  }
+}
+
 /**
- * Reads an elevation model or picture window by window into a grid of means that is small enough for a
- * browser; figures of each band are those of all cells read. Values marked as empty, and cells under a clear
- * mask, are missing.
+ * Reads an elevation model or picture window by window into levels of detail, of which the finest that a browser can
+ * hold is held and the others lie in tiles; figures of each band are those of all cells. Values marked as empty, and
+ * cells under a clear mask, are missing. No more than a few hundred rows are held at a time.
  * @throws ImportError; UnknownSystemError where the file does not say its reference system
  */
 export async function readGeotiff(
-  bytes: Uint8Array,
+  source: ByteSource,
   fileName: string,
   options: ReadOptions,
+  reading: Reading,
 ): Promise<Imported[]> {
-  checkDirectories(bytes, fileName)
+  checkDirectories(source, fileName)
   addStrictDecoders()
   try {
-    const tiff = await fromArrayBuffer(
-      bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer,
-    )
-    const first = await tiff.getImage(0)
-    const transform = await placeOf(first, fileName)
-    const { definition, code } = systemOf(first, options, fileName)
-    const size: [number, number] = [first.getWidth(), first.getHeight()]
-    const held = heldSize(...size)
-    const image = size[0] * size[1] > wholeCells ? await overview(tiff, first, held.columns) : first
-    const { columns, rows, every } = image === first ? held : heldSize(image.getWidth(), image.getHeight())
-    const grid = await reduce(image, columns, rows, { every, fileName })
+    const tiff = await GeoTIFF.fromSource(librarySource(source))
+    const image = await tiff.getImage(0)
+    const transform = await placeOf(image, fileName)
+    const { definition, code } = systemOf(image, options, fileName)
+    const size: [number, number] = [image.getWidth(), image.getHeight()]
+    const system = definition?.toDegrees ? (referenceSystem(code)?.proj4 ?? '') : ''
+    const edge = edgeOf(size, transform, { toDegrees: definition.toDegrees, fileName })
+    const sink = reading.openSink()
+    const { figures, columns, rows, values, fine } = await readCells(image, fileName, {
+      ...reading,
+      openSink: () => sink,
+    })
     // Cells of the held grid are so many cells of the file wide.
-    const [wide, high] = [(size[0] / image.getWidth()) * every, (size[1] / image.getHeight()) * every]
+    const every = 2 ** (fine?.levels ?? 0)
     const raster: Raster = {
-      crs: definition?.toDegrees ? (referenceSystem(code)?.proj4 ?? '') : '',
+      crs: system,
       columns,
       rows,
-      bands: grid.figures.length,
-      values: grid.values,
+      bands: figures.length,
+      values,
       fileSize: Uint32Array.from(size),
-      transform: Float64Array.of(
-        transform[0],
-        transform[1] * wide,
-        transform[2] * high,
-        transform[3],
-        transform[4] * wide,
-        transform[5] * high,
-      ),
-      edge: new Float64Array(0),
+      transform: Float64Array.from(transform, (part, k) => (k % 3 ? part * every : part)),
+      edge,
+      ...(fine && { fine: { ...fine, id: '' }, readTile: tileReader(openTiles(sink.source())) }),
     }
-    raster.edge = edgeOf(raster, definition.toDegrees, fileName)
     const field = (key: string, of: (f: Figures) => number | null) => ({
       key,
-      column: numberColumn(grid.figures.map(of)),
+      column: numberColumn(figures.map(of)),
     })
     const fields = [
       field('band_no', (f) => f.band),
@@ -76,13 +94,15 @@ export async function readGeotiff(
         name: nameFromFile(fileName),
         guessed: { crs: code },
         notes: [],
-        dataset: { rowCount: grid.figures.length, fields, geometry: { kind: 'none' }, raster },
+        dataset: { rowCount: figures.length, fields, geometry: { kind: 'none' }, raster },
+        ...(fine && { tiles: sink }),
       },
     ]
   } catch (error) {
     if (error instanceof ImportError) throw error
     throw new ImportError(
       `${fileName} cannot be read as a GeoTIFF: what it says of itself does not fit together.`,
+      { cause: error },
     )
   }
 }
@@ -144,29 +164,10 @@ function systemOf(
   return { definition: definitionOf(code), code }
 }
 
-/** The smallest overview that still has as many columns as are held. */
-async function overview(tiff: GeoTIFF, first: GeoTIFFImage, columns: number): Promise<GeoTIFFImage> {
-  let best = first
-  for (let i = 1; i < (await tiff.getImageCount()); i++) {
-    const image = await tiff.getImage(i)
-    const shape = image.getWidth() / image.getHeight() / (first.getWidth() / first.getHeight())
-    if (
-      image.getWidth() >= columns &&
-      image.getWidth() < best.getWidth() &&
-      Math.abs(shape - 1) < 0.02 &&
-      image.getSamplesPerPixel() === first.getSamplesPerPixel()
-    )
-      best = image
-  }
-  return best
-}
+type CellsRead = ReturnType<PyramidWriter['end']> & { figures: Figures[] }
 
-async function reduce(
-  image: GeoTIFFImage,
-  columns: number,
-  rows: number,
-  { every, fileName }: { every: number; fileName: string },
-): Promise<{ values: Float32Array; figures: Figures[] }> {
+/** Reads all cells once, from the top down. */
+async function readCells(image: GeoTIFFImage, fileName: string, reading: Reading): Promise<CellsRead> {
   const [width, height] = [image.getWidth(), image.getHeight()]
   const photometric = (await image.getFileDirectory().loadValue('PhotometricInterpretation')) as
     number | undefined
@@ -183,9 +184,7 @@ async function reduce(
   const said = image.getGDALNoData()
   const empty = said !== null && isSingle(image) ? Math.fround(said) : said
   const scaling = asRgb ? [] : await scalingOf(image, bands)
-  const cells = columns * rows
-  const sums = new Float64Array(bands * cells)
-  const counts = new Uint32Array(bands * cells)
+  const pyramid = writePyramid({ columns: width, rows: height, bands }, reading.openSink)
   const moments = Array.from({ length: bands }, () => ({
     low: Infinity,
     high: -Infinity,
@@ -193,10 +192,15 @@ async function reduce(
     mean: 0,
     squares: 0,
   }))
+  const row = moments.map(() => new Float32Array(width))
   const block = Math.max(1, image.getTileHeight())
   const step = Math.max(block, Math.floor(windowCells / width / block) * block)
   for (let top = 0; top < height; top += step) {
     const bottom = Math.min(height, top + step)
+    reading.progress(
+      top / height,
+      `Reading row ${(top + 1).toLocaleString('en-GB')} of ${height.toLocaleString('en-GB')}`,
+    )
     const window = [0, top, width, bottom]
     takeDamagedBlocks()
     const read = await cellsOf(image, window, asRgb).catch(() => null)
@@ -204,17 +208,19 @@ async function reduce(
       throw new ImportError(
         `${fileName} is damaged, or packed in a way that is not known here: its rows ${top + 1} to ${bottom} cannot be read.`,
       )
-    for (let b = 0; b < bands; b++) {
-      const m = moments[b]
-      for (let r = top; r < bottom; r++) {
-        const row = b * cells + Math.floor(r / every) * columns
-        for (let c = 0, i = (r - top) * width; c < width; c++, i++) {
-          const raw = read[b][i]
-          const value = scaling[b] ? raw * scaling[b].scale + scaling[b].offset : raw
-          if (raw === empty || Number.isNaN(value) || (clear >= 0 && read[clear][i] === 0)) continue
-          const at = row + Math.floor(c / every)
-          sums[at] += value
-          counts[at]++
+    for (let r = top; r < bottom; r++) {
+      const from = (r - top) * width
+      for (let b = 0; b < bands; b++) {
+        const m = moments[b]
+        const [cells, out, scale] = [read[b], row[b], scaling[b]]
+        for (let c = 0; c < width; c++) {
+          const raw = cells[from + c]
+          const value = scale ? raw * scale.scale + scale.offset : raw
+          if (raw === empty || value !== value || (clear >= 0 && read[clear][from + c] === 0)) {
+            out[c] = NaN
+            continue
+          }
+          out[c] = value
           if (value < m.low) m.low = value
           if (value > m.high) m.high = value
           // Welford 1962: mean and squares in one pass.
@@ -223,9 +229,9 @@ async function reduce(
           m.squares += off * (value - m.mean)
         }
       }
+      pyramid.row(row)
     }
   }
-  const values = Float32Array.from(sums, (sum, i) => (counts[i] ? sum / counts[i] : NaN))
   const figures = moments.map(({ low, high, count, mean, squares }, b): Figures => ({
     band: b + 1,
     low: count ? low : null,
@@ -234,7 +240,7 @@ async function reduce(
     deviation: count > 1 ? Math.sqrt(squares / (count - 1)) : null,
     empty: 100 * (1 - count / (width * height)),
   }))
-  return { values, figures }
+  return { ...pyramid.end(), figures }
 }
 
 const isSingle = (image: GeoTIFFImage): boolean =>
@@ -268,9 +274,12 @@ const edgePoints = 40
 
 /** Points along the four sides, in degrees. */
 function edgeOf(
-  { columns, rows, transform: [t0, t1, t2, t3, t4, t5] }: Raster,
-  toDegrees: ((x: number, y: number) => [number, number]) | null,
-  fileName: string,
+  [columns, rows]: [number, number],
+  [t0, t1, t2, t3, t4, t5]: number[],
+  {
+    toDegrees,
+    fileName,
+  }: { toDegrees: ((x: number, y: number) => [number, number]) | null; fileName: string },
 ): Float64Array {
   const places: number[] = []
   for (const [c0, r0, c1, r1] of [

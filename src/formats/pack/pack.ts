@@ -1,6 +1,6 @@
 import type { Column, ValueType } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
-import type { Raster } from '@/core/data/raster'
+import type { FineCells, Raster } from '@/core/data/raster'
 import type { Geometry } from '@/core/geo/geometry'
 
 /**
@@ -24,6 +24,8 @@ type Head = {
   columns: ColumnHead[]
   geometry: Record<string, Slot | string>
   raster?: Record<string, Slot | string | number>
+  /** Fine cells lie apart; what is said of them stands here, so that other ones make other rows. */
+  fine?: Omit<FineCells, 'id'>
 }
 
 const constructors = { f64: Float64Array, f32: Float32Array, u32: Uint32Array, i32: Int32Array }
@@ -47,16 +49,17 @@ export function packDataset({ rowCount, fields, geometry, raster }: Dataset): Ui
     name,
     typeof value === 'string' ? value : slot(value),
   ])
-  const cells =
-    raster &&
-    Object.fromEntries(
-      Object.entries(raster).map(([name, value]) => [name, typeof value === 'object' ? slot(value) : value]),
-    )
+  const { fine, readTile, ...held } = raster ?? {}
+  const cells = Object.entries(held).map(([name, value]) => [
+    name,
+    typeof value === 'object' ? slot(value) : value,
+  ])
   const head: Head = {
     rowCount,
     columns,
     geometry: Object.fromEntries(shapes),
-    ...(cells && { raster: cells }),
+    ...(raster && { raster: Object.fromEntries(cells) }),
+    ...(fine && { fine: withoutId(fine) }),
   }
   const json = new TextEncoder().encode(JSON.stringify(head))
   const start = align(12 + json.length)
@@ -99,15 +102,23 @@ export function unpackDataset(source: Uint8Array): Dataset {
       typeof value === 'string' ? value : view(value),
     ]),
   )
-  const raster =
-    head.raster &&
-    (Object.fromEntries(
-      Object.entries(head.raster).map(([name, value]) => [
-        name,
-        typeof value === 'object' ? view(value) : value,
-      ]),
-    ) as Raster)
+  const raster = head.raster && unpackedRaster(head, view)
   return { rowCount: head.rowCount, fields, geometry: geometryFromFlat(parts), ...(raster && { raster }) }
+}
+
+const withoutId = ({ side, levels, digest, bytes }: FineCells): Omit<FineCells, 'id'> => ({
+  side,
+  levels,
+  digest,
+  bytes,
+})
+
+function unpackedRaster({ raster = {}, fine }: Head, view: (slot: Slot) => Numbers): Raster {
+  const held = Object.entries(raster).map(([name, value]) => [
+    name,
+    typeof value === 'object' ? view(value) : value,
+  ])
+  return { ...Object.fromEntries(held), ...(fine && { fine: { ...fine, id: '' } }) }
 }
 
 const typed = <K extends string | undefined>(key: K, { type }: { type?: ValueType }) =>

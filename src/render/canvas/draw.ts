@@ -290,15 +290,56 @@ function drawPicture(context: Context, node: Picture, job: Job): void {
   context.drawImage(image, node.box.x, node.box.y, node.box.width, node.box.height)
 }
 
+/** Rows of a raster beyond those that are seen, for what is smoothed between them. */
+const rowsBeyond = 4
+/** As many cells of a raster are put on the canvas at a time. */
+const cellsAtOnce = 16e6
+
 function drawRaster(context: Context, node: Raster, job: Job): void {
-  const cells = job.surface.createCanvas(node.columns, node.rows)
-  const data = cells.context.createImageData(node.columns, node.rows)
-  data.data.set(node.rgba)
-  cells.context.putImageData(data, 0, 0)
+  const [first, last] = rowsSeen(node, context.getTransform(), job)
+  const { columns, box } = node
+  const rowMm = box.height / node.rows
+  const step = Math.max(1, Math.floor(cellsAtOnce / columns))
   context.save()
   context.imageSmoothingEnabled = node.smooth
-  context.drawImage(cells.canvas, node.box.x, node.box.y, node.box.width, node.box.height)
+  for (let top = first; top < last; top += step) {
+    const [from, to] = [Math.max(0, top - rowsBeyond), Math.min(node.rows, top + step + rowsBeyond)]
+    const cells = job.surface.createCanvas(columns, to - from)
+    const data = cells.context.createImageData(columns, to - from)
+    data.data.set(node.rgba(from, to))
+    cells.context.putImageData(data, 0, 0)
+    context.save()
+    // Bands meet where one cell ends and the next begins; each is smoothed with what lies beyond.
+    if (last - first > step) {
+      context.beginPath()
+      context.rect(box.x, box.y + top * rowMm, box.width, Math.min(step, last - top) * rowMm)
+      context.clip()
+    }
+    context.drawImage(cells.canvas, box.x, box.y + from * rowMm, box.width, (to - from) * rowMm)
+    context.restore()
+  }
   context.restore()
+}
+
+/** The rows of a raster of which something may lie on the canvas. */
+function rowsSeen(
+  { box, rows }: Raster,
+  to: DOMMatrix,
+  { widthPx, heightPx }: Job,
+): [first: number, last: number] {
+  const det = to.a * to.d - to.b * to.c
+  if (!det) return [0, 0]
+  const ys = [
+    [0, 0],
+    [widthPx, 0],
+    [0, heightPx],
+    [widthPx, heightPx],
+  ].map(([x, y]) => (to.a * (y - to.f) - to.b * (x - to.e)) / det)
+  const row = (y: number): number => ((y - box.y) / box.height) * rows
+  return [
+    Math.max(0, Math.floor(row(Math.min(...ys))) - rowsBeyond),
+    Math.min(rows, Math.ceil(row(Math.max(...ys))) + rowsBeyond),
+  ]
 }
 
 const written = new Map<string, string>()

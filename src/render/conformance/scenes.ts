@@ -1,6 +1,6 @@
 import { circle, polygon, polyline, rectangle, type Outline } from '@/core/scene/outline'
 import { solid, stroke, type BlendMode, type Paint } from '@/core/scene/paint'
-import { group, path, rotateAround, translate, type Node, type Scene } from '@/core/scene/scene'
+import { cellsAtHand, group, path, rotateAround, translate, type Node, type Scene } from '@/core/scene/scene'
 import { ellipse, insetBox } from '@/core/scene/shapes'
 import { softEdge } from '@/core/scene/soft-edge'
 import { lettersNode, textNode, type FontBook, type TextFont, type TextStyle } from '@/core/scene/text'
@@ -68,8 +68,11 @@ const sweep = (type: 'linear' | 'radial', first: string, last: string): Paint =>
 const cells = {
   columns: 4,
   rows: 3,
-  rgba: Uint8ClampedArray.from(
-    [...Array(12).keys()].flatMap((i) => [20 * i, 255 - 20 * i, 120, i % 3 ? 255 : 128]),
+  rgba: cellsAtHand(
+    Uint8ClampedArray.from(
+      [...Array(12).keys()].flatMap((i) => [20 * i, 255 - 20 * i, 120, i % 3 ? 255 : 128]),
+    ),
+    4,
   ),
 }
 
@@ -300,8 +303,11 @@ export function conformanceScenes(fonts: FontBook): Record<string, Scene> {
         bytes: rgbaToPng({
           columns: 32,
           rows: 24,
-          rgba: Uint8ClampedArray.from(
-            [...Array(768).keys()].flatMap((i) => [(i % 32) * 8, Math.floor(i / 32) * 10, 90, 255]),
+          rgba: cellsAtHand(
+            Uint8ClampedArray.from(
+              [...Array(768).keys()].flatMap((i) => [(i % 32) * 8, Math.floor(i / 32) * 10, 90, 255]),
+            ),
+            32,
           ),
         }),
       },

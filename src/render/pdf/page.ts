@@ -13,6 +13,7 @@ import {
   type Text,
 } from '@/core/scene/scene'
 import { featuresFor, traceGlyphs } from '@/core/scene/text'
+import { bandBytes, createZlib, filterUp } from '../deflate-bands'
 import { hatchCap, hatchLines } from '../hatch'
 import { short } from '../numbers'
 
@@ -310,26 +311,50 @@ export class PageWriter {
     this.place(name, node.box)
   }
 
+  /** Colours and opacities are painted and packed band by band; a raster that hides all below it has no opacities. */
   private raster(node: Raster): void {
-    const cells = node.columns * node.rows
-    const colours = Buffer.alloc(cells * 3)
-    const alphas = Buffer.alloc(cells)
-    for (let i = 0; i < cells; i++) {
-      colours.set(node.rgba.subarray(4 * i, 4 * i + 3), 3 * i)
-      alphas[i] = node.rgba[4 * i + 3]
-    }
+    const { columns, rows } = node
     const shape = {
       Type: 'XObject',
       Subtype: 'Image',
-      Width: node.columns,
-      Height: node.rows,
+      Width: columns,
+      Height: rows,
       BitsPerComponent: 8,
       Interpolate: node.smooth,
+      Filter: 'FlateDecode',
     }
-    const mask = this.document.ref({ ...shape, ColorSpace: 'DeviceGray' })
-    mask.end(alphas)
-    const image = this.document.ref({ ...shape, ColorSpace: 'DeviceRGB', SMask: mask })
-    image.end(colours)
+    const predicted = (colors: number) => ({
+      Predictor: 15,
+      Colors: colors,
+      BitsPerComponent: 8,
+      Columns: columns,
+    })
+    const image = this.document.ref({ ...shape, ColorSpace: 'DeviceRGB', DecodeParms: predicted(3) })
+    const [colours, opacities] = [packedPlane(3 * columns), packedPlane(columns)]
+    const step = Math.max(1, Math.floor(bandBytes / (4 * columns)))
+    let isClear = false
+    for (let from = 0; from < rows; from += step) {
+      const to = Math.min(rows, from + step)
+      const rgba = node.rgba(from, to)
+      const cells = columns * (to - from)
+      const [rgb, alpha] = [new Uint8Array(3 * cells), new Uint8Array(cells)]
+      for (let i = 0; i < cells; i++) {
+        rgb[3 * i] = rgba[4 * i]
+        rgb[3 * i + 1] = rgba[4 * i + 1]
+        rgb[3 * i + 2] = rgba[4 * i + 2]
+        alpha[i] = rgba[4 * i + 3]
+        if (alpha[i] < 255) isClear = true
+      }
+      image.write(colours.piece(rgb))
+      opacities.kept.push(opacities.piece(alpha))
+    }
+    if (isClear) {
+      const mask = this.document.ref({ ...shape, ColorSpace: 'DeviceGray', DecodeParms: predicted(1) })
+      for (const piece of opacities.kept) mask.write(piece)
+      mask.end(opacities.end())
+      image.data.SMask = mask
+    }
+    image.end(colours.end())
     this.place(this.resource('XObject', image), node.box)
   }
 
@@ -448,4 +473,22 @@ function letterMatrix(
   const angle = (rotationDeg * Math.PI) / 180
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)]
   return [cos, sin, sin, -cos, x, y].map((n) => short(n, 4)).join(' ')
+}
+
+/** Rows of bytes of which each is written as what differs from the one above, packed piece by piece. */
+function packedPlane(rowBytes: number) {
+  const zlib = createZlib()
+  let above = new Uint8Array(rowBytes)
+  let isFirst = true
+  return {
+    kept: [] as Uint8Array[],
+    piece(rows: Uint8Array): Uint8Array {
+      const packed = zlib.piece(filterUp(rows, rowBytes, above))
+      above = rows.slice(-rowBytes)
+      if (!isFirst) return packed
+      isFirst = false
+      return Buffer.concat([zlib.head(), packed])
+    },
+    end: () => zlib.end(),
+  }
 }

@@ -1,4 +1,5 @@
-import { crc32, createDeflate } from 'node:zlib'
+import { createDeflate } from 'node:zlib'
+import { pngChunk } from '../deflate-bands'
 
 /** A PNG that is written from the top down, a band of rows at a time (PNG 1.2, W3C 2003). */
 export type PngWriter = {
@@ -38,10 +39,10 @@ export function createPng({ widthPx, heightPx, dpi }: PngSize): PngWriter {
       await done
       return Buffer.concat([
         Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
-        chunk('IHDR', header(widthPx, heightPx)),
-        chunk('pHYs', resolution(dpi)),
-        ...packed.map((data) => chunk('IDAT', data)),
-        chunk('IEND', Buffer.alloc(0)),
+        pngChunk('IHDR', header(widthPx, heightPx)),
+        pngChunk('pHYs', resolution(dpi)),
+        ...packed.map((data) => pngChunk('IDAT', data)),
+        pngChunk('IEND', Buffer.alloc(0)),
       ])
     },
   }
@@ -70,13 +71,4 @@ function resolution(dpi: number): Buffer {
   data.writeUInt32BE(perMetre, 4)
   data[8] = 1
   return data
-}
-
-function chunk(type: string, data: Buffer): Buffer {
-  const out = Buffer.alloc(data.length + 12)
-  out.writeUInt32BE(data.length, 0)
-  out.write(type, 4, 'latin1')
-  data.copy(out, 8)
-  out.writeUInt32BE(crc32(out.subarray(4, data.length + 8)), data.length + 8)
-  return out
 }

@@ -1,6 +1,7 @@
 import type { Prepared } from '@/core/data/prepare'
 import { geometriesOf } from '@/core/data/dataset'
 import { extentOf } from '@/core/geo/extent'
+import { RasterSettings } from '@/core/kinds/raster/spec'
 import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
 
@@ -23,13 +24,10 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
         symbology: dataset.raster
           ? {
               kind: 'raster',
-              settings: {
+              settings: RasterSettings.parse({
                 look: dataset.raster.bands >= 3 ? 'colours' : 'greys',
-                band: 0,
-                low: null,
-                high: null,
-                reversed: false,
-              },
+                ...{ band: 0, low: null, high: null, reversed: false },
+              }),
             }
           : {
               kind: 'plain',

@@ -1,5 +1,3 @@
-import { aspectDeg } from './gradient'
-
 /** A light, by the direction that it comes from, degrees clockwise from the top of the page, and how strong it is. */
 export type Light = { azimuthDeg: number; weight: number }
 
@@ -31,6 +29,7 @@ export function lit(right: number, up: number, azimuthDeg: number, altitudeDeg: 
  * How light a slope is beside level ground, from −1 (as dark as can be) over 0 (level) to 1 (as light as can be).
  * Several lights are mixed by the square of the sine between their direction and that in which the slope faces, so
  * that each models the slopes that it grazes (Mark 1992, “Multidirectional, oblique-weighted, shaded-relief image”).
+ * That sine is the part of the slope upright on the light over the whole slope, so that no angle need be known.
  */
 export function shader({
   lights,
@@ -38,20 +37,31 @@ export function shader({
   exaggeration,
   softness,
 }: ShadeWishes): (right: number, up: number) => number {
-  const soft = (cosine: number): number => Math.max(0, (cosine + softness) / (1 + softness))
-  const level = soft(Math.sin(altitudeDeg * radians))
+  const [high, flat] = [Math.sin(altitudeDeg * radians), Math.cos(altitudeDeg * radians)]
+  const level = Math.max(0, (high + softness) / (1 + softness))
+  const count = lights.length
+  const east = Float64Array.from(lights, ({ azimuthDeg }) => Math.sin(azimuthDeg * radians))
+  const north = Float64Array.from(lights, ({ azimuthDeg }) => Math.cos(azimuthDeg * radians))
+  const strong = Float64Array.from(lights, ({ weight }) => weight)
+  const isOne = count === 1
+  const toDark = level > 0 ? 1 / level : 0
+  const toLight = level < 1 ? 1 / (1 - level) : 0
+  const softly = 1 / (1 + softness)
   return (rightSlope, upSlope) => {
     const [right, up] = [exaggeration * rightSlope, exaggeration * upSlope]
-    if (Number.isNaN(right)) return NaN
-    const facing = lights.length > 1 ? aspectDeg(right, up) : NaN
+    const steep = right * right + up * up
+    if (steep !== steep) return NaN
+    const upright = 1 / Math.sqrt(1 + steep)
     let [sum, weights] = [0, 0]
-    for (const { azimuthDeg, weight } of lights) {
-      const grazing = Number.isNaN(facing) ? 1 : Math.sin((facing - azimuthDeg) * radians) ** 2
-      sum += weight * grazing * soft(lit(right, up, azimuthDeg, altitudeDeg))
-      weights += weight * grazing
+    for (let k = 0; k < count; k++) {
+      const along = right * east[k] + up * north[k]
+      const aside = right * north[k] - up * east[k]
+      const weight = isOne || steep === 0 ? strong[k] : (strong[k] * aside * aside) / steep
+      const light = ((high - flat * along) * upright + softness) * softly
+      if (light > 0) sum += weight * light
+      weights += weight
     }
-    const light = weights > 0 ? sum / weights : level
-    if (light < level) return level > 0 ? (light - level) / level : 0
-    return level < 1 ? (light - level) / (1 - level) : 0
+    const beside = (weights > 0 ? sum / weights : level) - level
+    return beside < 0 ? beside * toDark : beside * toLight
   }
 }

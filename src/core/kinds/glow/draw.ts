@@ -1,5 +1,5 @@
 import type { GlowPlan } from './plan'
-import type { Raster, Node } from '@/core/scene/scene'
+import { cellsAtHand, type Node, type Raster } from '@/core/scene/scene'
 import { paperPlaces } from '../marks/places'
 import { coloursOf, lightOf } from './light'
 import { GlowSettings } from './spec'
@@ -37,7 +37,7 @@ export function drawGlow(
     box: { x: window.x, y: window.y, width: columns * cell, height: rows * cell },
     columns,
     rows,
-    rgba,
+    rgba: cellsAtHand(rgba, columns),
     smooth: true,
   }
   return [node]

@@ -1,36 +1,106 @@
-import { gridPlace, rasterAt } from '@/core/data/raster'
-import { fromDegrees } from '@/core/projection/reference'
+import type { Raster } from '@/core/data/raster'
+import { channels } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
+import { gridOnPaper, paintedNode } from '../cells-on-paper/grid'
+import { sampler, type Block, type Sampler } from '../cells-on-paper/sample'
 import type { DrawContext } from '../kind'
-import { paintCells } from '../paint-cells'
 import { colourOfValue, type RasterPlan } from './plan'
 import type { RasterSettings } from './spec'
+
+/** A thousand shades are enough for a ramp. */
+const shades = 1024
+/** Cells are painted in squares. */
+const side = 256
 
 /**
  * The raster brought into the map's projection: for each cell on paper the value at its place on the ground.
  */
 export function drawRaster(plan: RasterPlan, settings: RasterSettings, context: DrawContext): Node[] {
   const { raster } = context.dataset
-  if (!raster || !plan) return []
-  const three = settings.look === 'colours' && raster.bands >= 3
-  // A thousand shades are enough for a ramp.
-  const shades = Array.from({ length: 1024 }, (_, i) =>
-    colourOfValue(plan, plan.low + ((plan.high - plan.low) * i) / 1023),
+  const grid = raster && plan ? gridOnPaper(raster.edge, context) : null
+  if (!raster || !plan || !grid) return []
+  const samplers = bandsShown(settings, raster).map((band) =>
+    sampler({ raster, band, grid, context, between: settings.cells === 'flat' ? 'nearest' : 'lines' }),
   )
+  const colour = samplers.length === 3 ? ownColours(settings) : alongRamp(settings, plan)
+  const empty = settings.empty ? channels(settings.empty) : null
+  return [
+    paintedNode(grid, (from, to) => {
+      const rgba = new Uint8ClampedArray(4 * grid.columns * (to - from))
+      for (let left = 0; left < grid.columns; left += side)
+        for (let top = from; top < to; top += side) {
+          const block = {
+            ...{ left, top },
+            columns: Math.min(side, grid.columns - left),
+            rows: Math.min(to, top + side) - top,
+          }
+          paintBlock(block, samplers, (i, values) => {
+            const at =
+              4 * ((top - from + Math.floor(i / block.columns)) * grid.columns + left + (i % block.columns))
+            const isThere = values[0] === values[0] && values[values.length - 1] === values[values.length - 1]
+            if (isThere) colour(values, rgba, at)
+            else if (empty) rgba.set([empty.r, empty.g, empty.b, 255], at)
+          })
+        }
+      return rgba
+    }),
+  ]
+}
+
+/** The bands that are looked at: three for a picture in colours, where there are as many. */
+export const bandsShown = ({ look, band, colours }: RasterSettings, { bands }: Raster): number[] =>
+  look === 'colours' && colours.every((one) => one < bands) && bands >= 2 ? [...colours] : [band]
+
+function paintBlock(
+  block: Block,
+  samplers: Sampler[],
+  paint: (i: number, values: Float64Array) => void,
+): void {
+  const samples = samplers.map((one) => one.block(block).values)
+  const values = new Float64Array(samples.length)
+  for (let i = 0; i < block.columns * block.rows; i++) {
+    for (let k = 0; k < values.length; k++) values[k] = samples[k][i]
+    paint(i, values)
+  }
+}
+
+type Colour = (values: Float64Array, rgba: Uint8ClampedArray, at: number) => void
+
+/** The luminance of a colour in television's weights, which is what is left of it without saturation (ITU-R BT.709). */
+const greyOf = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b
+
+function ownColours({ low, high, reversed, saturation }: RasterSettings): Colour {
+  const [from, to] = [low ?? 0, high ?? 255]
+  const scale = to > from ? 255 / (to - from) : 1
+  const one = (value: number): number => {
+    const shade = Math.min(255, Math.max(0, (value - from) * scale))
+    return reversed ? 255 - shade : shade
+  }
+  return (values, rgba, at) => {
+    const [r, g, b] = [one(values[0]), one(values[1]), one(values[2])]
+    const grey = greyOf(r, g, b)
+    rgba[at] = grey + (r - grey) * saturation
+    rgba[at + 1] = grey + (g - grey) * saturation
+    rgba[at + 2] = grey + (b - grey) * saturation
+    rgba[at + 3] = 255
+  }
+}
+
+function alongRamp({ saturation }: RasterSettings, plan: NonNullable<RasterPlan>): Colour {
   const span = plan.high - plan.low
-  const toSystem = fromDegrees(raster.crs)
-  return paintCells(
-    {
-      edge: raster.edge,
-      place: (lon, lat) => gridPlace(raster, ...toSystem(lon, lat)),
-      shade(i, j) {
-        const value = rasterAt(raster, three ? 0 : settings.band, i, j)
-        if (Number.isNaN(value)) return null
-        if (three) return [value, rasterAt(raster, 1, i, j), rasterAt(raster, 2, i, j)]
-        const share = span > 0 ? (value - plan.low) / span : 0
-        return shades[Math.round(1023 * Math.min(1, Math.max(0, share)))]
-      },
-    },
-    context,
-  )
+  const table = new Uint8ClampedArray(3 * shades)
+  for (let i = 0; i < shades; i++) {
+    const [r, g, b] = colourOfValue(plan, plan.low + (span * i) / (shades - 1))
+    const grey = greyOf(r, g, b)
+    table.set(
+      [r, g, b].map((part) => grey + (part - grey) * saturation),
+      3 * i,
+    )
+  }
+  return (values, rgba, at) => {
+    const share = span > 0 ? (values[0] - plan.low) / span : 0
+    const from = 3 * Math.round((shades - 1) * Math.min(1, Math.max(0, share)))
+    for (let k = 0; k < 3; k++) rgba[at + k] = table[from + k]
+    rgba[at + 3] = 255
+  }
 }

@@ -19,9 +19,13 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   initial: ({ dataset }) => ({
     look: (dataset.raster?.bands ?? 1) >= 3 ? 'colours' : 'heights',
     band: 0,
+    colours: [0, 1, Math.min(2, (dataset.raster?.bands ?? 1) - 1)],
     low: null,
     high: null,
     reversed: false,
+    saturation: 1,
+    cells: 'smooth',
+    empty: null,
   }),
   plan: planRaster,
   shapes: null,

@@ -57,7 +57,8 @@ function redAt(node: RasterNode, lon: number, lat: number): number | null {
   const column = Math.floor(((x * to.mmPerMetre + to.dx - node.box.x) / node.box.width) * node.columns)
   const row = Math.floor(((y * to.mmPerMetre + to.dy - node.box.y) / node.box.height) * node.rows)
   const at = 4 * (row * node.columns + column)
-  return node.rgba[at + 3] ? node.rgba[at] : null
+  const rgba = node.rgba(0, node.rows)
+  return rgba[at + 3] ? rgba[at] : null
 }
 
 describe('a raster on a map', () => {

@@ -1,15 +1,26 @@
 import { z } from 'zod'
+import { Hex } from '@/core/scene/hex'
 
 export const rasterLooks = ['greys', 'heights', 'colours'] as const
+
+const Band = z.number().int().nonnegative()
 
 /** One band in greys or height tints between two values, or three bands as red, green and blue. */
 export const RasterSettings = z.object({
   look: z.enum(rasterLooks),
   /** Counted from 0. */
-  band: z.number().int().nonnegative(),
-  /** The values at the dark and the light end; null takes the lowest and the highest there are. */
+  band: Band,
+  /** The bands that are shown as red, green and blue. */
+  colours: z.tuple([Band, Band, Band]).default([0, 1, 2]),
+  /** The values at the dark and the light end; null takes the lowest and the highest there are, or 0 and 255 of colours. */
   low: z.number().nullable(),
   high: z.number().nullable(),
   reversed: z.boolean(),
+  /** How much is left of the colour: 0 is grey, 1 is all of it. */
+  saturation: z.number().min(0).max(1).default(1),
+  /** Whether values are mixed between the middles of cells, or each cell is flat. */
+  cells: z.enum(['smooth', 'flat']).default('smooth'),
+  /** The colour of cells without a value; null leaves them clear. */
+  empty: Hex.nullable().default(null),
 })
 export type RasterSettings = z.infer<typeof RasterSettings>

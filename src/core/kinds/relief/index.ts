@@ -1,7 +1,8 @@
 import type { MapKind } from '../kind'
 import { drawRelief } from './draw'
 import { reliefLegend } from './legend'
-import { cellMetres, planRelief, roughness, type ReliefPlan } from './plan'
+import { cellMetres } from '@/core/data/raster-ground'
+import { planRelief, roughness, type ReliefPlan } from './plan'
 import { reliefSentence } from './sentence'
 import { ReliefSettings } from './spec'
 import { readyTints, stopsOf } from './tints'
@@ -27,7 +28,7 @@ export const relief: MapKind<ReliefSettings, ReliefPlan> = {
   accepts: ({ dataset }) => dataset.raster !== undefined,
   initial(data) {
     const { raster } = data.dataset
-    const bare: ReliefSettings = { band: 0, unit: 'm', shading: null, tints: null, mist: null }
+    const bare: ReliefSettings = { band: 0, unit: 'm', shading: null, tints: null, mist: null, water: null }
     const plan = planRelief(bare, data)
     if (!raster || !plan) return bare
     return {
@@ -40,6 +41,9 @@ export const relief: MapKind<ReliefSettings, ReliefPlan> = {
         softness: 0.1,
         broad: 0.3,
         reachKm: Number(((8 * plan.cellM) / 1000).toPrecision(1)),
+        curve: 0,
+        texture: 0,
+        aspect: null,
         dark: { colour: '#20303c', strength: 0.8 },
         light: { colour: '#fffbe8', strength: 0.35 },
       },
@@ -55,7 +59,7 @@ export const relief: MapKind<ReliefSettings, ReliefPlan> = {
   sentence: reliefSentence,
   classings: () => [],
   classification: () => null,
-  needs: () => [],
+  needs: ({ water }) => (water?.datasetId ? [water.datasetId] : []),
   remap: (settings) => settings,
   shared: null,
   years: null,

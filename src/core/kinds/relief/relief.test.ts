@@ -7,8 +7,9 @@ import type { ProjectionSpec } from '@/core/projection/catalogue'
 import type { Raster as RasterNode } from '@/core/scene/scene'
 import { createFontBook } from '@/core/scene/text'
 import { relief } from '.'
-import { lightsOf, over } from './draw'
-import { sampleHeights } from './sample'
+import { sampler } from '../cells-on-paper/sample'
+import { over } from './colours'
+import { lightsOf } from './painter'
 import { mistAt, readyTints, stopsOf, tinter } from './tints'
 
 const [columns, rows] = [240, 160]
@@ -65,18 +66,19 @@ describe('heights on paper', () => {
       const raster = rasterOf(19, 70.8, (_, lat) => 10_000 * (lat - 69))
       const projection = createProjection(spec)
       const grid = { box: { x: 30, y: 20, width: 20, height: 20 }, cellMm: 0.5, columns: 40, rows: 40 }
-      const { heights, steps, cellM } = sampleHeights(
-        { raster, band: 0 },
-        grid,
-        2,
-        contextOf(dataOf(raster).dataset, projection),
-      )
-      const { right, up } = gradientsOf(heights, steps)
+      const context = contextOf(dataOf(raster).dataset, projection)
+      const sample = sampler({ raster, band: 0, grid, context }).block({
+        left: -2,
+        top: -2,
+        columns: 44,
+        rows: 44,
+      })
+      const { right, up } = gradientsOf(sample, sample.steps)
       const wanted = (Math.atan(10_000 / 111_562) * 180) / Math.PI
       for (let i = 0; i < right.length; i += 97)
         if (!Number.isNaN(right[i]))
           expect(Math.abs(slopeDeg(right[i], up[i]) / wanted - 1)).toBeLessThan(2e-3)
-      expect(cellM).toBeGreaterThan(100)
+      expect(right.filter((slope) => !Number.isNaN(slope)).length).toBeGreaterThan(1000)
     })
 
   it('are the same whether a window is drawn whole or in part', () => {
@@ -91,12 +93,13 @@ describe('heights on paper', () => {
     const whole = draw(inner)
     const cell = whole.box.width / whole.columns
     const part = draw({ x: inner.x + 64 * cell, y: inner.y + 32 * cell, width: 12, height: 12 })
+    const [some, all] = [part.rgba(0, part.rows), whole.rgba(0, whole.rows)]
     let [worst, compared] = [0, 0]
     for (let r = 0; r < part.rows; r++)
       for (let c = 0; c < part.columns; c++)
         for (let k = 0; k < 4; k++) {
-          const a = part.rgba[4 * (r * part.columns + c) + k]
-          const b = whole.rgba[4 * ((r + 32) * whole.columns + c + 64) + k]
+          const a = some[4 * (r * part.columns + c) + k]
+          const b = all[4 * ((r + 32) * whole.columns + c + 64) + k]
           worst = Math.max(worst, Math.abs(a - b))
           compared++
         }
@@ -115,7 +118,7 @@ describe('heights on paper', () => {
       contextOf(data.dataset, projection),
       null,
     ) as RasterNode[]
-    const shown = node.rgba.filter((_, i) => i % 4 === 3)
+    const shown = node.rgba(0, node.rows).filter((_, i) => i % 4 === 3)
     expect(shown.some((opacity) => opacity === 0)).toBe(true)
     expect(shown.some((opacity) => opacity === 255)).toBe(true)
     expect(relief.plan({ ...settings, band: 3 }, data)).toBe(null)

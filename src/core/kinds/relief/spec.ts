@@ -16,8 +16,14 @@ export const Shading = z.object({
   /** From every gully (0) to ranges alone (1), and what is left out of the broad shading, km. */
   broad: Share,
   reachKm: z.number().min(0.001).max(5000),
+  /** From slopes that are told apart where they are steep (−1) to those that are told apart where they are faint (1). */
+  curve: z.number().min(-1).max(1).default(0),
+  /** How much lighter what stands above its surroundings is, and how much darker what lies below them. */
+  texture: Share.default(0),
   dark: z.object({ colour: Hex, strength: Share }),
   light: z.object({ colour: Hex, strength: Share }),
+  /** Colours of the slopes that face the light and of those that face away from it, however steep (after Imhof 1965). */
+  aspect: z.object({ warm: Hex, cool: Hex, strength: Share }).nullable().default(null),
 })
 export type Shading = z.infer<typeof Shading>
 
@@ -35,5 +41,10 @@ export const ReliefSettings = z.object({
   tints: z.object({ stops: z.array(TintStop).min(1).max(mostStops), stepped: z.boolean() }).nullable(),
   /** Thick up to the height of its foot, and gone by so much above that. */
   mist: z.object({ colour: Hex, opacity: Share, foot: z.number(), reach: z.number().positive() }).nullable(),
+  /** What lies no higher than this, and the areas of a dataset, in one colour, without light or tint. */
+  water: z
+    .object({ colour: Hex, upTo: z.number().nullable(), datasetId: z.string().nullable() })
+    .nullable()
+    .default(null),
 })
 export type ReliefSettings = z.infer<typeof ReliefSettings>

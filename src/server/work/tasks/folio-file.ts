@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import sharp from 'sharp'
 import type { Dataset } from '@/core/data/dataset'
@@ -12,7 +12,14 @@ import { sheetScene } from '@/render/sheet'
 import { contentIdOf } from '../../content-id'
 import type { TaskContext } from '../protocol'
 import type { WrittenFile } from './export-dataset'
-import { readerOf, writePacked, writeWhole, type ContentFiles, type PackedContent } from './packed'
+import {
+  readerOf,
+  tilesBeside,
+  writePacked,
+  writeWhole,
+  type ContentFiles,
+  type PackedContent,
+} from './packed'
 
 /** Reads a folio file; its rows come in stored form, by the id that the folio has for them. */
 export async function openFolioFile(
@@ -26,12 +33,20 @@ export async function openFolioFile(
   picture: Uint8Array | null
 }> {
   progress(0.05, 'Reading')
-  const { folio, contents, pictures = new Map() } = readFolioFile(readFileSync(file, 'utf8'))
+  const {
+    folio,
+    contents,
+    pictures = new Map(),
+    tiles = new Map(),
+  } = readFolioFile(readFileSync(file, 'utf8'))
   const packed: Record<string, PackedContent> = {}
   for (const [id, dataset] of contents) {
     const done = Object.keys(packed).length
     progress(0.5 + (0.4 * done) / contents.size, 'Storing its data')
-    packed[id] = await writePacked(dataset, scratch, String(done))
+    const own = tiles.get(id) ?? tilesNear(file, dataset)
+    if (own && contentIdOf(own) !== dataset.raster?.fine?.digest)
+      throw new SaidError('The folio file is damaged: the fine cells of a raster in it are other ones.')
+    packed[id] = await writePacked(dataset, path.join(scratch, String(done)), own)
   }
   const files: Record<string, string> = {}
   for (const [id, bytes] of pictures) {
@@ -43,6 +58,12 @@ export async function openFolioFile(
   if (withPicture) progress(0.9, 'Drawing its picture')
   const picture = withPicture ? await pictureOf(folio, contents, pictures) : null
   return { folio, contents: packed, pictures: files, picture }
+}
+
+/** Fine cells that lie beside the folio file, by their digest. */
+function tilesNear(file: string, { raster }: Dataset): Uint8Array | null {
+  const place = raster?.fine && path.join(path.dirname(file), 'made', `${raster.fine.digest}.tiles`)
+  return place && existsSync(place) ? new Uint8Array(readFileSync(place)) : null
 }
 
 const pictureWidth = 640
@@ -85,13 +106,44 @@ export async function saveFolioFile(
   const pictures = new Map(
     Object.entries(pictureFiles).map(([id, place]) => [id, new Uint8Array(readFileSync(place))]),
   )
-  const text = writeFolioFile({ folio, contents, pictures })
+  const { tiles, remarks } = fineCells(folio, contents, contentFiles)
+  const text = writeFolioFile({ folio, contents, pictures, tiles })
   const file = path.join(scratch, 'folio')
   await writeWhole(file, text)
   return {
     file,
     fileName: `${folio.name.replace(/[^\p{L}\p{N}]+/gu, '-')}.keen.json`,
     bytes: Buffer.byteLength(text),
-    remarks: [],
+    remarks,
   }
+}
+
+/** Fine cells that are put into a folio file: up to so many bytes of all of its rasters together. */
+const mostTileBytes = 150_000_000
+
+/** The fine cells of rasters that go into a folio file, the smallest first, and what is said of those that do not. */
+function fineCells(
+  { datasets }: Folio,
+  contents: Map<string, Dataset>,
+  files: ContentFiles,
+): { tiles: Map<string, Uint8Array>; remarks: string[] } {
+  const found = datasets.flatMap(({ name, source: { contentId } }) => {
+    const fine = contents.get(contentId)?.raster?.fine
+    return fine ? [{ name, contentId, fine, file: tilesBeside(files[contentId]) }] : []
+  })
+  const tiles = new Map<string, Uint8Array>()
+  const remarks: string[] = []
+  let room = mostTileBytes
+  for (const { name, contentId, fine, file } of found.sort((a, b) => a.fine.bytes - b.fine.bytes)) {
+    if (tiles.has(contentId)) continue
+    if (existsSync(file) && fine.bytes <= room) {
+      tiles.set(contentId, new Uint8Array(readFileSync(file)))
+      room -= fine.bytes
+    } else
+      remarks.push(
+        `The fine cells of “${name}” (${Math.round(fine.bytes / 1e6)} MB) are not in this file. Where it is opened ` +
+          'beside them they are found again; elsewhere the raster is coarser until its file is brought in.',
+      )
+  }
+  return { tiles, remarks }
 }

@@ -1,8 +1,9 @@
-import { readFileSync } from 'node:fs'
+import path from 'node:path'
 import { formOf } from '@/core/data/dataset'
 import { proposeMeta, type FieldMeta } from '@/core/data/field-meta'
 import type { Guessed, ReadOptions, ShapeNote } from '@/core/data/reading'
 import { readFile } from '@/formats/registry'
+import { fileSink, fileSource } from '../file-source'
 import type { TaskContext } from '../protocol'
 import { writePacked, type PackedContent } from './packed'
 
@@ -23,12 +24,16 @@ export async function importFile(
   { scratch, progress }: TaskContext,
 ): Promise<{ format: string; datasets: ReadDataset[] }> {
   progress(0.1, 'Reading')
-  const { format, datasets } = await readFile(readFileSync(file), fileName, options)
+  let sinks = 0
+  const { format, datasets } = await readFile(fileSource(file), fileName, options, {
+    progress: (share, doing) => progress(0.1 + 0.5 * share, doing),
+    openSink: () => fileSink(path.join(scratch, `${sinks++}.tiles`)),
+  })
   const read: ReadDataset[] = []
-  for (const [i, { name, dataset, guessed, notes, remarks = [] }] of datasets.entries()) {
+  for (const [i, { name, dataset, guessed, notes, remarks = [], tiles }] of datasets.entries()) {
     progress(0.6 + (0.4 * i) / datasets.length, `Storing ${name}`)
     read.push({
-      ...(await writePacked(dataset, scratch, String(i))),
+      ...(await writePacked(dataset, path.join(scratch, String(i)), tiles)),
       name,
       geometry: formOf(dataset),
       fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, proposeMeta(key, column)])),

@@ -1,30 +1,53 @@
-import { readFileSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
 import { open } from 'node:fs/promises'
-import path from 'node:path'
+import { inflateSync } from 'node:zlib'
 import type { Dataset } from '@/core/data/dataset'
+import { withTiles } from '@/core/data/raster'
+import { rememberingTiles } from '@/core/data/tile-memory'
+import type { Sink } from '@/formats/byte-source'
 import { packDataset, unpackDataset } from '@/formats/pack/pack'
+import { openTiles, tileReader } from '@/formats/raster-tiles/read'
 import { contentIdOf } from '../../content-id'
+import { fileSource, type FileSink } from '../file-source'
 
 /** Rows and shapes in their stored form, written and safe on disk, that only need their place in the store. */
 export type PackedContent = {
   file: string
+  /** Where the fine cells of a raster lie. */
+  tiles: string | null
   contentId: string
   rowCount: number
   geometryKind: string
   bytes: number
 }
 
-export async function writePacked(dataset: Dataset, folder: string, name: string): Promise<PackedContent> {
+/**
+ * @param place of the files, whose endings are added
+ * @param tiles the fine cells of its raster: a file that there is already, or bytes
+ */
+export async function writePacked(
+  dataset: Dataset,
+  place: string,
+  tiles: Sink | Uint8Array | null = null,
+): Promise<PackedContent> {
   const pack = packDataset(dataset)
-  const file = path.join(folder, `${name}.pack`)
+  const file = `${place}.pack`
   await writeWhole(file, pack)
   return {
     file,
+    tiles: tiles && (await tilesWritten(tiles, `${place}.tiles`)),
     contentId: contentIdOf(pack),
     rowCount: dataset.rowCount,
     geometryKind: dataset.geometry.kind,
-    bytes: pack.length,
+    bytes: pack.length + (dataset.raster?.fine?.bytes ?? 0),
   }
+}
+
+async function tilesWritten(tiles: Sink | Uint8Array, file: string): Promise<string> {
+  if ('file' in tiles) return (tiles as FileSink).file
+  const source = ArrayBuffer.isView(tiles) ? null : tiles.source()
+  await writeWhole(file, source ? source.read(0, source.size) : (tiles as Uint8Array))
+  return file
 }
 
 /** Writes a file that is to outlive a crash as soon as it has its name. */
@@ -41,8 +64,20 @@ export async function writeWhole(file: string, content: Uint8Array | string): Pr
 /** What stored rows lie where, by content id. */
 export type ContentFiles = Record<string, string>
 
+/** Where the fine cells of stored rows lie, beside these. */
+export const tilesBeside = (packFile: string): string => packFile.replace(/\.pack$/, '.tiles')
+
 /** Reads stored rows; null for those that are not there. */
 export const readerOf =
   (files: ContentFiles) =>
   (contentId: string): Dataset | null =>
-    files[contentId] ? unpackDataset(new Uint8Array(readFileSync(files[contentId]))) : null
+    files[contentId] ? readPacked(files[contentId], contentId) : null
+
+/** Reads stored rows. Fine cells that are not there are said to be missing by whoever looks for them. */
+export function readPacked(file: string, contentId: string): Dataset {
+  const dataset = unpackDataset(new Uint8Array(readFileSync(file)))
+  const tiles = tilesBeside(file)
+  if (!dataset.raster?.fine || !existsSync(tiles)) return withTiles(dataset, contentId, null)
+  const read = tileReader(openTiles(fileSource(tiles)), (packed) => inflateSync(packed))
+  return withTiles(dataset, contentId, rememberingTiles(read))
+}

@@ -1,0 +1,72 @@
+import { toPaper } from '@/core/geo/paper'
+import { emptyBounds, takeIn } from '@/core/scene/bounds'
+import type { Node } from '@/core/scene/scene'
+import type { DrawContext } from '../kind'
+
+/** No finer than 300 cells to the inch, whatever the output. */
+const finestMm = 25.4 / 300
+/** Up to so many cells are kept once they are painted; more are painted a band at a time, each time they are asked for. */
+const mostKept = 6_000_000
+
+/** Cells on paper: from the corner of a box, all of one side. */
+export type PaperGrid = {
+  box: { x: number; y: number; width: number; height: number }
+  cellMm: number
+  columns: number
+  rows: number
+}
+
+/** The cells by which what has such an edge is painted in a window; null where it lies elsewhere. */
+export function gridOnPaper(
+  edge: Float64Array,
+  context: Pick<DrawContext, 'projection' | 'to' | 'window' | 'toleranceMm'>,
+): PaperGrid | null {
+  const box = boxOnPaper(edge, context)
+  if (!box) return null
+  const cellMm = Math.max(finestMm, context.toleranceMm * 2.5)
+  const columns = Math.max(1, Math.ceil(box.width / cellMm))
+  const rows = Math.max(1, Math.ceil(box.height / cellMm))
+  return { box, cellMm, columns, rows }
+}
+
+/**
+ * Colours of cells on paper as a picture.
+ * @param paint some rows as red, green, blue and opacity by turns
+ */
+export function paintedNode(
+  { box, cellMm, columns, rows }: PaperGrid,
+  paint: (from: number, to: number) => Uint8ClampedArray,
+): Node {
+  let kept: Uint8ClampedArray | null = null
+  return {
+    type: 'raster',
+    box: { x: box.x, y: box.y, width: columns * cellMm, height: rows * cellMm },
+    columns,
+    rows,
+    smooth: true,
+    rgba(from, to) {
+      if (columns * rows > mostKept) return paint(from, to)
+      kept ??= paint(0, rows)
+      return kept.subarray(4 * columns * from, 4 * columns * to)
+    },
+  }
+}
+
+/** The part of the window that can be covered; null where what is painted lies elsewhere. */
+function boxOnPaper(
+  edge: Float64Array,
+  { projection, to, window }: Pick<DrawContext, 'projection' | 'to' | 'window'>,
+): { x: number; y: number; width: number; height: number } | null {
+  const bounds = emptyBounds()
+  for (let i = 0; i < edge.length; i += 2) {
+    const [x, y] = toPaper(to, ...projection.project(edge[i], edge[i + 1]))
+    if (Number.isFinite(x) && Number.isFinite(y)) takeIn(bounds, [x, y])
+  }
+  const [x0, y0, x1, y1] = bounds
+  const [x, y] = [Math.max(window.x, x0), Math.max(window.y, y0)]
+  const [width, height] = [
+    Math.min(window.x + window.width, x1) - x,
+    Math.min(window.y + window.height, y1) - y,
+  ]
+  return width > 0 && height > 0 ? { x, y, width, height } : null
+}

@@ -1,0 +1,188 @@
+import { blurredCells } from '@/core/grid/blur'
+import { gradientsOf } from '@/core/grid/relief/gradient'
+import { shader, type Light } from '@/core/grid/relief/shade'
+import { drain } from '@/core/grid/steps'
+import { groundPerProjected } from '@/core/projection/ground'
+import { middleOfRaster } from '@/core/data/raster-ground'
+import type { Raster } from '@/core/data/raster'
+import type { DrawContext } from '../kind'
+import type { PaperGrid } from '../cells-on-paper/grid'
+import { sampler, type Block, type Sample, type Sampler } from '../cells-on-paper/sample'
+import { createColours } from './colours'
+import type { ReliefPlan } from './plan'
+import type { ReliefSettings, Shading } from './spec'
+
+/** Cells are painted in squares, so that what is under way fits into the quick memory of a processor. */
+const side = 256
+/** The surface that is left of smoothing is sampled by so many cells to a standard deviation. */
+const cellsToSigma = 4
+/** Farther than this many standard deviations nothing is seen of a cell in a surface that is smoothed. */
+const reachOfBlur = 4
+
+/** Four lights stand so far from each other, degrees; the one that was set is the strongest. */
+const apart = 45
+
+/** The lights of a shading: one, or four about it (after Mark 1992, from 90° to its left to 45° to its right). */
+export const lightsOf = ({ lights, azimuthDeg }: Pick<Shading, 'lights' | 'azimuthDeg'>): Light[] =>
+  lights === 'one'
+    ? [{ azimuthDeg, weight: 1 }]
+    : [-2, -1, 0, 1].map((k) => ({ azimuthDeg: azimuthDeg + k * apart, weight: k === 0 ? 1.5 : 1 }))
+
+/** What light makes of each cell of a block: how light it is, −1 to 1, and how far it faces the light, −1 to 1. */
+export type Tones = { tone: Float32Array; facing: Float32Array | null }
+
+/**
+ * Paints a relief row by row. Heights are sampled for the paper, then shaded, tinted and put in mist; a band of rows has
+ * the colours that it has in the whole, since nothing depends on where a band begins.
+ */
+export function reliefPainter(
+  plan: NonNullable<ReliefPlan>,
+  settings: ReliefSettings,
+  { raster, grid, context }: { raster: Raster; grid: PaperGrid; context: DrawContext },
+): (from: number, to: number) => Uint8ClampedArray {
+  const { shading, band } = settings
+  const heights = sampler({ raster, band, grid, context, between: 'curves' })
+  const broad =
+    shading && (shading.broad || shading.texture)
+      ? broadSurface(shading, { raster, band, grid, context })
+      : null
+  const colour = createColours(settings)
+  return (from, to) => {
+    const rgba = new Uint8ClampedArray(4 * grid.columns * (to - from))
+    for (let top = from - (from % side); top < to; top += side)
+      for (let left = 0; left < grid.columns; left += side) {
+        const first = Math.max(top, from)
+        const block = {
+          left,
+          top: first,
+          columns: Math.min(side, grid.columns - left),
+          rows: Math.min(to, top + side) - first,
+        }
+        const sample = heights.block(widened(block, 1))
+        const tones = shading ? tonesOf(sample, { shading, plan, broad }) : null
+        colour(sample, tones, { rgba, at: (first - from) * grid.columns + left, columns: grid.columns })
+      }
+    return rgba
+  }
+}
+
+const widened = ({ left, top, columns, rows }: Block, by: number): Block => ({
+  left: left - by,
+  top: top - by,
+  columns: columns + 2 * by,
+  rows: rows + 2 * by,
+})
+
+/** A surface that was smoothed, in coarser cells: `by` of the paper's cells lie along one of them. */
+type Broad = { sampler: Sampler; by: number; sigma: number; shift: [x: number, y: number] }
+
+/**
+ * The surface of which broad shading is made. Its cells lie where they always lie in the plane of the map, whatever is
+ * seen of it, so that it does not change while the map is moved.
+ */
+function broadSurface(
+  { reachKm }: Shading,
+  { raster, band, grid, context }: { raster: Raster; band: number; grid: PaperGrid; context: DrawContext },
+): Broad {
+  const { projection, to } = context
+  const { box, cellMm } = grid
+  const ground = groundPerProjected(projection, middleOfRaster(raster)) || 1
+  const sigma = (reachKm * 1000 * to.mmPerMetre) / (ground * cellMm)
+  const by = Math.max(1, Math.round(sigma / cellsToSigma))
+  const coarse = by * cellMm
+  const [x, y] = [
+    to.dx + Math.floor((box.x - to.dx) / coarse) * coarse,
+    to.dy + Math.floor((box.y - to.dy) / coarse) * coarse,
+  ]
+  const cells: PaperGrid = {
+    box: { ...box, x, y },
+    cellMm: coarse,
+    columns: Math.ceil(grid.columns / by) + 1,
+    rows: Math.ceil(grid.rows / by) + 1,
+  }
+  return {
+    sampler: sampler({ raster, band, grid: cells, context, between: 'curves' }),
+    by,
+    sigma: sigma / by,
+    shift: [(box.x - x) / cellMm, (box.y - y) / cellMm],
+  }
+}
+
+type Surroundings = { right: Float32Array; up: Float32Array; heights: Float64Array; block: Block }
+
+/** The smoothed surface about a block of the paper's cells: its slopes and its heights. */
+function surroundingsOf({ sampler: coarse, by, sigma, shift }: Broad, block: Block): Surroundings {
+  const margin = Math.ceil(reachOfBlur * sigma) + 2
+  const from = (start: number, k: 0 | 1): number => Math.floor((start + shift[k]) / by) - margin
+  const [left, top] = [from(block.left, 0), from(block.top, 1)]
+  const around: Block = {
+    left,
+    top,
+    columns: Math.ceil((block.left + block.columns + shift[0]) / by) + margin - left,
+    rows: Math.ceil((block.top + block.rows + shift[1]) / by) + margin - top,
+  }
+  const sample = coarse.block(around)
+  const heights = drain(blurredCells({ ...sample, values: Float64Array.from(sample.values) }, sigma))
+  return { ...gradientsOf({ ...sample, values: heights }, sample.steps), heights, block: around }
+}
+
+/** How light each cell of a sample is beside level ground, −1 to 1. */
+function tonesOf(
+  sample: Sample,
+  { shading, plan, broad }: { shading: Shading; plan: NonNullable<ReliefPlan>; broad: Broad | null },
+): Tones {
+  const { right, up } = gradientsOf(sample, sample.steps)
+  const around = broad && surroundingsOf(broad, sample)
+  const count = right.length
+  const share = around ? shading.broad : 0
+  const between = around && broad && interpolation(sample, around.block, broad)
+  const light = shader({ ...shading, lights: lightsOf(shading) })
+  const bent = 2 ** -shading.curve
+  const tone = new Float32Array(count)
+  const facing = shading.aspect ? new Float32Array(count) : null
+  const sun = (shading.azimuthDeg * Math.PI) / 180
+  const [east, north] = [Math.sin(sun), Math.cos(sun)]
+  for (let i = 0; i < count; i++) {
+    let [x, y] = [right[i], up[i]]
+    if (around && between) between.to(i)
+    if (around && between && share) {
+      // Beside the edge of a raster there may be no smoothed surface: the fine one stands for it.
+      const [bx, by] = [between.of(around.right), between.of(around.up)]
+      if (bx === bx) x += share * (plan.boost * bx - x)
+      if (by === by) y += share * (plan.boost * by - y)
+    }
+    let value = light(x, y)
+    if (around && between && shading.texture) {
+      const above = (sample.values[i] - between.of(around.heights)) / (2 * plan.localM)
+      if (above === above) value += shading.texture * Math.max(-1, Math.min(1, above))
+      value = Math.max(-1, Math.min(1, value))
+    }
+    tone[i] = bent === 1 ? value : Math.sign(value) * Math.abs(value) ** bent
+    if (facing) facing[i] = -(x * east + y * north) / (Math.hypot(x, y) + 1 / (4 * shading.exaggeration))
+  }
+  return { tone, facing }
+}
+
+/** Values of coarse cells at the middle of a fine one, from the four about it that have one. */
+function interpolation(fine: Block, coarse: Block, { by, shift }: Broad) {
+  const { columns } = fine
+  const wide = coarse.columns
+  let [u, v, k] = [0, 0, 0]
+  return {
+    /** Goes to a cell, of which values are asked for from then on. */
+    to(i: number): void {
+      const x = (fine.left + (i % columns) + 0.5 + shift[0]) / by - 0.5 - coarse.left
+      const y = (fine.top + Math.floor(i / columns) + 0.5 + shift[1]) / by - 0.5 - coarse.top
+      const [c, r] = [Math.floor(x), Math.floor(y)]
+      u = x - c
+      v = y - r
+      k = r * wide + c
+    },
+    of(values: ArrayLike<number>): number {
+      const four =
+        (values[k] * (1 - u) + values[k + 1] * u) * (1 - v) +
+        (values[k + wide] * (1 - u) + values[k + wide + 1] * u) * v
+      return four === four ? four : values[k + (v < 0.5 ? 0 : wide) + (u < 0.5 ? 0 : 1)]
+    },
+  }
+}
