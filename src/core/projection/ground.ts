@@ -19,3 +19,14 @@ export function groundPerProjected(projection: Projection, [lon, lat]: [number, 
   const right = projection.invert(x + reach, y)
   return left && right ? geodesicMetres(left, right) / (2 * reach) : 1
 }
+
+/** Semi-major axis, m, and the square of the eccentricity of the ellipsoid (WGS 84). */
+const [axis, e2] = [6_378_137, 0.006694379990141316]
+
+/** Metres to a degree of longitude and of latitude, at a latitude: the radii of curvature of the ellipsoid. */
+export function metresPerDegree(lat: number): [east: number, north: number] {
+  const phi = (lat * Math.PI) / 180
+  const w = 1 - e2 * Math.sin(phi) ** 2
+  const prime = axis / Math.sqrt(w)
+  return [(prime * Math.cos(phi) * Math.PI) / 180, ((prime * (1 - e2)) / w) * (Math.PI / 180)]
+}

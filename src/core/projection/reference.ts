@@ -18,6 +18,13 @@ export function fromDegrees(definition: string): (lon: number, lat: number) => [
   return convert
 }
 
+/** From the coordinates of a reference system to degrees of WGS 84; empty: they are degrees. */
+export function toDegrees(definition: string): (x: number, y: number) => [lon: number, lat: number] {
+  if (!definition) return (lon, lat) => [lon, lat]
+  const { inverse } = proj4(definition)
+  return (x, y) => inverse([x, y]) as [number, number]
+}
+
 /** A reference system as a map's projection: its code and name in the EPSG list, and its proj4 definition. */
 export const ReferenceSystem = z.object({
   code: z.string(),

@@ -30,9 +30,11 @@ export function PrepSteps({
   const [open, setOpen] = useState<string | null>(null)
   const stages = useStages(entry)
   const others = [...all.values()].filter((other) => other.entry.id !== entry.id)
-  const offered = prepared.dataset.raster
-    ? []
-    : stepTypes.filter((type) => stepKindOf(type).accepts(prepared))
+  // A raster takes the steps for its cells; its rows are its bands.
+  const isRaster = prepared.dataset.raster !== undefined
+  const offered = stepTypes.filter(
+    (type) => (stepKindOf(type).about === 'cells') === isRaster && stepKindOf(type).accepts(prepared),
+  )
   const add = (type: StepType) => {
     const kind = stepKindOf(type)
     const id = nanoid(8)

@@ -16,6 +16,13 @@ import { longToWide, wideToLong } from './spread'
 import { withinReach } from './within-reach'
 import { stack } from './stack'
 import { density, interpolate, isolines } from './surfaces'
+import { calculate } from './raster/calculate'
+import { clipCells } from './raster/clip'
+import { inAreas } from './raster/in-areas'
+import { reclassify } from './raster/reclassify'
+import { smooth } from './raster/smooth'
+import { terrain } from './raster/terrain'
+import { underPoints } from './raster/under-points'
 import type { StepKind } from './step'
 
 /** Every kind of prep step, one line each, in the order in which they are offered. */
@@ -46,6 +53,13 @@ const kinds = {
   density,
   interpolate,
   isolines,
+  'values-under-points': underPoints,
+  'statistics-in-areas': inAreas,
+  terrain,
+  smooth,
+  reclassify,
+  'formula-over-cells': calculate,
+  'clip-cells': clipCells,
 }
 
 export type StepType = keyof typeof kinds

@@ -31,7 +31,7 @@ export type GeometryKind = Dataset['geometry']['kind']
 export type StepControl = { name: string; label: string; when?: { name: string; is: string[] } } &
   /** `none` is what it is called where no dataset need be chosen. */
   (
-    | { control: 'dataset'; geometry: GeometryKind[] | 'any'; none?: string }
+    | { control: 'dataset'; geometry: GeometryKind[] | 'any' | 'raster'; none?: string }
     | { control: 'field'; kind: 'number' | 'text' | 'any'; of?: string; optional?: boolean }
     /** Some fields in their order; `many` of them are ticked off in a list, and may be none. */
     | { control: 'fields'; kind: 'number' | 'text' | 'any'; of?: string; many?: boolean }
@@ -52,7 +52,12 @@ export type StepControl = { name: string; label: string; when?: { name: string; 
     | { control: 'matching'; of: string }
   )
 
-export const stepSorts = { fields: 'Fields', rows: 'Rows', shapes: 'Shapes and places' } as const
+export const stepSorts = {
+  fields: 'Fields',
+  rows: 'Rows',
+  shapes: 'Shapes and places',
+  cells: 'Cells of a raster',
+} as const
 export type StepSort = keyof typeof stepSorts
 
 /**

@@ -282,7 +282,7 @@ export type IsolinesStepSettings = z.infer<typeof IsolinesStepSettings>
 /** Lines at levels of a raster, or areas between them. */
 export const isolines: StepKind<IsolinesStepSettings> = {
   label: 'Isolines',
-  about: 'shapes',
+  about: 'cells',
   settings: IsolinesStepSettings,
   form: [{ name: 'band', label: 'Band', control: 'number', unit: '', min: 1, step: 1 }, ...outputForm],
   accepts: ({ dataset }) => dataset.raster !== undefined,

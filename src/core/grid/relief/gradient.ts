@@ -10,6 +10,9 @@ export type GroundSteps = (column: number, row: number, out: Float64Array) => vo
 /** How much a surface rises for each metre of ground, to the right and upwards on the page; NaN without a height. */
 export type Gradients = { right: Float32Array; up: Float32Array }
 
+/** What upwards means: the way to the top of the page, or north. */
+export type Upwards = 'page' | 'north'
+
 /** Of nine cells, row by row, those beside the middle, and those at its corners with the two that lie beside them. */
 const sides = [1, 3, 5, 7] as const
 const corners = [
@@ -29,7 +32,11 @@ const every = 8
  * is upright on that. A neighbour that is missing lies on the straight line through the one opposite, or on the
  * plane of those beside it.
  */
-export function gradientsOf({ values, columns, rows }: Heights, steps: GroundSteps): Gradients {
+export function gradientsOf(
+  { values, columns, rows }: Heights,
+  steps: GroundSteps,
+  upwards: Upwards = 'page',
+): Gradients {
   const right = new Float32Array(columns * rows).fill(NaN)
   const up = new Float32Array(columns * rows).fill(NaN)
   const z = new Float64Array(9)
@@ -37,8 +44,8 @@ export function gradientsOf({ values, columns, rows }: Heights, steps: GroundSte
   for (let r = 0; r < rows; r++)
     for (let c0 = 0; c0 < columns; c0 += every) {
       const end = Math.min(columns, c0 + every)
-      turns(steps, [c0, r], a)
-      turns(steps, [end - 1, r], b)
+      turns(steps, [c0, r], upwards, a)
+      turns(steps, [end - 1, r], upwards, b)
       for (let c = c0; c < end; c++) {
         const i = r * columns + c
         const here = values[i]
@@ -86,12 +93,12 @@ function around({ values, columns, rows }: Heights, [c, r]: [number, number], z:
  * What a rise across and a rise down of a cell are worth to the right and upwards: right = across · out[0] + down ·
  * out[1], up = across · out[2] + down · out[3].
  */
-function turns(steps: GroundSteps, [c, r]: [number, number], out: Float64Array): void {
+function turns(steps: GroundSteps, [c, r]: [number, number], upwards: Upwards, out: Float64Array): void {
   steps(c, r, out)
   const [e1, n1, e2, n2] = out
   const det = e1 * n2 - e2 * n1
   const far = Math.hypot(e2, n2)
-  const [ue, un] = [-e2 / far, -n2 / far]
+  const [ue, un] = upwards === 'north' ? [0, 1] : [-e2 / far, -n2 / far]
   // East is (across · n2 − down · n1) ∕ det and north (down · e1 − across · e2) ∕ det.
   out[0] = (n2 * un + e2 * ue) / det
   out[1] = (-n1 * un - e1 * ue) / det

@@ -83,7 +83,11 @@ describe('samples of a raster on paper', () => {
   })
   it('lie on curves that have no bend at cells much larger than those of the paper', () => {
     const coarse = globe(1)
-    const context = viewOf({ id: 'equidistant-cylindrical', centre: [0, 0], parallels: [0, 0] }, [20, 40], 4e6)
+    const context = viewOf(
+      { id: 'equidistant-cylindrical', centre: [0, 0], parallels: [0, 0] },
+      [20, 40],
+      4e6,
+    )
     const bends = (between: 'lines' | 'curves'): number => {
       const { values } = sampler({ raster: coarse, band: 0, grid, context, between }).block(whole)
       let most = 0

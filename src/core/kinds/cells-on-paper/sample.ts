@@ -2,6 +2,7 @@ import { gridPlace, type Raster } from '@/core/data/raster'
 import { cellsOf, levelFor, levelHeld, type Cells } from '@/core/data/raster-cells'
 import { toMetres } from '@/core/geo/paper'
 import type { GroundSteps } from '@/core/grid/relief/gradient'
+import { metresPerDegree } from '@/core/projection/ground'
 import { fromDegrees } from '@/core/projection/reference'
 import type { DrawContext } from '../kind'
 import type { PaperGrid } from './grid'
@@ -17,17 +18,6 @@ export type Block = { left: number; top: number; columns: number; rows: number }
 
 /** Values of a band where the cells of a block lie on paper, rows from the top; NaN where there is none. */
 export type Sample = Block & { values: Float32Array; steps: GroundSteps }
-
-/** Semi-major axis, m, and the square of the eccentricity of the ellipsoid (WGS 84). */
-const [axis, e2] = [6_378_137, 0.006694379990141316]
-
-/** Metres to a degree of longitude and of latitude, at a latitude: the radii of curvature of the ellipsoid. */
-function metresPerDegree(lat: number): [east: number, north: number] {
-  const phi = (lat * Math.PI) / 180
-  const w = 1 - e2 * Math.sin(phi) ** 2
-  const prime = axis / Math.sqrt(w)
-  return [(prime * Math.cos(phi) * Math.PI) / 180, ((prime * (1 - e2)) / w) * (Math.PI / 180)]
-}
 
 /** What samples are taken of: which band, for which cells on paper, and in which projection these lie. */
 export type Sampling = {

@@ -5,9 +5,12 @@ import { stepIcons } from './icons'
 
 /** The steps that a dataset can take, by what they change. */
 export function OfferedSteps({ offered, onPick }: { offered: StepType[]; onPick: (type: StepType) => void }) {
+  const sorts = (Object.keys(stepSorts) as StepSort[]).filter((sort) =>
+    offered.some((type) => stepKindOf(type).about === sort),
+  )
   return (
-    <div className="grid grid-cols-[1fr_1fr_1.1fr] gap-x-3">
-      {(Object.keys(stepSorts) as StepSort[]).map((sort) => (
+    <div className={sorts.length > 1 ? 'grid grid-cols-[1fr_1fr_1.1fr] gap-x-3' : ''}>
+      {sorts.map((sort) => (
         <section key={sort} aria-label={stepSorts[sort]}>
           <h3 className="px-2 pb-1 text-xs text-muted">{stepSorts[sort]}</h3>
           <ul>

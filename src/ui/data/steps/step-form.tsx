@@ -1,5 +1,6 @@
 'use client'
 import type { Aggregate } from '@/core/data/aggregate'
+import type { Dataset } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import type { Correction } from '@/core/data/steps/correct'
 import type { Condition } from '@/core/data/steps/filter'
@@ -60,6 +61,15 @@ export function StepForm({
   )
 }
 
+/** Whether a dataset can be chosen in a control. */
+const fitsControl = (
+  wanted: Extract<StepControl, { control: 'dataset' }>['geometry'],
+  { raster, geometry }: Dataset,
+): boolean => {
+  if (wanted === 'raster') return raster !== undefined
+  return wanted === 'any' || wanted.includes(geometry.kind)
+}
+
 function ControlRow(props: Props) {
   const { control, settings, before, all, onChange } = props
   const value = settings[control.name]
@@ -68,9 +78,7 @@ function ControlRow(props: Props) {
   switch (control.control) {
     case 'dataset': {
       const fitting = [...all.values()].filter(
-        (other) =>
-          other.entry.id !== before.entry.id &&
-          (control.geometry === 'any' || control.geometry.includes(other.dataset.geometry.kind)),
+        (other) => other.entry.id !== before.entry.id && fitsControl(control.geometry, other.dataset),
       )
       return (
         <Row label={control.label}>

@@ -1,0 +1,237 @@
+import { eachVertex, featureCount, type Areas } from '@/core/geo/geometry'
+import { createCoverage, type Coverage } from '@/core/grid/coverage'
+import type { Steps } from '@/core/grid/steps'
+import { fromDegrees } from '@/core/projection/reference'
+import { gridPlace, type Raster } from './raster'
+import { cellsOf, finestLevel, levelHeld, sizeOf } from './raster-cells'
+
+/** What lies of a raster in each area; NaN where there is nothing. */
+export type ZoneStatistics = {
+  mean: Float64Array
+  sum: Float64Array
+  min: Float64Array
+  max: Float64Array
+  /** Share of an area that lies on cells with a value, 0 to 1. */
+  covered: Float64Array
+  /** Share of each value that was asked for, of what is covered, value by value. */
+  shares: Float64Array[]
+  /** Areas round a pole, which have no place in the raster's columns. */
+  left: number
+}
+
+/** Covered parts smaller than this are what is left over from reckoning. */
+const least = 1e-9
+/** Rows are taken together up to so many cells. */
+const cellsAtOnce = 4_000_000
+/** Edges are bent into a reference system in pieces no longer than this, degrees. */
+const pieceDeg = 0.02
+
+/**
+ * Statistics of a band within each area, every cell counted by the part of it that the area covers and by the ground
+ * that it lies on. The sum counts values by covered parts alone, as is right for cells that hold numbers of something.
+ * @param values the values whose shares are wanted
+ */
+export function* statisticsInAreas(
+  raster: Raster,
+  areas: Areas,
+  { band, values = [] }: { band: number; values?: number[] },
+): Steps<ZoneStatistics> {
+  const count = featureCount(areas)
+  const out: ZoneStatistics = {
+    mean: new Float64Array(count).fill(NaN),
+    sum: new Float64Array(count).fill(NaN),
+    min: new Float64Array(count).fill(NaN),
+    max: new Float64Array(count).fill(NaN),
+    covered: new Float64Array(count),
+    shares: values.map(() => new Float64Array(count).fill(NaN)),
+    left: 0,
+  }
+  const level = finestLevel(raster)
+  const scale = 2 ** (levelHeld(raster) - level)
+  const size = sizeOf(raster, level)
+  const ground = groundOfRows(raster, size.rows, scale)
+  const at = new Map(values.map((value, k) => [value, k]))
+  const period = periodOf(raster)
+  for (let f = 0; f < count; f++) {
+    if (f % 16 === 0) yield f / count
+    const own = ringsIn(raster, areas, f, scale)
+    if (!own) {
+      out.left++
+      continue
+    }
+    const rings = period ? own.flatMap((ring) => inRounds(ring, period * scale, size.columns)) : own
+    const box = boxOf(rings, size)
+    if (!box) continue
+    const [left, top, right, bottom] = box
+    const columns = right - left
+    const step = Math.max(1, Math.floor(cellsAtOnce / columns))
+    const shares = new Float64Array(values.length)
+    let [cellsKnown, known, weighted, sum, min, max] = [0, 0, 0, 0, Infinity, -Infinity]
+    for (let from = top; from < bottom; from += step) {
+      const rows = Math.min(step, bottom - from)
+      const window = {
+        left: left / scale,
+        top: from / scale,
+        right: right / scale,
+        bottom: (from + rows) / scale,
+      }
+      const cells = cellsOf(raster, { band, level, window })
+      const coverage = createCoverage(columns, rows)
+      for (const ring of rings) addRing(coverage, ring, left, from)
+      coverage.rows((row, first, end, covered) => {
+        const weight = ground[from + row]
+        const start = (from + row - cells.top) * cells.columns + left - cells.left
+        for (let c = first; c < end; c++) {
+          const part = covered[c] < 0 ? -covered[c] : covered[c]
+          if (part < least) continue
+          const value = cells.values[start + c]
+          if (value !== value) continue
+          cellsKnown += part
+          known += part * weight
+          weighted += part * weight * value
+          sum += part * value
+          if (value < min) min = value
+          if (value > max) max = value
+          if (shares.length) {
+            const k = at.get(value)
+            if (k !== undefined) shares[k] += part * weight
+          }
+        }
+      })
+    }
+    if (!(known > 0)) continue
+    out.mean[f] = weighted / known
+    out.sum[f] = sum
+    out.min[f] = min
+    out.max[f] = max
+    out.covered[f] = Math.min(1, cellsKnown / sizeOfRings(own))
+    shares.forEach((share, k) => (out.shares[k][f] = share / known))
+  }
+  return out
+}
+
+/** Ground of a cell of each row against that at the equator, where cells are of degrees; 1 elsewhere. */
+function groundOfRows(raster: Raster, rows: number, scale: number): Float64Array {
+  const { crs, transform } = raster
+  if (crs || transform[2] || transform[4]) return new Float64Array(rows).fill(1)
+  // Ground between two parallels on the ellipsoid, by the square of its eccentricity.
+  const e2 = 0.006694379990141316
+  return Float64Array.from({ length: rows }, (_, r) => {
+    const lat = ((transform[3] + (transform[5] * (r + 0.5)) / scale) * Math.PI) / 180
+    const w = 1 - e2 * Math.sin(lat) ** 2
+    return Math.max(0, Math.cos(lat)) / (w * w)
+  })
+}
+
+/** The rings of an area in columns and rows of a level; null where one goes round a pole. */
+function ringsIn(raster: Raster, areas: Areas, f: number, scale: number): Float64Array[] | null {
+  const toSystem = fromDegrees(raster.crs)
+  const { coords } = areas.arcs
+  const period = periodOf(raster)
+  const middle = raster.columns / 2
+  const rings: Float64Array[] = []
+  for (let p = areas.featureStarts[f]; p < areas.featureStarts[f + 1]; p++)
+    for (let r = areas.polygonStarts[p]; r < areas.polygonStarts[p + 1]; r++) {
+      const places: number[] = []
+      let [lonBefore, latBefore, columnBefore] = [NaN, NaN, middle]
+      const add = (lon: number, lat: number): void => {
+        const [column, row] = gridPlace(raster, ...toSystem(lon, lat))
+        const near = period ? column + period * Math.round((columnBefore - column) / period) : column
+        places.push(near * scale, row * scale)
+        columnBefore = near
+      }
+      eachVertex(areas, r, (v) => {
+        const [lon, lat] = [coords[2 * v], coords[2 * v + 1]]
+        const across = lon - lonBefore
+        const way = across - 360 * Math.round(across / 360)
+        // Straight lines of degrees are bent in a projected system.
+        const pieces = raster.crs && way === way ? Math.ceil(Math.hypot(way, lat - latBefore) / pieceDeg) : 1
+        for (let k = 1; k < pieces; k++)
+          add(lonBefore + (way * k) / pieces, latBefore + ((lat - latBefore) * k) / pieces)
+        add(lon, lat)
+        ;[lonBefore, latBefore] = [lon, lat]
+      })
+      const end = places.length - 2
+      if (period && Math.abs(places[0] - places[end]) > (period * scale) / 2) return null
+      rings.push(Float64Array.from(places))
+    }
+  return rings
+}
+
+/** Held columns in a round of the globe; 0 where they are no degrees. */
+const periodOf = ({ crs, transform }: Raster): number => (crs ? 0 : 360 / Math.abs(transform[1]))
+
+/** Cells within rings, holes taken away. */
+function sizeOfRings(rings: Float64Array[]): number {
+  let twice = 0
+  for (const ring of rings)
+    for (let i = 0; i < ring.length; i += 2) {
+      const next = (i + 2) % ring.length
+      twice += ring[i] * ring[next + 1] - ring[next] * ring[i + 1]
+    }
+  return Math.abs(twice) / 2
+}
+
+/** A ring where the raster has it: beside its place once round the globe earlier or later, if that is in the columns. */
+function inRounds(ring: Float64Array, period: number, columns: number): Float64Array[] {
+  let [least, most] = [Infinity, -Infinity]
+  for (let i = 0; i < ring.length; i += 2) {
+    least = Math.min(least, ring[i])
+    most = Math.max(most, ring[i])
+  }
+  return [-1, 0, 1].flatMap((round) => {
+    const shift = round * period
+    if (most + shift <= 0 || least + shift >= columns) return []
+    return [round ? ring.map((value, i) => (i % 2 ? value : value + shift)) : ring]
+  })
+}
+
+function boxOf(
+  rings: Float64Array[],
+  { columns, rows }: { columns: number; rows: number },
+): [left: number, top: number, right: number, bottom: number] | null {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const ring of rings)
+    for (let i = 0; i < ring.length; i += 2) {
+      left = Math.min(left, ring[i])
+      right = Math.max(right, ring[i])
+      top = Math.min(top, ring[i + 1])
+      bottom = Math.max(bottom, ring[i + 1])
+    }
+  const box: [number, number, number, number] = [
+    Math.max(0, Math.floor(left)),
+    Math.max(0, Math.floor(top)),
+    Math.min(columns, Math.ceil(right)),
+    Math.min(rows, Math.ceil(bottom)),
+  ]
+  return box[2] > box[0] && box[3] > box[1] ? box : null
+}
+
+function addRing({ edge }: Coverage, ring: Float64Array, left: number, top: number): void {
+  for (let i = 0; i + 3 < ring.length; i += 2)
+    edge(ring[i] - left, ring[i + 1] - top, ring[i + 2] - left, ring[i + 3] - top)
+  const end = ring.length - 2
+  edge(ring[end] - left, ring[end + 1] - top, ring[0] - left, ring[1] - top)
+}
+
+/** The part of each held cell that areas cover together, 0 to 1, and how many areas round a pole were left out. */
+export function cellsInAreas(raster: Raster, areas: Areas): { covered: Float32Array; left: number } {
+  const { columns, rows } = raster
+  const covered = new Float32Array(columns * rows)
+  const period = periodOf(raster)
+  let left = 0
+  for (let f = 0; f < featureCount(areas); f++) {
+    const own = ringsIn(raster, areas, f, 1)
+    if (!own) left++
+    const rings = period ? own?.flatMap((ring) => inRounds(ring, period, columns)) : own
+    const box = rings && boxOf(rings, raster)
+    if (!rings || !box) continue
+    const coverage = createCoverage(box[2] - box[0], box[3] - box[1])
+    for (const ring of rings) addRing(coverage, ring, box[0], box[1])
+    coverage.rows((row, first, end, parts) => {
+      const at = (box[1] + row) * columns + box[0]
+      for (let c = first; c < end; c++) covered[at + c] = Math.min(1, covered[at + c] + Math.abs(parts[c]))
+    })
+  }
+  return { covered, left }
+}
