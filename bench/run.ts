@@ -15,6 +15,7 @@ const parts: Record<string, () => Promise<Ratio[]>> = {
   marks: async () => (await import('./marks')).markRatios(),
   dots: async () => (await import('./dots')).dotRatios(),
   surfaces: async () => (await import('./surfaces')).surfaceRatios(),
+  rasters: async () => (await import('./rasters')).rasterRatios(),
   cartograms: async () => (await import('./cartograms')).cartogramRatios(),
   labels: async () => (await import('./labels')).labelRatios(),
   sheet: async () => (await import('./sheet')).sheetRatios(),

@@ -9,6 +9,8 @@ export function dataFolder(...inside: string[]): string {
 }
 
 export const maxUploadBytes = 300 * 1024 * 1024
+/** A raster, which is read piece by piece and never held whole. */
+export const maxRasterBytes = 8 * 1024 * 1024 * 1024
 /** A photograph for a page. */
 export const maxPictureBytes = 60 * 1024 * 1024
 /** A template with its pictures. */

@@ -6,6 +6,7 @@ import { projectGeometry } from '@/core/geo/projected'
 import { shrinking } from '@/core/kinds/marks/overlap'
 import { missesOf, variogramView, type VariogramView } from '@/core/kinds/interpolated/judge'
 import type { InterpolatedSettings } from '@/core/kinds/interpolated/spec'
+import { heightsInView } from '@/core/kinds/relief/in-view'
 import type { KindData, Pointed } from '@/core/kinds/kind'
 import type { ProjectionSpec } from '@/core/projection/catalogue'
 import { createProjection, type Bend } from '@/core/projection/projection'
@@ -68,6 +69,22 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
       closePath: () => parts.push('Z'),
     })
     return parts.join('')
+  }
+
+  /** The lowest and the highest land of a relief in a window of CSS pixels; null where there is none. */
+  function heightsOnMap(
+    map: MapSpec,
+    layerId: string,
+    view: MapView,
+    { widthPx, heightPx }: { widthPx: number; heightPx: number },
+  ): { low: number; high: number } | null {
+    const layer = map.layers.find(({ id }) => id === layerId)
+    const raster = layer && onLayer(layer, ({ dataset }) => dataset.raster)
+    if (!raster || layer.symbology.kind !== 'relief') return null
+    const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
+    const projection = viewProjection(map, view)
+    const to = paperTransform(projection, view, window)
+    return heightsInView(raster, layer.symbology.settings.band, { projection, to, window })
   }
 
   const onLayer = <T>(layer: Layer, of: (prepared: Prepared) => T): T | null => {
@@ -231,5 +248,6 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     variogramOf: variogramOfLayer,
     missesOf: missesOfLayer,
     outlineOf,
+    heightsInView: heightsOnMap,
   }
 }

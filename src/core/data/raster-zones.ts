@@ -19,8 +19,6 @@ export type ZoneStatistics = {
   left: number
 }
 
-/** Covered parts smaller than this are what is left over from reckoning. */
-const least = 1e-9
 /** Rows are taken together up to so many cells. */
 const cellsAtOnce = 4_000_000
 /** Edges are bent into a reference system in pieces no longer than this, degrees. */
@@ -49,6 +47,7 @@ export function* statisticsInAreas(
   const level = finestLevel(raster)
   const scale = 2 ** (levelHeld(raster) - level)
   const size = sizeOf(raster, level)
+  const isHeld = level === levelHeld(raster)
   const ground = groundOfRows(raster, size.rows, scale)
   const at = new Map(values.map((value, k) => [value, k]))
   const period = periodOf(raster)
@@ -69,38 +68,34 @@ export function* statisticsInAreas(
     let [cellsKnown, known, weighted, sum, min, max] = [0, 0, 0, 0, Infinity, -Infinity]
     for (let from = top; from < bottom; from += step) {
       const rows = Math.min(step, bottom - from)
+      // Whole rows of held cells are looked at where they are; others are copied.
       const window = {
-        left: left / scale,
+        left: isHeld ? 0 : left / scale,
         top: from / scale,
-        right: right / scale,
+        right: isHeld ? raster.columns : right / scale,
         bottom: (from + rows) / scale,
       }
       const cells = cellsOf(raster, { band, level, window })
       const coverage = createCoverage(columns, rows)
       for (const ring of rings) addRing(coverage, ring, left, from)
-      coverage.rows((row, first, end, covered) => {
-        const weight = ground[from + row]
+      coverage.runs((row, first, end, part) => {
+        const weight = part * ground[from + row]
         const start = (from + row - cells.top) * cells.columns + left - cells.left
-        for (let c = first; c < end; c++) {
-          const part = covered[c] < 0 ? -covered[c] : covered[c]
-          if (part < least) continue
-          const value = cells.values[start + c]
-          if (value !== value) continue
-          cellsKnown += part
-          known += part * weight
-          weighted += part * weight * value
-          sum += part * value
-          if (value < min) min = value
-          if (value > max) max = value
-          if (shares.length) {
-            const k = at.get(value)
-            if (k !== undefined) shares[k] += part * weight
-          }
+        const found = runOf(cells.values, start + first, start + end)
+        cellsKnown += part * found.count
+        known += weight * found.count
+        weighted += weight * found.sum
+        sum += part * found.sum
+        if (found.min < min) min = found.min
+        if (found.max > max) max = found.max
+        for (let c = first; shares.length && c < end; c++) {
+          const k = at.get(cells.values[start + c])
+          if (k !== undefined) shares[k] += weight
         }
       })
     }
     if (!(known > 0)) continue
-    out.mean[f] = weighted / known
+    out.mean[f] = Math.min(max, Math.max(min, weighted / known))
     out.sum[f] = sum
     out.min[f] = min
     out.max[f] = max
@@ -108,6 +103,26 @@ export function* statisticsInAreas(
     shares.forEach((share, k) => (out.shares[k][f] = share / known))
   }
   return out
+}
+
+const found = { sum: 0, count: 0, min: Infinity, max: -Infinity }
+
+/** What stands in some cells beside each other; the same object is given each time. */
+function runOf(values: Float32Array, from: number, to: number): typeof found {
+  let [sum, count, min, max] = [0, 0, Infinity, -Infinity]
+  for (let i = from; i < to; i++) {
+    const value = values[i]
+    if (value !== value) continue
+    sum += value
+    count++
+    if (value < min) min = value
+    if (value > max) max = value
+  }
+  found.sum = sum
+  found.count = count
+  found.min = min
+  found.max = max
+  return found
 }
 
 /** Ground of a cell of each row against that at the equator, where cells are of degrees; 1 elsewhere. */
@@ -172,7 +187,7 @@ function sizeOfRings(rings: Float64Array[]): number {
   return Math.abs(twice) / 2
 }
 
-/** A ring where the raster has it: beside its place once round the globe earlier or later, if that is in the columns. */
+/** A ring where the raster has it: at its place, and once round the globe before or after, where that is in it. */
 function inRounds(ring: Float64Array, period: number, columns: number): Float64Array[] {
   let [least, most] = [Infinity, -Infinity]
   for (let i = 0; i < ring.length; i += 2) {
@@ -228,9 +243,9 @@ export function cellsInAreas(raster: Raster, areas: Areas): { covered: Float32Ar
     if (!rings || !box) continue
     const coverage = createCoverage(box[2] - box[0], box[3] - box[1])
     for (const ring of rings) addRing(coverage, ring, box[0], box[1])
-    coverage.rows((row, first, end, parts) => {
+    coverage.runs((row, first, end, part) => {
       const at = (box[1] + row) * columns + box[0]
-      for (let c = first; c < end; c++) covered[at + c] = Math.min(1, covered[at + c] + Math.abs(parts[c]))
+      for (let c = first; c < end; c++) covered[at + c] = Math.min(1, covered[at + c] + part)
     })
   }
   return { covered, left }

@@ -43,6 +43,12 @@ export type TilePlace = { level: number; band: number; column: number; row: numb
 /** @throws Error where it cannot be read */
 export type ReadTile = (tile: TilePlace) => Float32Array
 
+/** The cells that are held, without what there is of finer ones. */
+export function heldOnly(raster: Raster): Omit<Raster, 'fine' | 'readTile'> {
+  const { crs, columns, rows, bands, transform, values, edge, fileSize } = raster
+  return { crs, columns, rows, bands, transform, values, edge, fileSize }
+}
+
 /** A dataset whose raster, where it has finer cells than those held, has them read by whoever can. */
 export const withTiles = <D extends { raster?: Raster }>(
   dataset: D,

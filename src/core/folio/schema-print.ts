@@ -13,4 +13,5 @@ export const schemaPrints: Record<number, string> = {
   8: '3ea99b952cb64ce1',
   9: '424f7d36a632709a',
   10: 'efd7a552ea1ee47d',
+  11: '12455bd256f75fa7',
 }

@@ -9,9 +9,7 @@ function coveredBy(rings: Place[][]): Float64Array {
   const coverage = createCoverage(columns, rows)
   for (const ring of rings) ring.forEach(([x, y], i) => coverage.edge(x, y, ...ring[(i + 1) % ring.length]))
   const all = new Float64Array(columns * rows)
-  coverage.rows((row, from, to, covered) => {
-    for (let c = from; c < to; c++) all[row * columns + c] = covered[c]
-  })
+  coverage.runs((row, from, to, part) => all.fill(part, row * columns + from, row * columns + to))
   return all
 }
 
@@ -70,8 +68,8 @@ describe('how much of each cell an area covers', () => {
     }
     const sum = (): number => {
       let all = 0
-      coverage.rows((_, from, to, covered) => {
-        for (let c = from; c < to; c++) all += Math.abs(covered[c])
+      coverage.runs((_, from, to, part) => {
+        all += (to - from) * part
       })
       return all
     }

@@ -8,21 +8,22 @@ export type Coverage = {
   /** Adds an edge of a ring. */
   edge: (x0: number, y0: number, x1: number, y1: number) => void
   /**
-   * Hands over each row that something was added to, from its first to its last cell; `covered[c]` is the part of
-   * column `c`, from −1 to 1 by the way that rings run. Nothing is left afterwards.
+   * Hands over, row by row, runs of cells of which the same part is covered, 0 to 1, those that are not covered left
+   * out. Nothing is left afterwards.
    */
-  rows: (take: (row: number, from: number, to: number, covered: Float64Array) => void) => void
+  runs: (take: (row: number, from: number, to: number, part: number) => void) => void
 }
 
 /** Edges that rise by less than this add nothing that could be seen. */
 const flat = 1e-12
+/** Covered parts smaller than this are what is left over from reckoning. */
+const least = 1e-9
 
 export function createCoverage(columns: number, rows: number): Coverage {
   const wide = columns + 2
   const sums = new Float64Array(wide * rows)
   const first = new Int32Array(rows).fill(columns)
   const last = new Int32Array(rows).fill(-1)
-  const covered = new Float64Array(columns)
 
   /** A piece of an edge within one row, `dy` of it high, from `xa` to `xb`, within the columns. */
   function piece(row: number, dy: number, xa: number, xb: number): void {
@@ -55,7 +56,7 @@ export function createCoverage(columns: number, rows: number): Coverage {
     sums[at + c1] += dy * end
   }
 
-  /** The same where it may reach beyond the columns: what lies before them covers all of a row, what lies behind none. */
+  /** The same where it may reach beyond the columns: what lies before them covers all of a row. */
   function clipped(row: number, dy: number, xa: number, xb: number): void {
     const [least, most] = xa < xb ? [xa, xb] : [xb, xa]
     // What lies behind them leaves all of the row covered that is covered so far.
@@ -86,17 +87,23 @@ export function createCoverage(columns: number, rows: number): Coverage {
         x = next
       }
     },
-    rows(take) {
+    runs(take) {
       for (let row = 0; row < rows; row++) {
         if (last[row] < 0) continue
         const [from, to] = [Math.min(first[row], columns), Math.min(columns, last[row] + 1)]
         const at = row * wide
-        let sum = 0
+        let [sum, start] = [0, from]
         for (let c = from; c < to; c++) {
-          sum += sums[at + c]
-          covered[c] = sum
+          const step = sums[at + c]
+          if (step === 0) continue
+          // Rings may run either way.
+          const part = sum < 0 ? -sum : sum
+          if (c > start && part > least) take(row, start, c, part)
+          sum += step
+          start = c
         }
-        take(row, from, to, covered)
+        const part = Math.abs(sum)
+        if (to > start && part > least) take(row, start, to, part)
         sums.fill(0, at + first[row], at + last[row] + 2)
         first[row] = columns
         last[row] = -1

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { issueWords } from '@/core/said/issue-words'
 import { valueTypes, type Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
-import { sizeAtLevel, withTiles, type Raster } from '@/core/data/raster'
+import { heldOnly, sizeAtLevel, withTiles, type Raster } from '@/core/data/raster'
 import { rememberingTiles } from '@/core/data/tile-memory'
 import { FolioError } from '@/core/folio/folio-error'
 import { readFolio, type Folio } from '@/core/folio/schema'
@@ -217,26 +217,22 @@ function datasetFromStored({ rowCount, fields, geometry, raster }: z.infer<typeo
   return dataset
 }
 
-const storedRaster = ({
-  values,
-  transform,
-  edge,
-  fileSize,
-  fine,
-  readTile,
-  ...rest
-}: Raster): z.infer<typeof StoredRaster> => ({
-  ...rest,
-  ...(fine && {
-    fine: { side: fine.side, levels: fine.levels, digest: fine.digest, bytes: fine.bytes },
-  }),
-  transform: Array.from(transform),
-  edge: Array.from(edge),
-  fileSize: Array.from(fileSize),
-  values: toBase64(
-    deflateSync(new Uint8Array(values.buffer, values.byteOffset, values.byteLength), { level: 9 }),
-  ),
-})
+function storedRaster(raster: Raster): z.infer<typeof StoredRaster> {
+  const { values, transform, edge, fileSize, ...rest } = heldOnly(raster)
+  const { fine } = raster
+  return {
+    ...rest,
+    ...(fine && {
+      fine: { side: fine.side, levels: fine.levels, digest: fine.digest, bytes: fine.bytes },
+    }),
+    transform: Array.from(transform),
+    edge: Array.from(edge),
+    fileSize: Array.from(fileSize),
+    values: toBase64(
+      deflateSync(new Uint8Array(values.buffer, values.byteOffset, values.byteLength), { level: 9 }),
+    ),
+  }
+}
 
 function rasterFromStored({
   values,

@@ -1,6 +1,6 @@
 import type { Column, ValueType } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
-import type { FineCells, Raster } from '@/core/data/raster'
+import { heldOnly, type FineCells, type Raster } from '@/core/data/raster'
 import type { Geometry } from '@/core/geo/geometry'
 
 /**
@@ -49,8 +49,8 @@ export function packDataset({ rowCount, fields, geometry, raster }: Dataset): Ui
     name,
     typeof value === 'string' ? value : slot(value),
   ])
-  const { fine, readTile, ...held } = raster ?? {}
-  const cells = Object.entries(held).map(([name, value]) => [
+  const fine = raster?.fine
+  const cells = Object.entries(raster ? heldOnly(raster) : {}).map(([name, value]) => [
     name,
     typeof value === 'object' ? slot(value) : value,
   ])

@@ -15,7 +15,7 @@ export type PyramidWriter = {
   end: () => { columns: number; rows: number; values: Float32Array; fine: Omit<FineCells, 'id'> | null }
 }
 
-/** The rows of one level that are under way: those of one row of tiles, and how many cells of the file each stands for. */
+/** Rows of a level that are under way: those of a row of tiles, and how many cells of the file each stands for. */
 type Strip = {
   values: Float32Array[]
   weights: Uint32Array[] | null

@@ -53,7 +53,7 @@ export function PrepSteps({
         <Popover
           label="Add a step"
           align="end"
-          className="w-[500px]"
+          className={isRaster ? 'w-[240px]' : 'w-[500px]'}
           trigger={
             <IconButton label="Add a step">
               <Plus size={16} />

@@ -1,4 +1,4 @@
-import { maxUploadBytes } from '@/server/config'
+import { maxRasterBytes, maxUploadBytes } from '@/server/config'
 import { database } from '@/server/database'
 import { bodyOf, route } from '@/server/guard'
 import { keepUpload, startImport } from '@/server/imports'
@@ -9,7 +9,10 @@ export const POST = route(async (request) => {
     (new URL(request.url).searchParams.get('name') ?? '').replace(/^.*[\\/]/, '').slice(0, 200) || 'file'
   const uploadId = await keepUpload(
     fileName,
-    bodyOf(request, { type: 'application/octet-stream', maxBytes: maxUploadBytes }),
+    bodyOf(request, {
+      type: 'application/octet-stream',
+      maxBytes: /\.tiff?$/i.test(fileName) ? maxRasterBytes : maxUploadBytes,
+    }),
   )
   return Response.json({ uploadId, jobId: await startImport(db, uploadId) }, { status: 202 })
 })

@@ -44,8 +44,8 @@ export function gradientsOf(
   for (let r = 0; r < rows; r++)
     for (let c0 = 0; c0 < columns; c0 += every) {
       const end = Math.min(columns, c0 + every)
-      turns(steps, [c0, r], upwards, a)
-      turns(steps, [end - 1, r], upwards, b)
+      turnsOf(steps, [c0, r], upwards, a)
+      turnsOf(steps, [end - 1, r], upwards, b)
       for (let c = c0; c < end; c++) {
         const i = r * columns + c
         const here = values[i]
@@ -93,7 +93,12 @@ function around({ values, columns, rows }: Heights, [c, r]: [number, number], z:
  * What a rise across and a rise down of a cell are worth to the right and upwards: right = across · out[0] + down ·
  * out[1], up = across · out[2] + down · out[3].
  */
-function turns(steps: GroundSteps, [c, r]: [number, number], upwards: Upwards, out: Float64Array): void {
+export function turnsOf(
+  steps: GroundSteps,
+  [c, r]: [number, number],
+  upwards: Upwards,
+  out: Float64Array,
+): void {
   steps(c, r, out)
   const [e1, n1, e2, n2] = out
   const det = e1 * n2 - e2 * n1

@@ -5,7 +5,7 @@ import type { DrawContext } from '../kind'
 
 /** No finer than 300 cells to the inch, whatever the output. */
 const finestMm = 25.4 / 300
-/** Up to so many cells are kept once they are painted; more are painted a band at a time, each time they are asked for. */
+/** Up to so many cells are kept once they are painted; more are painted band by band, each time they are asked for. */
 const mostKept = 6_000_000
 
 /** Cells on paper: from the corner of a box, all of one side. */

@@ -13,7 +13,7 @@ const every = 8
 /** Curves are of use below so many cells of the raster to a cell of the paper. */
 const curvesBelow = 0.8
 
-/** Some cells of a grid on paper: the first column and row, which may lie before those of the grid, and how many. */
+/** Some cells of a grid on paper: the first column and row, which may lie before its own, and how many. */
 export type Block = { left: number; top: number; columns: number; rows: number }
 
 /** Values of a band where the cells of a block lie on paper, rows from the top; NaN where there is none. */
@@ -27,8 +27,8 @@ export type Sampling = {
   context: Pick<DrawContext, 'projection' | 'to'>
   /**
    * How a value is taken from the cells about a place: between four of them along straight lines; from the nearest one
-   * as it is, for cells that are told apart; or along curves through sixteen, so that slopes change steadily where cells
-   * are larger than those of the paper.
+   * as it is, for cells that are told apart; or along curves through sixteen, so that slopes change steadily where
+   * cells are larger than those of the paper.
    */
   between?: 'lines' | 'nearest' | 'curves'
 }
@@ -111,8 +111,10 @@ function betweenCells(
   const [i, j] = [Math.floor(own), Math.floor(down)]
   if (i < -1 || j < -1 || i >= columns || j >= rows) return NaN
   const [u, v] = [own - i, down - j]
-  const c0 = i < 0 ? (period ? columns - 1 : 0) : i
-  const c1 = i + 1 >= columns ? (period ? 0 : columns - 1) : i + 1
+  // Round the globe the first column lies beside the last one; elsewhere the outermost one goes on.
+  const [before, behind] = period ? [columns - 1, 0] : [0, columns - 1]
+  const c0 = i < 0 ? before : i
+  const c1 = i + 1 >= columns ? behind : i + 1
   const r0 = (j < 0 ? 0 : j) * columns
   const r1 = (j + 1 >= rows ? rows - 1 : j + 1) * columns
   return (

@@ -12,7 +12,7 @@ export const RasterSettings = z.object({
   band: Band,
   /** The bands that are shown as red, green and blue. */
   colours: z.tuple([Band, Band, Band]).default([0, 1, 2]),
-  /** The values at the dark and the light end; null takes the lowest and the highest there are, or 0 and 255 of colours. */
+  /** The values at either end; null takes the lowest and the highest there are, of colours 0 and 255. */
   low: z.number().nullable(),
   high: z.number().nullable(),
   reversed: z.boolean(),

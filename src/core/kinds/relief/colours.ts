@@ -1,5 +1,4 @@
 import type { Sample } from '../cells-on-paper/sample'
-import type { Tones } from './painter'
 import type { ReliefSettings } from './spec'
 import { inkOf, mistAt, tinter, type Ink } from './tints'
 
@@ -14,6 +13,9 @@ export function over(below: Ink, above: Ink): Ink {
     (above[k] * above[3] + below[k] * below[3] * (1 - above[3])) / opacity
   return [part(0), part(1), part(2), opacity]
 }
+
+/** What light makes of each cell of a block: how light it is, −1 to 1, and how far it faces the light, −1 to 1. */
+export type Tones = { tone: Float32Array; facing: Float32Array | null }
 
 type Canvas = { rgba: Uint8ClampedArray; at: number; columns: number }
 

@@ -8,7 +8,7 @@ import type { Raster } from '@/core/data/raster'
 import type { DrawContext } from '../kind'
 import type { PaperGrid } from '../cells-on-paper/grid'
 import { sampler, type Block, type Sample, type Sampler } from '../cells-on-paper/sample'
-import { createColours } from './colours'
+import { createColours, type Tones } from './colours'
 import type { ReliefPlan } from './plan'
 import type { ReliefSettings, Shading } from './spec'
 
@@ -28,12 +28,9 @@ export const lightsOf = ({ lights, azimuthDeg }: Pick<Shading, 'lights' | 'azimu
     ? [{ azimuthDeg, weight: 1 }]
     : [-2, -1, 0, 1].map((k) => ({ azimuthDeg: azimuthDeg + k * apart, weight: k === 0 ? 1.5 : 1 }))
 
-/** What light makes of each cell of a block: how light it is, −1 to 1, and how far it faces the light, −1 to 1. */
-export type Tones = { tone: Float32Array; facing: Float32Array | null }
-
 /**
- * Paints a relief row by row. Heights are sampled for the paper, then shaded, tinted and put in mist; a band of rows has
- * the colours that it has in the whole, since nothing depends on where a band begins.
+ * Paints a relief row by row. Heights are sampled for the paper, then shaded, tinted and put in mist; a band of rows
+ * has the colours that it has in the whole, since nothing depends on where a band begins.
  */
 export function reliefPainter(
   plan: NonNullable<ReliefPlan>,

@@ -16,13 +16,13 @@ export const Shading = z.object({
   /** From every gully (0) to ranges alone (1), and what is left out of the broad shading, km. */
   broad: Share,
   reachKm: z.number().min(0.001).max(5000),
-  /** From slopes that are told apart where they are steep (−1) to those that are told apart where they are faint (1). */
+  /** Which slopes are told apart: from those that are steep (−1) to those that are faint (1). */
   curve: z.number().min(-1).max(1).default(0),
   /** How much lighter what stands above its surroundings is, and how much darker what lies below them. */
   texture: Share.default(0),
   dark: z.object({ colour: Hex, strength: Share }),
   light: z.object({ colour: Hex, strength: Share }),
-  /** Colours of the slopes that face the light and of those that face away from it, however steep (after Imhof 1965). */
+  /** Colours of slopes towards the light and away from it, however steep (after Imhof 1965). */
   aspect: z.object({ warm: Hex, cool: Hex, strength: Share }).nullable().default(null),
 })
 export type Shading = z.infer<typeof Shading>

@@ -3,7 +3,8 @@ import type { Draft } from 'immer'
 import { rasterLooks, type RasterSettings } from '@/core/kinds/raster/spec'
 import type { RasterPlan } from '@/core/kinds/raster/plan'
 import type { Layer } from '@/core/map/spec'
-import { Check, Row, Section, Select } from '../../kit/controls'
+import { Check, Row, Section, Segments, Select } from '../../kit/controls'
+import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { editLayer } from '../edit-map'
 import type { KindUi, SettingsProps } from './kind-ui'
@@ -27,6 +28,7 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
   const s = layer.symbology.settings as RasterSettings
   const plan = made as RasterPlan
   const bands = prepared.dataset.raster?.bands ?? 1
+  const bandOptions = Array.from({ length: bands }, (_, i) => ({ value: String(i), label: String(i + 1) }))
   return (
     <Section title="Fill">
       <Row label="Shown in">
@@ -34,35 +36,46 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
           label="Shown in"
           value={s.look}
           options={rasterLooks
-            .filter((look) => look !== 'colours' || bands >= 3)
+            .filter((look) => look !== 'colours' || bands >= 2)
             .map((value) => ({ value, label: lookWords[value] }))}
           onChange={(look) => change(layer, `Show in ${lookWords[look]}`, (d) => void (d.look = look))}
         />
       </Row>
-      {s.look !== 'colours' && plan && (
+      {s.look === 'colours' ? (
+        <Row label="Red, green, blue">
+          {s.colours.map((band, i) => (
+            <Select
+              key={i}
+              label={`Band shown as ${['red', 'green', 'blue'][i]}`}
+              value={String(band)}
+              options={bandOptions}
+              onChange={(next) => change(layer, 'Bands', (d) => void (d.colours[i] = Number(next)))}
+            />
+          ))}
+        </Row>
+      ) : (
+        bands > 1 && (
+          <Row label="Band">
+            <Select
+              label="Band"
+              value={String(s.band)}
+              options={bandOptions}
+              onChange={(band) => change(layer, 'Band', (d) => void (d.band = Number(band)))}
+            />
+          </Row>
+        )
+      )}
+      {plan && (
         <>
-          {bands > 1 && (
-            <Row label="Band">
-              <Select
-                label="Band"
-                value={String(s.band)}
-                options={Array.from({ length: bands }, (_, i) => ({
-                  value: String(i),
-                  label: String(i + 1),
-                }))}
-                onChange={(band) => change(layer, 'Band', (d) => void (d.band = Number(band)))}
-              />
-            </Row>
-          )}
           <Row label="From, to">
             <NumberField
               label="Lowest value"
-              value={plan.low}
+              value={s.look === 'colours' ? (s.low ?? 0) : plan.low}
               onChange={(n) => change(layer, 'Lowest value', (d) => void (d.low = n), 'low')}
             />
             <NumberField
               label="Highest value"
-              value={plan.high}
+              value={s.look === 'colours' ? (s.high ?? 255) : plan.high}
               onChange={(n) => change(layer, 'Highest value', (d) => void (d.high = n), 'high')}
             />
           </Row>
@@ -73,6 +86,59 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
           />
         </>
       )}
+      <Row label="Saturation">
+        <input
+          type="range"
+          aria-label="Saturation"
+          className="range range-xs flex-1"
+          min={0}
+          max={100}
+          value={Math.round(100 * s.saturation)}
+          onChange={(event) =>
+            change(
+              layer,
+              'Saturation',
+              (d) => void (d.saturation = Number(event.target.value) / 100),
+              'saturation',
+            )
+          }
+        />
+      </Row>
+      <Row label="Cells">
+        <Segments
+          label="Cells"
+          value={s.cells}
+          options={[
+            { value: 'smooth', label: 'Smooth' },
+            { value: 'flat', label: 'Each flat' },
+          ]}
+          onChange={(cells) => change(layer, 'Cells', (d) => void (d.cells = cells))}
+        />
+      </Row>
+      <Row label="Without value">
+        <Select
+          label="Cells without a value"
+          value={s.empty ? 'coloured' : 'clear'}
+          options={[
+            { value: 'clear', label: 'clear' },
+            { value: 'coloured', label: 'in a colour' },
+          ]}
+          onChange={(way) =>
+            change(layer, 'Cells without a value', (d) => {
+              d.empty = way === 'coloured' ? '#d9d9d9' : null
+            })
+          }
+        />
+        {s.empty && (
+          <ColourField
+            label="Colour of cells without a value"
+            value={s.empty}
+            onChange={(colour) =>
+              change(layer, 'Cells without a value', (d) => void (d.empty = colour), 'empty')
+            }
+          />
+        )}
+      </Row>
     </Section>
   )
 }

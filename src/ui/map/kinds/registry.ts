@@ -18,7 +18,7 @@ import { linesUi } from './lines'
 import { plainUi } from './plain'
 import { potentialUi } from './potential'
 import { rasterUi } from './raster'
-import { reliefUi } from './relief'
+import { reliefUi } from './relief/settings'
 import { symbolsUi } from './symbols'
 
 /** The controls of every map kind, one line each. */

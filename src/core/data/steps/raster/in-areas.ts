@@ -7,7 +7,6 @@ import { statisticsInAreas, type ZoneStatistics } from '../../raster-zones'
 import { freeKey, otherOf, StepProblem, type Preparing, type StepKind } from '../step'
 import { bandControl, bandOf, rasterOf } from './result'
 
-const figures = ['mean', 'sum', 'min', 'max', 'shares'] as const
 const InAreasSettings = z.object({
   datasetId: z.string(),
   band: z.number().int().min(1),
@@ -17,7 +16,7 @@ const InAreasSettings = z.object({
   unit: z.string(),
 })
 type Wanted = z.infer<typeof InAreasSettings>['figures']
-type Figure = (typeof figures)[number]
+type Figure = 'mean' | 'sum' | 'min' | 'max' | 'shares'
 
 const wanted: Record<Wanted, Figure[]> = {
   mean: ['mean'],

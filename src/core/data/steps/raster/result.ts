@@ -1,6 +1,6 @@
 import { formatNumber } from '@/core/classify/labels'
 import { numberColumn } from '../../column'
-import type { Raster } from '../../raster'
+import { heldOnly, type Raster } from '../../raster'
 import { cellMetres } from '../../raster-ground'
 import { StepProblem, type Preparing, type StepWork } from '../step'
 
@@ -26,7 +26,8 @@ export function withCells(from: Preparing, bands: Float32Array[], work: StepWork
   const cells = raster.columns * raster.rows
   const values = new Float32Array(bands.length * cells)
   bands.forEach((band, b) => values.set(band, b * cells))
-  const { fine, readTile, ...held } = raster
+  const { fine } = raster
+  const held = heldOnly(raster)
   if (fine)
     work.remark(
       `Reckoned on cells of ${metres(cellMetres(raster))}; those of the file are ${metres(cellMetres(raster) / 2 ** fine.levels)} wide.`,

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { blurredCells } from '@/core/grid/blur'
 import { extremesAround } from '@/core/grid/relief/extremes'
 import { aspectDeg, gradientsOf, slopeDeg, type GroundSteps } from '@/core/grid/relief/gradient'
-import { shader } from '@/core/grid/relief/shade'
+import { hillshade } from '@/core/grid/relief/hillshade'
 import type { Steps } from '@/core/grid/steps'
 import type { Raster } from '../../raster'
 import { cellMetres, groundStepsOf } from '../../raster-ground'
@@ -127,18 +127,12 @@ function* madeOf(raster: Raster, values: Float32Array, settings: TerrainSettings
   }
   const steps = groundStepsOf(raster)
   if (measure === 'curvature') return curvature(grid, steps)
+  if (measure === 'hillshade') return hillshade(grid, steps, settings).map((light) => 100 * light)
   yield 0.1
   const { right, up } = gradientsOf(grid, steps, 'north')
   yield 0.7
   if (measure === 'slope') return right.map((x, i) => slopeDeg(x, up[i]))
-  if (measure === 'aspect') return right.map((x, i) => aspectDeg(x, up[i]))
-  const { azimuthDeg, altitudeDeg, exaggeration } = settings
-  const tone = shader({ lights: [{ azimuthDeg, weight: 1 }], altitudeDeg, exaggeration, softness: 0 })
-  const level = Math.sin((altitudeDeg * Math.PI) / 180)
-  return right.map((x, i) => {
-    const by = tone(x, up[i])
-    return 100 * (by < 0 ? level * (1 + by) : level + by * (1 - level))
-  })
+  return right.map((x, i) => aspectDeg(x, up[i]))
 }
 
 /** Minus the sum of the second differences along rows and columns for a square metre, times a hundred. */

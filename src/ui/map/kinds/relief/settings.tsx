@@ -1,18 +1,17 @@
 'use client'
-import { Plus, Trash2 } from 'lucide-react'
 import type { ReliefPlan } from '@/core/kinds/relief/plan'
-import { mostStops, type ReliefSettings, type Shading } from '@/core/kinds/relief/spec'
-import { readyTints, stopsOf } from '@/core/kinds/relief/tints'
+import type { ReliefSettings, Shading } from '@/core/kinds/relief/spec'
 import { kindOf } from '@/core/kinds/registry'
 import { kindData } from '@/core/map/layer-plan'
-import { Button, Check, IconButton, Row, Section, Segments, Select } from '../../kit/controls'
-import { ColourField } from '../../kit/colour-field'
-import { NumberField } from '../../kit/number-field'
-import { TextField } from '../../kit/text-field'
-import { editingOf, type Change, type KindUi, type SettingsProps } from './kind-ui'
+import { Check, Row, Section, Segments, Select } from '../../../kit/controls'
+import { ColourField } from '../../../kit/colour-field'
+import { NumberField } from '../../../kit/number-field'
+import { TextField } from '../../../kit/text-field'
+import { useDocument } from '../../../shell/folio-store'
+import { editingOf, type KindUi, type SettingsProps } from '../kind-ui'
+import { ReliefHands } from './hands'
 import { SunDial } from './sun-dial'
-
-type Inner = { s: ReliefSettings; change: Change<ReliefSettings>; plan: ReliefPlan }
+import { HeightColours, type Inner } from './tints'
 
 /** Light and shade, tints by height, and mist of an elevation model. */
 function Settings({ layer, prepared, plan: made }: SettingsProps) {
@@ -65,23 +64,10 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
           />
         }
       >
-        {s.shading && <Light s={s} change={change} plan={plan} shading={s.shading} />}
+        {s.shading && <Light s={s} change={change} plan={plan} prepared={prepared} shading={s.shading} />}
       </Section>
-      <Section
-        title="Tints by height"
-        aside={
-          <Check
-            label="On"
-            checked={s.tints !== null}
-            onChange={(on) =>
-              change(on ? 'Tints by height' : 'No tints', (d) => void (d.tints = on ? first().tints : null))
-            }
-          />
-        }
-      >
-        {s.tints && plan && <Tints s={s} change={change} plan={plan} tints={s.tints} />}
-      </Section>
-      <Mist s={s} change={change} plan={plan} />
+      <HeightColours s={s} change={change} plan={plan} prepared={prepared} />
+      <Water s={s} change={change} plan={plan} prepared={prepared} />
     </>
   )
 }
@@ -161,7 +147,33 @@ function Light({ change, shading }: Inner & { shading: Shading }) {
           }
         />
       </Row>
-      {shading.broad > 0 && (
+      <Row label="Texture">
+        <input
+          type="range"
+          aria-label="Texture by local relief"
+          className="range range-xs flex-1"
+          min={0}
+          max={100}
+          value={Math.round(100 * shading.texture)}
+          onChange={(event) =>
+            set('Texture', (d) => void (d.texture = Number(event.target.value) / 100), 'texture')
+          }
+        />
+      </Row>
+      <Row label="Steep – faint">
+        <input
+          type="range"
+          aria-label="Brightness curve"
+          className="range range-xs flex-1"
+          min={-100}
+          max={100}
+          value={Math.round(100 * shading.curve)}
+          onChange={(event) =>
+            set('Brightness curve', (d) => void (d.curve = Number(event.target.value) / 100), 'curve')
+          }
+        />
+      </Row>
+      {(shading.broad > 0 || shading.texture > 0) && (
         <Row label="Broad without">
           <NumberField
             label="What broad shading leaves out"
@@ -204,148 +216,111 @@ function Light({ change, shading }: Inner & { shading: Shading }) {
           />
         </Row>
       ))}
-    </>
-  )
-}
-
-type ReadyTints = keyof typeof readyTints
-
-function Tints({
-  s,
-  change,
-  plan,
-  tints,
-}: Inner & { plan: NonNullable<ReliefPlan>; tints: NonNullable<ReliefSettings['tints']> }) {
-  const set = (name: string, recipe: (draft: NonNullable<ReliefSettings['tints']>) => void, merge?: string) =>
-    change(name, (d) => void (d.tints && recipe(d.tints)), merge)
-  return (
-    <>
-      <Row label="Ready ones">
+      <Row label="Sides">
         <Select
-          label="Ready tints"
-          value=""
+          label="Colours of the sides"
+          value={shading.aspect ? 'own' : 'none'}
           options={[
-            { value: '', label: 'Take …' },
-            ...(Object.keys(readyTints) as ReadyTints[]).map((value) => ({ value, label: value })),
+            { value: 'none', label: 'in the same colour' },
+            { value: 'own', label: 'warm in light, cool in shade' },
           ]}
-          onChange={(name) =>
-            name &&
-            set(`Tints ${name}`, (d) => {
-              d.stops = stopsOf(readyTints[name as ReadyTints], plan.low, plan.high)
+          onChange={(way) =>
+            set('Colours of the sides', (d) => {
+              d.aspect = way === 'own' ? { warm: '#f2d9a0', cool: '#7f93b4', strength: 0.35 } : null
             })
           }
         />
       </Row>
-      <Check
-        label="In steps"
-        checked={tints.stepped}
-        onChange={(on) => set(on ? 'Tints in steps' : 'Smooth tints', (d) => void (d.stepped = on))}
-      />
-      {tints.stops.map(({ at, colour }, i) => (
-        <div key={i} className="flex items-center gap-1">
-          <span className="w-[92px] shrink-0">
-            <NumberField
-              label={`Height of tint ${i + 1}`}
-              value={at}
-              unit={s.unit}
-              step={50}
-              onChange={(n) => set('Height of a tint', (d) => void (d.stops[i].at = n), `at ${i}`)}
+      {shading.aspect && (
+        <Row label="">
+          {(['warm', 'cool'] as const).map((side) => (
+            <ColourField
+              key={side}
+              label={side === 'warm' ? 'Colour towards the light' : 'Colour away from the light'}
+              value={shading.aspect?.[side] ?? '#ffffff'}
+              onChange={(colour) =>
+                set('Colours of the sides', (d) => void (d.aspect && (d.aspect[side] = colour)), side)
+              }
             />
-          </span>
-          <ColourField
-            label={`Colour of tint ${i + 1}`}
-            value={colour}
-            onChange={(next) => set('Colour of a tint', (d) => void (d.stops[i].colour = next), `tint ${i}`)}
+          ))}
+          <NumberField
+            label="Strength of the sides"
+            value={Math.round(100 * shading.aspect.strength)}
+            unit="%"
+            min={0}
+            max={100}
+            step={5}
+            onChange={(n) =>
+              set('Colours of the sides', (d) => void (d.aspect && (d.aspect.strength = n / 100)), 'sides')
+            }
           />
-          <IconButton
-            label={`Remove tint ${i + 1}`}
-            disabled={tints.stops.length < 2}
-            onClick={() => set('Remove a tint', (d) => void d.stops.splice(i, 1))}
-          >
-            <Trash2 size={14} />
-          </IconButton>
-        </div>
-      ))}
-      {tints.stops.length < mostStops && (
-        <Button
-          look="quiet"
-          onClick={() =>
-            set('Add a tint', (d) => {
-              const last = d.stops[d.stops.length - 1]
-              d.stops.push({ ...last, at: last.at + 100 })
-            })
-          }
-        >
-          <Plus size={14} aria-hidden /> Tint
-        </Button>
+        </Row>
       )}
     </>
   )
 }
 
-function Mist({ s, change, plan }: Inner) {
-  const { mist } = s
-  const set = (name: string, recipe: (draft: NonNullable<ReliefSettings['mist']>) => void, merge?: string) =>
-    change(name, (d) => void (d.mist && recipe(d.mist)), merge)
-  const span = plan ? plan.high - plan.low : 100
+/** What lies no higher than a height, and lakes of another dataset, in one colour. */
+function Water({ s, change, prepared }: Inner) {
+  const { datasets } = useDocument()
+  const { water } = s
+  const set = (name: string, recipe: (draft: NonNullable<ReliefSettings['water']>) => void, merge?: string) =>
+    change(name, (d) => void (d.water && recipe(d.water)), merge)
+  const areas = datasets.filter(({ id, geometry }) => id !== prepared.entry.id && geometry === 'areas')
   return (
     <Section
-      title="Mist"
+      title="Water"
       aside={
         <Check
           label="On"
-          checked={mist !== null}
+          checked={water !== null}
           onChange={(on) =>
-            change(on ? 'Mist' : 'No mist', (d) => {
-              d.mist = on
-                ? {
-                    colour: '#ffffff',
-                    opacity: 0.5,
-                    foot: Math.round(plan?.low ?? 0),
-                    reach: Math.max(1, Math.round(span / 4)),
-                  }
-                : null
+            change(on ? 'Water in one colour' : 'No water', (d) => {
+              d.water = on ? { colour: '#c9dbe4', upTo: null, datasetId: null } : null
             })
           }
         />
       }
     >
-      {mist && (
+      {water && (
         <>
-          <Row label="Thick up to">
-            <NumberField
-              label="Foot of the mist"
-              value={mist.foot}
-              unit={s.unit}
-              step={10}
-              onChange={(n) => set('Foot of the mist', (d) => void (d.foot = n), 'foot')}
-            />
-          </Row>
-          <Row label="Gone after">
-            <NumberField
-              label="Reach of the mist"
-              value={mist.reach}
-              unit={s.unit}
-              min={0.001}
-              step={10}
-              onChange={(n) => set('Reach of the mist', (d) => void (d.reach = n), 'reach')}
-            />
-          </Row>
           <Row label="Colour">
             <ColourField
-              label="Colour of the mist"
-              value={mist.colour}
-              onChange={(colour) => set('Colour of the mist', (d) => void (d.colour = colour), 'mist colour')}
+              label="Colour of the water"
+              value={water.colour}
+              onChange={(colour) => set('Colour of the water', (d) => void (d.colour = colour), 'water')}
             />
-            <NumberField
-              label="Thickness of the mist"
-              value={Math.round(100 * mist.opacity)}
-              unit="%"
-              min={0}
-              max={100}
-              step={5}
-              onChange={(n) => set('Thickness of the mist', (d) => void (d.opacity = n / 100), 'mist')}
+          </Row>
+          <Row label="Lakes of">
+            <Select
+              label="Lakes of"
+              value={water.datasetId ?? ''}
+              options={[
+                { value: '', label: 'no dataset' },
+                ...areas.map(({ id, name }) => ({ value: id, label: name })),
+              ]}
+              onChange={(id) => set('Lakes', (d) => void (d.datasetId = id || null))}
             />
+          </Row>
+          <Row label="All land">
+            <Select
+              label="Land that is water"
+              value={water.upTo === null ? 'none' : 'low'}
+              options={[
+                { value: 'none', label: 'stays land' },
+                { value: 'low', label: 'is water up to' },
+              ]}
+              onChange={(way) => set('Water by height', (d) => void (d.upTo = way === 'low' ? 0 : null))}
+            />
+            {water.upTo !== null && (
+              <NumberField
+                label="Water up to"
+                value={water.upTo}
+                unit={s.unit}
+                step={1}
+                onChange={(n) => set('Water by height', (d) => void (d.upTo = n), 'shore')}
+              />
+            )}
           </Row>
         </>
       )}
@@ -353,4 +328,4 @@ function Mist({ s, change, plan }: Inner) {
   )
 }
 
-export const reliefUi: KindUi = { Picker: () => null, Settings }
+export const reliefUi: KindUi = { Picker: () => null, Settings, Hands: ReliefHands }

@@ -1,17 +1,20 @@
 'use client'
 import type { KeyboardEvent, PointerEvent } from 'react'
 
-const size = 64
-
 /**
  * A dial on which the light is set: where the dot lies round the dial it comes from, and the nearer to the middle, the
  * higher it stands. By keys: left and right turn it, up and down raise and lower it.
  */
 export function SunDial({
+  label = 'Direction of the light',
+  size = 64,
   azimuthDeg,
   altitudeDeg,
   onChange,
 }: {
+  label?: string
+  /** CSS pixels. */
+  size?: number
   azimuthDeg: number
   altitudeDeg: number
   onChange: (azimuthDeg: number, altitudeDeg: number) => void
@@ -41,7 +44,7 @@ export function SunDial({
       height={size}
       role="slider"
       tabIndex={0}
-      aria-label="Direction of the light"
+      aria-label={label}
       aria-valuemin={0}
       aria-valuemax={360}
       aria-valuenow={azimuthDeg}

@@ -1,0 +1,119 @@
+import { gradientsOf, turnsOf, type GroundSteps, type Heights } from './gradient'
+import { lit } from './shade'
+
+/** What a step is on the ground is taken for the same over so many cells of a row. */
+const same = 1024
+
+/**
+ * How much of one light falls on each cell, 0 to 1, by the differences of its eight neighbours (Horn 1981); NaN without
+ * a height. Azimuth and altitude in degrees, the first clockwise from north. Sums of three cells are carried along a
+ * row, so that each height is read three times, not nine.
+ */
+export function hillshade(
+  heights: Heights,
+  steps: GroundSteps,
+  {
+    azimuthDeg,
+    altitudeDeg,
+    exaggeration,
+  }: { azimuthDeg: number; altitudeDeg: number; exaggeration: number },
+): Float32Array {
+  const { values, columns, rows } = heights
+  const out = new Float32Array(columns * rows)
+  /** Rows in which a cell has no height, or a neighbour without one. */
+  const holes = new Uint8Array(rows)
+  const [sun, high] = [(azimuthDeg * Math.PI) / 180, (altitudeDeg * Math.PI) / 180]
+  const [east, north, rise, flat] = [Math.sin(sun), Math.cos(sun), Math.sin(high), Math.cos(high)]
+  const turns = new Float64Array(4)
+  const terms = new Float64Array(6)
+  const by = exaggeration / 8
+  for (let r = 1; r < rows - 1; r++)
+    for (let c0 = 1; c0 < columns - 1; c0 += same) {
+      const end = Math.min(columns - 1, c0 + same)
+      turnsOf(steps, [(c0 + end) >> 1, r], 'north', turns)
+      const [a, b, c, d] = [turns[0] * by, turns[1] * by, turns[2] * by, turns[3] * by]
+      // Towards the light, and the square of the slope, by how much it rises across and down.
+      terms.set([flat * (a * east + c * north), flat * (b * east + d * north)])
+      terms.set([a * a + c * c, 2 * (a * b + c * d), b * b + d * d, rise], 2)
+      const whole = shadePiece({ values, out, columns, terms }, r * columns + c0, r * columns + end)
+      if (!whole) holes[r] = 1
+    }
+  const edges = edgeFiller(heights, steps, { azimuthDeg, altitudeDeg, exaggeration }, out)
+  for (let r = 0; r < rows; r++) {
+    const isEdge = r === 0 || r === rows - 1
+    const step = isEdge || holes[r] ? 1 : Math.max(1, columns - 1)
+    for (let c = 0; c < columns; c += step) edges(c, r)
+  }
+  return out
+}
+
+type Piece = {
+  values: Heights['values']
+  out: Float32Array
+  columns: number
+  /** What the light and the square of the slope are made of. */
+  terms: Float64Array
+}
+
+/** Light on the cells of a row from `i` up to `last`; whether none of them was without a height. */
+function shadePiece({ values, out, columns, terms }: Piece, first: number, last: number): boolean {
+  const [p, q, xx, xy, yy, rise] = terms
+  let above = values[first - 1 - columns]
+  let below = values[first - 1 + columns]
+  let sumLeft = above + 2 * values[first - 1] + below
+  let dropLeft = below - above
+  above = values[first - columns]
+  below = values[first + columns]
+  let sum = above + 2 * values[first] + below
+  let drop = below - above
+  let check = 0
+  for (let i = first; i < last; i++) {
+    above = values[i + 1 - columns]
+    below = values[i + 1 + columns]
+    const sumRight = above + 2 * values[i + 1] + below
+    const dropRight = below - above
+    const across = sumRight - sumLeft
+    const down = dropLeft + 2 * drop + dropRight
+    const light =
+      (rise - p * across - q * down) / Math.sqrt(1 + across * (xx * across + xy * down) + yy * down * down)
+    out[i] = light > 0 ? light : 0
+    check += light
+    sumLeft = sum
+    sum = sumRight
+    dropLeft = drop
+    drop = dropRight
+  }
+  // A single one that is missing leaves nothing of the sum.
+  return check === check
+}
+
+/** Cells at the edge, and beside others without a height, by what neighbours they have. */
+function edgeFiller(
+  { values, columns, rows }: Heights,
+  steps: GroundSteps,
+  {
+    azimuthDeg,
+    altitudeDeg,
+    exaggeration,
+  }: { azimuthDeg: number; altitudeDeg: number; exaggeration: number },
+  out: Float32Array,
+): (column: number, row: number) => void {
+  const few = new Float64Array(9)
+  return (c, r) => {
+    const i = r * columns + c
+    if (values[i] !== values[i]) {
+      out[i] = NaN
+      return
+    }
+    for (let k = 0; k < 9; k++) {
+      const [x, y] = [c + (k % 3) - 1, r + Math.floor(k / 3) - 1]
+      few[k] = x < 0 || y < 0 || x >= columns || y >= rows ? NaN : values[y * columns + x]
+    }
+    const { right, up } = gradientsOf(
+      { values: few, columns: 3, rows: 3 },
+      (x, y, step) => steps(c + x - 1, r + y - 1, step),
+      'north',
+    )
+    out[i] = Math.max(0, lit(exaggeration * right[4], exaggeration * up[4], azimuthDeg, altitudeDeg))
+  }
+}
