@@ -211,3 +211,42 @@ describe('the proof', () => {
     })
   })
 })
+
+describe('the proof of a sheet on a relief', () => {
+  const sheet = folio.sheets.find(({ name }) => name === 'Lindmere, A4')
+  if (!sheet) throw new Error('The demo has a sheet of the country.')
+  const lineAt = (times: number, without = false) => {
+    const changed = structuredClone(sheet)
+    for (const { settings } of changed.parts)
+      if ('view' in settings && settings.view) settings.view.scaleDenominator /= times
+    const context = sheetContext({
+      sheet: changed,
+      maps: folio.maps,
+      datasets: without ? withoutTiles() : datasets,
+      fonts,
+      folioName: folio.name,
+      author: '',
+      date: new Date(0),
+    })
+    return proofSheet(changed, context).find(({ id }) => id === 'raster-fine')
+  }
+  const withoutTiles = () =>
+    new Map(
+      [...datasets].map(([id, prepared]) => {
+        const { raster } = prepared.dataset
+        if (!raster) return [id, prepared]
+        const fine = { id: '', side: 256, levels: 2, digest: '', bytes: 1 }
+        return [id, { ...prepared, dataset: { ...prepared.dataset, raster: { ...raster, fine } } }]
+      }),
+    )
+  it('says how many cells lie along an inch, and where they are too few', () => {
+    expect(lineAt(1)).toMatchObject({ ok: true })
+    expect(lineAt(8)).toMatchObject({
+      ok: false,
+      detail: expect.stringMatching(/^“Relief” has \d+ of 75 cells/),
+    })
+  })
+  it('says when fine cells are not there', () => {
+    expect(lineAt(1, true)?.detail).toMatch(/fine cells are not here/)
+  })
+})

@@ -13,6 +13,7 @@ import { amountsOneScale } from './checks/amounts-one-scale'
 import { blocksAddUp } from './checks/blocks-add-up'
 import { namedTiles } from './checks/named-tiles'
 import { pictureFine } from './checks/picture-fine'
+import { rasterFine } from './checks/raster-fine'
 import { scaleBarPresent } from './checks/scale-bar'
 import { sourceGiven } from './checks/source-given'
 import { totalsShaded } from './checks/totals-shaded'
@@ -36,6 +37,7 @@ const checks: Check[] = [
   amountsOneScale,
   insidePage,
   pictureFine,
+  rasterFine,
   partsAtPlaces,
   typeSize,
 ]

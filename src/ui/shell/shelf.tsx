@@ -39,6 +39,8 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
   const [wanted, setWanted] = useState('')
   const [renaming, setRenaming] = useState<string | null>(null)
   const [deleted, setDeleted] = useState<FolioCard | null>(null)
+  /** What is to be said of a file that was saved. */
+  const [said, setSaid] = useState<string[]>([])
   const { work, problem, attempt } = useLongWork()
   const [help, setHelp] = useState(false)
   const picker = useRef<HTMLInputElement>(null)
@@ -242,7 +244,7 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
                         onClick={() => {
                           close()
                           void attempt(`Saving ${folio.name}`, async (progress) => {
-                            await fetchWritten(`/api/folios/${folio.id}/file`, undefined, progress)
+                            setSaid(await fetchWritten(`/api/folios/${folio.id}/file`, undefined, progress))
                           })
                         }}
                       />
@@ -285,6 +287,16 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
         {shown.length === 0 && wanted && <p className="mt-6 text-muted">No folio is called “{wanted}”.</p>}
         <TemplateShelf attempt={(doing, work) => void attempt(doing, work)} onOpen={open} />
       </main>
+      {said.length > 0 && (
+        <div role="status" className="floating fixed bottom-20 left-1/2 max-w-[560px] -translate-x-1/2 p-3">
+          {said.map((words) => (
+            <p key={words}>{words}</p>
+          ))}
+          <Button look="quiet" onClick={() => setSaid([])}>
+            Close
+          </Button>
+        </div>
+      )}
       {deleted && (
         <div
           role="status"

@@ -43,7 +43,7 @@ export async function openFolioFile(
   for (const [id, dataset] of contents) {
     const done = Object.keys(packed).length
     progress(0.5 + (0.4 * done) / contents.size, 'Storing its data')
-    const own = tiles.get(id) ?? tilesNear(file, dataset)
+    const own = tiles.get(id) ?? null
     if (own && contentIdOf(own) !== dataset.raster?.fine?.digest)
       throw new SaidError('The folio file is damaged: the fine cells of a raster in it are other ones.')
     packed[id] = await writePacked(dataset, path.join(scratch, String(done)), own)
@@ -58,12 +58,6 @@ export async function openFolioFile(
   if (withPicture) progress(0.9, 'Drawing its picture')
   const picture = withPicture ? await pictureOf(folio, contents, pictures) : null
   return { folio, contents: packed, pictures: files, picture }
-}
-
-/** Fine cells that lie beside the folio file, by their digest. */
-function tilesNear(file: string, { raster }: Dataset): Uint8Array | null {
-  const place = raster?.fine && path.join(path.dirname(file), 'made', `${raster.fine.digest}.tiles`)
-  return place && existsSync(place) ? new Uint8Array(readFileSync(place)) : null
 }
 
 const pictureWidth = 640

@@ -75,18 +75,19 @@ export const inAreas: StepKind<z.infer<typeof InAreasSettings>> = {
       work.remark(
         `Reckoned on cells of ${formatNumber(cellMetres(raster), 0)} m: finer ones cannot be read here.`,
       )
-    if (found.left) work.remark(`${formatNumber(found.left, 0)} areas round a pole have no figures.`)
+    if (found.left) work.remark(`${areasWord(found.left, 'goes', 'go')} round a pole: no figures there.`)
     const [none, part] = [0, 1].map((most) =>
       found.covered.reduce((n, c) => n + Number(most ? c > 0 && c < 0.995 : c === 0), 0),
     )
-    if (none) work.remark(`${formatNumber(none, 0)} areas have no cell with a value.`)
+    if (none) work.remark(`${areasWord(none, 'has', 'have')} no cell with a value.`)
     if (part)
-      work.remark(
-        `${formatNumber(part, 0)} areas lie on cells without a value in part; what is there counts.`,
-      )
+      work.remark(`${areasWord(part, 'lies', 'lie')} on cells without a value in part; what is there counts.`)
     return withFigures(from, found, { figures: wanted[figures], values, label, unit })
   },
 }
+
+const areasWord = (count: number, one: string, many: string): string =>
+  `${formatNumber(count, 0)} ${count === 1 ? `area ${one}` : `areas ${many}`}`
 
 /** @throws StepProblem where there are too many to be categories */
 function valuesIn(cells: Float32Array): number[] {

@@ -154,7 +154,7 @@ describe('a raster in areas', () => {
     expect(column(made, 'z_mean')?.[1]).toBeCloseTo(54.5, 5)
     expect(column(made, 'z_mean')?.[2]).toBe(null)
     expect(made.reports.at(-1)?.remark).toMatch(
-      /1 areas have no cell.*1 areas lie on cells without a value in part/,
+      /1 area has no cell.*1 area lies on cells without a value in part/s,
     )
   })
   it('is refused for shares of what is no category', () => {
