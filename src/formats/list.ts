@@ -1,32 +1,36 @@
 /**
  * Every format of data, one line each: what it is called, the endings of files that are brought in, and how it is
- * saved (`shapes`: only datasets that have some). Readers stand in `registry.ts`, writers in `writers/registry.ts`.
+ * saved (`holds`: any rows, only those with shapes, or the cells of a raster). Readers stand in `registry.ts`, writers in `writers/registry.ts`.
  */
 export const formats = {
-  geojson: { label: 'GeoJSON', reads: ['.geojson', '.json'], saves: { extension: '.geojson', shapes: true } },
+  geojson: {
+    label: 'GeoJSON',
+    reads: ['.geojson', '.json'],
+    saves: { extension: '.geojson', holds: 'shapes' },
+  },
   lines: {
     label: 'GeoJSON by lines',
     reads: ['.geojsonl', '.ndjson'],
-    saves: { extension: '.ndjson', shapes: true },
+    saves: { extension: '.ndjson', holds: 'shapes' },
   },
-  topojson: { label: 'TopoJSON', reads: ['.topojson'], saves: { extension: '.topojson', shapes: true } },
-  csv: { label: 'CSV', reads: ['.csv', '.tsv', '.txt'], saves: { extension: '.csv', shapes: false } },
-  shp: { label: 'Shapefile', reads: ['.zip'], saves: { extension: '.zip', shapes: true } },
-  gpkg: { label: 'GeoPackage', reads: ['.gpkg'], saves: { extension: '.gpkg', shapes: false } },
-  fgb: { label: 'FlatGeobuf', reads: ['.fgb'], saves: { extension: '.fgb', shapes: true } },
+  topojson: { label: 'TopoJSON', reads: ['.topojson'], saves: { extension: '.topojson', holds: 'shapes' } },
+  csv: { label: 'CSV', reads: ['.csv', '.tsv', '.txt'], saves: { extension: '.csv', holds: 'rows' } },
+  shp: { label: 'Shapefile', reads: ['.zip'], saves: { extension: '.zip', holds: 'shapes' } },
+  gpkg: { label: 'GeoPackage', reads: ['.gpkg'], saves: { extension: '.gpkg', holds: 'rows' } },
+  fgb: { label: 'FlatGeobuf', reads: ['.fgb'], saves: { extension: '.fgb', holds: 'shapes' } },
   parquet: {
     label: 'Parquet',
     reads: ['.parquet', '.geoparquet'],
-    saves: { extension: '.parquet', shapes: false },
+    saves: { extension: '.parquet', holds: 'rows' },
   },
-  xlsx: { label: 'Workbook', reads: ['.xlsx'], saves: { extension: '.xlsx', shapes: false } },
+  xlsx: { label: 'Workbook', reads: ['.xlsx'], saves: { extension: '.xlsx', holds: 'rows' } },
   ods: { label: 'OpenDocument sheet', reads: ['.ods'], saves: null },
   jsonstat: { label: 'JSON-stat', reads: ['.jsonstat'], saves: null },
   px: { label: 'PX', reads: ['.px'], saves: null },
   sdmx: { label: 'SDMX-JSON', reads: ['.sdmx'], saves: null },
-  kml: { label: 'KML', reads: ['.kml'], saves: { extension: '.kml', shapes: true } },
+  kml: { label: 'KML', reads: ['.kml'], saves: { extension: '.kml', holds: 'shapes' } },
   gpx: { label: 'GPX', reads: ['.gpx'], saves: null },
-  geotiff: { label: 'GeoTIFF', reads: ['.tif', '.tiff'], saves: null },
+  geotiff: { label: 'GeoTIFF', reads: ['.tif', '.tiff'], saves: { extension: '.tif', holds: 'cells' } },
 } as const
 
 type Formats = typeof formats
@@ -42,7 +46,9 @@ export const exportFormatIds = formatIds.filter((id) => formats[id].saves !== nu
 export const importExtensions: string[] = formatIds.flatMap((id) => [...formats[id].reads])
 
 /** How a format is saved. */
-export const savedAs = (id: ExportFormat): { label: string; extension: string; shapes: boolean } => ({
+export const savedAs = (
+  id: ExportFormat,
+): { label: string; extension: string; holds: 'rows' | 'shapes' | 'cells' } => ({
   label: formats[id].label,
   ...formats[id].saves,
 })

@@ -185,7 +185,8 @@ const less: Partial<Record<ExportFormat, Record<string, (string | null)[]>>> = {
 }
 
 describe('every type and oddity', () => {
-  it.each(exportFormatIds)('goes out to %s and comes back equal', async (format) => {
+  const ofRows = exportFormatIds.filter((id) => savedAs(id).holds !== 'cells')
+  it.each(ofRows)('goes out to %s and comes back equal', async (format) => {
     const { bytes } = await writeDataset(format, {
       dataset: odd,
       name: 'odd',

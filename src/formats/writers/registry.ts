@@ -1,4 +1,5 @@
 import { writeFlatgeobuf } from './flatgeobuf'
+import { writeGeotiff } from './geotiff'
 import { writeGeopackage } from './geopackage'
 import { writeKml } from './kml'
 import { writeParquet } from './parquet'
@@ -22,6 +23,7 @@ const writers: Record<ExportFormat, (request: WriteRequest) => Plain | Written |
   xlsx: writeXlsx,
   parquet: writeParquet,
   kml: writeKml,
+  geotiff: writeGeotiff,
 }
 
 /**
@@ -29,7 +31,7 @@ const writers: Record<ExportFormat, (request: WriteRequest) => Plain | Written |
  * @throws SaidError where the format needs shapes and there are none
  */
 export async function writeDataset(format: ExportFormat, request: WriteRequest): Promise<Written> {
-  if (savedAs(format).shapes && request.dataset.geometry.kind === 'none')
+  if (savedAs(format).holds === 'shapes' && request.dataset.geometry.kind === 'none')
     throw new SaidError(`${savedAs(format).label} is for datasets with shapes; “${request.name}” is a table.`)
   const written = await writers[format](request)
   return written instanceof Uint8Array ? { bytes: written, remarks: [] } : written

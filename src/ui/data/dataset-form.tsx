@@ -54,6 +54,7 @@ export function DatasetForm({ prepared: { entry, dataset } }: { prepared: Prepar
               folioId={folio.id}
               entry={entry}
               hasShapes={dataset.geometry.kind !== 'none'}
+              isRaster={dataset.raster !== undefined}
               onBefore={saved}
             />
           </Popover>

@@ -11,21 +11,23 @@ export function SaveDataset({
   folioId,
   entry,
   hasShapes,
+  isRaster,
   onBefore,
 }: {
   folioId: string
   entry: DatasetEntry
   hasShapes: boolean
+  isRaster: boolean
   onBefore: () => Promise<boolean>
 }) {
-  const [format, setFormat] = useState<ExportFormat>('gpkg')
+  const [format, setFormat] = useState<ExportFormat>(isRaster ? 'geotiff' : 'gpkg')
   const [names, setNames] = useState<'readable' | 'short'>('readable')
   const [crs, setCrs] = useState('EPSG:4326')
   const [unsaved, setUnsaved] = useState(false)
   const [remarks, setRemarks] = useState<string[]>([])
   const { work, problem, attempt } = useLongWork()
   const formats = exportFormatIds
-    .filter((id) => hasShapes || !savedAs(id).shapes)
+    .filter((id) => ({ rows: true, shapes: hasShapes, cells: isRaster })[savedAs(id).holds])
     .map((id) => ({ value: id, label: savedAs(id).label }))
   const save = async () => {
     setRemarks([])

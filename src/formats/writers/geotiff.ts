@@ -1,0 +1,185 @@
+import { deflateSync } from 'node:zlib'
+import type { Raster } from '@/core/data/raster'
+import { cellsOf, finestLevel, levelHeld, sizeOf } from '@/core/data/raster-cells'
+import { SaidError } from '@/core/said/said-error'
+import { referenceSystems } from '../crs/catalogue'
+import type { WriteRequest, Written } from './rows'
+
+/** More cells than this are not written at once. */
+const mostCells = 200_000_000
+const rowsPerStrip = 64
+
+/** How cells are stored: whole numbers of 8 or 16 bits where all of them are such, floats of 32 bits otherwise. */
+type Cells = {
+  bits: 8 | 16 | 32
+  format: 1 | 2 | 3
+  empty: string | null
+  bytes: (values: Float32Array) => Uint8Array
+}
+
+const asBytes: Cells = { bits: 8, format: 1, empty: null, bytes: (values) => Uint8Array.from(values) }
+const noValue = -32_768
+const asWhole: Cells = {
+  bits: 16,
+  format: 2,
+  empty: String(noValue),
+  bytes: (values) => new Uint8Array(Int16Array.from(values, (v) => (v === v ? v : noValue)).buffer),
+}
+const asFloats: Cells = {
+  bits: 32,
+  format: 3,
+  empty: 'nan',
+  bytes: (values) => new Uint8Array(values.buffer, values.byteOffset, values.byteLength),
+}
+
+/** Types of fields (TIFF 6.0, section 2): text, 16 bits, 32 bits, doubles. */
+type Tag = { id: number; type: 2 | 3 | 4 | 12; values: number[] | string }
+const sizes = { 2: 1, 3: 2, 4: 4, 12: 8 } as const
+
+/**
+ * A raster as a GeoTIFF (TIFF 6.0; OGC 19-008) in deflated strips, band by band, with its place, its reference system
+ * and what marks nothing. All cells of the finest level are written.
+ * @throws SaidError where the dataset is no raster, or its system has no code, or it is too large
+ */
+export function writeGeotiff({ dataset, name }: WriteRequest): Written {
+  const { raster } = dataset
+  if (!raster) throw new SaidError(`GeoTIFF is for rasters; “${name}” has none.`)
+  const level = finestLevel(raster)
+  const { columns, rows } = sizeOf(raster, level)
+  if (columns * rows * raster.bands > mostCells)
+    throw new SaidError(`“${name}” has ${columns} × ${rows} cells, more than are written into one file.`)
+  const rowsOf = (band: number, from: number): Float32Array => {
+    const scale = 2 ** (levelHeld(raster) - level)
+    const to = Math.min(rows, from + rowsPerStrip)
+    const window = { left: 0, top: from / scale, right: raster.columns, bottom: to / scale }
+    return cellsOf(raster, { band, level, window }).values
+  }
+  const starts = Array.from({ length: Math.ceil(rows / rowsPerStrip) }, (_, i) => i * rowsPerStrip)
+  const bands = Array.from({ length: raster.bands }, (_, b) => b)
+  const cells = storedAs(bands.flatMap((band) => starts.map((from) => () => rowsOf(band, from))))
+  const strips = bands.flatMap((band) => starts.map((from) => deflateSync(cells.bytes(rowsOf(band, from)))))
+  const remarks =
+    raster.fine && level > 0
+      ? [
+          `The fine cells of “${name}” are not here: the file holds what is held of it, ${columns} × ${rows} cells.`,
+        ]
+      : []
+  return {
+    bytes: tiff(strips, tagsOf(raster, { columns, rows, cells, every: 2 ** (levelHeld(raster) - level) })),
+    remarks,
+  }
+}
+
+/** Looks at all cells, a strip at a time. */
+function storedAs(strips: (() => Float32Array)[]): Cells {
+  let [low, high, isWhole, isFull] = [Infinity, -Infinity, true, true]
+  for (const strip of strips) {
+    for (const value of strip()) {
+      if (value !== value) {
+        isFull = false
+        continue
+      }
+      if (value !== Math.round(value)) isWhole = false
+      if (value < low) low = value
+      if (value > high) high = value
+    }
+    if (!isWhole) return asFloats
+  }
+  if (isFull && low >= 0 && high <= 255) return asBytes
+  return low > noValue && high <= 32_767 ? asWhole : asFloats
+}
+
+function tagsOf(
+  raster: Raster,
+  { columns, rows, cells, every }: { columns: number; rows: number; cells: Cells; every: number },
+): Tag[] {
+  const { bands } = raster
+  const [t0, t1, t2, t3, t4, t5] = raster.transform
+  const [a, b, d, e] = [t1 / every, t2 / every, t4 / every, t5 / every]
+  const isUpright = b === 0 && d === 0 && a > 0 && e < 0
+  const each = (value: number): number[] => new Array<number>(bands).fill(value)
+  return [
+    { id: 256, type: 4, values: [columns] },
+    { id: 257, type: 4, values: [rows] },
+    { id: 258, type: 3, values: each(cells.bits) },
+    { id: 259, type: 3, values: [8] },
+    // Three bands of bytes are red, green and blue; anything else is values.
+    { id: 262, type: 3, values: [bands === 3 && cells.bits === 8 ? 2 : 1] },
+    { id: 277, type: 3, values: [bands] },
+    { id: 278, type: 4, values: [rowsPerStrip] },
+    { id: 284, type: 3, values: [bands > 1 ? 2 : 1] },
+    ...(bands > 1 && !(bands === 3 && cells.bits === 8)
+      ? [{ id: 338, type: 3 as const, values: new Array<number>(bands - 1).fill(0) }]
+      : []),
+    { id: 339, type: 3, values: each(cells.format) },
+    ...(isUpright
+      ? [
+          { id: 33550, type: 12 as const, values: [a, -e, 0] },
+          { id: 33922, type: 12 as const, values: [0, 0, 0, t0, t3, 0] },
+        ]
+      : [{ id: 34264, type: 12 as const, values: [a, b, 0, t0, d, e, 0, t3, 0, 0, 0, 0, 0, 0, 0, 1] }]),
+    { id: 34735, type: 3, values: keysOf(raster.crs) },
+    ...(cells.empty === null ? [] : [{ id: 42113, type: 2 as const, values: `${cells.empty}\0` }]),
+  ]
+}
+
+/** The keys of a system: whether it is projected, that values belong to areas, and its code. */
+function keysOf(crs: string): number[] {
+  const code = crs ? referenceSystems().find(({ proj4 }) => proj4 === crs)?.code : 'EPSG:4326'
+  if (!code) throw new SaidError('The reference system of this raster has no code that a GeoTIFF could name.')
+  const isProjected = crs !== '' && !crs.includes('+proj=longlat')
+  return [
+    ...[1, 1, 0, 3],
+    ...[1024, 0, 1, isProjected ? 1 : 2],
+    ...[1025, 0, 1, 1],
+    ...[isProjected ? 3072 : 2048, 0, 1, Number(code.slice(5))],
+  ]
+}
+
+/** The strips, then the directory with what does not fit into its entries; numbers are little-endian. */
+function tiff(strips: Uint8Array[], more: Tag[]): Uint8Array {
+  const offsets: number[] = []
+  let at = 8
+  for (const strip of strips) {
+    offsets.push(at)
+    at += strip.length + (strip.length % 2)
+  }
+  const tags = [
+    ...more,
+    { id: 273, type: 4 as const, values: offsets },
+    { id: 279, type: 4 as const, values: strips.map(({ length }) => length) },
+  ].sort((one, other) => one.id - other.id)
+  const outside = ({ type, values }: Tag): number => {
+    const length = sizes[type] * values.length
+    return length > 4 ? length + 8 : 0
+  }
+  let extra = at + 2 + 12 * tags.length + 4
+  const bytes = new Uint8Array(extra + tags.reduce((sum, tag) => sum + outside(tag), 0))
+  const view = new DataView(bytes.buffer)
+  bytes.set([0x49, 0x49, 42, 0])
+  view.setUint32(4, at, true)
+  strips.forEach((strip, i) => bytes.set(strip, offsets[i]))
+  view.setUint16(at, tags.length, true)
+  tags.forEach((tag, i) => {
+    const entry = at + 2 + 12 * i
+    const list = typeof tag.values === 'string' ? [...new TextEncoder().encode(tag.values)] : tag.values
+    view.setUint16(entry, tag.id, true)
+    view.setUint16(entry + 2, tag.type, true)
+    view.setUint32(entry + 4, list.length, true)
+    let place = entry + 8
+    if (outside(tag)) {
+      extra = 8 * Math.ceil(extra / 8)
+      view.setUint32(entry + 8, extra, true)
+      place = extra
+      extra += sizes[tag.type] * list.length
+    }
+    list.forEach((value, k) => {
+      const to = place + k * sizes[tag.type]
+      if (tag.type === 12) view.setFloat64(to, value, true)
+      else if (tag.type === 4) view.setUint32(to, value, true)
+      else if (tag.type === 3) view.setUint16(to, value, true)
+      else view.setUint8(to, value)
+    })
+  })
+  return bytes.subarray(0, extra)
+}
