@@ -24,8 +24,10 @@ export function fetchedTiles({ fine, fileSize }: Raster): ReadTile {
   })
 }
 
-/** A dataset of the store whose tiles are read from the server. */
-export function withFetchedTiles(dataset: Dataset, id: string): Dataset {
+/** A dataset of the store whose tiles are read from the server, if they are there: they may have been left behind. */
+export async function withFetchedTiles(dataset: Dataset, id: string): Promise<Dataset> {
   const named = withTiles(dataset, id, null)
-  return named.raster?.fine ? withTiles(named, id, fetchedTiles(named.raster)) : named
+  if (!named.raster?.fine) return named
+  const first = await fetch(`/api/contents/${id}/tiles/0-0-0-0`)
+  return first.ok ? withTiles(named, id, fetchedTiles(named.raster)) : named
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { numberColumn } from '@/core/data/column'
+import type { Raster } from '@/core/data/raster'
 import type { Chain } from '@/core/data/prepare'
 import type { Preparing } from '@/core/data/steps/step'
 import { createReceiver, createSender, type Parcel } from './parcels'
@@ -56,5 +57,32 @@ describe('prepared datasets between threads', () => {
     const parcel = send(new Map([['d', chain(source)]]))
     expect(parcel.pieces.size).toBe(2)
     expect(receive(posted(parcel)).get('d')?.result.dataset).toEqual(source.dataset)
+  })
+
+  it('have the fine cells of rasters read on each side by whoever can, once for all stages, if they can be read at all', () => {
+    const raster: Raster = {
+      ...{ crs: '', columns: 1, rows: 1, bands: 1, transform: Float64Array.of(0, 1, 0, 0, 0, -1) },
+      ...{ values: Float32Array.of(5), edge: new Float64Array(8), fileSize: Uint32Array.of(2, 2) },
+      fine: { id: 'a', side: 256, levels: 1, digest: '', bytes: 9 },
+    }
+    const withRaster = (one: Raster): Preparing => ({
+      ...source,
+      dataset: { ...source.dataset, raster: one },
+    })
+    const over = (one: Raster) => {
+      // From the thread that prepares to the page, and from there to the one that draws.
+      const stages = [withRaster(one), withRaster(one)]
+      const onPage = createReceiver()(posted(createSender()(new Map([['d', chain(stages[1], stages)]]))))
+      const drawing = createReceiver(() => () => Float32Array.of(7))
+      const there = drawing(posted(createSender()(onPage))).get('d')
+      return { page: onPage.get('d')?.result.dataset.raster, there }
+    }
+    const { page, there } = over({ ...raster, readTile: () => Float32Array.of(3) })
+    expect(page?.readTile).toBeUndefined()
+    expect(there?.result.dataset.raster?.readTile?.({ level: 0, band: 0, column: 0, row: 0 })).toEqual(
+      Float32Array.of(7),
+    )
+    expect(there?.stages[0].dataset.raster).toBe(there?.stages[1].dataset.raster)
+    expect(over(raster).there?.result.dataset.raster?.readTile).toBeUndefined()
   })
 })

@@ -24,7 +24,7 @@ export type Parcel = {
 
 /**
  * What features were taken from stays behind: it may be much larger, and the other side can do without. So does what
- * reads the tiles of a raster, which each thread has of its own.
+ * reads the tiles of a raster, which each thread has of its own; that there is something to be read is still told.
  */
 function bare(piece: Piece): Piece {
   if ('taken' in piece) return { ...piece, taken: undefined }
@@ -87,13 +87,13 @@ export function createReceiver(
   return (parcel) => {
     const holding = new Map<number, Piece>()
     const take = (id: number): Piece => {
-      const piece = pieces.get(id) ?? arrived(parcel.pieces.get(id))
+      const piece = holding.get(id) ?? pieces.get(id) ?? arrived(parcel.pieces.get(id))
       if (!piece) throw new Error('A piece of a dataset was not sent.')
       holding.set(id, piece)
       return piece
     }
     const arrived = (piece: Piece | undefined): Piece | undefined =>
-      piece && readerOf && 'fine' in piece && piece.fine ? { ...piece, readTile: readerOf(piece) } : piece
+      piece && readerOf && 'readTile' in piece ? { ...piece, readTile: readerOf(piece) } : piece
     const now = new Map<number, Preparing>()
     for (const [id, { rowCount, geometry, raster, fields, ...more }] of parcel.stages) {
       const dataset = {

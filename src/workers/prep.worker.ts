@@ -17,7 +17,7 @@ function load(id: string): Promise<Dataset> {
   if (known) return known
   const work = fetch(`/api/contents/${id}`).then(async (response) => {
     if (!response.ok) throw new Error('The rows of a dataset could not be loaded.')
-    const dataset = withFetchedTiles(unpackDataset(new Uint8Array(await response.arrayBuffer())), id)
+    const dataset = await withFetchedTiles(unpackDataset(new Uint8Array(await response.arrayBuffer())), id)
     loaded.set(id, dataset)
     return dataset
   })

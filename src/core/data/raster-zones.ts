@@ -1,5 +1,5 @@
 import { eachVertex, featureCount, type Areas } from '@/core/geo/geometry'
-import { createCoverage, type Coverage } from '@/core/grid/coverage'
+import { createCoverage, leastCovered, type Coverage } from '@/core/grid/coverage'
 import type { Steps } from '@/core/grid/steps'
 import { fromDegrees } from '@/core/projection/reference'
 import { gridPlace, type Raster } from './raster'
@@ -78,19 +78,21 @@ export function* statisticsInAreas(
       const cells = cellsOf(raster, { band, level, window })
       const coverage = createCoverage(columns, rows)
       for (const ring of rings) addRing(coverage, ring, left, from)
-      coverage.runs((row, first, end, part) => {
-        const weight = part * ground[from + row]
+      coverage.rows((row, first, end, steps, step) => {
         const start = (from + row - cells.top) * cells.columns + left - cells.left
-        const found = runOf(cells.values, start + first, start + end)
-        cellsKnown += part * found.count
-        known += weight * found.count
-        weighted += weight * found.sum
-        sum += part * found.sum
-        if (found.min < min) min = found.min
-        if (found.max > max) max = found.max
+        addRow({ values: cells.values, start, steps, step }, first, end)
+        const weight = ground[from + row]
+        cellsKnown += inRow.parts
+        known += weight * inRow.parts
+        weighted += weight * inRow.sum
+        sum += inRow.sum
+        if (inRow.min < min) min = inRow.min
+        if (inRow.max > max) max = inRow.max
+        let part = 0
         for (let c = first; shares.length && c < end; c++) {
+          part += steps[step + c]
           const k = at.get(cells.values[start + c])
-          if (k !== undefined) shares[k] += weight
+          if (k !== undefined && Math.abs(part) > leastCovered) shares[k] += weight * Math.abs(part)
         }
       })
     }
@@ -105,24 +107,28 @@ export function* statisticsInAreas(
   return out
 }
 
-const found = { sum: 0, count: 0, min: Infinity, max: -Infinity }
+/** What a row holds: covered parts of cells with a value, values by these, the least and the most. */
+const inRow = { parts: 0, sum: 0, min: Infinity, max: -Infinity }
 
-/** What stands in some cells beside each other; the same object is given each time. */
-function runOf(values: Float32Array, from: number, to: number): typeof found {
-  let [sum, count, min, max] = [0, 0, Infinity, -Infinity]
-  for (let i = from; i < to; i++) {
-    const value = values[i]
-    if (value !== value) continue
-    sum += value
-    count++
+type Row = { values: Float32Array; start: number; steps: Float64Array; step: number }
+
+/** Goes through the cells of a row once, adding up what is covered of each. */
+function addRow({ values, start, steps, step }: Row, first: number, end: number): void {
+  let [covered, parts, sum, min, max] = [0, 0, 0, Infinity, -Infinity]
+  for (let c = first; c < end; c++) {
+    covered += steps[step + c]
+    const part = covered < 0 ? -covered : covered
+    const value = values[start + c]
+    if (part < leastCovered || value !== value) continue
+    parts += part
+    sum += part * value
     if (value < min) min = value
     if (value > max) max = value
   }
-  found.sum = sum
-  found.count = count
-  found.min = min
-  found.max = max
-  return found
+  inRow.parts = parts
+  inRow.sum = sum
+  inRow.min = min
+  inRow.max = max
 }
 
 /** Ground of a cell of each row against that at the equator, where cells are of degrees; 1 elsewhere. */
@@ -243,9 +249,13 @@ export function cellsInAreas(raster: Raster, areas: Areas): { covered: Float32Ar
     if (!rings || !box) continue
     const coverage = createCoverage(box[2] - box[0], box[3] - box[1])
     for (const ring of rings) addRing(coverage, ring, box[0], box[1])
-    coverage.runs((row, first, end, part) => {
+    coverage.rows((row, first, end, steps, step) => {
       const at = (box[1] + row) * columns + box[0]
-      for (let c = first; c < end; c++) covered[at + c] = Math.min(1, covered[at + c] + part)
+      let part = 0
+      for (let c = first; c < end; c++) {
+        part += steps[step + c]
+        covered[at + c] = Math.min(1, covered[at + c] + Math.abs(part))
+      }
     })
   }
   return { covered, left }

@@ -1,15 +1,27 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { createCoverage } from './coverage'
+import { createCoverage, type Coverage } from './coverage'
 
 const [columns, rows] = [7, 6]
 type Place = [x: number, y: number]
+
+function eachCell(coverage: Coverage, take: (row: number, column: number, part: number) => void): void {
+  coverage.rows((row, from, to, steps, at) => {
+    let sum = 0
+    for (let c = from; c < to; c++) {
+      sum += steps[at + c]
+      take(row, c, Math.abs(sum))
+    }
+  })
+}
 
 function coveredBy(rings: Place[][]): Float64Array {
   const coverage = createCoverage(columns, rows)
   for (const ring of rings) ring.forEach(([x, y], i) => coverage.edge(x, y, ...ring[(i + 1) % ring.length]))
   const all = new Float64Array(columns * rows)
-  coverage.runs((row, from, to, part) => all.fill(part, row * columns + from, row * columns + to))
+  eachCell(coverage, (row, c, part) => {
+    all[row * columns + c] = part
+  })
   return all
 }
 
@@ -68,8 +80,8 @@ describe('how much of each cell an area covers', () => {
     }
     const sum = (): number => {
       let all = 0
-      coverage.runs((_, from, to, part) => {
-        all += (to - from) * part
+      eachCell(coverage, (_, _c, part) => {
+        all += part
       })
       return all
     }

@@ -8,17 +8,17 @@ export type Coverage = {
   /** Adds an edge of a ring. */
   edge: (x0: number, y0: number, x1: number, y1: number) => void
   /**
-   * Hands over, row by row, runs of cells of which the same part is covered, 0 to 1, those that are not covered left
-   * out. Nothing is left afterwards.
+   * Hands over each row that something was added to, from its first to its last cell: the covered part of column `c` is
+   * the sum of `steps[at + from]` to `steps[at + c]`, below 0 where rings run the other way. Whoever looks at cells adds
+   * up on the way, so that they are gone through once. Nothing is left afterwards.
    */
-  runs: (take: (row: number, from: number, to: number, part: number) => void) => void
+  rows: (take: (row: number, from: number, to: number, steps: Float64Array, at: number) => void) => void
 }
 
+/** Covered parts smaller than this are what is left over from reckoning. */
+export const leastCovered = 1e-9
 /** Edges that rise by less than this add nothing that could be seen. */
 const flat = 1e-12
-/** Covered parts smaller than this are what is left over from reckoning. */
-const least = 1e-9
-
 export function createCoverage(columns: number, rows: number): Coverage {
   const wide = columns + 2
   const sums = new Float64Array(wide * rows)
@@ -87,23 +87,11 @@ export function createCoverage(columns: number, rows: number): Coverage {
         x = next
       }
     },
-    runs(take) {
+    rows(take) {
       for (let row = 0; row < rows; row++) {
         if (last[row] < 0) continue
-        const [from, to] = [Math.min(first[row], columns), Math.min(columns, last[row] + 1)]
         const at = row * wide
-        let [sum, start] = [0, from]
-        for (let c = from; c < to; c++) {
-          const step = sums[at + c]
-          if (step === 0) continue
-          // Rings may run either way.
-          const part = sum < 0 ? -sum : sum
-          if (c > start && part > least) take(row, start, c, part)
-          sum += step
-          start = c
-        }
-        const part = Math.abs(sum)
-        if (to > start && part > least) take(row, start, to, part)
+        take(row, Math.min(first[row], columns), Math.min(columns, last[row] + 1), sums, at)
         sums.fill(0, at + first[row], at + last[row] + 2)
         first[row] = columns
         last[row] = -1

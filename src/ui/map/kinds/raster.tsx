@@ -6,6 +6,7 @@ import type { Layer } from '@/core/map/spec'
 import { Check, Row, Section, Segments, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
+import { ShareSlider } from '../../kit/share-slider'
 import { editLayer } from '../edit-map'
 import type { KindUi, SettingsProps } from './kind-ui'
 
@@ -87,21 +88,10 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
         </>
       )}
       <Row label="Saturation">
-        <input
-          type="range"
-          aria-label="Saturation"
-          className="range range-xs flex-1"
-          min={0}
-          max={100}
-          value={Math.round(100 * s.saturation)}
-          onChange={(event) =>
-            change(
-              layer,
-              'Saturation',
-              (d) => void (d.saturation = Number(event.target.value) / 100),
-              'saturation',
-            )
-          }
+        <ShareSlider
+          label="Saturation"
+          value={s.saturation}
+          onChange={(share) => change(layer, 'Saturation', (d) => void (d.saturation = share), 'saturation')}
         />
       </Row>
       <Row label="Cells">

@@ -6,6 +6,7 @@ import { kindData } from '@/core/map/layer-plan'
 import { Check, Row, Section, Segments, Select } from '../../../kit/controls'
 import { ColourField } from '../../../kit/colour-field'
 import { NumberField } from '../../../kit/number-field'
+import { ShareSlider } from '../../../kit/share-slider'
 import { TextField } from '../../../kit/text-field'
 import { useDocument } from '../../../shell/folio-store'
 import { editingOf, type KindUi, type SettingsProps } from '../kind-ui'
@@ -135,42 +136,25 @@ function Light({ change, shading }: Inner & { shading: Shading }) {
         />
       </Row>
       <Row label="Fine – broad">
-        <input
-          type="range"
-          aria-label="Fine to broad"
-          className="range range-xs flex-1"
-          min={0}
-          max={100}
-          value={Math.round(100 * shading.broad)}
-          onChange={(event) =>
-            set('Fine to broad', (d) => void (d.broad = Number(event.target.value) / 100), 'broad')
-          }
+        <ShareSlider
+          label="Fine to broad"
+          value={shading.broad}
+          onChange={(share) => set('Fine to broad', (d) => void (d.broad = share), 'broad')}
         />
       </Row>
       <Row label="Texture">
-        <input
-          type="range"
-          aria-label="Texture by local relief"
-          className="range range-xs flex-1"
-          min={0}
-          max={100}
-          value={Math.round(100 * shading.texture)}
-          onChange={(event) =>
-            set('Texture', (d) => void (d.texture = Number(event.target.value) / 100), 'texture')
-          }
+        <ShareSlider
+          label="Texture by local relief"
+          value={shading.texture}
+          onChange={(share) => set('Texture', (d) => void (d.texture = share), 'texture')}
         />
       </Row>
       <Row label="Steep – faint">
-        <input
-          type="range"
-          aria-label="Brightness curve"
-          className="range range-xs flex-1"
-          min={-100}
-          max={100}
-          value={Math.round(100 * shading.curve)}
-          onChange={(event) =>
-            set('Brightness curve', (d) => void (d.curve = Number(event.target.value) / 100), 'curve')
-          }
+        <ShareSlider
+          label="Brightness curve"
+          value={shading.curve}
+          least={-1}
+          onChange={(share) => set('Brightness curve', (d) => void (d.curve = share), 'curve')}
         />
       </Row>
       {(shading.broad > 0 || shading.texture > 0) && (
