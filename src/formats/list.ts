@@ -1,6 +1,7 @@
 /**
  * Every format of data, one line each: what it is called, the endings of files that are brought in, and how it is
- * saved (`holds`: any rows, only those with shapes, or the cells of a raster). Readers stand in `registry.ts`, writers in `writers/registry.ts`.
+ * saved (`holds`: any rows, only those with shapes, or the cells of a raster). Readers stand in `registry.ts`, writers
+ * in `writers/registry.ts`.
  */
 export const formats = {
   geojson: {

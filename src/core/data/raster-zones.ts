@@ -78,9 +78,9 @@ export function* statisticsInAreas(
       const cells = cellsOf(raster, { band, level, window })
       const coverage = createCoverage(columns, rows)
       for (const ring of rings) addRing(coverage, ring, left, from)
-      coverage.rows((row, first, end, steps, step) => {
+      coverage.rows((row, first, end, steps) => {
         const start = (from + row - cells.top) * cells.columns + left - cells.left
-        addRow({ values: cells.values, start, steps, step }, first, end)
+        addRow({ values: cells.values, start, steps }, first, end)
         const weight = ground[from + row]
         cellsKnown += inRow.parts
         known += weight * inRow.parts
@@ -90,7 +90,7 @@ export function* statisticsInAreas(
         if (inRow.max > max) max = inRow.max
         let part = 0
         for (let c = first; shares.length && c < end; c++) {
-          part += steps[step + c]
+          part += steps[c]
           const k = at.get(cells.values[start + c])
           if (k !== undefined && Math.abs(part) > leastCovered) shares[k] += weight * Math.abs(part)
         }
@@ -110,13 +110,13 @@ export function* statisticsInAreas(
 /** What a row holds: covered parts of cells with a value, values by these, the least and the most. */
 const inRow = { parts: 0, sum: 0, min: Infinity, max: -Infinity }
 
-type Row = { values: Float32Array; start: number; steps: Float64Array; step: number }
+type Row = { values: Float32Array; start: number; steps: Float64Array }
 
 /** Goes through the cells of a row once, adding up what is covered of each. */
-function addRow({ values, start, steps, step }: Row, first: number, end: number): void {
+function addRow({ values, start, steps }: Row, first: number, end: number): void {
   let [covered, parts, sum, min, max] = [0, 0, 0, Infinity, -Infinity]
   for (let c = first; c < end; c++) {
-    covered += steps[step + c]
+    covered += steps[c]
     const part = covered < 0 ? -covered : covered
     const value = values[start + c]
     if (part < leastCovered || value !== value) continue
@@ -249,11 +249,11 @@ export function cellsInAreas(raster: Raster, areas: Areas): { covered: Float32Ar
     if (!rings || !box) continue
     const coverage = createCoverage(box[2] - box[0], box[3] - box[1])
     for (const ring of rings) addRing(coverage, ring, box[0], box[1])
-    coverage.rows((row, first, end, steps, step) => {
+    coverage.rows((row, first, end, steps) => {
       const at = (box[1] + row) * columns + box[0]
       let part = 0
       for (let c = first; c < end; c++) {
-        part += steps[step + c]
+        part += steps[c]
         covered[at + c] = Math.min(1, covered[at + c] + Math.abs(part))
       }
     })

@@ -6,10 +6,10 @@ const [columns, rows] = [7, 6]
 type Place = [x: number, y: number]
 
 function eachCell(coverage: Coverage, take: (row: number, column: number, part: number) => void): void {
-  coverage.rows((row, from, to, steps, at) => {
+  coverage.rows((row, from, to, steps) => {
     let sum = 0
     for (let c = from; c < to; c++) {
-      sum += steps[at + c]
+      sum += steps[c]
       take(row, c, Math.abs(sum))
     }
   })

@@ -8,11 +8,11 @@ export type Coverage = {
   /** Adds an edge of a ring. */
   edge: (x0: number, y0: number, x1: number, y1: number) => void
   /**
-   * Hands over each row that something was added to, from its first to its last cell: the covered part of column `c` is
-   * the sum of `steps[at + from]` to `steps[at + c]`, below 0 where rings run the other way. Whoever looks at cells adds
-   * up on the way, so that they are gone through once. Nothing is left afterwards.
+   * Hands over each row that something was added to, from its first to its last cell: the covered part of column `c`
+   * is the sum of `steps[from]` to `steps[c]`, below 0 where rings run the other way. Whoever looks at cells adds up on
+   * the way, so that they are gone through once. Nothing is left afterwards.
    */
-  rows: (take: (row: number, from: number, to: number, steps: Float64Array, at: number) => void) => void
+  rows: (take: (row: number, from: number, to: number, steps: Float64Array) => void) => void
 }
 
 /** Covered parts smaller than this are what is left over from reckoning. */
@@ -91,7 +91,8 @@ export function createCoverage(columns: number, rows: number): Coverage {
       for (let row = 0; row < rows; row++) {
         if (last[row] < 0) continue
         const at = row * wide
-        take(row, Math.min(first[row], columns), Math.min(columns, last[row] + 1), sums, at)
+        const to = Math.min(columns, last[row] + 1)
+        take(row, Math.min(first[row], columns), to, sums.subarray(at, at + wide))
         sums.fill(0, at + first[row], at + last[row] + 2)
         first[row] = columns
         last[row] = -1
