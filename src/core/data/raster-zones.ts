@@ -2,7 +2,7 @@ import { eachVertex, featureCount, type Areas } from '@/core/geo/geometry'
 import { createCoverage, leastCovered, type Coverage } from '@/core/grid/coverage'
 import type { Steps } from '@/core/grid/steps'
 import { fromDegrees } from '@/core/projection/reference'
-import { gridPlace, type Raster } from './raster'
+import type { Raster } from './raster'
 import { cellsOf, finestLevel, levelHeld, sizeOf } from './raster-cells'
 
 /** What lies of a raster in each area; NaN where there is nothing. */
@@ -146,7 +146,9 @@ function groundOfRows(raster: Raster, rows: number, scale: number): Float64Array
 
 /** The rings of an area in columns and rows of a level; null where one goes round a pole. */
 function ringsIn(raster: Raster, areas: Areas, f: number, scale: number): Float64Array[] | null {
-  const toSystem = fromDegrees(raster.crs)
+  const toSystem = raster.crs ? fromDegrees(raster.crs) : null
+  const [t0, t1, t2, t3, t4, t5] = raster.transform
+  const det = t1 * t5 - t2 * t4
   const { coords } = areas.arcs
   const period = periodOf(raster)
   const middle = raster.columns / 2
@@ -156,7 +158,9 @@ function ringsIn(raster: Raster, areas: Areas, f: number, scale: number): Float6
       const places: number[] = []
       let [lonBefore, latBefore, columnBefore] = [NaN, NaN, middle]
       const add = (lon: number, lat: number): void => {
-        const [column, row] = gridPlace(raster, ...toSystem(lon, lat))
+        const [x, y] = toSystem ? toSystem(lon, lat) : [lon, lat]
+        const column = (t5 * (x - t0) - t2 * (y - t3)) / det
+        const row = (t1 * (y - t3) - t4 * (x - t0)) / det
         const near = period ? column + period * Math.round((columnBefore - column) / period) : column
         places.push(near * scale, row * scale)
         columnBefore = near
@@ -174,7 +178,7 @@ function ringsIn(raster: Raster, areas: Areas, f: number, scale: number): Float6
       })
       const end = places.length - 2
       if (period && Math.abs(places[0] - places[end]) > (period * scale) / 2) return null
-      rings.push(Float64Array.from(places))
+      rings.push(new Float64Array(places))
     }
   return rings
 }
