@@ -37,7 +37,7 @@ export const calculate: StepKind<z.infer<typeof CalculateSettings>> = {
     const bands = new Map<string, ArrayLike<number>>()
     for (let b = 1; b <= raster.bands; b++) bands.set(`band_${b}`, bandOf(raster, b))
     const named = [...bands.keys(), ...Array.from({ length: other?.bands ?? 0 }, (_, b) => `other_${b + 1}`)]
-    const { fields, evaluate } = parsed(formula, named)
+    const { fields, evaluate } = said(() => parseFormula(formula, named))
     for (const name of fields)
       if (other && name.startsWith('other_'))
         bands.set(name, broughtOver(other, Number(name.slice(6)) - 1, raster))
@@ -51,7 +51,7 @@ export const calculate: StepKind<z.infer<typeof CalculateSettings>> = {
         if (value !== value) missing = true
         row[name] = value
       }
-      const value = missing ? NaN : Number(evaluate(row))
+      const value = missing ? NaN : Number(said(() => evaluate(row)))
       cells[i] = Number.isFinite(value) ? value : NaN
     }
     return withCells(from, [cells], work)
@@ -59,12 +59,14 @@ export const calculate: StepKind<z.infer<typeof CalculateSettings>> = {
 }
 
 /** @throws StepProblem saying what is wrong with the formula */
-function parsed(formula: string, names: string[]): ReturnType<typeof parseFormula> {
+function said<T>(work: () => T): T {
   try {
-    return parseFormula(formula, names)
+    return work()
   } catch (error) {
-    if (error instanceof FormulaError) throw new StepProblem(error.message)
-    throw error
+    // A formula that can be read may still ask for what cannot be reckoned, such as a root of two numbers.
+    throw new StepProblem(
+      error instanceof FormulaError ? error.message : `It cannot be reckoned: ${String(error)}`,
+    )
   }
 }
 

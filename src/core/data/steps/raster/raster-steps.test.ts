@@ -182,6 +182,13 @@ describe('cells reckoned anew', () => {
       /band_7/,
     )
   })
+  it('says what of a formula cannot be reckoned', () => {
+    const made = after(dataset(two), [['formula-over-cells', { formula: 'hypot(band_1, band_2)' }]])
+    expect(problemOf(made)).toBe(null)
+    expect(
+      problemOf(after(dataset(two), [['formula-over-cells', { formula: 'sqrt(band_1, band_2)' }]])),
+    ).toMatch(/cannot be reckoned/)
+  })
   it('with another raster at the same places', () => {
     const made = after(
       dataset(two),
