@@ -34,7 +34,8 @@ const value = (c: number, r: number, shift: number): number => ((c * 3 + r * 5) 
 /** A raster of more cells than are held, stored with its tiles. */
 async function stored(shift: number): Promise<string> {
   const scratch = await newScratch()
-  const sink = fileSink(path.join(scratch, 'a.tiles'))
+  const tiles = path.join(scratch, 'a.tiles')
+  const sink = fileSink(tiles)
   const pyramid = writePyramid({ columns, rows, bands: 1 }, () => sink)
   for (let r = 0; r < rows; r++)
     pyramid.row([Float32Array.from({ length: columns }, (_, c) => value(c, r, shift))])
@@ -55,7 +56,7 @@ async function stored(shift: number): Promise<string> {
       fine: { ...fine, id: '' },
     },
   }
-  return adoptContent(db, await writePacked(dataset, path.join(scratch, 'a'), sink))
+  return adoptContent(db, await writePacked(dataset, path.join(scratch, 'a'), tiles))
 }
 const window = { left: 200, top: 100, right: 210, bottom: 104 }
 const firstOf = (dataset: Dataset | null): number =>

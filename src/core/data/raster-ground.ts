@@ -1,27 +1,30 @@
+import { extentOf } from '@/core/geo/extent'
+import type { Extent, Geometry } from '@/core/geo/geometry'
 import type { GroundSteps } from '@/core/grid/relief/gradient'
 import { geodesicMetres, metresPerDegree } from '@/core/projection/ground'
 import { toDegrees } from '@/core/projection/reference'
 import type { Raster } from './raster'
 
+/** The smallest extent about a raster's edge, over the date line as well; degrees. */
+function extentOfRaster({ edge }: Pick<Raster, 'edge'>): Extent {
+  const geometry: Geometry = { kind: 'points', coords: edge, featureStarts: new Uint32Array(0) }
+  return extentOf([geometry]) ?? [0, 0, 0, 0]
+}
+
 /** How wide a held cell is on the ground, about: the square root of its share of the edge's extent. */
 export function cellMetres({ edge, columns, rows }: Raster): number {
-  let [west, south, east, north] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (let i = 0; i < edge.length; i += 2) {
-    west = Math.min(west, edge[i])
-    east = Math.max(east, edge[i])
-    south = Math.min(south, edge[i + 1])
-    north = Math.max(north, edge[i + 1])
-  }
+  const [west, south, east, north] = extentOfRaster({ edge })
   const middle = (south + north) / 2
-  const wide = geodesicMetres([west, middle], [Math.min(east, west + 179), middle])
+  // Geodesics go the shorter way round: half of what goes round the globe is measured twice.
+  const half = geodesicMetres([west, middle], [(west + east) / 2, middle])
   const high = geodesicMetres([west, south], [west, north])
-  return Math.max(1e-6, Math.sqrt((wide / columns) * (high / rows)))
+  return Math.max(1e-6, Math.sqrt(((2 * half) / columns) * (high / rows)))
 }
 
 /** The middle of what lies within a raster's edge, degrees. */
-export function middleOfRaster({ edge }: Pick<Raster, 'edge'>): [lon: number, lat: number] {
-  const [lons, lats] = [edge.filter((_, i) => i % 2 === 0), edge.filter((_, i) => i % 2 === 1)]
-  return [(Math.min(...lons) + Math.max(...lons)) / 2, (Math.min(...lats) + Math.max(...lats)) / 2]
+export function middleOfRaster(raster: Pick<Raster, 'edge'>): [lon: number, lat: number] {
+  const [west, south, east, north] = extentOfRaster(raster)
+  return [(west + east) / 2, (south + north) / 2]
 }
 
 /** Where the middle of a held cell lies, degrees; fractions of cells are allowed. */

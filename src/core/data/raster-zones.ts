@@ -1,8 +1,9 @@
 import { eachVertex, featureCount, type Areas } from '@/core/geo/geometry'
 import { createCoverage, leastCovered, type Coverage } from '@/core/grid/coverage'
 import type { Steps } from '@/core/grid/steps'
+import { metresPerDegree } from '@/core/projection/ground'
 import { fromDegrees } from '@/core/projection/reference'
-import type { Raster } from './raster'
+import { gridPlace, type Raster } from './raster'
 import { cellsOf, finestLevel, levelHeld, sizeOf } from './raster-cells'
 
 /** What lies of a raster in each area; NaN where there is nothing. */
@@ -54,13 +55,10 @@ export function* statisticsInAreas(
   for (let f = 0; f < count; f++) {
     if (f % 16 === 0) yield f / count
     const own = ringsIn(raster, areas, f, scale)
-    if (!own) {
-      out.left++
-      continue
-    }
-    const rings = period ? own.flatMap((ring) => inRounds(ring, period * scale, size.columns)) : own
-    const box = boxOf(rings, size)
-    if (!box) continue
+    if (!own) out.left++
+    const laid = own && laidOut(own, size, period * scale)
+    if (!own || !laid) continue
+    const { rings, box } = laid
     const [left, top, right, bottom] = box
     const columns = right - left
     const step = Math.max(1, Math.floor(cellsAtOnce / columns))
@@ -131,24 +129,19 @@ function addRow({ values, start, steps }: Row, first: number, end: number): void
   inRow.max = max
 }
 
-/** Ground of a cell of each row against that at the equator, where cells are of degrees; 1 elsewhere. */
+/** Ground of a cell of each row, up to a factor, where cells are of degrees; 1 elsewhere. */
 function groundOfRows(raster: Raster, rows: number, scale: number): Float64Array {
   const { crs, transform } = raster
   if (crs || transform[2] || transform[4]) return new Float64Array(rows).fill(1)
-  // Ground between two parallels on the ellipsoid, by the square of its eccentricity.
-  const e2 = 0.006694379990141316
   return Float64Array.from({ length: rows }, (_, r) => {
-    const lat = ((transform[3] + (transform[5] * (r + 0.5)) / scale) * Math.PI) / 180
-    const w = 1 - e2 * Math.sin(lat) ** 2
-    return Math.max(0, Math.cos(lat)) / (w * w)
+    const [east, north] = metresPerDegree(transform[3] + (transform[5] * (r + 0.5)) / scale)
+    return Math.max(0, east * north)
   })
 }
 
 /** The rings of an area in columns and rows of a level; null where one goes round a pole. */
 function ringsIn(raster: Raster, areas: Areas, f: number, scale: number): Float64Array[] | null {
-  const toSystem = raster.crs ? fromDegrees(raster.crs) : null
-  const [t0, t1, t2, t3, t4, t5] = raster.transform
-  const det = t1 * t5 - t2 * t4
+  const toSystem = fromDegrees(raster.crs)
   const { coords } = areas.arcs
   const period = periodOf(raster)
   const middle = raster.columns / 2
@@ -158,9 +151,7 @@ function ringsIn(raster: Raster, areas: Areas, f: number, scale: number): Float6
       const places: number[] = []
       let [lonBefore, latBefore, columnBefore] = [NaN, NaN, middle]
       const add = (lon: number, lat: number): void => {
-        const [x, y] = toSystem ? toSystem(lon, lat) : [lon, lat]
-        const column = (t5 * (x - t0) - t2 * (y - t3)) / det
-        const row = (t1 * (y - t3) - t4 * (x - t0)) / det
+        const [column, row] = gridPlace(raster, ...toSystem(lon, lat))
         const near = period ? column + period * Math.round((columnBefore - column) / period) : column
         places.push(near * scale, row * scale)
         columnBefore = near
@@ -211,10 +202,11 @@ function inRounds(ring: Float64Array, period: number, columns: number): Float64A
   })
 }
 
-function boxOf(
-  rings: Float64Array[],
-  { columns, rows }: { columns: number; rows: number },
-): [left: number, top: number, right: number, bottom: number] | null {
+type Laid = { rings: Float64Array[]; box: [left: number, top: number, right: number, bottom: number] }
+
+/** Rings where the raster has them, and the cells that they lie on; null for none. */
+function laidOut(own: Float64Array[], size: { columns: number; rows: number }, period: number): Laid | null {
+  const rings = period ? own.flatMap((ring) => inRounds(ring, period, size.columns)) : own
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity]
   for (const ring of rings)
     for (let i = 0; i < ring.length; i += 2) {
@@ -223,13 +215,13 @@ function boxOf(
       top = Math.min(top, ring[i + 1])
       bottom = Math.max(bottom, ring[i + 1])
     }
-  const box: [number, number, number, number] = [
+  const box: Laid['box'] = [
     Math.max(0, Math.floor(left)),
     Math.max(0, Math.floor(top)),
-    Math.min(columns, Math.ceil(right)),
-    Math.min(rows, Math.ceil(bottom)),
+    Math.min(size.columns, Math.ceil(right)),
+    Math.min(size.rows, Math.ceil(bottom)),
   ]
-  return box[2] > box[0] && box[3] > box[1] ? box : null
+  return box[2] > box[0] && box[3] > box[1] ? { rings, box } : null
 }
 
 function addRing({ edge }: Coverage, ring: Float64Array, left: number, top: number): void {
@@ -248,9 +240,9 @@ export function cellsInAreas(raster: Raster, areas: Areas): { covered: Float32Ar
   for (let f = 0; f < featureCount(areas); f++) {
     const own = ringsIn(raster, areas, f, 1)
     if (!own) left++
-    const rings = period ? own?.flatMap((ring) => inRounds(ring, period, columns)) : own
-    const box = rings && boxOf(rings, raster)
-    if (!rings || !box) continue
+    const laid = own && laidOut(own, raster, period)
+    if (!laid) continue
+    const { rings, box } = laid
     const coverage = createCoverage(box[2] - box[0], box[3] - box[1])
     for (const ring of rings) addRing(coverage, ring, box[0], box[1])
     coverage.rows((row, first, end, steps) => {

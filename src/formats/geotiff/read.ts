@@ -1,7 +1,7 @@
 import { GeoTIFF, type GeoTIFFImage } from 'geotiff'
 import { numberColumn } from '@/core/data/column'
 import type { Raster } from '@/core/data/raster'
-import type { ByteSource } from '../byte-source'
+import type { ByteSource, Sink } from '../byte-source'
 import { definitionOf } from '../crs/reproject'
 import { referenceSystem } from '../crs/catalogue'
 import {
@@ -59,11 +59,16 @@ export async function readGeotiff(
     const size: [number, number] = [image.getWidth(), image.getHeight()]
     const system = definition?.toDegrees ? (referenceSystem(code)?.proj4 ?? '') : ''
     const edge = edgeOf(size, transform, { toDegrees: definition.toDegrees, fileName })
-    const sink = reading.openSink()
+    // Only a raster of more cells than are held opens one.
+    const sinks: Sink[] = []
     const { figures, columns, rows, values, fine } = await readCells(image, fileName, {
       ...reading,
-      openSink: () => sink,
+      openSink() {
+        sinks.push(reading.openSink())
+        return sinks[0]
+      },
     })
+    const [sink] = sinks
     // Cells of the held grid are so many cells of the file wide.
     const every = 2 ** (fine?.levels ?? 0)
     const raster: Raster = {

@@ -32,10 +32,8 @@ const readerOf =
 /** Bytes are gathered up to so many before they are written. */
 const gathered = 1 << 20
 
-export type FileSink = Sink & { file: string }
-
 /** A file that is written piece by piece, safe on the disk when it is read. */
-export function fileSink(file: string): FileSink {
+export function fileSink(file: string): Sink {
   const handle = openSync(file, 'w+')
   let waiting: Uint8Array[] = []
   let [size, held] = [0, 0]
@@ -46,7 +44,6 @@ export function fileSink(file: string): FileSink {
     held = 0
   }
   return {
-    file,
     write(bytes) {
       waiting.push(bytes)
       size += bytes.length

@@ -44,7 +44,7 @@ function worst(
   context: ReturnType<typeof viewOf>,
   between: 'lines' | 'curves' = 'lines',
 ): number {
-  const { values } = sampler({ raster, band: 0, grid, context, between }).block(whole)
+  const { values } = sampler({ raster, band: 0, grid, context, between })(whole)
   let most = 0
   for (let i = 0; i < values.length; i++) {
     const [x, y] = [((i % grid.columns) + 0.5) * 0.5, (Math.floor(i / grid.columns) + 0.5) * 0.5]
@@ -71,7 +71,7 @@ describe('samples of a raster on paper', () => {
     const stripes = globe(4)
     stripes.values = stripes.values.map((_, i) => (i % 2 ? 100 : 0))
     const context = viewOf({ id: 'equidistant-cylindrical', centre: [0, 0], parallels: [0, 0] }, [0, 0], 6e8)
-    const { values } = sampler({ raster: stripes, band: 0, grid, context }).block({
+    const { values } = sampler({ raster: stripes, band: 0, grid, context })({
       ...whole,
       left: 30,
       top: 20,
@@ -89,7 +89,7 @@ describe('samples of a raster on paper', () => {
       4e6,
     )
     const bends = (between: 'lines' | 'curves'): number => {
-      const { values } = sampler({ raster: coarse, band: 0, grid, context, between }).block(whole)
+      const { values } = sampler({ raster: coarse, band: 0, grid, context, between })(whole)
       let most = 0
       for (let i = 1; i < grid.columns - 1; i++) {
         const at = 40 * grid.columns + i
@@ -103,8 +103,8 @@ describe('samples of a raster on paper', () => {
   it('are the same in a block as in the whole, cell by cell', () => {
     const context = viewOf({ id: 'mercator', centre: [0, 0], parallels: [0, 0] }, [12, 60], 1e7)
     const taken = sampler({ raster, band: 0, grid, context, between: 'curves' })
-    const all = taken.block(whole)
-    const some = taken.block({ left: 37, top: 21, columns: 30, rows: 25 })
+    const all = taken(whole)
+    const some = taken({ left: 37, top: 21, columns: 30, rows: 25 })
     for (let i = 0; i < some.values.length; i++) {
       const [c, r] = [37 + (i % 30), 21 + Math.floor(i / 30)]
       expect(Math.abs(some.values[i] - all.values[r * grid.columns + c])).toBeLessThan(1e-3)
@@ -112,7 +112,7 @@ describe('samples of a raster on paper', () => {
   })
   it('of the nearest cell are values that are there', () => {
     const context = viewOf({ id: 'mercator', centre: [0, 0], parallels: [0, 0] }, [12, 60], 1e7)
-    const { values } = sampler({ raster, band: 0, grid, context, between: 'nearest' }).block(whole)
+    const { values } = sampler({ raster, band: 0, grid, context, between: 'nearest' })(whole)
     const there = new Set(raster.values)
     expect([...values].every((value) => there.has(value))).toBe(true)
   })

@@ -2,7 +2,8 @@ import type { Raster } from '@/core/data/raster'
 import { channels } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import { gridOnPaper, paintedNode } from '../cells-on-paper/grid'
-import { sampler, type Block, type Sampler } from '../cells-on-paper/sample'
+import type { Block } from '../cells-on-paper/places'
+import { sampler, type Sampler } from '../cells-on-paper/sample'
 import type { DrawContext } from '../kind'
 import { colourOfValue, type RasterPlan } from './plan'
 import type { RasterSettings } from './spec'
@@ -56,7 +57,7 @@ function paintBlock(
   samplers: Sampler[],
   paint: (i: number, values: Float64Array) => void,
 ): void {
-  const samples = samplers.map((one) => one.block(block).values)
+  const samples = samplers.map((one) => one(block).values)
   const values = new Float64Array(samples.length)
   for (let i = 0; i < block.columns * block.rows; i++) {
     for (let k = 0; k < values.length; k++) values[k] = samples[k][i]

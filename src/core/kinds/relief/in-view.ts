@@ -16,7 +16,7 @@ export function heightsInView(
   const grid = gridOnPaper(raster.edge, { ...context, toleranceMm: cellMm / 2.5 })
   if (!grid || band >= raster.bands) return null
   const { columns, rows } = grid
-  const { values } = sampler({ raster, band, grid, context }).block({ left: 0, top: 0, columns, rows })
+  const { values } = sampler({ raster, band, grid, context })({ left: 0, top: 0, columns, rows })
   let [low, high] = [Infinity, -Infinity]
   for (const value of values) {
     if (value < low) low = value

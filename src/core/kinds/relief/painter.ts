@@ -7,7 +7,8 @@ import { middleOfRaster } from '@/core/data/raster-ground'
 import type { Raster } from '@/core/data/raster'
 import type { DrawContext } from '../kind'
 import type { PaperGrid } from '../cells-on-paper/grid'
-import { sampler, type Block, type Sample, type Sampler } from '../cells-on-paper/sample'
+import type { Block } from '../cells-on-paper/places'
+import { sampler, type Sample, type Sampler } from '../cells-on-paper/sample'
 import { createColours, type Tones } from './colours'
 import type { ReliefPlan } from './plan'
 import type { ReliefSettings, Shading } from './spec'
@@ -55,7 +56,7 @@ export function reliefPainter(
           columns: Math.min(side, grid.columns - left),
           rows: Math.min(to, top + side) - first,
         }
-        const sample = heights.block(widened(block, 1))
+        const sample = heights(widened(block, 1))
         const tones = shading ? tonesOf(sample, { shading, plan, broad }) : null
         colour(sample, tones, { rgba, at: (first - from) * grid.columns + left, columns: grid.columns })
       }
@@ -71,7 +72,7 @@ const widened = ({ left, top, columns, rows }: Block, by: number): Block => ({
 })
 
 /** A surface that was smoothed, in coarser cells: `by` of the paper's cells lie along one of them. */
-type Broad = { sampler: Sampler; by: number; sigma: number; shift: [x: number, y: number] }
+type Broad = { take: Sampler; by: number; sigma: number; shift: [x: number, y: number] }
 
 /**
  * The surface of which broad shading is made. Its cells lie where they always lie in the plane of the map, whatever is
@@ -98,7 +99,7 @@ function broadSurface(
     rows: Math.ceil(grid.rows / by) + 1,
   }
   return {
-    sampler: sampler({ raster, band, grid: cells, context, between: 'curves' }),
+    take: sampler({ raster, band, grid: cells, context, between: 'curves' }),
     by,
     sigma: sigma / by,
     shift: [(box.x - x) / cellMm, (box.y - y) / cellMm],
@@ -108,7 +109,7 @@ function broadSurface(
 type Surroundings = { right: Float32Array; up: Float32Array; heights: Float64Array; block: Block }
 
 /** The smoothed surface about a block of the paper's cells: its slopes and its heights. */
-function surroundingsOf({ sampler: coarse, by, sigma, shift }: Broad, block: Block): Surroundings {
+function surroundingsOf({ take, by, sigma, shift }: Broad, block: Block): Surroundings {
   const margin = Math.ceil(reachOfBlur * sigma) + 2
   const from = (start: number, k: 0 | 1): number => Math.floor((start + shift[k]) / by) - margin
   const [left, top] = [from(block.left, 0), from(block.top, 1)]
@@ -118,7 +119,7 @@ function surroundingsOf({ sampler: coarse, by, sigma, shift }: Broad, block: Blo
     columns: Math.ceil((block.left + block.columns + shift[0]) / by) + margin - left,
     rows: Math.ceil((block.top + block.rows + shift[1]) / by) + margin - top,
   }
-  const sample = coarse.block(around)
+  const sample = take(around)
   const heights = drain(blurredCells({ ...sample, values: Float64Array.from(sample.values) }, sigma))
   return { ...gradientsOf({ ...sample, values: heights }, sample.steps), heights, block: around }
 }

@@ -67,7 +67,7 @@ describe('heights on paper', () => {
       const projection = createProjection(spec)
       const grid = { box: { x: 30, y: 20, width: 20, height: 20 }, cellMm: 0.5, columns: 40, rows: 40 }
       const context = contextOf(dataOf(raster).dataset, projection)
-      const sample = sampler({ raster, band: 0, grid, context }).block({
+      const sample = sampler({ raster, band: 0, grid, context })({
         left: -2,
         top: -2,
         columns: 44,

@@ -46,7 +46,9 @@ export async function openFolioFile(
     const own = tiles.get(id) ?? null
     if (own && contentIdOf(own) !== dataset.raster?.fine?.digest)
       throw new SaidError('The folio file is damaged: the fine cells of a raster in it are other ones.')
-    packed[id] = await writePacked(dataset, path.join(scratch, String(done)), own)
+    const place = path.join(scratch, String(done))
+    if (own) await writeWhole(`${place}.tiles`, own)
+    packed[id] = await writePacked(dataset, place, own && `${place}.tiles`)
   }
   const files: Record<string, string> = {}
   for (const [id, bytes] of pictures) {

@@ -2,6 +2,7 @@ import path from 'node:path'
 import { formOf } from '@/core/data/dataset'
 import { proposeMeta, type FieldMeta } from '@/core/data/field-meta'
 import type { Guessed, ReadOptions, ShapeNote } from '@/core/data/reading'
+import type { Sink } from '@/formats/byte-source'
 import { readFile } from '@/formats/registry'
 import { fileSink, fileSource } from '../file-source'
 import type { TaskContext } from '../protocol'
@@ -24,16 +25,22 @@ export async function importFile(
   { scratch, progress }: TaskContext,
 ): Promise<{ format: string; datasets: ReadDataset[] }> {
   progress(0.1, 'Reading')
-  let sinks = 0
+  /** Files that fine cells were put into. */
+  const files = new Map<Sink, string>()
   const { format, datasets } = await readFile(fileSource(file), fileName, options, {
     progress: (share, doing) => progress(0.1 + 0.5 * share, doing),
-    openSink: () => fileSink(path.join(scratch, `${sinks++}.tiles`)),
+    openSink() {
+      const place = path.join(scratch, `${files.size}.tiles`)
+      const sink = fileSink(place)
+      files.set(sink, place)
+      return sink
+    },
   })
   const read: ReadDataset[] = []
   for (const [i, { name, dataset, guessed, notes, remarks = [], tiles }] of datasets.entries()) {
     progress(0.6 + (0.4 * i) / datasets.length, `Storing ${name}`)
     read.push({
-      ...(await writePacked(dataset, path.join(scratch, String(i)), tiles)),
+      ...(await writePacked(dataset, path.join(scratch, String(i)), tiles && files.get(tiles))),
       name,
       geometry: formOf(dataset),
       fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, proposeMeta(key, column)])),

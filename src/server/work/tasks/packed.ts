@@ -4,11 +4,10 @@ import { inflateSync } from 'node:zlib'
 import type { Dataset } from '@/core/data/dataset'
 import { withTiles } from '@/core/data/raster'
 import { rememberingTiles } from '@/core/data/tile-memory'
-import type { Sink } from '@/formats/byte-source'
 import { packDataset, unpackDataset } from '@/formats/pack/pack'
 import { openTiles, tileReader } from '@/formats/raster-tiles/read'
 import { contentIdOf } from '../../content-id'
-import { fileSource, type FileSink } from '../file-source'
+import { fileSource } from '../file-source'
 
 /** Rows and shapes in their stored form, written and safe on disk, that only need their place in the store. */
 export type PackedContent = {
@@ -23,31 +22,24 @@ export type PackedContent = {
 
 /**
  * @param place of the files, whose endings are added
- * @param tiles the fine cells of its raster: a file that there is already, or bytes
+ * @param tiles the file that the fine cells of its raster are in
  */
 export async function writePacked(
   dataset: Dataset,
   place: string,
-  tiles: Sink | Uint8Array | null = null,
+  tiles: string | null = null,
 ): Promise<PackedContent> {
   const pack = packDataset(dataset)
   const file = `${place}.pack`
   await writeWhole(file, pack)
   return {
     file,
-    tiles: tiles && (await tilesWritten(tiles, `${place}.tiles`)),
+    tiles,
     contentId: contentIdOf(pack),
     rowCount: dataset.rowCount,
     geometryKind: dataset.geometry.kind,
     bytes: pack.length + (dataset.raster?.fine?.bytes ?? 0),
   }
-}
-
-async function tilesWritten(tiles: Sink | Uint8Array, file: string): Promise<string> {
-  if ('file' in tiles) return (tiles as FileSink).file
-  const source = ArrayBuffer.isView(tiles) ? null : tiles.source()
-  await writeWhole(file, source ? source.read(0, source.size) : (tiles as Uint8Array))
-  return file
 }
 
 /** Writes a file that is to outlive a crash as soon as it has its name. */
