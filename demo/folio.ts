@@ -12,6 +12,7 @@ import { adviseEqualArea } from '@/core/projection/adviser'
 import type { FolioWithData } from '@/formats/folio-file/folio-file'
 import { packDataset } from '@/formats/pack/pack'
 import { readFile } from '@/formats/registry'
+import { heldOnly } from '@/core/data/raster'
 import { plainLayout } from '@/core/data/table-layout'
 import { firstTypeStyles } from '@/core/sheet/type-styles'
 import { demoMaps, demoRamps } from './maps'
@@ -61,7 +62,9 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
       typeof files[file] === 'string' ? Buffer.from(files[file]) : files[file],
       file,
     )
-    const { dataset } = datasets[0]
+    const { raster, ...rest } = datasets[0].dataset
+    // Cells finer than those held are not kept with the code: they are made on demand.
+    const dataset: Dataset = raster ? { ...rest, raster: heldOnly(raster) } : rest
     const contentId = createHash('sha256').update(packDataset(dataset)).digest('hex').slice(0, 32)
     contents.set(contentId, dataset)
     return {

@@ -2,12 +2,14 @@ import { mkdirSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { writeFolioFile } from '@/formats/folio-file/folio-file'
 import { demoFolio } from './folio'
-import { lindmereFiles } from './lindmere/country'
+import { lindmere } from './lindmere/country'
+import { makeWhole } from './whole'
 import { planetFiles } from './planet/files'
 
 const folder = path.join(import.meta.dirname, 'data')
 mkdirSync(folder, { recursive: true })
-for (const [name, text] of Object.entries(lindmereFiles())) {
+const country = lindmere()
+for (const [name, text] of Object.entries(country.files)) {
   writeFileSync(path.join(folder, name), text)
   console.log(`${name}: ${(text.length / 1024).toFixed(0)} kB`)
 }
@@ -19,6 +21,10 @@ for (const [name, bytes] of Object.entries(planetFiles())) {
   console.log(`${name}: ${(bytes.length / 1024).toFixed(0)} kB`)
 }
 
-const folioFile = writeFolioFile(await demoFolio({ ...lindmereFiles(), ...planetFiles() }))
+const relief = country.relief()
+const folioFile = writeFolioFile(
+  await demoFolio({ ...country.files, ...planetFiles(), 'relief.tif': relief }),
+)
 writeFileSync(path.join(import.meta.dirname, 'a-country-that-reads.keen.json'), folioFile)
 console.log(`a-country-that-reads.keen.json: ${(folioFile.length / 1024).toFixed(0)} kB`)
+await makeWhole(relief)

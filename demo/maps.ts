@@ -814,7 +814,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
         kind: 'relief',
         change: (initial: ReliefSettings) => ({
           ...initial,
-          tints: { stops: stopsOf(readyTints.Parchment, 0, 900), stepped: false },
+          tints: { stops: stopsOf(readyTints.Parchment, 0, 1300), stepped: false },
           mist: { colour: '#fbf8ef', opacity: 0.45, foot: 60, reach: 160 },
         }),
         more: { inLegend: false },
@@ -874,6 +874,15 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       plain('road-lakes', 'Lakes', 'lakes', { fill: water, colour: '#7f9cab', widthPt: 0.5 }),
       plain('road-rivers', 'Rivers', 'rivers', { fill: null, colour: '#9db8c4', widthPt: 1 }),
       plain('road-provinces', 'Provinces', 'provinces', { fill: null, colour: '#b9ad95', widthPt: 0.8 }),
+      layer('road-relief', 'Relief', 'relief', {
+        kind: 'relief',
+        change: (initial: ReliefSettings) => ({
+          ...initial,
+          tints: { stops: stopsOf(readyTints.Parchment, 0, 1300), stepped: false },
+          mist: { colour: '#fffaf0', opacity: 0.5, foot: 40, reach: 120 },
+        }),
+        more: { inLegend: false },
+      }),
     ],
   })
   return [

@@ -57,6 +57,8 @@ if (import.meta.filename === process.argv[1]) {
   step('Bundling the task process and the command line')
   await Promise.all([buildTaskProcess(), buildCli()])
   if (!process.argv.includes('--processes-only')) {
+    step('Making the relief of the demo')
+    run('npx', ['tsx', 'demo/make-whole.ts'])
     step('Building the application')
     run('npx', ['next', 'build'])
   }

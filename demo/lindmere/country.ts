@@ -20,8 +20,15 @@ const roughness = { inland: 0.13, coast: 0.2, finestKm: 0.8 }
 const districtCount = 164
 const provinceCount = 9
 
-/** Every file of the demo by name, text or bytes. The same seed gives the same files. */
-export function lindmereFiles(seed = lindmereSeed): Record<string, string | Uint8Array> {
+export type Country = {
+  /** Every file of the demo by name, text or bytes, but for the relief. */
+  files: Record<string, string | Uint8Array>
+  /** Makes the heights of the land, a GeoTIFF; this takes some twenty seconds. */
+  relief: () => Uint8Array
+}
+
+/** The country. The same seed gives the same files. */
+export function lindmere(seed = lindmereSeed): Country {
   const random = seededRandom(seed)
   const land = makeLand(seed)
   const names = nameMaker(random)
@@ -49,10 +56,10 @@ export function lindmereFiles(seed = lindmereSeed): Record<string, string | Uint
     .sort(([a], [b]) => a - b)
     .map(([p, shape]) => feature({ code: `P${p + 1}`, name: provinceNames[p] }, shape))
   const returns = districtReturns(facts, random)
-  const lakes = makeLakes(land, random, 12).map(({ ring }) =>
-    feature({ name: `${names.word()} Water` }, polygon([ring])),
-  )
-  const rivers = makeRivers(land, random, 16).map(({ line }, i) =>
+  const lakeRings = makeLakes(land, random, 12).map(({ ring }) => ring)
+  const lakes = lakeRings.map((ring) => feature({ name: `${names.word()} Water` }, polygon([ring])))
+  const riverLines = makeRivers(land, random, 16).map(({ line }) => line)
+  const rivers = riverLines.map((line, i) =>
     feature({ name: names.word(), order: i + 1 }, { type: 'LineString', coordinates: line.map(toLonLat) }),
   )
   const towns = makeTowns(land, seeds, districtNames, random)
@@ -65,7 +72,7 @@ export function lindmereFiles(seed = lindmereSeed): Record<string, string | Uint
   }))
   const nearestCell = (at: Km) => nearestSeed(at, land.mesh.sites)
   const population = new Map(returns.map((row) => [row.code, Number(row.population)]))
-  return {
+  const files = {
     'districts.topojson': JSON.stringify(topology({ districts: collection(districtFeatures) })) + '\n',
     'district-returns.csv': csv(returnColumns, spoilCodes(returns)),
     'provinces.geojson': geojson(provinces),
@@ -91,7 +98,6 @@ export function lindmereFiles(seed = lindmereSeed): Record<string, string | Uint
     ),
     'subject-tree.csv': csvRows(['subject_group', 'subject', 'loans', 'titles'], subjectRows(more)),
     'parishes.zip': parishes(land, labels, { districts, population, random: more }),
-    'relief.tif': reliefTiff(land, geometryFromShapes(districtFeatures.map(({ geometry }) => geometry))),
     'sea.geojson': geojson([
       feature(
         { name: 'Merran Sea' },
@@ -110,6 +116,13 @@ export function lindmereFiles(seed = lindmereSeed): Record<string, string | Uint
       ),
     ]),
   }
+  const relief = () =>
+    reliefTiff(
+      land,
+      { rivers: riverLines, lakes: lakeRings },
+      geometryFromShapes(districtFeatures.map(({ geometry }) => geometry)),
+    )
+  return { files, relief }
 }
 
 const parishCount = 2400

@@ -10,14 +10,18 @@ import { classify } from '@/core/classify/classify'
 import { arcNeighbours, featureCount, ringRange, type Areas } from '@/core/geo/geometry'
 import { extentOf } from '@/core/geo/extent'
 import { ringShape } from '@/core/geo/sphere/rings'
+import { gridPlace, rasterAt } from '@/core/data/raster'
+import { definitionOf } from '@/formats/crs/reproject'
 import { readFile } from '@/formats/registry'
 import { writeFolioFile } from '@/formats/folio-file/folio-file'
 import { demoFolio } from '../folio'
 import { planetFiles } from '../planet/files'
-import { lindmereFiles } from './country'
+import { lindmere } from './country'
 import { largeCountry } from './large'
 
-const files = lindmereFiles()
+const country = lindmere()
+const relief = country.relief()
+const files: Record<string, string | Uint8Array> = { ...country.files, 'relief.tif': relief }
 const filesBytes = (name: string): Uint8Array =>
   typeof files[name] === 'string'
     ? new TextEncoder().encode(files[name] as string)
@@ -40,7 +44,7 @@ const numbers = (dataset: Dataset, key: string): Float64Array => {
 
 describe('the generator', () => {
   it('writes what is committed, to the byte', async () => {
-    for (const name of Object.keys(files))
+    for (const name of Object.keys(country.files))
       expect(
         Buffer.compare(readFileSync(path.join(import.meta.dirname, '..', 'data', name)), filesBytes(name)),
         name,
@@ -52,7 +56,7 @@ describe('the generator', () => {
   })
 
   it('writes another country for another seed', () => {
-    expect(lindmereFiles(5)['district-returns.csv']).not.toBe(files['district-returns.csv'])
+    expect(lindmere(5).files['district-returns.csv']).not.toBe(files['district-returns.csv'])
   })
 })
 
@@ -197,4 +201,39 @@ it('larger countries are made on demand, as large as asked for', async () => {
   )
   expect(vertices / 27_000).toBeGreaterThan(0.8)
   expect(vertices / 27_000).toBeLessThan(1.25)
+})
+
+describe('the relief', () => {
+  const { raster } = datasetOf('relief.tif')
+  if (!raster) throw new Error('The relief is no raster.')
+  const { fromDegrees } = definitionOf('EPSG:32626')
+  const at = (lon: number, lat: number) =>
+    rasterAt(raster, 0, ...gridPlace(raster, ...(fromDegrees?.(lon, lat) as [number, number])))
+
+  it('has some ten million cells of 200 m, of which the land has heights', () => {
+    expect(raster.fileSize[0] * raster.fileSize[1]).toBeGreaterThan(9e6)
+    expect(raster.fine?.levels).toBe(2)
+    expect(at(-36, 50)).toBeNaN()
+    const heights = raster.values.filter((value) => value === value)
+    expect(heights.length / raster.values.length).toBeGreaterThan(0.15)
+    expect(heights.reduce((a, b) => Math.max(a, b))).toBeGreaterThan(1000)
+    expect(heights.reduce((a, b) => Math.min(a, b))).toBeGreaterThanOrEqual(1)
+  })
+
+  it('has its rivers in valleys: nearly all of them below the ground on both sides', () => {
+    const { geometry } = datasetOf('rivers.geojson')
+    if (geometry.kind !== 'lines') throw new Error('Rivers are no lines.')
+    const { coords } = geometry.arcs
+    let [below, looked] = [0, 0]
+    for (let i = 0; i + 21 < coords.length; i += 20) {
+      const [lon, lat] = [coords[i], coords[i + 1]]
+      const sides = [0.06, -0.06].flatMap((by) => [at(lon + by, lat), at(lon, lat + by)])
+      const here = at(lon, lat)
+      if (![here, ...sides].every(Number.isFinite)) continue
+      looked++
+      if (here < Math.max(...sides)) below++
+    }
+    expect(looked).toBeGreaterThan(20)
+    expect(below / looked).toBeGreaterThan(0.95)
+  })
 })

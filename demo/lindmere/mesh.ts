@@ -6,10 +6,12 @@ export type Km = [x: number, y: number]
 
 const kmPerLat = 111.32
 const kmPerLon = kmPerLat * Math.cos((49 * Math.PI) / 180)
-export const toLonLat = ([x, y]: Km): [number, number] => [
-  Number((-28 + x / kmPerLon).toFixed(4)),
-  Number((49 + y / kmPerLat).toFixed(4)),
-]
+export const degreesOf = ([x, y]: Km): [number, number] => [-28 + x / kmPerLon, 49 + y / kmPerLat]
+/** In degrees, as they are written to files: to about ten metres. */
+export const toLonLat = (km: Km): [number, number] => {
+  const [lon, lat] = degreesOf(km)
+  return [Number(lon.toFixed(4)), Number(lat.toFixed(4))]
+}
 export const fromLonLat = ([lon, lat]: [number, number]): Km => [(lon + 28) * kmPerLon, (lat - 49) * kmPerLat]
 
 /** An edge between two cells, from vertex `a` to vertex `b`; `left` and `right` are the cells beside it. */

@@ -1,44 +1,19 @@
 import { featureAt } from '@/core/geo/feature-at'
 import type { Geometry } from '@/core/geo/geometry'
 import { definitionOf } from '@/formats/crs/reproject'
-import { height, type Land } from './land'
-import { fromLonLat, toLonLat, type Km } from './mesh'
+import type { Land } from './land'
+import { degreesOf, fromLonLat, toLonLat, type Km } from './mesh'
+import { makeTerrain, terrainAt, type Water } from './terrain'
 import { writeHeights } from './tiff'
 
 export const noHeight = -9999
-const cellMetres = 700
+const cellMetres = 200
 const utm = 'EPSG:32626'
-
-const smooth = (from: number, to: number, value: number): number => {
-  const share = Math.min(1, Math.max(0, (value - from) / (to - from)))
-  return share * share * (3 - 2 * share)
-}
-
-/**
- * Metres above the sea: a few massifs with ridges on ridges (Musgrave 1993) among rolling lowland, all of it
- * low at the coast.
- */
-function elevation([x, y]: Km, land: Land): number {
-  const { noise } = land
-  const rise = smooth(0, 0.42, Math.max(0, height([x, y], noise)))
-  const massif = smooth(-0.25, 0.6, noise(x / 105 + 11, y / 88) + 0.35 * noise(x / 40, y / 40 + 4))
-  // Bending the ground a little keeps valleys from running like a maze.
-  const [u, v] = [x + 9 * noise(x / 45, y / 45 + 20), y + 9 * noise(x / 45 + 20, y / 45)]
-  let [ridges, weight, size] = [0, 1, 46]
-  for (let octave = 0; octave < 6; octave++, size /= 2.1) {
-    const ridge = (1 - Math.abs(noise(u / size + 7 * octave, v / size - 5 * octave))) ** 2
-    ridges += (ridge * weight * size) / 46
-    weight = Math.min(1, ridge * 1.6)
-  }
-  const rolling = 70 + 45 * noise(x / 22, y / 22) + 22 * noise(x / 8, y / 8 + 3)
-  return Math.max(
-    1,
-    Math.round(4 + rise * (rolling * (1 - 0.5 * massif) + 950 * massif * (0.25 + ridges * 0.55))),
-  )
-}
+/** Places of cells are reckoned at every so many and go straight between: less than a metre off. */
+const stride = 16
 
 /** Heights of the land as a GeoTIFF in UTM zone 26 north, whole metres, the sea left empty. */
-export function reliefTiff(land: Land, districts: Geometry): Uint8Array {
+export function reliefTiff(land: Land, water: Water, districts: Geometry): Uint8Array {
   const { toDegrees, fromDegrees } = definitionOf(utm)
   if (!toDegrees || !fromDegrees) throw new Error('The reference system is projected.')
   const corners = (
@@ -56,12 +31,40 @@ export function reliefTiff(land: Land, districts: Geometry): Uint8Array {
     (y) => Math.round(y / cellMetres) * cellMetres,
   )
   const [columns, rows] = [(east - west) / cellMetres, (north - south) / cellMetres]
+  const ground = makeTerrain(land, water, (km) => featureAt(districts, ...degreesOf(km)) >= 0)
   const values = new Int16Array(columns * rows).fill(noHeight)
+  const across = Math.ceil(columns / stride) + 1
+  const lattice = Array.from({ length: across * (Math.ceil(rows / stride) + 1) }, (_, k) =>
+    fromLonLat(
+      toDegrees(
+        west + ((k % across) * stride + 0.5) * cellMetres,
+        north - (Math.floor(k / across) * stride + 0.5) * cellMetres,
+      ) as [number, number],
+    ),
+  )
   for (let r = 0; r < rows; r++)
     for (let c = 0; c < columns; c++) {
-      const [lon, lat] = toDegrees(west + (c + 0.5) * cellMetres, north - (r + 0.5) * cellMetres)
-      if (featureAt(districts, lon, lat) >= 0)
-        values[r * columns + c] = elevation(fromLonLat([lon, lat]), land)
+      const k = Math.floor(r / stride) * across + Math.floor(c / stride)
+      const [u, v] = [(c % stride) / stride, (r % stride) / stride]
+      const [a, b, d, e] = [lattice[k], lattice[k + 1], lattice[k + across], lattice[k + across + 1]]
+      const at: Km = [
+        (a[0] * (1 - u) + b[0] * u) * (1 - v) + (d[0] * (1 - u) + e[0] * u) * v,
+        (a[1] * (1 - u) + b[1] * u) * (1 - v) + (d[1] * (1 - u) + e[1] * u) * v,
+      ]
+      const there = terrainAt(ground, at)
+      // About the coast the border of the land decides.
+      if (!there || (there.coast && featureAt(districts, ...degreesOf(at)) < 0)) continue
+      const metres = there.metres + roughness(at, land, there.steep)
+      values[r * columns + c] = Math.max(1, Math.round(metres))
     }
   return writeHeights(values, columns, rows, { west, north, cell: cellMetres, epsg: 32626, empty: noHeight })
+}
+
+/** Gullies and knolls too small for the worn ground, the larger the steeper it is; m. */
+function roughness([x, y]: Km, { noise }: Land, steep: number): number {
+  const size = Math.min(26, 0.22 * steep)
+  if (size < 0.3) return 0
+  return (
+    size * (0.7 * noise(x / 0.95, y / 0.95 + 50) + 0.45 * (1 - 2 * Math.abs(noise(x / 1.7 + 30, y / 1.7))))
+  )
 }

@@ -18,7 +18,7 @@ export function writeHeights(
     const part = values.slice(i * rowsPerStrip * columns, (i + 1) * rowsPerStrip * columns)
     for (let row = 0; row < part.length; row += columns)
       for (let c = columns - 1; c > 0; c--) part[row + c] -= part[row + c - 1]
-    return zlibSync(new Uint8Array(part.buffer), { level: 9, mtime: 0 } as never)
+    return zlibSync(new Uint8Array(part.buffer), { level: 6, mtime: 0 } as never)
   })
   return tiffFile(strips, [
     { id: 256, type: 4, values: [columns] },

@@ -1,4 +1,4 @@
-import { readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander'
 import {
@@ -436,10 +436,10 @@ addCartogram(program)
 
 async function openFolio(argument: string): Promise<FolioWithData> {
   const { readFolioFile } = await import('@/formats/folio-file/folio-file')
-  const file =
-    argument === 'demo'
-      ? path.resolve(import.meta.dirname, '../../demo/a-country-that-reads.keen.json')
-      : argument
+  const demo = ['../../demo/made', '../../demo'].map((folder) =>
+    path.resolve(import.meta.dirname, folder, 'a-country-that-reads.keen.json'),
+  )
+  const file = argument === 'demo' ? (demo.find((one) => existsSync(one)) ?? demo[1]) : argument
   return readFolioFile(readFileSync(file, 'utf8'))
 }
 

@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs'
+import { existsSync, mkdirSync } from 'node:fs'
 import path from 'node:path'
 
 /** Where everything is kept: the database and, beside it, the rows, pictures and prints as files. */
@@ -20,5 +20,13 @@ export const maxFolioFileBytes = 450 * 1024 * 1024
 /** A folio is words and numbers; rows and shapes are kept apart. */
 export const maxFolioBytes = 20 * 1024 * 1024
 
-/** The folio file that ships as the demo. */
-export const demoFile = path.resolve(process.cwd(), 'demo', 'a-country-that-reads.keen.json')
+/**
+ * The folio file that ships as the demo: with all cells of its relief, which are made with the application, or, where
+ * they were not, with those that are held.
+ */
+export function demoFile(): string {
+  const [whole, committed] = [['made'], []].map((inside) =>
+    path.resolve(process.cwd(), 'demo', ...inside, 'a-country-that-reads.keen.json'),
+  )
+  return existsSync(whole) ? whole : committed
+}
