@@ -109,6 +109,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
     await entry('sea', 'Sea', { file: 'sea.geojson', credit: surveyCredit }),
     await entry('libraries', 'Libraries', { file: 'libraries.csv', credit: returnsCredit }),
     await entry('relief', 'Relief', { file: 'relief.tif', credit: surveyCredit }),
+    await entry('land-cover', 'Land cover', { file: 'land-cover.tif', credit: surveyCredit }),
     await entry('routes', 'Book-van routes', { file: 'book-van-routes.geojson', credit: returnsCredit }),
     await entry('readers', 'Readers', { file: 'readers.csv', credit: returnsCredit }),
     await entry('between', 'Loans between districts', {

@@ -9,7 +9,8 @@ import { planetFiles } from './planet/files'
 const folder = path.join(import.meta.dirname, 'data')
 mkdirSync(folder, { recursive: true })
 const country = lindmere()
-for (const [name, text] of Object.entries(country.files)) {
+const { relief, cover } = country.ground()
+for (const [name, text] of Object.entries({ ...country.files, 'land-cover.tif': cover })) {
   writeFileSync(path.join(folder, name), text)
   console.log(`${name}: ${(text.length / 1024).toFixed(0)} kB`)
 }
@@ -21,9 +22,13 @@ for (const [name, bytes] of Object.entries(planetFiles())) {
   console.log(`${name}: ${(bytes.length / 1024).toFixed(0)} kB`)
 }
 
-const relief = country.relief()
 const folioFile = writeFolioFile(
-  await demoFolio({ ...country.files, ...planetFiles(), 'relief.tif': relief }),
+  await demoFolio({
+    ...country.files,
+    ...planetFiles(),
+    'relief.tif': relief,
+    'land-cover.tif': cover,
+  }),
 )
 writeFileSync(path.join(import.meta.dirname, 'a-country-that-reads.keen.json'), folioFile)
 console.log(`a-country-that-reads.keen.json: ${(folioFile.length / 1024).toFixed(0)} kB`)

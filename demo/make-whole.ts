@@ -1,4 +1,4 @@
 import { lindmere } from './lindmere/country'
 import { isMade, makeWhole } from './whole'
 
-if (!isMade()) await makeWhole(lindmere().relief())
+if (!isMade()) await makeWhole(lindmere().ground().relief)

@@ -6,6 +6,8 @@ import type { BivariateSettings } from '@/core/kinds/bivariate/spec'
 import type { BlocksSettings } from '@/core/kinds/blocks/spec'
 import type { CartogramSettings } from '@/core/kinds/cartogram/spec'
 import type { CategorySettings } from '@/core/kinds/categories/spec'
+import type { CellCategorySettings } from '@/core/kinds/cell-categories/spec'
+import type { CellClassSettings } from '@/core/kinds/cell-classes/spec'
 import type { CellSettings } from '@/core/kinds/cells/spec'
 import type { ChartSettings } from '@/core/kinds/charts/spec'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
@@ -28,6 +30,7 @@ import { presets } from '@/core/kinds/plain/presets'
 import type { PlainSettings } from '@/core/kinds/plain/spec'
 import { kindOf, type Symbology } from '@/core/kinds/registry'
 import { plainLabels, type LabelSettings } from '@/core/labels/spec'
+import { covers } from './lindmere/cover'
 import { kindData } from '@/core/map/layer-plan'
 import { plainGraticule } from '@/core/map/graticule/spec'
 import { makeLayer, makeMap, type Layer, type MapSpec } from '@/core/map/spec'
@@ -885,8 +888,74 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
       }),
     ],
   })
+  /** Light and shade alone, over whatever colours lie below. */
+  const lightAlone = (id: string): Layer =>
+    layer(id, 'Light on the relief', 'relief', {
+      kind: 'relief',
+      change: (initial: ReliefSettings) => ({
+        ...initial,
+        tints: null,
+        ...(initial.shading && { shading: { ...initial.shading, broad: 0.4 } }),
+      }),
+      more: { inLegend: false },
+    })
+  const groundMap = (id: string, name: string, cells: Layer): MapSpec =>
+    makeMap({
+      id,
+      name,
+      projection,
+      background: water,
+      layers: [
+        plain(`${id}-lakes`, 'Lakes', 'lakes', { fill: water, colour: '#7f9cab', widthPt: 0.3 }),
+        lightAlone(`${id}-light`),
+        cells,
+        plain(`${id}-coast`, 'Coast', 'provinces', { fill: '#f3efe4', colour: '#7d8a8c', widthPt: 0.4 }),
+      ],
+    })
+  const heights = groundMap(
+    'heights-in-classes',
+    'Heights in classes',
+    layer('height-classes', 'Heights', 'relief', {
+      kind: 'cell-classes',
+      change: (initial: CellClassSettings) => ({
+        ...initial,
+        what: 'Height above the sea',
+        unit: 'm',
+        ...Classing.parse({
+          method: 'manual',
+          classes: 6,
+          manualBreaks: [50, 150, 300, 500, 800],
+          rounded: false,
+        }),
+        ...Colouring.parse({
+          scheme: 'reed',
+          reversed: false,
+          ramp: { id: 'dry ground', name: 'Dry ground', colours: ['#eef0dc', '#8a5a33'], mixedIn: 'oklch' },
+        }),
+      }),
+    }),
+  )
+  const cover = groundMap(
+    'land-cover',
+    'Land cover',
+    layer('cover-kinds', 'Land cover', 'land-cover', {
+      kind: 'cell-categories',
+      change: (initial: CellCategorySettings) => ({
+        ...initial,
+        order: 'ground',
+        own: Object.fromEntries(
+          Object.entries(covers).map(([value, { name: label }]) => [
+            value,
+            { colour: null, label, with: null, shown: true },
+          ]),
+        ),
+      }),
+    }),
+  )
   return [
     loans,
+    heights,
+    cover,
     change,
     income,
     both,

@@ -210,6 +210,7 @@ export const demoSheets = (): Sheet[] => [
     legend: { swatchHeightMm: 4 },
   }),
   orientation(),
+  ground(),
   page({
     id: 'amounts-a4',
     name: 'Loans in all, A4',
@@ -478,6 +479,66 @@ function orientation(): Sheet {
         words: 'Provinces, towns and waters',
         style: inStyle('subtitle'),
       }),
+      text('source', 'Source note', {
+        box: { x: 12, y: 194.5, width: 225, height: 4 },
+        words: 'Source: {{credits}}. {{projection}}.',
+        style: small(),
+      }),
+      text('drawn', 'Date', {
+        box: { x: 225, y: 194.5, width: 60, height: 4 },
+        words: '{{scale}}',
+        style: small(),
+        align: 'right',
+      }),
+    ],
+  })
+}
+
+/** What the ground is: heights in classes and land cover by kind, in the same light. */
+function ground(): Sheet {
+  const onGround = (id: string, name: string, mapId: string, x: number): Part =>
+    panel(id, {
+      name,
+      box: { x, y: 36, width: 134, height: 120 },
+      mapId,
+      view: { centre: centre(-8, 4), scaleDenominator: 3_100_000 },
+    })
+  const heading = (id: string, words: string, x: number): Part =>
+    text(id, words, {
+      box: { x, y: 29.5, width: 120, height: 5 },
+      words,
+      style: typeStyle('source-serif-4', 11, { weight: 600 }),
+    })
+  const legendUnder = (id: string, panelId: string, x: number): Part => {
+    const legend = legendOf({ x, y: 160, width: 90, height: 28 }, { panelId, columns: 2 })
+    return { ...legend, id, name: `Legend of ${panelId}` }
+  }
+  return makeSheet({
+    id: 'ground-a4',
+    name: 'Heights and land cover, A4',
+    ...a4,
+    parts: [
+      onGround('main', 'Panel of heights', 'heights-in-classes', 12),
+      onGround('second', 'Panel of land cover', 'land-cover', 151),
+      legendUnder('legend-heights', 'main', 12),
+      legendUnder('legend-cover', 'second', 151),
+      part('scale-bar', 'bar', {
+        name: 'Scale bar',
+        box: { x: 241, y: 161, width: 44, height: 6 },
+        settings: plainScaleBar({ panelId: 'main' }),
+      }),
+      text('title', 'Title', {
+        box: { x: 12, y: 11, width: 220, height: 12 },
+        words: 'The ground of Lindmere',
+        style: inStyle('title'),
+      }),
+      text('subtitle', 'Subtitle', {
+        box: { x: 12, y: 23, width: 250, height: 5 },
+        words: 'Heights in classes, and what grows there, in one light',
+        style: inStyle('subtitle'),
+      }),
+      heading('of-heights', 'Heights', 12),
+      heading('of-cover', 'Land cover', 151),
       text('source', 'Source note', {
         box: { x: 12, y: 194.5, width: 225, height: 4 },
         words: 'Source: {{credits}}. {{projection}}.',

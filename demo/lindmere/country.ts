@@ -1,5 +1,7 @@
 import { geoArea } from 'd3-geo'
-import { reliefTiff } from './relief'
+import { coverTiff, reliefTiff, type Made } from './relief'
+import { makeTerrain } from './terrain'
+import { featureAt } from '@/core/geo/feature-at'
 import { topology } from 'topojson-server'
 import type { Feature, FeatureCollection, Geometry, MultiPolygon, Point, Polygon } from 'geojson'
 import { numberColumn, textColumn } from '@/core/data/column'
@@ -7,7 +9,7 @@ import { geometryFromShapes } from '@/core/geo/shapes'
 import { writeShapefile } from '@/formats/writers/shapefile'
 import { libraryRows, loanRows, readerRows, roadFeatures, routeFeatures, subjectRows } from './lending'
 import { centres, makeLand, type Land } from './land'
-import { fromLonLat, polygonsOf, regionRings, toLonLat, type Km } from './mesh'
+import { degreesOf, fromLonLat, polygonsOf, regionRings, toLonLat, type Km } from './mesh'
 import { nameMaker } from './names'
 import { normal, seededRandom, type Random } from './random'
 import { districtNeighbours, growDistricts, nearestSeed } from './regions'
@@ -23,8 +25,8 @@ const provinceCount = 9
 export type Country = {
   /** Every file of the demo by name, text or bytes, but for the relief. */
   files: Record<string, string | Uint8Array>
-  /** Makes the heights of the land, a GeoTIFF; this takes some twenty seconds. */
-  relief: () => Uint8Array
+  /** Makes the heights of the land and what covers it, GeoTIFFs both; this takes some twenty seconds. */
+  ground: () => { relief: Uint8Array; cover: Uint8Array }
 }
 
 /** The country. The same seed gives the same files. */
@@ -116,13 +118,17 @@ export function lindmere(seed = lindmereSeed): Country {
       ),
     ]),
   }
-  const relief = () =>
-    reliefTiff(
+  const ground = () => {
+    const areas = geometryFromShapes(districtFeatures.map(({ geometry }) => geometry))
+    const water = { rivers: riverLines, lakes: lakeRings }
+    const made: Made = {
       land,
-      { rivers: riverLines, lakes: lakeRings },
-      geometryFromShapes(districtFeatures.map(({ geometry }) => geometry)),
-    )
-  return { files, relief }
+      districts: areas,
+      ground: makeTerrain(land, water, (km) => featureAt(areas, ...degreesOf(km)) >= 0),
+    }
+    return { relief: reliefTiff(made), cover: coverTiff(made) }
+  }
+  return { files, ground }
 }
 
 const parishCount = 2400

@@ -203,7 +203,7 @@ function layBed({ columns, heights, kinds }: Ground, line: Km[]): void {
   })
 }
 
-type Terrain = {
+export type Terrain = {
   metres: number
   /** Metres a cell. */
   steep: number

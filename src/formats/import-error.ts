@@ -53,6 +53,8 @@ export type Imported = {
   notes: ShapeNote[]
   /** Sentences on what was lost, changed or taken for granted. */
   remarks?: string[]
+  /** What it was in, where that is another format than the file's own. */
+  format?: string
   /** The fine cells of its raster, as a file of tiles. */
   tiles?: Sink
 }

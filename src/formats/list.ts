@@ -32,6 +32,7 @@ export const formats = {
   kml: { label: 'KML', reads: ['.kml'], saves: { extension: '.kml', holds: 'shapes' } },
   gpx: { label: 'GPX', reads: ['.gpx'], saves: null },
   geotiff: { label: 'GeoTIFF', reads: ['.tif', '.tiff'], saves: { extension: '.tif', holds: 'cells' } },
+  picture: { label: 'Picture', reads: ['.png', '.jpg', '.jpeg'], saves: null },
 } as const
 
 type Formats = typeof formats

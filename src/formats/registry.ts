@@ -21,7 +21,7 @@ const readers: Record<FormatId, () => Promise<Reader>> = {
   lines: async () => (await import('./geojson/read')).readGeojson,
   topojson: async () => (await import('./topojson/read')).readTopojson,
   csv: async () => (await import('./csv/read')).readCsv,
-  shp: async () => (await import('./shapefile/read')).readShapefile,
+  shp: async () => (await import('./zip/read')).readZip,
   gpkg: async () => (await import('./geopackage/read')).readGeopackage,
   fgb: async () => (await import('./flatgeobuf/read')).readFlatgeobuf,
   parquet: async () => (await import('./parquet/read')).readParquet,
@@ -33,6 +33,7 @@ const readers: Record<FormatId, () => Promise<Reader>> = {
   kml: async () => (await import('./kml/read')).readKml,
   gpx: async () => (await import('./kml/read')).readGpx,
   geotiff: async () => ({ where: (await import('./geotiff/read')).readGeotiff }),
+  picture: async () => (await import('./raster/lone-picture')).readLonePicture,
 }
 
 /** What a `.json` file is, by what stands in its beginning. */
@@ -93,7 +94,8 @@ export async function readFile(
     if (source.size > mostWhole)
       throw new ImportError(`${fileName} is larger than the 2 GB that are read of a ${label} file.`)
     const bytes = source.read(0, source.size)
-    return { format: label, datasets: await reader(bytes, fileName, options, reading) }
+    const datasets = await reader(bytes, fileName, options, reading)
+    return { format: datasets[0]?.format ?? label, datasets }
   } catch (error) {
     if (error instanceof SaidError) throw error
     // What a library says of it says nothing to the person; it is kept for whoever looks after the program.

@@ -9,6 +9,8 @@ export function dataFolder(...inside: string[]): string {
 }
 
 export const maxUploadBytes = 300 * 1024 * 1024
+/** An archive, whose files are unpacked in memory: as much as may come out of it. */
+export const maxArchiveBytes = 1024 * 1024 * 1024
 /** A raster, which is read piece by piece and never held whole. */
 export const maxRasterBytes = 8 * 1024 * 1024 * 1024
 /** A photograph for a page. */

@@ -97,12 +97,16 @@ function cut(
   return { values: some, columns, rows }
 }
 
-const halvings = new WeakMap<Float32Array, Map<number, Float32Array[]>>()
+const halvings = { means: new WeakMap<Float32Array, Levels>(), kinds: new WeakMap<Float32Array, Levels>() }
+/** Coarser and coarser cells by band. */
+type Levels = Map<number, Float32Array[]>
 
 /** The held cells of a band, halved so many times; kept with the raster, of which they are a third in all. */
-function halved({ values, columns, rows }: Raster, band: number, times: number): Float32Array {
-  const ofBands = halvings.get(values) ?? new Map<number, Float32Array[]>()
-  halvings.set(values, ofBands)
+function halved({ values, columns, rows, ofKinds }: Raster, band: number, times: number): Float32Array {
+  const kept = ofKinds ? halvings.kinds : halvings.means
+  const half = ofKinds ? halfOfKinds : halfOfMeans
+  const ofBands: Levels = kept.get(values) ?? new Map()
+  kept.set(values, ofBands)
   const levels = ofBands.get(band) ?? [values.subarray(band * columns * rows, (band + 1) * columns * rows)]
   ofBands.set(band, levels)
   while (levels.length <= times) {
@@ -113,7 +117,7 @@ function halved({ values, columns, rows }: Raster, band: number, times: number):
 }
 
 /** Means of two by two cells, of those that have a value. */
-function half(values: Float32Array, columns: number, rows: number): Float32Array {
+function halfOfMeans(values: Float32Array, columns: number, rows: number): Float32Array {
   const [wide, high] = [Math.ceil(columns / 2), Math.ceil(rows / 2)]
   const means = new Float32Array(wide * high)
   for (let r = 0; r < high; r++)
@@ -129,4 +133,37 @@ function half(values: Float32Array, columns: number, rows: number): Float32Array
       means[r * wide + c] = count ? sum / count : NaN
     }
   return means
+}
+
+/** The commonest of two by two cells, of those that have a value; the first of several that are as common. */
+function halfOfKinds(values: Float32Array, columns: number, rows: number): Float32Array {
+  const [wide, high] = [Math.ceil(columns / 2), Math.ceil(rows / 2)]
+  const kinds = new Float32Array(wide * high)
+  const four = new Float64Array(4)
+  const weights = Float64Array.of(1, 1, 1, 1)
+  for (let r = 0; r < high; r++)
+    for (let c = 0; c < wide; c++) {
+      let count = 0
+      for (let y = 2 * r; y < Math.min(rows, 2 * r + 2); y++)
+        for (let x = 2 * c; x < Math.min(columns, 2 * c + 2); x++) {
+          const value = values[y * columns + x]
+          if (value === value) four[count++] = value
+        }
+      kinds[r * wide + c] = commonest(four, weights, count)
+    }
+  return kinds
+}
+
+/** The value with the most weight among the first `count`, the first one where several have as much; NaN of none. */
+export function commonest(values: Float64Array, weights: Float64Array, count: number): number {
+  let [best, most] = [NaN, 0]
+  for (let i = 0; i < count; i++) {
+    let weight = 0
+    for (let k = 0; k < count; k++) if (values[k] === values[i]) weight += weights[k]
+    if (weight > most) {
+      most = weight
+      best = values[i]
+    }
+  }
+  return best
 }

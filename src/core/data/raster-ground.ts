@@ -53,3 +53,42 @@ export function groundStepsOf(raster: Raster): GroundSteps {
     if (lon !== lon) out.fill(NaN)
   }
 }
+
+/** Places along each side of a raster at which the ground under a cell is measured; between them it changes evenly. */
+const measured = 33
+
+/**
+ * The ground under a held cell, m²: in degrees by its row, in other systems between cells that are measured. NaN where
+ * a cell lies nowhere.
+ */
+export function cellGround(raster: Raster): (column: number, row: number) => number {
+  const { columns, rows, crs, transform } = raster
+  const steps = groundStepsOf(raster)
+  const out = new Float64Array(4)
+  const exact = (column: number, row: number): number => {
+    steps(column, row, out)
+    return Math.abs(out[0] * out[3] - out[1] * out[2])
+  }
+  if (!crs && transform[2] === 0 && transform[4] === 0) {
+    const byRow = Float64Array.from({ length: rows }, (_, row) => {
+      const lat = transform[3] + transform[5] * (row + 0.5)
+      const [east, north] = metresPerDegree(lat)
+      return Math.abs(transform[1] * east * transform[5] * north)
+    })
+    return (_, row) => byRow[row]
+  }
+  const at = (k: number, cells: number): number => ((cells - 1) * k) / (measured - 1)
+  const ground = Float64Array.from({ length: measured * measured }, (_, i) =>
+    exact(at(i % measured, columns), at(Math.floor(i / measured), rows)),
+  )
+  return (column, row) => {
+    const x = columns > 1 ? (column * (measured - 1)) / (columns - 1) : 0
+    const y = rows > 1 ? (row * (measured - 1)) / (rows - 1) : 0
+    const [c, r] = [Math.min(measured - 2, Math.floor(x)), Math.min(measured - 2, Math.floor(y))]
+    const [u, v, k] = [x - c, y - r, r * measured + c]
+    return (
+      (ground[k] * (1 - u) + ground[k + 1] * u) * (1 - v) +
+      (ground[k + measured] * (1 - u) + ground[k + measured + 1] * u) * v
+    )
+  }
+}

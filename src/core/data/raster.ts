@@ -15,6 +15,13 @@ export type Raster = {
   edge: Float64Array
   /** Columns and rows of the file itself. */
   fileSize: Uint32Array
+  /**
+   * Whether values name kinds of ground: a coarser cell then has the value that is found most often among the cells
+   * under it, in place of their mean.
+   */
+  ofKinds?: boolean
+  /** Colours that the file gave to its whole numbers from 0 on, as 24 bits of red, green and blue each. */
+  palette?: Uint32Array
   /** What there is of cells that are finer than those held. */
   fine?: FineCells
   /** Reads finer cells; missing on threads that only hand a raster on. */
@@ -45,8 +52,12 @@ export type ReadTile = (tile: TilePlace) => Float32Array
 
 /** The cells that are held, without what there is of finer ones. */
 export function heldOnly(raster: Raster): Omit<Raster, 'fine' | 'readTile'> {
-  const { crs, columns, rows, bands, transform, values, edge, fileSize } = raster
-  return { crs, columns, rows, bands, transform, values, edge, fileSize }
+  const { crs, columns, rows, bands, transform, values, edge, fileSize, ofKinds, palette } = raster
+  return {
+    ...{ crs, columns, rows, bands, transform, values, edge, fileSize },
+    ...(ofKinds && { ofKinds }),
+    ...(palette && { palette }),
+  }
 }
 
 /** A dataset whose raster, where it has finer cells than those held, has them read by whoever can. */

@@ -152,7 +152,12 @@ export type Classes = {
   generated: string[]
   /** For maps without classes. */
   shadeOf?: (value: number) => Colour
+  /** What is put into classes; of a great many things, a sample. */
   values: Float64Array
+  /** How many things there are where `values` are a sample of them, to which the counts of the result belong. */
+  all?: { there: number; missing: number }
+  /** Ground of each class, km². */
+  km2?: number[]
   /** What has the values where that is not the features: cells or borders, one and many. */
   things?: [one: string, many: string]
   /** Whether values go on from one class to the next on the ground, so that none can be set aside. */

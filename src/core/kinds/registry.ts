@@ -4,6 +4,8 @@ import { bivariate } from './bivariate'
 import { blocks } from './blocks'
 import { cartogram } from './cartogram'
 import { categories } from './categories'
+import { cellCategories } from './cell-categories'
+import { cellClasses } from './cell-classes'
 import { cells } from './cells'
 import { charts } from './charts'
 import { choropleth } from './choropleth'
@@ -45,6 +47,8 @@ const kinds = {
   plain,
   raster,
   relief,
+  'cell-classes': cellClasses,
+  'cell-categories': cellCategories,
   isolines,
   glow,
 }

@@ -6,6 +6,8 @@ import { codeOfText, understoodText } from './well-known-text'
 
 export type Definition = {
   code: string | null
+  /** What its formulas are reckoned by, a proj4 definition or well-known text; empty for degrees of WGS 84. */
+  formula: string
   name: string
   toDegrees: ((x: number, y: number) => [number, number]) | null
   fromDegrees: ((lon: number, lat: number) => [number, number]) | null
@@ -15,6 +17,7 @@ export type Definition = {
 
 const wgs84: Definition = {
   code: 'EPSG:4326',
+  formula: '',
   name: 'WGS 84',
   toDegrees: null,
   fromDegrees: null,
@@ -35,11 +38,13 @@ export function definitionOf(text: string): Definition {
   if (code && !listed) throw new ImportError(unknownCode(trimmed))
   const understood = understoodText(trimmed)
   try {
-    const converter = proj4(listed?.proj4 ?? understood.text)
+    const formula = listed?.proj4 ?? understood.text
+    const converter = proj4(formula)
     const plain = /^(GEOGCS|GEOGCRS)/i.test(trimmed) && /WGS.?(19)?84/i.test(trimmed)
     if (plain) return wgs84
     return {
       code: listed?.code ?? null,
+      formula,
       name: listed?.name ?? nameOfWkt(trimmed),
       toDegrees: (x, y) => converter.inverse([x, y]) as [number, number],
       fromDegrees: (lon, lat) => converter.forward([lon, lat]) as [number, number],

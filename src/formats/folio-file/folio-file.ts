@@ -72,6 +72,8 @@ const StoredRaster = z.object({
   edge: z.array(z.number()),
   fileSize: Whole,
   values: z.string(),
+  ofKinds: z.boolean().optional(),
+  palette: Whole.optional(),
   /** What there is of cells that are finer than those held; they themselves lie in `tiles`, or beside the file. */
   fine: z
     .object({
@@ -218,7 +220,7 @@ function datasetFromStored({ rowCount, fields, geometry, raster }: z.infer<typeo
 }
 
 function storedRaster(raster: Raster): z.infer<typeof StoredRaster> {
-  const { values, transform, edge, fileSize, ...rest } = heldOnly(raster)
+  const { values, transform, edge, fileSize, palette, ...rest } = heldOnly(raster)
   const { fine } = raster
   return {
     ...rest,
@@ -228,6 +230,7 @@ function storedRaster(raster: Raster): z.infer<typeof StoredRaster> {
     transform: Array.from(transform),
     edge: Array.from(edge),
     fileSize: Array.from(fileSize),
+    ...(palette && { palette: Array.from(palette) }),
     values: toBase64(
       deflateSync(new Uint8Array(values.buffer, values.byteOffset, values.byteLength), { level: 9 }),
     ),
@@ -240,6 +243,7 @@ function rasterFromStored({
   edge,
   fileSize,
   fine,
+  palette,
   ...rest
 }: z.infer<typeof StoredRaster>): Raster {
   const cells = rest.columns * rest.rows * rest.bands
@@ -257,6 +261,7 @@ function rasterFromStored({
       transform: Float64Array.from(transform),
       edge: Float64Array.from(edge),
       fileSize: Uint32Array.from(fileSize),
+      ...(palette && { palette: Uint32Array.from(palette) }),
       ...(fine && { fine: { ...fine, id: '' } }),
     }
   } catch {

@@ -23,7 +23,7 @@ type Head = {
   rowCount: number
   columns: ColumnHead[]
   geometry: Record<string, Slot | string>
-  raster?: Record<string, Slot | string | number>
+  raster?: Record<string, Slot | string | number | boolean>
   /** Fine cells lie apart; what is said of them stands here, so that other ones make other rows. */
   fine?: Omit<FineCells, 'id'>
 }

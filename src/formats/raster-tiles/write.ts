@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import { deflateSync } from 'node:zlib'
+import { commonest } from '@/core/data/raster-cells'
 import { heldLevel, sizeAtLevel, type FineCells } from '@/core/data/raster'
 import type { Sink } from '../byte-source'
 import { tileToBytes } from './codec'
@@ -7,6 +8,9 @@ import { entryBytes, indexOf, magic, tileCount, tilesAlong, type TilesHead } fro
 
 /** Cells along a side of a tile; smaller ones for many bands, whose rows are all under way at once. */
 const sideFor = (bands: number): number => (bands > 4 ? 128 : 256)
+
+/** What levels of detail are made of; `ofKinds` as in `Raster`. */
+export type LevelsOf = { columns: number; rows: number; bands: number; ofKinds?: boolean }
 
 export type PyramidWriter = {
   /** Takes the next row of each band. */
@@ -26,10 +30,12 @@ type Strip = {
 
 /**
  * Makes the levels of detail of a raster out of its rows, from the top down, holding no more than a row of tiles of
- * each level. The mean of a cell is that of all cells of the file under it that have a value.
+ * each level. The mean of a cell is that of all cells of the file under it that have a value. Of kinds of ground it
+ * is the commonest of the four cells under it, each counted as often as it stands for cells of the file that have a
+ * value.
  */
 export function writePyramid(
-  { columns, rows, bands }: { columns: number; rows: number; bands: number },
+  { columns, rows, bands, ofKinds }: LevelsOf,
   openSink: () => Sink,
 ): PyramidWriter {
   const levels = heldLevel(columns, rows)
@@ -75,10 +81,11 @@ export function writePyramid(
     const next = Math.ceil(wide / 2)
     const means = cells.map(() => new Float32Array(next))
     const counts = cells.map(() => new Uint32Array(next))
+    const [four, shares] = [new Float64Array(4), new Float64Array(4)]
     cells.forEach((band, b) => {
       const weigh = weights?.[b]
       for (let c = 0; c < next; c++) {
-        let [sum, count] = [0, 0]
+        let [sum, count, there] = [0, 0, 0]
         for (let r = first; r <= last; r++)
           for (let x = 2 * c; x < Math.min(wide, 2 * c + 2); x++) {
             const value = band[r * wide + x]
@@ -86,8 +93,10 @@ export function writePyramid(
             const weight = weigh ? weigh[r * wide + x] : 1
             sum += value * weight
             count += weight
+            four[there] = value
+            shares[there++] = weight
           }
-        means[b][c] = count ? sum / count : NaN
+        means[b][c] = ofKinds ? commonest(four, shares, there) : sum / count
         counts[b][c] = count
       }
     })

@@ -7,6 +7,7 @@ import type { ImportResult } from '@/server/imports'
 import { ApiProblem } from '../shell/api'
 import { editFolio, useFolio } from '../shell/folio-store'
 import { addImported, importFile, readAnew } from './importing'
+import { archiveName, packedTogether, sorted } from './rasters-together'
 
 /**
  * A file on its way in. `asks` is what has to be said before it can be read; it is kept under `uploadId`
@@ -87,8 +88,13 @@ export function useBringingIn(onIn: () => void): BringingIn {
     readings,
     bringIn(files) {
       if (!readings.length) together.current.clear()
-      for (const file of files)
+      const { alone, ofGround } = sorted(files)
+      for (const file of alone)
         void follow(file.name, (onProgress, signal) => importFile(file, onProgress, signal))
+      if (ofGround.length)
+        void follow(archiveName(ofGround), async (onProgress, signal) =>
+          importFile(await packedTogether(ofGround, archiveName(ofGround)), onProgress, signal),
+        )
     },
     readWith(reading, options) {
       without(reading.id)

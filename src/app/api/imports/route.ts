@@ -1,4 +1,4 @@
-import { maxRasterBytes, maxUploadBytes } from '@/server/config'
+import { maxArchiveBytes, maxRasterBytes, maxUploadBytes } from '@/server/config'
 import { database } from '@/server/database'
 import { bodyOf, route } from '@/server/guard'
 import { keepUpload, startImport } from '@/server/imports'
@@ -11,8 +11,14 @@ export const POST = route(async (request) => {
     fileName,
     bodyOf(request, {
       type: 'application/octet-stream',
-      maxBytes: /\.tiff?$/i.test(fileName) ? maxRasterBytes : maxUploadBytes,
+      maxBytes: mostBytesOf(fileName),
     }),
   )
   return Response.json({ uploadId, jobId: await startImport(db, uploadId) }, { status: 202 })
 })
+
+/** How much may be sent under a name. */
+function mostBytesOf(fileName: string): number {
+  if (/\.tiff?$/i.test(fileName)) return maxRasterBytes
+  return /\.zip$/i.test(fileName) ? maxArchiveBytes : maxUploadBytes
+}

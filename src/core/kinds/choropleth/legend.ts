@@ -6,7 +6,7 @@ import { asideOf, classIndex } from '@/core/classify/classify'
 import { histogram } from '@/core/data/summary'
 import { decimalsFor, formatNumber } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
-import { shadeOf } from '@/core/colour/colouring'
+import { shadeOf, type Colouring } from '@/core/colour/colouring'
 import { asidePaint } from '../area-drawing'
 import { unreliablePaint } from './draw'
 import { pencilSwatch, shareOfClass } from '../pencil'
@@ -76,7 +76,10 @@ export function choroplethLegend(
 }
 
 /** A piece of a continuous bar about each of the round values; set without gaps they make one bar. */
-function rampItems(scale: ShadeScale, settings: ChoroplethSettings): LegendEntry['items'] {
+export function rampItems(
+  scale: ShadeScale,
+  settings: Pick<ChoroplethSettings, 'numbers'> & Colouring,
+): LegendEntry['items'] {
   const { numbers } = settings
   const { ticks } = scale
   const at = ticks.map(shareOn(scale))

@@ -1,18 +1,15 @@
 import type { Raster } from '@/core/data/raster'
 import { channels } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
-import { gridOnPaper, paintedNode } from '../cells-on-paper/grid'
-import type { Block } from '../cells-on-paper/places'
-import { sampler, type Sampler } from '../cells-on-paper/sample'
+import { gridOnPaper } from '../cells-on-paper/grid'
+import { paintSamples, type Colour } from '../cells-on-paper/paint-samples'
+import { sampler } from '../cells-on-paper/sample'
 import type { DrawContext } from '../kind'
 import { colourOfValue, type RasterPlan } from './plan'
 import type { RasterSettings } from './spec'
 
 /** A thousand shades are enough for a ramp. */
 const shades = 1024
-/** Cells are painted in squares. */
-const side = 256
-
 /**
  * The raster brought into the map's projection: for each cell on paper the value at its place on the ground.
  */
@@ -26,24 +23,10 @@ export function drawRaster(plan: RasterPlan, settings: RasterSettings, context: 
   const colour = samplers.length === 3 ? ownColours(settings) : alongRamp(settings, plan)
   const empty = settings.empty ? channels(settings.empty) : null
   return [
-    paintedNode(grid, (from, to) => {
-      const rgba = new Uint8ClampedArray(4 * grid.columns * (to - from))
-      for (let left = 0; left < grid.columns; left += side)
-        for (let top = from; top < to; top += side) {
-          const block = {
-            ...{ left, top },
-            columns: Math.min(side, grid.columns - left),
-            rows: Math.min(to, top + side) - top,
-          }
-          paintBlock(block, samplers, (i, values) => {
-            const at =
-              4 * ((top - from + Math.floor(i / block.columns)) * grid.columns + left + (i % block.columns))
-            const isThere = values[0] === values[0] && values[values.length - 1] === values[values.length - 1]
-            if (isThere) colour(values, rgba, at)
-            else if (empty) rgba.set([empty.r, empty.g, empty.b, 255], at)
-          })
-        }
-      return rgba
+    paintSamples(grid, samplers, (values, rgba, at) => {
+      const isThere = values[0] === values[0] && values[values.length - 1] === values[values.length - 1]
+      if (isThere) colour(values, rgba, at)
+      else if (empty) rgba.set([empty.r, empty.g, empty.b, 255], at)
     }),
   ]
 }
@@ -51,21 +34,6 @@ export function drawRaster(plan: RasterPlan, settings: RasterSettings, context: 
 /** The bands that are looked at: three for a picture in colours, where there are as many. */
 export const bandsShown = ({ look, band, colours }: RasterSettings, { bands }: Raster): number[] =>
   look === 'colours' && colours.every((one) => one < bands) && bands >= 2 ? [...colours] : [band]
-
-function paintBlock(
-  block: Block,
-  samplers: Sampler[],
-  paint: (i: number, values: Float64Array) => void,
-): void {
-  const samples = samplers.map((one) => one(block).values)
-  const values = new Float64Array(samples.length)
-  for (let i = 0; i < block.columns * block.rows; i++) {
-    for (let k = 0; k < values.length; k++) values[k] = samples[k][i]
-    paint(i, values)
-  }
-}
-
-type Colour = (values: Float64Array, rgba: Uint8ClampedArray, at: number) => void
 
 /** The luminance of a colour in television's weights, which is what is left of it without saturation (ITU-R BT.709). */
 const greyOf = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b

@@ -96,7 +96,7 @@ export const ClassBench = memo(function ClassBench({
           </h2>
           <FieldSwitch layer={layer} />
           <span className="mr-auto shrink-0 text-xs whitespace-nowrap text-muted">
-            {summary.count} values, {summary.missing} missing
+            {countWords(classes, summary)}
           </span>
           {!folded && <ViewSwitch positive={summary.min > 0} bins={bins} />}
         </div>
@@ -468,12 +468,23 @@ function Warnings({ classing, classes, values }: { classing: Classing; classes: 
           <p className="text-xs text-muted">
             {aside
               ? `${values - aside} values are in a class, ${aside} set aside.`
-              : `All ${values} values are in a class.`}
+              : `All ${(classes.all?.there ?? values).toLocaleString('en-GB')} values are in a class.`}
           </p>
         )
       )}
     </>
   )
+}
+
+/** How many things have values: all of them, where those on the bench are a sample. */
+function countWords(
+  { all, things }: Classes,
+  { count, missing }: { count: number; missing: number },
+): string {
+  const words = (n: number): string => n.toLocaleString('en-GB')
+  return all
+    ? `${words(all.there)} ${things?.[1] ?? 'values'}, ${words(all.missing)} without value`
+    : `${count} values, ${missing} missing`
 }
 
 const upperFirst = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)

@@ -1,6 +1,7 @@
 'use client'
 import { AlertTriangle, Eye } from 'lucide-react'
 import { useMemo } from 'react'
+import { formatNumber } from '@/core/classify/labels'
 import type { Classing } from '@/core/classify/spec'
 import { confusions, visions } from '@/core/colour/difference'
 import { shapeWords } from '@/core/data/dataset'
@@ -18,7 +19,7 @@ import { editLayer } from '../edit-map'
  */
 export function ClassList({
   layer,
-  classes: { result, colours, labels, generated, things },
+  classes: { result, colours, labels, generated, things, km2 },
   words,
   shares,
   prepared,
@@ -74,11 +75,19 @@ export function ClassList({
                   className="block truncate text-muted"
                   title={`${((100 * result.counts[i]) / total).toFixed(0)} % of them`}
                 >
-                  {result.counts[i]} {result.counts[i] === 1 ? one : many}
+                  {result.counts[i].toLocaleString('en-GB')} {result.counts[i] === 1 ? one : many}
                 </span>
               ) : (
                 <span className="flex items-center gap-1 text-caution">
                   <AlertTriangle size={12} aria-hidden /> empty
+                </span>
+              )}
+              {km2 && result.counts[i] > 0 && (
+                <span
+                  className="block truncate text-muted"
+                  title={`${formatNumber(km2[i], 1)} km² of ground`}
+                >
+                  {formatNumber(km2[i], km2[i] < 10 ? 1 : 0)} km²
                 </span>
               )}
               {shares && (

@@ -1,5 +1,4 @@
 'use client'
-import { unordered } from '@/core/colour/schemes'
 import type { Category, CategoryPlan } from '@/core/kinds/categories/plan'
 import type { CategorySettings, Own } from '@/core/kinds/categories/spec'
 import { plainShapes, shapeWords } from '@/core/kinds/marks/shapes'
@@ -8,9 +7,9 @@ import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList, Popover } from '../../kit/popover'
 import { TextField } from '../../kit/text-field'
-import { Swatches } from '../colours/scheme-picker'
 import { AreaLookSections, MissingRows } from './area-look'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
+import { SetList } from './set-list'
 
 function Picker({ control, layer, prepared, close }: PickerProps) {
   const { s, change } = editingOf('categories', layer)
@@ -35,21 +34,7 @@ function Picker({ control, layer, prepared, close }: PickerProps) {
   }
   if (control === 'colours')
     return (
-      <div className="flex w-56 flex-col">
-        {Object.entries(unordered).map(([id, { label, colours }]) => (
-          <button
-            key={id}
-            type="button"
-            aria-pressed={id === s.set}
-            onClick={() => change(`Colour ${label}`, (d) => void (d.set = id))}
-            className={`flex items-center gap-2 rounded px-2 py-1 text-left text-xs hover:bg-base-200 ${id === s.set ? 'bg-tint font-medium text-primary' : ''}`}
-          >
-            <Swatches colours={[...colours]} />
-            {label}
-            <span className="ml-auto text-muted">{colours.length}</span>
-          </button>
-        ))}
-      </div>
+      <SetList value={s.set} onPick={(id, label) => change(`Colour ${label}`, (d) => void (d.set = id))} />
     )
   return null
 }

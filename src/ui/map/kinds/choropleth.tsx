@@ -1,16 +1,15 @@
 'use client'
-import { shadings } from '@/core/classify/spec'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
 import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import { Check, Row, Section, Select } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
-import { ChoiceList } from '../../kit/popover'
 import { SchemePicker } from '../colours/scheme-picker'
 import { MidpointPicker } from '../midpoint'
 import { AreaLookSections, MissingRows } from './area-look'
 import { classingPicker, ColoursRow } from './classing-picker'
 import { FieldPicker, PerPicker } from './field-picker'
 import { editingOf, type Change, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
+import { ScaleList } from './scale-list'
 
 /** The settings by which a layer is shaded, of a choropleth or what shades as one. */
 function shadingOf(layer: SettingsProps['layer']): {
@@ -59,13 +58,8 @@ export function ShadePicker(props: PickerProps) {
     )
   if (control === 'scale')
     return (
-      <ChoiceList
+      <ScaleList
         value={settings.unclassed}
-        options={shadings.map((value) => ({
-          value,
-          label: value === 'rank' ? 'by rank' : value,
-          note: scaleNotes[value],
-        }))}
         onPick={(scaling) => {
           change('Scale of shades', (s) => void (s.unclassed = scaling))
           close()
@@ -78,13 +72,6 @@ export function ShadePicker(props: PickerProps) {
     result: plan.classification,
     noClasses: () => change('No classes', (s) => void (s.unclassed = 'linear')),
   })
-}
-
-const scaleNotes = {
-  linear: 'by size',
-  'square-root': 'large ones held back',
-  logarithmic: 'by ratio',
-  rank: 'evenly spread',
 }
 
 /** The colours of a choropleth's classes. */

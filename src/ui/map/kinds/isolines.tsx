@@ -1,8 +1,8 @@
 'use client'
 import type { SurfacePlan } from '@/core/kinds/surfaces/plan'
-import { Row, Section, Select } from '../../kit/controls'
+import { Row, Section } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
-import { TextField } from '../../kit/text-field'
+import { BandRow, ValueRows } from './band-rows'
 import { CellSize } from './cell-size'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { SurfaceSections, surfacePicker } from './surface-form'
@@ -14,34 +14,15 @@ function Picker(props: PickerProps) {
 
 function Settings({ layer, prepared, plan }: SettingsProps) {
   const { s, change } = editingOf('isolines', layer)
-  const bands = prepared.dataset.raster?.bands ?? 1
   return (
     <>
       <Section title="Values">
-        {bands > 1 && (
-          <Row label="Band">
-            <Select
-              label="Band"
-              value={String(s.band)}
-              options={Array.from({ length: bands }, (_, i) => ({ value: String(i), label: String(i + 1) }))}
-              onChange={(band) => change('Band', (d) => void (d.band = Number(band)))}
-            />
-          </Row>
-        )}
-        <Row label="What">
-          <TextField
-            label="What the values are"
-            value={s.what}
-            onChange={(what) => change('What the values are', (d) => void (d.what = what))}
-          />
-        </Row>
-        <Row label="Unit">
-          <TextField
-            label="Unit of the values"
-            value={s.unit}
-            onChange={(unit) => change('Unit of the values', (d) => void (d.unit = unit))}
-          />
-        </Row>
+        <BandRow
+          band={s.band}
+          prepared={prepared}
+          onChange={(band) => change('Band', (d) => void (d.band = band))}
+        />
+        <ValueRows s={s} onChange={(name, part) => change(name, (d) => void Object.assign(d, part))} />
         <CellSize
           km={s.cellKm}
           onChange={(km) => change('Side of a cell', (d) => void (d.cellKm = km), 'cell')}

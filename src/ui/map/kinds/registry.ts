@@ -3,6 +3,8 @@ import { bivariateUi } from './bivariate'
 import { blocksUi } from './blocks'
 import { categoriesUi } from './categories'
 import { cartogramUi } from './cartogram'
+import { cellCategoriesUi } from './cell-categories'
+import { cellClassesUi } from './cell-classes'
 import { cellsUi } from './cells'
 import { chartsUi } from './charts'
 import { choroplethUi } from './choropleth'
@@ -43,4 +45,6 @@ export const kindUi: Record<KindId, KindUi> = {
   plain: plainUi,
   raster: rasterUi,
   relief: reliefUi,
+  'cell-classes': cellClassesUi,
+  'cell-categories': cellCategoriesUi,
 }

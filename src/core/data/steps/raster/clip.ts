@@ -42,6 +42,6 @@ export const clipCells: StepKind<z.infer<typeof ClipCellsSettings>> = {
     const bands = Array.from({ length: raster.bands }, (_, b) =>
       bandOf(raster, b + 1).map((value, i) => (covered[i] > 0.5 === (keep === 'inside') ? value : NaN)),
     )
-    return withCells(from, bands, work)
+    return withCells(from, bands, work, raster)
   },
 }

@@ -45,7 +45,7 @@ export const reclassify: StepKind<ReclassifySettings> = {
       return k < 0 ? NaN : numbers[k]
     })
     if (without) work.remark(`${formatNumber(without, 0)} cells lie above the last limit and are left out.`)
-    return withCells(from, [cells], work)
+    return withCells(from, [cells], work, { ofKinds: true })
   },
 }
 

@@ -20,14 +20,20 @@ export function bandOf({ bands, columns, rows, values }: Raster, band: number): 
 /**
  * A dataset with other cells in place of those held. Finer cells are not reckoned: what is left of them is said.
  * @param bands the cells of each band
+ * @param as whether they name kinds of ground, and the colours of these
  */
-export function withCells(from: Preparing, bands: Float32Array[], work: StepWork): Preparing {
+export function withCells(
+  from: Preparing,
+  bands: Float32Array[],
+  work: StepWork,
+  as: Pick<Raster, 'ofKinds' | 'palette'> = {},
+): Preparing {
   const raster = rasterOf(from)
   const cells = raster.columns * raster.rows
   const values = new Float32Array(bands.length * cells)
   bands.forEach((band, b) => values.set(band, b * cells))
   const { fine } = raster
-  const held = heldOnly(raster)
+  const held = heldOnly({ ...raster, ofKinds: as.ofKinds, palette: as.palette })
   if (fine)
     work.remark(
       `Reckoned on cells of ${metres(cellMetres(raster))}; those of the file are ${metres(cellMetres(raster) / 2 ** fine.levels)} wide.`,

@@ -1,0 +1,170 @@
+import { GeoTIFF, type GeoTIFFImage } from 'geotiff'
+import type { ByteSource } from '../byte-source'
+import { ImportError, UnknownSystemError, type ReadOptions } from '../import-error'
+import { systemOf, type RasterFile, type System, type Transform } from '../raster/raster-file'
+import { checkDirectories } from './check-directories'
+import { addStrictDecoders, takeDamagedBlocks } from './decoders'
+import { kindsIn } from './kinds'
+
+const mostBands = 8
+
+type Slice = { offset: number; length: number }
+
+/** What the library reads pieces of a file by. */
+function librarySource({ size, read }: ByteSource) {
+  const slice = async ({ offset, length }: Slice) => {
+    const bytes = read(offset, Math.max(0, Math.min(size, offset + length) - offset)).slice()
+    return { offset, length: bytes.length, data: bytes.buffer }
+  }
+  return {
+    fetch: (slices: Slice[]) => Promise.all(slices.map(async (one) => (await slice(one)).data)),
+    fetchSlice: slice,
+    fileSize: size,
+    close: async () => undefined,
+  }
+}
+
+/** What lies beside a file and says what it does not: where its cells lie, and in which system. */
+export type Beside = { transform: Transform | null; system: string | null }
+
+/**
+ * Opens a GeoTIFF to be read row by row; what it says of its place itself goes before what lies beside it.
+ * @throws ImportError; UnknownSystemError where nothing says its reference system
+ */
+export async function openGeotiff(
+  source: ByteSource,
+  fileName: string,
+  options: ReadOptions,
+  beside: Beside = { transform: null, system: null },
+): Promise<RasterFile> {
+  checkDirectories(source, fileName)
+  addStrictDecoders()
+  const tiff = await GeoTIFF.fromSource(librarySource(source))
+  const image = await tiff.getImage(0)
+  const transform = (await placeOf(image)) ?? beside.transform
+  if (!transform)
+    throw new ImportError(
+      `${fileName} does not say where on the ground it lies. Save it with its georeference, or bring it in together with its world file (.tfw).`,
+    )
+  const system = systemIn(image, { options, fileName, beside: beside.system })
+  return { name: fileName, transform, system, ...(await cellsIn(image, fileName)) }
+}
+
+/** From column and row of the file to its coordinates, as in `Raster`; null where it does not say. */
+async function placeOf(image: GeoTIFFImage): Promise<Transform | null> {
+  const matrix = (await image.getFileDirectory().loadValue('ModelTransformation')) as
+    ArrayLike<number> | undefined
+  let place: Transform
+  if (matrix) place = [matrix[3], matrix[0], matrix[1], matrix[7], matrix[4], matrix[5]]
+  else {
+    try {
+      const [[x, y], [dx, dy]] = [image.getOrigin(), image.getResolution()]
+      place = [x, dx, 0, y, 0, dy]
+    } catch {
+      return null
+    }
+  }
+  if (image.pixelIsArea()) return place
+  // Where values belong to points, the place given is the middle of the first cell.
+  return [
+    place[0] - (place[1] + place[2]) / 2,
+    place[1],
+    place[2],
+    place[3] - (place[4] + place[5]) / 2,
+    place[4],
+    place[5],
+  ]
+}
+
+function systemIn(
+  image: GeoTIFFImage,
+  { options, fileName, beside }: { options: ReadOptions; fileName: string; beside: string | null },
+): System {
+  const keys = image.getGeoKeys()
+  const listed = [keys?.ProjectedCSTypeGeoKey, keys?.GeographicTypeGeoKey].find(
+    (key): key is number => typeof key === 'number' && key > 0 && key < 32767,
+  )
+  const own = listed === undefined || (keys?.ProjectedCSTypeGeoKey ?? 0) === 32767 ? null : `EPSG:${listed}`
+  const code = options.crs ?? own ?? beside
+  if (!code)
+    throw new UnknownSystemError(
+      `${fileName} does not say its reference system. Choose the one that it is in.`,
+    )
+  return systemOf(code)
+}
+
+/** The size of an image, and its cells row by row. */
+async function cellsIn(
+  image: GeoTIFFImage,
+  fileName: string,
+): Promise<Omit<RasterFile, 'name' | 'transform' | 'system'>> {
+  const [columns, rows] = [image.getWidth(), image.getHeight()]
+  const photometric = (await image.getFileDirectory().loadValue('PhotometricInterpretation')) as
+    number | undefined
+  const kinds = await kindsIn(image, photometric)
+  // Palettes and pictures that are not stored as red, green and blue are turned into them.
+  const asRgb = !kinds && photometric !== undefined && photometric > 2 && photometric !== 32844
+  const stored = image.getSamplesPerPixel()
+  const clear = !asRgb && image.getBitsPerSample() === 8 && (stored === 4 || stored === 2) ? stored - 1 : -1
+  const inColour = clear >= 0 ? stored - 1 : stored
+  const bands = asRgb ? 3 : inColour
+  if (!(bands >= 1)) throw new ImportError(`${fileName} is damaged: it has no bands.`)
+  if (bands > mostBands)
+    throw new ImportError(`${fileName} has ${bands} bands; up to ${mostBands} can be brought in.`)
+  // What marks nothing is written in full, while cells of 32 bits hold it rounded.
+  const said = image.getGDALNoData()
+  const empty = said !== null && isSingle(image) ? Math.fround(said) : said
+  const scaling = asRgb ? [] : await scalingOf(image, bands)
+
+  async function read(top: number, bottom: number): Promise<Float32Array[]> {
+    takeDamagedBlocks()
+    const stored = await storedCells(image, [0, top, columns, bottom], asRgb).catch(() => null)
+    if (!stored || takeDamagedBlocks() > 0)
+      throw new ImportError(
+        `${fileName} is damaged, or packed in a way that is not known here: its rows ${top + 1} to ${bottom} cannot be read.`,
+      )
+    const mask = clear >= 0 ? stored[clear] : null
+    return Array.from({ length: bands }, (_, b) => {
+      const [cells, scale] = [stored[b], scaling[b]]
+      const out = new Float32Array(columns * (bottom - top))
+      for (let i = 0; i < out.length; i++) {
+        const raw = cells[i]
+        if (raw === empty || (mask && mask[i] === 0)) out[i] = NaN
+        else out[i] = scale ? raw * scale.scale + scale.offset : raw
+      }
+      return out
+    })
+  }
+  return { columns, rows, bands, rowsInBlock: image.getTileHeight(), read, ...kinds }
+}
+
+const isSingle = (image: GeoTIFFImage): boolean =>
+  image.getSampleFormat() === 3 && image.getBitsPerSample() === 32
+
+/** By what cells of each band are multiplied and what is added (items of the metadata that GDAL writes). */
+async function scalingOf(image: GeoTIFFImage, bands: number): Promise<{ scale: number; offset: number }[]> {
+  const found: { scale: number; offset: number }[] = []
+  for (let b = 0; b < bands; b++) {
+    const items = (await Promise.resolve(image.getGDALMetadata(b)).catch(() => null)) as Record<
+      string,
+      string
+    > | null
+    const [scale, offset] = [Number(items?.SCALE ?? 1), Number(items?.OFFSET ?? 0)]
+    if (Number.isFinite(scale) && Number.isFinite(offset) && (scale !== 1 || offset !== 0))
+      found[b] = { scale, offset }
+  }
+  return found
+}
+
+/** The cells of a window as they are stored, a list for each band. */
+async function storedCells(
+  image: GeoTIFFImage,
+  window: number[],
+  asRgb: boolean,
+): Promise<ArrayLike<number>[]> {
+  const read = asRgb
+    ? await image.readRGB({ window, interleave: false })
+    : await image.readRasters({ window, interleave: false })
+  // Without interleaving both give one array for each band; the types do not say so.
+  return read as unknown as ArrayLike<number>[]
+}

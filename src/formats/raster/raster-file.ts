@@ -1,0 +1,32 @@
+import type { Raster } from '@/core/data/raster'
+import { definitionOf } from '../crs/reproject'
+import type { LevelsOf } from '../raster-tiles/write'
+
+/** Where the upper left corner of a cell lies, as in `Raster`, for the cells of a file. */
+export type Transform = [number, number, number, number, number, number]
+
+/** A file of cells that is read row by row, whatever its format. */
+export type RasterFile = LevelsOf & {
+  name: string
+  transform: Transform
+  system: System
+  /** So many rows, and multiples of them, are read at no loss. */
+  rowsInBlock: number
+  /** Rows from `top` up to but not including `bottom`: the cells of each band, NaN where there is none. */
+  read: (top: number, bottom: number) => Promise<ArrayLike<number>[]>
+} & Pick<Raster, 'palette'>
+
+/** The reference system of a file. */
+export type System = {
+  /** As the person or the file has it: a code, or well-known text. */
+  code: string
+  /** What its coordinates are reckoned by; empty where they are degrees. */
+  formula: string
+  toDegrees: ((x: number, y: number) => [number, number]) | null
+}
+
+/** @throws ImportError for a system that is not known */
+export function systemOf(code: string): System {
+  const { toDegrees, formula } = definitionOf(code)
+  return { code, toDegrees, formula: toDegrees ? formula : '' }
+}
