@@ -36,13 +36,6 @@ export function createColours(
   const lake = water && inkOf(water.colour, 1)
   const shore = water?.upTo ?? -Infinity
   const ink = new Float64Array(4)
-  const lay = (over: Ink, opacity: number): void => {
-    const rest = ink[3] * (1 - opacity)
-    const all = opacity + rest
-    if (!(all > 0)) return
-    for (let k = 0; k < 3; k++) ink[k] = (over[k] * opacity + ink[k] * rest) / all
-    ink[3] = all
-  }
   return ({ values, columns, rows }, tones, { rgba, at, columns: wide }) => {
     for (let r = 1; r < rows - 1; r++)
       for (let c = 1; c < columns - 1; c++) {
@@ -51,15 +44,21 @@ export function createColours(
         if (height !== height) continue
         if (lake && height <= shore) ink.set(lake)
         else {
-          ink.fill(0)
-          tint?.(height, ink)
-          const facing = tones?.facing ? tones.facing[from] : 0
-          const side = facing > 0 ? warm : cool
-          if (side && facing) lay(side, Math.min(1, Math.abs(facing)) * side[3])
-          const by = tones ? tones.tone[from] : 0
-          const shade = by < 0 ? dark : light
-          if (shade && by) lay(shade, Math.abs(by) * shade[3])
-          if (mist && fog) lay(fog, mistAt(mist, height))
+          ink[0] = ink[1] = ink[2] = ink[3] = 0
+          if (tint) tint(height, ink)
+          if (tones) {
+            const facing = tones.facing ? tones.facing[from] : 0
+            if (facing && warm && cool) {
+              const side = facing > 0 ? warm : cool
+              lay(ink, side, Math.min(1, Math.abs(facing)) * side[3])
+            }
+            const by = tones.tone[from]
+            if (by && dark && light) {
+              const shade = by < 0 ? dark : light
+              lay(ink, shade, Math.abs(by) * shade[3])
+            }
+          }
+          if (mist && fog) lay(ink, fog, mistAt(mist, height))
         }
         const to = 4 * (at + (r - 1) * wide + c - 1)
         rgba[to] = ink[0]
@@ -68,6 +67,26 @@ export function createColours(
         rgba[to + 3] = 255 * ink[3]
       }
   }
+}
+
+/** Lays an ink over what is there, with an opacity (Porter and Duff 1984). */
+function lay(ink: Float64Array, over: Ink, opacity: number): void {
+  const below = ink[3]
+  if (below === 1) {
+    // The ground is covered: nothing is left to divide by.
+    ink[0] += (over[0] - ink[0]) * opacity
+    ink[1] += (over[1] - ink[1]) * opacity
+    ink[2] += (over[2] - ink[2]) * opacity
+    return
+  }
+  const rest = below * (1 - opacity)
+  const all = opacity + rest
+  if (!(all > 0)) return
+  const [a, b] = [opacity / all, rest / all]
+  ink[0] = over[0] * a + ink[0] * b
+  ink[1] = over[1] * a + ink[1] * b
+  ink[2] = over[2] * a + ink[2] * b
+  ink[3] = all
 }
 
 /** The tint of a height, put into `ink`. Smooth ones are looked up between their lowest and highest stop. */
@@ -82,6 +101,9 @@ function lookUp(tints: ReliefSettings['tints']): ((height: number, ink: Float64A
   const scale = (shades - 1) / (high - low)
   return (height, ink) => {
     const at = 4 * Math.round(Math.min(shades - 1, Math.max(0, (height - low) * scale)))
-    for (let k = 0; k < 4; k++) ink[k] = table[at + k]
+    ink[0] = table[at]
+    ink[1] = table[at + 1]
+    ink[2] = table[at + 2]
+    ink[3] = table[at + 3]
   }
 }

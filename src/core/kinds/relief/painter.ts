@@ -57,11 +57,17 @@ export function reliefPainter(
           rows: Math.min(to, top + side) - first,
         }
         const sample = heights(widened(block, 1))
+        if (isEmpty(sample)) continue
         const tones = shading ? tonesOf(sample, { shading, plan, broad }) : null
         colour(sample, tones, { rgba, at: (first - from) * grid.columns + left, columns: grid.columns })
       }
     return rgba
   }
+}
+
+function isEmpty({ values }: Sample): boolean {
+  for (let i = 0; i < values.length; i++) if (values[i] === values[i]) return false
+  return true
 }
 
 const widened = ({ left, top, columns, rows }: Block, by: number): Block => ({
@@ -131,56 +137,71 @@ function tonesOf(
 ): Tones {
   const { right, up } = gradientsOf(sample, sample.steps)
   const around = broad && surroundingsOf(broad, sample)
-  const count = right.length
   const share = around ? shading.broad : 0
-  const between = around && broad && interpolation(sample, around.block, broad)
+  const smooth =
+    around && broad && share
+      ? { right: spread(around.right, sample, around, broad), up: spread(around.up, sample, around, broad) }
+      : null
+  const level = around && broad && shading.texture ? spread(around.heights, sample, around, broad) : null
   const light = shader({ ...shading, lights: lightsOf(shading) })
   const bent = 2 ** -shading.curve
-  const tone = new Float32Array(count)
-  const facing = shading.aspect ? new Float32Array(count) : null
+  const { values } = sample
+  const tone = new Float32Array(values.length)
+  const facing = shading.aspect ? new Float32Array(values.length) : null
   const sun = (shading.azimuthDeg * Math.PI) / 180
   const [east, north] = [Math.sin(sun), Math.cos(sun)]
-  for (let i = 0; i < count; i++) {
-    let [x, y] = [right[i], up[i]]
-    if (around && between) between.to(i)
-    if (around && between && share) {
+  const [texture, toAbove, flat] = [shading.texture, 1 / (2 * plan.localM), 1 / (4 * shading.exaggeration)]
+  for (let i = 0; i < values.length; i++) {
+    if (values[i] !== values[i]) continue
+    let x = right[i]
+    let y = up[i]
+    if (smooth) {
       // Beside the edge of a raster there may be no smoothed surface: the fine one stands for it.
-      const [bx, by] = [between.of(around.right), between.of(around.up)]
-      if (bx === bx) x += share * (plan.boost * bx - x)
-      if (by === by) y += share * (plan.boost * by - y)
+      const bx = plan.boost * smooth.right[i]
+      const by = plan.boost * smooth.up[i]
+      if (bx === bx) x += share * (bx - x)
+      if (by === by) y += share * (by - y)
     }
     let value = light(x, y)
-    if (around && between && shading.texture) {
-      const above = (sample.values[i] - between.of(around.heights)) / (2 * plan.localM)
-      if (above === above) value += shading.texture * Math.max(-1, Math.min(1, above))
+    if (level) {
+      const above = (values[i] - level[i]) * toAbove
+      if (above === above) value += texture * Math.max(-1, Math.min(1, above))
       value = Math.max(-1, Math.min(1, value))
     }
     tone[i] = bent === 1 ? value : Math.sign(value) * Math.abs(value) ** bent
-    if (facing) facing[i] = -(x * east + y * north) / (Math.hypot(x, y) + 1 / (4 * shading.exaggeration))
+    if (facing) facing[i] = -(x * east + y * north) / (Math.sqrt(x * x + y * y) + flat)
   }
   return { tone, facing }
 }
 
-/** Values of coarse cells at the middle of a fine one, from the four about it that have one. */
-function interpolation(fine: Block, coarse: Block, { by, shift }: Broad) {
-  const { columns } = fine
+/** Values of coarse cells at the middles of fine ones, each from the four about it, or from the nearest one. */
+function spread(
+  values: ArrayLike<number>,
+  { left, top, columns, rows }: Block,
+  { block: coarse }: Surroundings,
+  { by, shift }: Broad,
+): Float32Array {
+  const out = new Float32Array(columns * rows)
   const wide = coarse.columns
-  let [u, v, k] = [0, 0, 0]
-  return {
-    /** Goes to a cell, of which values are asked for from then on. */
-    to(i: number): void {
-      const x = (fine.left + (i % columns) + 0.5 + shift[0]) / by - 0.5 - coarse.left
-      const y = (fine.top + Math.floor(i / columns) + 0.5 + shift[1]) / by - 0.5 - coarse.top
-      const [c, r] = [Math.floor(x), Math.floor(y)]
-      u = x - c
-      v = y - r
-      k = r * wide + c
-    },
-    of(values: ArrayLike<number>): number {
+  const places = new Int32Array(columns)
+  const shares = new Float64Array(columns)
+  for (let c = 0; c < columns; c++) {
+    const x = (left + c + 0.5 + shift[0]) / by - 0.5 - coarse.left
+    places[c] = Math.floor(x)
+    shares[c] = x - places[c]
+  }
+  for (let r = 0, i = 0; r < rows; r++) {
+    const y = (top + r + 0.5 + shift[1]) / by - 0.5 - coarse.top
+    const v = y - Math.floor(y)
+    const row = Math.floor(y) * wide
+    for (let c = 0; c < columns; c++, i++) {
+      const k = row + places[c]
+      const u = shares[c]
       const four =
         (values[k] * (1 - u) + values[k + 1] * u) * (1 - v) +
         (values[k + wide] * (1 - u) + values[k + wide + 1] * u) * v
-      return four === four ? four : values[k + (v < 0.5 ? 0 : wide) + (u < 0.5 ? 0 : 1)]
-    },
+      out[i] = four === four ? four : values[k + (v < 0.5 ? 0 : wide) + (u < 0.5 ? 0 : 1)]
+    }
   }
+  return out
 }
