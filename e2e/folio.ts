@@ -16,7 +16,9 @@ export const send = (
 
 /** The folio as a folio file, as the shelf saves it: written in a job, then fetched. */
 export async function folioFileOf(page: Page, id: string): Promise<Buffer> {
-  const { jobId } = (await (await send(page, 'POST', `/api/folios/${id}/file`)).json()) as { jobId: string }
+  const { jobId } = (await (
+    await send(page, 'POST', `/api/folios/${id}/file`, { withFine: true })
+  ).json()) as { jobId: string }
   const states = await (await page.request.get(`/api/jobs/${jobId}`)).text()
   const end = JSON.parse(states.trim().split('\n\n').at(-1)?.slice('data: '.length) ?? '') as {
     result: { downloadId: string }

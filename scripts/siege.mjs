@@ -96,7 +96,7 @@ const kinds = {
       names: 'short',
       crs: 'EPSG:4326',
     }),
-  'saving a folio file': () => send('POST', `/api/folios/${folio.id}/file`),
+  'saving a folio file': () => send('POST', `/api/folios/${folio.id}/file`, { withFine: true }),
   'opening a folio file': () => send('POST', '/api/folios/open', demoFile, octets),
 }
 

@@ -1,3 +1,4 @@
+import { existsSync, statSync } from 'node:fs'
 import path from 'node:path'
 import { nanoid } from 'nanoid'
 import { adoptContent, contentFilesOf } from './contents'
@@ -8,6 +9,7 @@ import { createFolio, openFolio, putThumbnail, type OpenedFolio } from './folios
 import { adoptPicture, pictureFilesOf } from './pictures'
 import { startJob } from './jobs/jobs'
 import { newScratch, removeScratch } from './work/scratch'
+import { tilesBeside } from './work/tasks/packed'
 import type { TaskResult } from './work/tasks/registry'
 
 /** Keeps a folio file that was sent until it has been read. Returns where it lies. */
@@ -51,14 +53,44 @@ export function startOpening(db: Database, file: string): string {
   )
 }
 
-/** Writes a folio with its rows as a file to be fetched, in a job. Returns the job's id. */
-export async function startSavingFile(db: Database, id: string): Promise<string> {
+/**
+ * Writes a folio with its rows as a file to be fetched, in a job. Returns the job's id.
+ * @param withFine whether the fine cells of rasters go into it
+ */
+export async function startSavingFile(db: Database, id: string, withFine = true): Promise<string> {
   const { folio } = await openFolio(db, id)
   return startJob(
     {
       name: 'saveFolioFile',
-      input: { folio, contentFiles: contentFilesOf(folio), pictureFiles: pictureFilesOf(folio) },
+      input: { folio, contentFiles: contentFilesOf(folio), pictureFiles: pictureFilesOf(folio), withFine },
     },
     (written) => offerDownload(written, 'application/json'),
   )
+}
+
+/** How large a folio file will be, about, and how much of that the fine cells of its rasters are; bytes. */
+export type FileWeight = { bytes: number; fine: { name: string; bytes: number }[] }
+
+/** Bytes of text for a byte as it is stored: numbers in words take more room, cells are packed. */
+const [textForRows, textForCells, base64] = [1.6, 0.5, 4 / 3]
+
+/** What saving a folio as a file comes to, before it is done. */
+export async function weightOfFile(db: Database, id: string): Promise<FileWeight> {
+  const { folio } = await openFolio(db, id)
+  const files = contentFilesOf(folio)
+  const sizeOf = (file: string): number => (existsSync(file) ? statSync(file).size : 0)
+  const counted = new Set<string>()
+  let bytes = JSON.stringify(folio).length
+  const fine: FileWeight['fine'] = []
+  for (const { name, geometry, source } of folio.datasets) {
+    if (counted.has(source.contentId)) continue
+    counted.add(source.contentId)
+    const file = files[source.contentId]
+    bytes += sizeOf(file) * (geometry === 'raster' ? textForCells : textForRows)
+    const cells = sizeOf(tilesBeside(file)) * base64
+    if (cells) fine.push({ name, bytes: Math.round(cells) })
+  }
+  for (const file of Object.values(pictureFilesOf(folio))) bytes += sizeOf(file) * base64
+  const all = bytes + fine.reduce((sum, one) => sum + one.bytes, 0)
+  return { bytes: Math.round(all), fine }
 }

@@ -102,12 +102,22 @@ describe('a raster in the store', () => {
     }
     const context = { scratch: await newScratch(), progress: () => undefined }
     const files = { [id]: contentFile(id) }
-    const written = await saveFolioFile({ folio, contentFiles: files, pictureFiles: {} }, context)
+    const written = await saveFolioFile(
+      { folio, contentFiles: files, pictureFiles: {}, withFine: true },
+      context,
+    )
     expect(written.remarks).toEqual([])
     const opened = await openFolioFile({ file: written.file, withPicture: false }, context)
     const packed = opened.contents[id]
     expect(packed.contentId).toBe(id)
     expect(firstOf(readPacked(packed.file, id))).toBe(value(400, 200, 3))
+
+    const lean = await saveFolioFile(
+      { folio, contentFiles: files, pictureFiles: {}, withFine: false },
+      { ...context, scratch: await newScratch() },
+    )
+    expect(lean.remarks.join()).toMatch(/fine cells of “Ground”/)
+    expect(lean.bytes).toBeLessThan(written.bytes)
 
     const text = readFileSync(written.file, 'utf8')
     const other = path.join(context.scratch, 'other')
@@ -132,7 +142,12 @@ describe('a raster in the store', () => {
       ...{ credit: '', licence: '', dated: '', link: '', table: plainLayout(), source },
     }
     const { remarks } = await saveFolioFile(
-      { folio: { ...folio, datasets: [entry] }, contentFiles: { [id]: contentFile(id) }, pictureFiles: {} },
+      {
+        folio: { ...folio, datasets: [entry] },
+        contentFiles: { [id]: contentFile(id) },
+        pictureFiles: {},
+        withFine: true,
+      },
       context,
     )
     expect(remarks.join()).toMatch(/fine cells of “Ground”/)

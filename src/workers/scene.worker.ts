@@ -302,7 +302,7 @@ async function previewSheet(
   ])
   const input: SheetInput = {
     sheet,
-    maps: folio.maps,
+    maps: await readyMaps(sheet, folio.maps, false),
     typeStyles,
     pictures: (id) => pictures.get(id) ?? null,
     datasets,

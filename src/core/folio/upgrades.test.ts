@@ -200,3 +200,26 @@ describe('a folio of the tenth version', () => {
     expect(settingsOf(upgraded, 'raster')[0]).toMatchObject({ saturation: 1, cells: 'smooth', empty: null })
   })
 })
+
+describe('a folio of the eleventh version', () => {
+  it('has lines of one colour, tints by height and opaque pictures', () => {
+    const old = JSON.parse(JSON.stringify({ ...folio, version: 11 })) as typeof folio
+    type Loose = { [part: string]: Record<string, unknown> | undefined }
+    const settingsOf = (of: typeof folio, kind: string) =>
+      of.maps
+        .flatMap(({ layers }) => layers)
+        .filter(({ symbology }) => symbology.kind === kind)
+        .map(({ symbology }) => symbology.settings as object as Loose)
+    for (const { lines } of settingsOf(old, 'isolines')) delete lines?.on
+    for (const { tints } of settingsOf(old, 'relief')) delete tints?.inView
+    for (const settings of settingsOf(old, 'raster')) delete settings.opacity
+    const later = ['cell-classes', 'cell-categories']
+    for (const map of old.maps)
+      map.layers = map.layers.filter(({ symbology }) => !later.includes(symbology.kind))
+    const upgraded = readFolio(old)
+    expect(upgraded.version).toBe(folioVersion)
+    expect(settingsOf(upgraded, 'isolines')[0].lines).toMatchObject({ on: [] })
+    expect(settingsOf(upgraded, 'relief').find(({ tints }) => tints)?.tints).toMatchObject({ inView: false })
+    expect(settingsOf(upgraded, 'raster')[0]).toMatchObject({ opacity: null })
+  })
+})

@@ -39,6 +39,9 @@ const steps: Record<number, (folio: Loose) => Loose> = {
   // More of what light does to a relief, water in one colour, bands and colours of pictures, prep steps on rasters: all
   // of it begins as it was without.
   10: (folio) => ({ ...folio, version: 11 }),
+  // Rasters in classes and by kind, lines of other colours on some ground, tints by what is in view, opacity by value:
+  // all of it begins as it was without.
+  11: (folio) => ({ ...folio, version: 12 }),
 }
 
 function checkedBorders(dataset: Loose): Loose {

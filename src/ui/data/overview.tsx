@@ -1,5 +1,5 @@
 'use client'
-import { Maximize } from 'lucide-react'
+import { Columns2, Maximize } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import type { Prepared } from '@/core/data/prepare'
 import { featureAt } from '@/core/geo/feature-at'
@@ -8,6 +8,8 @@ import type { MapSpec, MapView } from '@/core/map/spec'
 import { fitMap, fitView } from '@/core/map/view'
 import { mmPerPx } from '@/core/scene/units'
 import { createProjection } from '@/core/projection/projection'
+import { CompareMenu } from '../compare/menu'
+import { useFar } from '../compare/use-far'
 import { Button, IconButton } from '../kit/controls'
 import { MapWindow } from '../map/map-window'
 import { placeAt, type SizePx } from '../map/viewing'
@@ -72,6 +74,7 @@ export function Overview({ prepared, field, onField, looked, onRow }: Props) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- only a new wish to look moves the map
   }, [looked])
   const drawing = useDrawingArea((state) => state.done !== null)
+  const far = useFar(map)
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
       {map && (
@@ -87,10 +90,20 @@ export function Overview({ prepared, field, onField, looked, onRow }: Props) {
               const row = featureAt(prepared.dataset.geometry, lon, lat)
               onRow(row < 0 ? null : row)
             }}
+            far={far}
             mark={row === null ? null : { layerId: 'preview', feature: row }}
           >
             {drawing && view && size && <AreaDrawing map={map} view={view} size={size} />}
-            <span data-over-map className="absolute top-2 right-2">
+            <span data-over-map className="absolute top-2 right-2 flex gap-1">
+              <CompareMenu
+                id={map.id}
+                map={map}
+                trigger={
+                  <IconButton label="Compare across a divider" active={far !== null} className="floating">
+                    <Columns2 size={15} />
+                  </IconButton>
+                }
+              />
               <IconButton label="See all of it" className="floating" onClick={() => size && fit(size)}>
                 <Maximize size={15} />
               </IconButton>

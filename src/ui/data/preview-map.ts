@@ -1,6 +1,8 @@
 import type { Prepared } from '@/core/data/prepare'
 import { geometriesOf } from '@/core/data/dataset'
 import { extentOf } from '@/core/geo/extent'
+import type { Raster } from '@/core/data/raster'
+import type { Symbology } from '@/core/kinds/registry'
 import { RasterSettings } from '@/core/kinds/raster/spec'
 import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
@@ -22,13 +24,7 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
         name: entry.name,
         datasetId: entry.id,
         symbology: dataset.raster
-          ? {
-              kind: 'raster',
-              settings: RasterSettings.parse({
-                look: dataset.raster.bands >= 3 ? 'colours' : 'greys',
-                ...{ band: 0, low: null, high: null, reversed: false },
-              }),
-            }
+          ? symbologyOfRaster(entry.name, dataset.raster)
           : {
               kind: 'plain',
               settings: {
@@ -47,4 +43,23 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
       }),
     ],
   })
+}
+
+/** Kinds of ground in their colours, amounts in greys, pictures as they are. */
+function symbologyOfRaster(what: string, { ofKinds, palette, bands }: Raster): Symbology {
+  if (ofKinds)
+    return {
+      kind: 'cell-categories',
+      settings: {
+        ...{ band: 0, what, order: 'value', own: {}, missing: null },
+        set: palette ? null : 'harbour',
+      },
+    }
+  return {
+    kind: 'raster',
+    settings: RasterSettings.parse({
+      look: bands >= 3 ? 'colours' : 'greys',
+      ...{ band: 0, low: null, high: null, reversed: false },
+    }),
+  }
 }

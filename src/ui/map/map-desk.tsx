@@ -1,5 +1,5 @@
 'use client'
-import { Map as MapIcon, Maximize, Minus, Plus } from 'lucide-react'
+import { Columns2, Map as MapIcon, Maximize, Minus, Plus } from 'lucide-react'
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react'
 import { formatNumber } from '@/core/classify/labels'
 import { formOf } from '@/core/data/dataset'
@@ -21,6 +21,8 @@ import { entryOf } from '@/core/projection/catalogue'
 import { createProjection } from '@/core/projection/projection'
 import { mmPerPx } from '@/core/scene/units'
 import { barLength } from '@/core/sheet/parts/scale-bar/length'
+import { CompareMenu } from '../compare/menu'
+import { useFar } from '../compare/use-far'
 import { Button, IconButton, Segments } from '../kit/controls'
 import { ask } from '@/workers/client'
 import { usePrepared } from '../shell/contents'
@@ -248,6 +250,7 @@ function Stage({
     [map, view, size, layer, prepared],
   )
   const feature = pointed?.feature ?? -1
+  const far = useFar(map)
   return (
     <div className="flex min-h-0 min-w-0 flex-col">
       <div className="relative min-h-0 flex-1">
@@ -270,6 +273,7 @@ function Stage({
             setPointed(feature >= 0 ? { feature, ...at } : null)
           }}
           onLabels={onLabels}
+          far={far}
           showsDistortion
           mark={feature >= 0 && layer ? { layerId: layer.id, feature } : null}
         >
@@ -293,6 +297,15 @@ function Stage({
                 <IconButton label="Fit the map" onClick={() => fit(size)}>
                   <Maximize size={15} />
                 </IconButton>
+                <CompareMenu
+                  id={map.id}
+                  map={map}
+                  trigger={
+                    <IconButton label="Compare across a divider" active={far !== null}>
+                      <Columns2 size={15} />
+                    </IconButton>
+                  }
+                />
                 <Vantages map={map} layer={layer} all={all} view={view} goTo={goTo} />
               </div>
             </>

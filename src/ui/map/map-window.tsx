@@ -7,6 +7,9 @@ import type { MapSpec, MapView } from '@/core/map/spec'
 import { ask } from '@/workers/client'
 import { Button } from '../kit/controls'
 import { useSize } from '../kit/use-size'
+import { beyond, Divider } from '../compare/divider'
+import { useComparing } from '../compare/store'
+import type { Far } from '../compare/use-far'
 import { useMapDrawn } from '../shell/contents'
 import { folioNow } from '../shell/folio-store'
 import { useDistortion } from './distortion'
@@ -29,6 +32,8 @@ type Props = {
   mark?: { layerId: string; feature: number } | null
   /** Whether the distortion is shown where it is wished for. */
   showsDistortion?: boolean
+  /** What is seen beyond a divider across the map; null has none. */
+  far?: Far | null
   /** What became of the labels, with the view that they were placed in. */
   onLabels?: (labels: LabelReport, view: MapView) => void
   children?: ReactNode
@@ -61,6 +66,7 @@ export function MapWindow({
   onPick,
   mark,
   onLabels,
+  far = null,
   showsDistortion = false,
   children,
 }: Props) {
@@ -225,6 +231,7 @@ export function MapWindow({
               : undefined,
         }}
       />
+      {far && wanted && view && <FarPicture {...far} wanted={wanted} view={view} distortion={distortion} />}
       {outline && (
         <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
           <path d={outline} fill="none" stroke="#fff" strokeWidth={4} strokeLinejoin="round" />
@@ -271,6 +278,63 @@ export function MapWindow({
       )}
       {children}
     </div>
+  )
+}
+
+/** The picture beyond the divider: another map in the same view. */
+function FarPicture({
+  map,
+  near,
+  words,
+  wanted,
+  view,
+  distortion,
+}: Far & { wanted: Wanted; view: MapView; distortion: ReturnType<typeof useDistortion.getState>['view'] }) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const share = useComparing((state) => state.share)
+  const drawn = useMapDrawn(map)
+  const own = useMemo(
+    () => ({ ...wanted, map }),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the data behind the map may have changed
+    [wanted, map, drawn],
+  )
+  const draw = useCallback(
+    async ({ map, view, size, ratio }: Wanted) => {
+      const window = { widthPx: size.width, heightPx: size.height, ratio, distortion }
+      // What is dropped for the near side's sake is asked for again.
+      for (let tries = 0; tries < 5; tries++) {
+        const answer = await ask(folioNow(), (worker) =>
+          worker.drawMap(map, view, { ...window, first: false }),
+        )
+        if (answer) return { view, ...answer }
+      }
+      return null
+    },
+    [distortion],
+  )
+  const { result, problem } = useDrawing<Wanted, Drawn>(own, draw)
+  useEffect(() => {
+    if (!result || !canvas.current || result.bitmap.width === 0) return
+    canvas.current.width = result.bitmap.width
+    canvas.current.height = result.bitmap.height
+    canvas.current.getContext('2d')?.drawImage(result.bitmap, 0, 0)
+  }, [result])
+  return (
+    <>
+      <div className="absolute inset-0" style={{ clipPath: beyond(share), background: map.background }}>
+        <canvas
+          ref={canvas}
+          aria-hidden
+          className="absolute inset-0 size-full"
+          style={{
+            transform:
+              result && result.view !== view ? movedPicture(map, result.view, view, wanted.size) : undefined,
+          }}
+        />
+        {problem && <p className="absolute inset-0 grid place-items-center text-error">{problem}</p>}
+      </div>
+      <Divider near={near} far={words} />
+    </>
   )
 }
 

@@ -8,7 +8,6 @@ import {
   MoreHorizontal,
   Pencil,
   Plus,
-  Save,
   Search,
   Trash2,
   TriangleAlert,
@@ -28,6 +27,8 @@ import { addImported, importFile } from '../data/importing'
 import { api, ApiProblem, followJob } from './api'
 import { KeyHelp } from './key-help'
 import { fetchWritten, LongWorkLine, useLongWork } from './long-work'
+import { MenuItem } from './menu-item'
+import { SaveItems } from './save-items'
 import { ThemeButton } from './theme'
 import { whenWords } from './time'
 import { Wordmark } from './wordmark'
@@ -218,7 +219,7 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
                   }
                 >
                   {(close) => (
-                    <div className="flex w-44 flex-col">
+                    <div className="flex w-56 flex-col">
                       <MenuItem
                         icon={<Pencil size={14} />}
                         label="Rename"
@@ -238,13 +239,14 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
                           })
                         }}
                       />
-                      <MenuItem
-                        icon={<Save size={14} />}
-                        label="Save as a folio file"
-                        onClick={() => {
+                      <SaveItems
+                        folioId={folio.id}
+                        onSave={(withFine) => {
                           close()
                           void attempt(`Saving ${folio.name}`, async (progress) => {
-                            setSaid(await fetchWritten(`/api/folios/${folio.id}/file`, undefined, progress))
+                            setSaid(
+                              await fetchWritten(`/api/folios/${folio.id}/file`, { withFine }, progress),
+                            )
                           })
                         }}
                       />
@@ -347,17 +349,5 @@ function CardPicture({ folio }: { folio: FolioCard }) {
       alt=""
       className="aspect-[1.414] w-full bg-white object-contain"
     />
-  )
-}
-
-function MenuItem({ icon, label, onClick }: { icon: React.ReactNode; label: string; onClick: () => void }) {
-  return (
-    <button
-      type="button"
-      onClick={onClick}
-      className="flex items-center gap-2 rounded px-2 py-1.5 text-left hover:bg-base-200"
-    >
-      {icon} {label}
-    </button>
   )
 }

@@ -9,7 +9,7 @@ import { cellCategories } from '.'
 import { planCellCategories } from './plan'
 
 /** Stripes of the kinds 3, 12 and 200, four, eight and sixteen columns wide; the last column is empty. */
-const kindOf = (column: number): number => (column < 4 ? 3 : column < 12 ? 12 : column < 28 ? 200 : NaN)
+const kindOf = (column: number): number => [3, 12, 200][[4, 12, 28].findIndex((end) => column < end)] ?? NaN
 const data = gridData(29, 20, kindOf)
 const settings = cellCategories.initial(data)
 const plain = { colour: null, label: null, with: null, shown: true }

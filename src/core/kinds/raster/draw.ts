@@ -55,21 +55,22 @@ function ownColours({ low, high, reversed, saturation }: RasterSettings): Colour
   }
 }
 
-function alongRamp({ saturation }: RasterSettings, plan: NonNullable<RasterPlan>): Colour {
+/** How opaque a value is whose place between the lowest and the highest is a share. */
+export const opacityAt = (opacity: RasterSettings['opacity'], share: number): number =>
+  opacity ? opacity.low + (opacity.high - opacity.low) * share ** (8 ** -opacity.bend) : 1
+
+function alongRamp({ saturation, opacity }: RasterSettings, plan: NonNullable<RasterPlan>): Colour {
   const span = plan.high - plan.low
-  const table = new Uint8ClampedArray(3 * shades)
+  const table = new Uint8ClampedArray(4 * shades)
   for (let i = 0; i < shades; i++) {
     const [r, g, b] = colourOfValue(plan, plan.low + (span * i) / (shades - 1))
     const grey = greyOf(r, g, b)
-    table.set(
-      [r, g, b].map((part) => grey + (part - grey) * saturation),
-      3 * i,
-    )
+    const clear = 255 * opacityAt(opacity, i / (shades - 1))
+    table.set([...[r, g, b].map((part) => grey + (part - grey) * saturation), clear], 4 * i)
   }
   return (values, rgba, at) => {
     const share = span > 0 ? (values[0] - plan.low) / span : 0
-    const from = 3 * Math.round((shades - 1) * Math.min(1, Math.max(0, share)))
-    for (let k = 0; k < 3; k++) rgba[at + k] = table[from + k]
-    rgba[at + 3] = 255
+    const from = 4 * Math.round((shades - 1) * Math.min(1, Math.max(0, share)))
+    for (let k = 0; k < 4; k++) rgba[at + k] = table[from + k]
   }
 }

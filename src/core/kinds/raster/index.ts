@@ -23,6 +23,7 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
     low: null,
     high: null,
     reversed: false,
+    opacity: null,
     saturation: 1,
     cells: 'smooth',
     empty: null,

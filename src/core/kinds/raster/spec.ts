@@ -16,6 +16,18 @@ export const RasterSettings = z.object({
   low: z.number().nullable(),
   high: z.number().nullable(),
   reversed: z.boolean(),
+  /**
+   * How opaque cells are, from the lowest value to the highest: shares at both ends, and how the way between bends,
+   * from −1 (opaque late) over 0 (evenly) to 1 (opaque early). Null is opaque throughout.
+   */
+  opacity: z
+    .object({
+      low: z.number().min(0).max(1),
+      high: z.number().min(0).max(1),
+      bend: z.number().min(-1).max(1),
+    })
+    .nullable()
+    .default(null),
   /** How much is left of the colour: 0 is grey, 1 is all of it. */
   saturation: z.number().min(0).max(1).default(1),
   /** Whether values are mixed between the middles of cells, or each cell is flat. */

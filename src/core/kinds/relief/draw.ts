@@ -5,20 +5,34 @@ import { projectGeometry } from '@/core/geo/projected'
 import { solid } from '@/core/scene/paint'
 import { path, type Node } from '@/core/scene/scene'
 import { gridOnPaper, paintedNode } from '../cells-on-paper/grid'
+import type { Raster } from '@/core/data/raster'
 import type { DrawContext } from '../kind'
+import { heightsInView } from './in-view'
 import { reliefPainter } from './painter'
 import type { ReliefPlan } from './plan'
 import type { ReliefSettings } from './spec'
+import { stretched } from './tints'
 
 /** A relief in the map's projection, and the lakes of another dataset over it. */
 export function drawRelief(plan: ReliefPlan, settings: ReliefSettings, context: DrawContext): Node[] {
   const { raster } = context.dataset
   const grid = raster && plan ? gridOnPaper(raster.edge, context) : null
   if (!raster || !plan || !grid) return []
+  const shown = { ...settings, tints: tintsInView(settings, raster, context) }
   return [
-    paintedNode(grid, reliefPainter(plan, settings, { raster, grid, context })),
+    paintedNode(grid, reliefPainter(plan, shown, { raster, grid, context })),
     ...lakes(settings, context),
   ]
+}
+
+/** The tints with the heights that they have in a window. */
+function tintsInView(
+  { tints, band }: ReliefSettings,
+  raster: Raster,
+  context: DrawContext,
+): ReliefSettings['tints'] {
+  const range = tints?.inView ? heightsInView(raster, band, context) : null
+  return tints && range ? { ...tints, stops: stretched(tints.stops, range.low, range.high) } : tints
 }
 
 function lakes(

@@ -47,7 +47,7 @@ export const relief: MapKind<ReliefSettings, ReliefPlan> = {
         dark: { colour: '#20303c', strength: 0.8 },
         light: { colour: '#fffbe8', strength: 0.35 },
       },
-      tints: { stops: stopsOf(readyTints.Parchment, plan.low, plan.high), stepped: false },
+      tints: { stops: stopsOf(readyTints.Parchment, plan.low, plan.high), stepped: false, inView: false },
     }
   },
   plan: planRelief,

@@ -13,16 +13,25 @@ export function reliefLegend(
   if (!plan || !tints) return { heading: '', items: [] }
   const stops = [...tints.stops].sort((a, b) => a.at - b.at)
   const words = (at: number): string => formatNumber(at, Number.isInteger(at) ? 0 : 1)
+  // What tints in view stand for depends on the panel: only their ends have a name.
+  const endWords = (i: number): string => {
+    if (i === 0) return 'lowest'
+    return i === stops.length - 1 ? 'highest' : ''
+  }
   const stepWords = (at: number, next: number | undefined): string =>
     next === undefined ? `${words(at)} and over` : `${words(at)} to ${words(next)}`
+  const labelOf = (i: number, at: number, next: number | undefined): string => {
+    if (tints.inView) return endWords(i)
+    return tints.stepped ? stepWords(at, next) : words(at)
+  }
   return {
-    heading: unit ? `${name} (${unit})` : name,
+    heading: unit && !tints.inView ? `${name} (${unit})` : name,
     items: stops.map(({ at, colour }, i) => {
       const [below, above] = [stops[i - 1]?.colour ?? colour, stops[i + 1]?.colour ?? colour]
       const next = stops[i + 1]
       return {
         key: `class-${i}`,
-        label: tints.stepped ? stepWords(at, next?.at) : words(at),
+        label: labelOf(i, at, next?.at),
         swatch: tints.stepped
           ? { shape: 'box' as const, fill: solid(colour), stroke: null }
           : {

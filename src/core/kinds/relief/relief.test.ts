@@ -133,13 +133,14 @@ describe('tints and mist', () => {
       { at: 0, colour: '#000000', opacity: 0.5 },
     ],
     stepped: false,
+    inView: false,
   }
   it('are mixed between their heights, in whatever order they stand, and hold beyond them', () => {
     const tint = tinter(tints)!
     expect(tint(50)).toEqual([127.5, 127.5, 127.5, 0.75])
     expect(tint(-10)).toEqual([0, 0, 0, 0.5])
     expect(tint(1e4)).toEqual([255, 255, 255, 1])
-    expect(tinter({ ...tints, stepped: true })!(99)).toEqual([0, 0, 0, 0.5])
+    expect(tinter({ ...tints, stepped: true, inView: false })!(99)).toEqual([0, 0, 0, 0.5])
     expect(tinter(null)).toBe(null)
     const stops = stopsOf(readyTints.Parchment, 0, 1000)
     expect(stops.map(({ at }) => at)).toEqual([0, 250, 500, 750, 1000])
@@ -153,7 +154,7 @@ describe('tints and mist', () => {
   })
   it('stand in the legend and the sentence; four lights stand about the one that was set', () => {
     const data = dataOf(rasterOf(19, 70.8, (_, lat) => 1000 * (lat - 69)))
-    const settings = { ...relief.initial(data), tints: { ...tints, stepped: true } }
+    const settings = { ...relief.initial(data), tints: { ...tints, stepped: true, inView: false } }
     const { items, heading } = relief.legend(relief.plan(settings, data), settings, data, null)
     expect(heading).toBe('Heights (m)')
     expect(items.map(({ label }) => label)).toEqual(['0 to 100', '100 and over'])

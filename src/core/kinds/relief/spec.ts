@@ -38,7 +38,14 @@ export const ReliefSettings = z.object({
   /** The unit of the heights, for words; shading takes them for metres. */
   unit: z.string().max(40),
   shading: Shading.nullable(),
-  tints: z.object({ stops: z.array(TintStop).min(1).max(mostStops), stepped: z.boolean() }).nullable(),
+  tints: z
+    .object({
+      stops: z.array(TintStop).min(1).max(mostStops),
+      stepped: z.boolean(),
+      /** Whether stops stretch from the lowest to the highest place in view, whatever their own heights are. */
+      inView: z.boolean().default(false),
+    })
+    .nullable(),
   /** Thick up to the height of its foot, and gone by so much above that. */
   mist: z.object({ colour: Hex, opacity: Share, foot: z.number(), reach: z.number().positive() }).nullable(),
   /** What lies no higher than this, and the areas of a dataset, in one colour, without light or tint. */

@@ -47,3 +47,13 @@ export function mistAt(
   const share = Math.min(1, Math.max(0, (height - foot) / reach))
   return opacity * (1 - share * share * (3 - 2 * share))
 }
+
+/** Stops moved and stretched so that they reach from one height to another. */
+export function stretched(stops: readonly TintStop[], low: number, high: number): TintStop[] {
+  const heights = stops.map(({ at }) => at)
+  const [from, to] = [Math.min(...heights), Math.max(...heights)]
+  return stops.map((stop) => ({
+    ...stop,
+    at: to > from ? low + ((stop.at - from) / (to - from)) * (high - low) : low,
+  }))
+}

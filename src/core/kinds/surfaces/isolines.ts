@@ -5,11 +5,12 @@ import { isNear, toPaper } from '@/core/geo/paper'
 import { projectGeometry } from '@/core/geo/projected'
 import { writeNumber } from '@/core/classify/number-format'
 import { polyline } from '@/core/scene/outline'
-import { stroke } from '@/core/scene/paint'
+import { stroke, type Colour } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
 import { measureLine, textNode, verticalMetrics, type TextStyle } from '@/core/scene/text'
 import { pointsToMm } from '@/core/scene/units'
 import type { DrawContext } from '../kind'
+import { byGround, groundAt } from './line-ground'
 import type { SurfaceLook } from './look'
 import type { SurfacePlan } from './plan'
 
@@ -66,20 +67,24 @@ export function drawIsolines(
   context: DrawContext,
 ): Node[] {
   const { lines: look } = settings
+  const ground = groundAt(look, context)
   const groups = all.map(({ level, lines }, k) => {
     const heavy = isIndex(level, k, settings)
     const words = writeNumber(level, settings.numbers, decimalsOf(settings, plan))
+    const colourAt = (x: number, y: number): Colour => look.on[ground?.(x, y) ?? -1]?.colour ?? look.colour
     const numbered = look.numbered === 'all' || (look.numbered === 'index' && (heavy || look.indexEvery < 1))
-    const cut = numbered ? withNumbers(lines, words, settings, context) : { pieces: lines, numbers: [] }
+    const cut = numbered
+      ? withNumbers(lines, words, { settings, colourAt }, context)
+      : { pieces: lines, numbers: [] }
     const widthMm = pointsToMm(heavy ? look.indexWidthPt : look.widthPt)
-    const drawn =
-      cut.pieces.length && widthMm > 0
-        ? [
-            path(polyline(...cut.pieces.map((piece) => [...piece])), {
-              strokes: [stroke(look.colour, widthMm)],
-            }),
-          ]
-        : []
+    const coloured = ground
+      ? byGround(cut.pieces, look, ground)
+      : [{ colour: look.colour, pieces: cut.pieces }]
+    const drawn = coloured
+      .filter(({ pieces }) => pieces.length && widthMm > 0)
+      .map(({ colour, pieces }) =>
+        path(polyline(...pieces.map((piece) => [...piece])), { strokes: [stroke(colour, widthMm)] }),
+      )
     const nodes = [...drawn, ...cut.numbers]
     return { heavy, node: nodes.length ? group(`line ${words}`, nodes) : null }
   })
@@ -122,7 +127,7 @@ const tried = 12
 function withNumbers(
   lines: Float64Array[],
   words: string,
-  settings: SurfaceLook,
+  { settings, colourAt }: { settings: SurfaceLook; colourAt: (x: number, y: number) => Colour },
   { fonts, window }: DrawContext,
 ): { pieces: Float64Array[]; numbers: Node[] } {
   const style = numberStyle(settings)
@@ -154,7 +159,7 @@ function withNumbers(
           x: mx - (cos * widthMm) / 2 - (sin * capHeightMm) / 2,
           y: my - (sin * widthMm) / 2 + (cos * capHeightMm) / 2,
           rotationDeg: (turn * 180) / Math.PI,
-          colour: settings.lines.colour,
+          colour: colourAt(mx, my),
         }),
       )
       pieces.push(partOf(line, lengths, begin, at))

@@ -129,6 +129,7 @@ export function surfaceKind<S extends SurfaceLook>(
         ...source.needs(settings),
         ...(settings.share?.members.map(({ datasetId }) => datasetId) ?? []),
         ...(settings.mask ? [settings.mask.datasetId] : []),
+        ...settings.lines.on.map(({ datasetId }) => datasetId),
         ...(settings.peaks?.names ? [settings.peaks.names.datasetId] : []),
       ]),
     ],

@@ -119,6 +119,11 @@ function lineItems(plan: SurfacePlan, settings: SurfaceLook, unit: string): Lege
     stroke: stroke(lines.colour, pointsToMm(widthPt)),
   })
   const apart = settings.form !== 'lines'
+  const onGrounds = lines.on.map(({ colour, label }, i): LegendItem => ({
+    key: `lines-on-${i}`,
+    label,
+    swatch: { shape: 'line', fill: null, stroke: stroke(colour, pointsToMm(lines.widthPt)) },
+  }))
   if (interval === null)
     return [
       {
@@ -127,6 +132,7 @@ function lineItems(plan: SurfacePlan, settings: SurfaceLook, unit: string): Lege
         label: `lines at ${plan.levels.map((level) => writeNumber(level, settings.numbers, plan.decimals)).join(', ')}`,
         swatch: swatch(lines.widthPt),
       },
+      ...onGrounds,
     ]
   const heavy = plan.levels.some((level, i) => isIndex(level, i, settings))
   return [
@@ -140,5 +146,6 @@ function lineItems(plan: SurfacePlan, settings: SurfaceLook, unit: string): Lege
           },
         ]
       : []),
+    ...onGrounds,
   ]
 }

@@ -8,6 +8,15 @@ import { Pencil } from '../pencil'
 export const surfaceForms = ['bands', 'lines', 'tint', 'shaded'] as const
 export type SurfaceForm = (typeof surfaceForms)[number]
 
+/** Ground on which lines have another colour: the areas of a dataset, or the cells of a raster with some value. */
+export const LineGround = z.object({
+  datasetId: z.string(),
+  value: z.number().nullable(),
+  colour: Hex,
+  label: z.string().max(200),
+})
+export type LineGround = z.infer<typeof LineGround>
+
 /** Lines of one value each. Widths are in points. */
 export const LineLook = z.object({
   colour: Hex,
@@ -22,6 +31,8 @@ export const LineLook = z.object({
   uphill: z.boolean(),
   /** Paper between two numbers of a line. */
   apartMm: z.number().min(5).max(500),
+  /** Other colours on some ground, such as rock and ice; of several that hold a place the first counts. */
+  on: z.array(LineGround).max(8).default([]),
 })
 
 /** The highest places of a surface, marked and named by labels. */

@@ -87,7 +87,14 @@ export async function saveFolioFile(
     folio,
     contentFiles,
     pictureFiles,
-  }: { folio: Folio; contentFiles: ContentFiles; pictureFiles: Record<string, string> },
+    withFine,
+  }: {
+    folio: Folio
+    contentFiles: ContentFiles
+    pictureFiles: Record<string, string>
+    /** Whether the fine cells of rasters go into it. */
+    withFine: boolean
+  },
   { scratch, progress }: TaskContext,
 ): Promise<WrittenFile> {
   progress(0.05, 'Gathering its data')
@@ -102,7 +109,10 @@ export async function saveFolioFile(
   const pictures = new Map(
     Object.entries(pictureFiles).map(([id, place]) => [id, new Uint8Array(readFileSync(place))]),
   )
-  const { tiles, remarks } = fineCells(folio, contents, contentFiles)
+  const { tiles, remarks } = fineCells(folio, contents, {
+    files: contentFiles,
+    room: withFine ? mostTileBytes : 0,
+  })
   const text = writeFolioFile({ folio, contents, pictures, tiles })
   const file = path.join(scratch, 'folio')
   await writeWhole(file, text)
@@ -117,11 +127,14 @@ export async function saveFolioFile(
 /** Fine cells that are put into a folio file: up to so many bytes of all of its rasters together. */
 const mostTileBytes = 150_000_000
 
-/** The fine cells of rasters that go into a folio file, the smallest first, and what is said of those that do not. */
+/**
+ * The fine cells of rasters that go into a folio file, up to so many bytes (`room`), the smallest first, and what is
+ * said of those that do not.
+ */
 function fineCells(
   { datasets }: Folio,
   contents: Map<string, Dataset>,
-  files: ContentFiles,
+  { files, room: most }: { files: ContentFiles; room: number },
 ): { tiles: Map<string, Uint8Array>; remarks: string[] } {
   const found = datasets.flatMap(({ name, source: { contentId } }) => {
     const fine = contents.get(contentId)?.raster?.fine
@@ -129,7 +142,7 @@ function fineCells(
   })
   const tiles = new Map<string, Uint8Array>()
   const remarks: string[] = []
-  let room = mostTileBytes
+  let room = most
   for (const { name, contentId, fine, file } of found.sort((a, b) => a.fine.bytes - b.fine.bytes)) {
     if (tiles.has(contentId)) continue
     if (existsSync(file) && fine.bytes <= room) {

@@ -87,6 +87,7 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
           />
         </>
       )}
+      {s.look !== 'colours' && <OpacityRows s={s} layer={layer} />}
       <Row label="Saturation">
         <ShareSlider
           label="Saturation"
@@ -130,6 +131,46 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
         )}
       </Row>
     </Section>
+  )
+}
+
+/** How opaque cells are, from the lowest value to the highest. */
+function OpacityRows({ s: { opacity }, layer }: { s: RasterSettings; layer: Layer }) {
+  const set = (part: Partial<NonNullable<RasterSettings['opacity']>>, merge: string) =>
+    change(layer, 'Opacity by value', (d) => void (d.opacity && Object.assign(d.opacity, part)), merge)
+  return (
+    <>
+      <Check
+        label="Opacity by value"
+        checked={opacity !== null}
+        onChange={(on) =>
+          change(layer, on ? 'Opacity by value' : 'One opacity', (d) => {
+            d.opacity = on ? { low: 0, high: 1, bend: 0 } : null
+          })
+        }
+      />
+      {opacity && (
+        <>
+          {(['low', 'high'] as const).map((end) => (
+            <Row key={end} label={end === 'low' ? 'Lowest' : 'Highest'}>
+              <ShareSlider
+                label={`Opacity of the ${end}est values`}
+                value={opacity[end]}
+                onChange={(share) => set({ [end]: share }, `opacity ${end}`)}
+              />
+            </Row>
+          ))}
+          <Row label="Between">
+            <ShareSlider
+              label="How opacity grows, from late to early"
+              value={opacity.bend}
+              least={-1}
+              onChange={(share) => set({ bend: share }, 'opacity bend')}
+            />
+          </Row>
+        </>
+      )}
+    </>
   )
 }
 

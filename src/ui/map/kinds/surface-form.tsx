@@ -13,6 +13,7 @@ import { usePrepared } from '../../shell/contents'
 import { SchemePicker } from '../colours/scheme-picker'
 import { classingPicker, ColoursRow } from './classing-picker'
 import type { PickerProps } from './kind-ui'
+import { LineGrounds } from './line-grounds'
 import { PeakSection } from './peak-section'
 import { PencilSection } from './pencil-section'
 
@@ -111,6 +112,7 @@ export function SurfaceSections({ look, plan, doubt, onChange, layer }: Props & 
         </Row>
       </Section>
       {(lined || look.form === 'shaded') && <LineSection look={look} plan={plan} onChange={onChange} />}
+      {lined && look.form !== 'shaded' && <LineGrounds look={look} onChange={onChange} />}
       {look.form === 'shaded' && <LightSection look={look} onChange={onChange} />}
       {look.form === 'bands' && <PencilSection pencil={look.pencil} onChange={onChange} />}
       <PeakSection peaks={look.peaks} layer={layer} />

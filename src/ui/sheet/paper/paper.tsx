@@ -8,6 +8,7 @@ import { useFolio } from '../../shell/folio-store'
 import { useFrameOf } from '../frames'
 import { InsidePart } from '../parts/inside-part'
 import { addGuide, ChoosingFrame, Guides, PageLines, removeGuide, setGuide, SnapMarks } from './overlays'
+import { PanelDivider } from './panel-divider'
 import { Ruler } from './ruler'
 import { Selection } from './selection'
 import { useGestures } from './use-gestures'
@@ -147,6 +148,9 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap, entere
             }}
           >
             <canvas ref={canvas} aria-hidden className="absolute inset-0 size-full" />
+            {only?.type === 'panel' && !insidePart && (
+              <PanelDivider sheet={sheet} panel={only} frame={frameOf(only).box} scale={scale} />
+            )}
             <PageLines sheet={sheet} scale={scale} />
             <Guides sheet={sheet} scale={scale} at={at} />
             <SnapMarks shown={gestures.shown} scale={scale} />

@@ -134,11 +134,20 @@ export function HeightColours({ s, change, plan, prepared }: Inner) {
               <Trash2 size={14} />
             </IconButton>
           </Row>
-          <Check
-            label="In steps"
-            checked={tints.stepped}
-            onChange={(on) => set(on ? 'Tints in steps' : 'Smooth tints', (d) => void (d.stepped = on))}
-          />
+          <div className="flex gap-4">
+            <Check
+              label="In steps"
+              checked={tints.stepped}
+              onChange={(on) => set(on ? 'Tints in steps' : 'Smooth tints', (d) => void (d.stepped = on))}
+            />
+            <Check
+              label="By what is in view"
+              checked={tints.inView}
+              onChange={(on) =>
+                set(on ? 'Tints by what is in view' : 'Tints by height', (d) => void (d.inView = on))
+              }
+            />
+          </div>
         </>
       )}
       {mist && (

@@ -1,5 +1,5 @@
 'use client'
-import { Maximize, Plus, Snowflake, Trash2, Waves } from 'lucide-react'
+import { Columns2, Maximize, Plus, Snowflake, Trash2, Waves } from 'lucide-react'
 import type { Draft } from 'immer'
 import { changesOf } from '@/core/map/changes'
 import type { MapSpec } from '@/core/map/spec'
@@ -10,6 +10,9 @@ import { vantageView } from '@/core/map/vantage'
 import { panelsOf, panelView, type PanelPart } from '@/core/sheet/panel-view'
 import type { PanelSettings } from '@/core/sheet/parts/panel/spec'
 import type { Sheet } from '@/core/sheet/spec'
+import { againstWords } from '../../../compare/against'
+import { CompareMenu } from '../../../compare/menu'
+import { useComparing } from '../../../compare/store'
 import { Button, Check, IconButton, Row, Section, Select } from '../../../kit/controls'
 import { ColourField } from '../../../kit/colour-field'
 import { Fold } from '../../../kit/fold'
@@ -56,6 +59,8 @@ function ShownForm({ part, change, map }: Inner) {
   const now = maps.find(({ id }) => id === frozen?.map.id)
   const changes = frozen && now ? changesOf(frozen.map, now) : []
   const hidden = whole?.layers.filter(({ id }) => hiddenLayers.includes(id)).length ?? 0
+  const against = useComparing((state) => state.against[part.id] ?? null)
+  const compared = against && map ? againstWords(against, map, maps) : null
   return (
     <Section title="Shows">
       <Row label="Map">
@@ -105,6 +110,19 @@ function ShownForm({ part, change, map }: Inner) {
               ? `Following again it shows ${changes.join('; ')}.`
               : 'Nothing has changed since.')}
         </p>
+      )}
+      {map && (
+        <Row label="Compare">
+          <CompareMenu
+            id={part.id}
+            map={map}
+            trigger={
+              <Button className="w-full">
+                <Columns2 size={14} aria-hidden /> {compared ?? 'across a divider'}
+              </Button>
+            }
+          />
+        </Row>
       )}
       {whole && <LayersOfPanel whole={whole} hiddenLayers={hiddenLayers} hidden={hidden} change={change} />}
     </Section>
