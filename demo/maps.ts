@@ -954,8 +954,6 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
   )
   return [
     loans,
-    heights,
-    cover,
     change,
     income,
     both,
@@ -978,5 +976,7 @@ export function demoMaps(prepared: Map<string, Prepared>, projection: MapSpec['p
     readers,
     orientation,
     roads,
+    heights,
+    cover,
   ]
 }

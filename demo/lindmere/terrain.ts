@@ -3,7 +3,7 @@ import { height, type Land } from './land'
 import type { Km } from './mesh'
 
 const cellKm = 0.4
-const box = { west: -320, north: 304, columns: 1590, rows: 1610 }
+const box = { west: -320, north: 330, columns: 1600, rows: 1675 }
 
 /** Lakes are rings, rivers begin at their source; km. */
 export type Water = { rivers: Km[][]; lakes: Km[][] }

@@ -23,8 +23,8 @@ export function utmGrid(cellMetres: number): UtmGrid {
     [
       [-318, -338],
       [312, -338],
-      [-318, 300],
-      [312, 300],
+      [-318, 322],
+      [312, 322],
     ] as Km[]
   ).map((km) => fromDegrees(...(toLonLat(km) as [number, number])))
   const range = (k: 0 | 1): [number, number] => {

@@ -20,6 +20,7 @@ import { pageOf } from '@/core/sheet/page'
 import type { PictureContent } from '@/core/sheet/picture'
 import type { Sheet } from '@/core/sheet/spec'
 import { openPicture } from '@/formats/picture/open'
+import { paintSteps } from '@/render/paint-steps'
 import { readyPart } from '@/core/sheet/ready-part'
 import {
   composeSheet,
@@ -190,6 +191,12 @@ async function drawMap(
     author: '',
     children: [group, ...(distortion === 'none' ? [] : [distortionOf(distortion, map, view, window)])],
   }
+  const mine = wish
+  const painted = await inPieces(() => paintSteps(scene), {
+    tell,
+    isDropped: () => tell !== undefined && mine !== wish,
+  })
+  if (!painted) return null
   const bitmap = await draw(scene, {
     widthPx: Math.round(widthPx * ratio),
     heightPx: Math.round(heightPx * ratio),

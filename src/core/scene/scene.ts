@@ -82,6 +82,11 @@ export type Raster = {
   columns: number
   rows: number
   rgba: (from: number, to: number) => Uint8ClampedArray
+  /**
+   * Reckons its cells in pieces, saying how much is done (0 to 1), so that they are at hand when they are asked for;
+   * missing where that is quick.
+   */
+  paint?: () => Generator<number, void, void>
   smooth: boolean
 }
 

@@ -98,8 +98,7 @@ export function MapWindow({
       const window = { widthPx: size.width, heightPx: size.height, ratio, distortion }
       stopped.current = false
       setHalted(false)
-      // Only maps that make geometry of their own take long enough to be told of, or dropped.
-      const tell = takesLong(map) ? proxy((now: number) => setShare(now)) : undefined
+      const tell = proxy((now: number) => setShare(now))
       const drawn = async (first: boolean): Promise<Drawn | null> => {
         const answer = await ask(folioNow(), (worker) =>
           worker.drawMap(map, view, { ...window, first }, tell),

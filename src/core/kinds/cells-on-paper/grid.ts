@@ -1,4 +1,5 @@
 import { toPaper } from '@/core/geo/paper'
+import type { Steps } from '@/core/grid/steps'
 import { emptyBounds, takeIn } from '@/core/scene/bounds'
 import type { Node } from '@/core/scene/scene'
 import type { DrawContext } from '../kind'
@@ -7,6 +8,9 @@ import type { DrawContext } from '../kind'
 const finestMm = 25.4 / 300
 /** Up to so many cells are kept once they are painted; more are painted band by band, each time they are asked for. */
 const mostKept = 6_000_000
+
+/** Rows that are painted in one go. */
+const rowsAtOnce = 128
 
 /** Cells on paper: from the corner of a box, all of one side. */
 export type PaperGrid = {
@@ -37,18 +41,35 @@ export function paintedNode(
   { box, cellMm, columns, rows }: PaperGrid,
   paint: (from: number, to: number) => Uint8ClampedArray,
 ): Node {
+  const keeps = columns * rows <= mostKept
   let kept: Uint8ClampedArray | null = null
+  let done = 0
+  /** Paints rows up to one, in bands of as many as are painted at once. */
+  const paintTo = (row: number): Uint8ClampedArray => {
+    kept ??= new Uint8ClampedArray(4 * columns * rows)
+    while (done < row) {
+      const next = Math.min(rows, done + rowsAtOnce)
+      kept.set(paint(done, next), 4 * columns * done)
+      done = next
+    }
+    return kept
+  }
   return {
     type: 'raster',
     box: { x: box.x, y: box.y, width: columns * cellMm, height: rows * cellMm },
     columns,
     rows,
     smooth: true,
-    rgba(from, to) {
-      if (columns * rows > mostKept) return paint(from, to)
-      kept ??= paint(0, rows)
-      return kept.subarray(4 * columns * from, 4 * columns * to)
-    },
+    rgba: (from, to) =>
+      keeps ? paintTo(to).subarray(4 * columns * from, 4 * columns * to) : paint(from, to),
+    ...(keeps && {
+      *paint(): Steps<void> {
+        while (done < rows) {
+          paintTo(done + 1)
+          yield done / rows
+        }
+      },
+    }),
   }
 }
 

@@ -17,7 +17,8 @@ export function QualityFigures({ result, judged }: { result: Classification; jud
       {quality.boundary !== null && <Fit label="Border fit" share={quality.boundary} />}
       <div className="flex items-center justify-between gap-2 text-xs text-muted">
         <span>
-          {quality.smallest} to {quality.largest} in a class{moran && ` · Moran’s I ${moran.i.toFixed(2)}`}
+          {quality.smallest.toLocaleString('en-GB')} to {quality.largest.toLocaleString('en-GB')} in a class
+          {moran && ` · Moran’s I ${moran.i.toFixed(2)}`}
         </span>
         <Popover
           label="What the figures say"
