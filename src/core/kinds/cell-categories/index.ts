@@ -1,6 +1,7 @@
 import { formatNumber } from '@/core/classify/labels'
 import { unordered } from '@/core/colour/schemes'
 import { channels, solid, stroke } from '@/core/scene/paint'
+import { pointedCells } from '../cells-on-paper/pointed'
 import type { Node } from '@/core/scene/scene'
 import { gridOnPaper } from '../cells-on-paper/grid'
 import { paintSamples } from '../cells-on-paper/paint-samples'
@@ -30,33 +31,17 @@ export const cellCategories: MapKind<CellCategorySettings, CellCategoryPlan, tru
     missing: null,
   }),
   plan: planCellCategories,
-  // Nothing is made but what is under the pointer is told.
-  shapes: {
-    key: () => '',
-    remark: () => '',
-    figures: null,
-    *make() {
-      return true
-    },
-    onPaper: false,
-    ready: null,
-    at: (_, place, { plan, settings, data }) => {
-      const value = data.dataset.raster ? cellUnder(data.dataset.raster, settings.band, place) : NaN
-      const category = plan.categories.find(({ values }) => values.includes(value))
-      return category
-        ? {
-            feature: -1,
-            name: settings.what || data.name,
-            reading: { value: category.label, detail: `${groundWords(category.km2)} of it` },
-          }
-        : null
-    },
-    outlined: null,
-    rows: null,
-    named: null,
-    bend: null,
-    rough: null,
-  },
+  shapes: pointedCells((place, { plan, settings, data }) => {
+    const value = data.dataset.raster ? cellUnder(data.dataset.raster, settings.band, place) : NaN
+    const category = plan.categories.find(({ values }) => values.includes(value))
+    return category
+      ? {
+          feature: -1,
+          name: settings.what || data.name,
+          reading: { value: category.label, detail: `${groundWords(category.km2)} of it` },
+        }
+      : null
+  }),
   marks: () => [],
   draw: drawCellCategories,
   legend,

@@ -5,6 +5,7 @@ import { classingShape, firstClassing } from '@/core/classify/spec'
 import { Colouring, colouringLabel, colouringShape, shadeOf } from '@/core/colour/colouring'
 import { shareOn } from '../choropleth/plan'
 import { valueUnder } from '../cells-on-paper/under'
+import { pointedCells } from '../cells-on-paper/pointed'
 import type { KindData, MapKind, SentencePart } from '../kind'
 import { drawCellClasses } from './draw'
 import { cellClassLegend, headingOf } from './legend'
@@ -30,37 +31,21 @@ export const cellClasses: MapKind<CellClassSettings, CellClassPlan, true> = {
     ownColours: {},
   }),
   plan: planCellClasses,
-  // Nothing is made but what is under the pointer is told.
-  shapes: {
-    key: () => '',
-    remark: () => '',
-    figures: null,
-    *make() {
-      return true
-    },
-    onPaper: false,
-    ready: null,
-    at: (_, place, { plan, settings, data }) => {
-      const value = data.dataset.raster ? valueUnder(data.dataset.raster, settings.band, place) : NaN
-      if (!plan || Number.isNaN(value)) return null
-      const { breaks, counts, inclusive } = plan.classification
-      const index = classIndex(breaks, value, inclusive)
-      const inClass = index < 0 ? 'outside all classes' : `class ${index + 1} of ${counts.length}`
-      return {
-        feature: -1,
-        name: settings.what || data.name,
-        reading: {
-          value: `${writeNumber(value, settings.numbers, plan.decimals + 1)} ${settings.unit}`.trim(),
-          detail: plan.scale ? '' : inClass,
-        },
-      }
-    },
-    outlined: null,
-    rows: null,
-    named: null,
-    bend: null,
-    rough: null,
-  },
+  shapes: pointedCells((place, { plan, settings, data }) => {
+    const value = data.dataset.raster ? valueUnder(data.dataset.raster, settings.band, place) : NaN
+    if (!plan || Number.isNaN(value)) return null
+    const { breaks, counts, inclusive } = plan.classification
+    const index = classIndex(breaks, value, inclusive)
+    const inClass = index < 0 ? 'outside all classes' : `class ${index + 1} of ${counts.length}`
+    return {
+      feature: -1,
+      name: settings.what || data.name,
+      reading: {
+        value: `${writeNumber(value, settings.numbers, plan.decimals + 1)} ${settings.unit}`.trim(),
+        detail: plan.scale ? '' : inClass,
+      },
+    }
+  }),
   marks: () => [],
   draw: drawCellClasses,
   legend: cellClassLegend,
