@@ -110,18 +110,34 @@ const inRow = { parts: 0, sum: 0, min: Infinity, max: -Infinity }
 
 type Row = { values: Float32Array; start: number; steps: Float64Array }
 
-/** Goes through the cells of a row once, adding up what is covered of each. */
+/**
+ * Goes through the cells of a row once, adding up what is covered of each. Within an area all cells of a run are
+ * covered alike, and are counted together.
+ */
 function addRow({ values, start, steps }: Row, first: number, end: number): void {
   let [covered, parts, sum, min, max] = [0, 0, 0, Infinity, -Infinity]
-  for (let c = first; c < end; c++) {
+  for (let c = first; c < end;) {
     covered += steps[c]
     const part = covered < 0 ? -covered : covered
-    const value = values[start + c]
-    if (part < leastCovered || value !== value) continue
-    parts += part
-    sum += part * value
-    if (value < min) min = value
-    if (value > max) max = value
+    let c1 = c + 1
+    if (part < leastCovered) {
+      while (c1 < end && steps[c1] === 0) c1++
+      c = c1
+      continue
+    }
+    let [count, plain] = [0, 0]
+    do {
+      const value = values[start + c]
+      if (value === value) {
+        count++
+        plain += value
+        if (value < min) min = value
+        if (value > max) max = value
+      }
+      c++
+    } while (c < end && steps[c] === 0)
+    parts += part * count
+    sum += part * plain
   }
   inRow.parts = parts
   inRow.sum = sum

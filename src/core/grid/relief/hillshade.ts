@@ -1,4 +1,5 @@
 import { gradientsOf, turnsOf, type GroundSteps, type Heights } from './gradient'
+import { lightKernel } from './light-kernel'
 import { lit } from './shade'
 
 /** What a step is on the ground is taken for the same over so many cells of a row. */
@@ -6,8 +7,9 @@ const same = 1024
 
 /**
  * How much of one light falls on each cell, 0 to 1, by the differences of its eight neighbours (Horn 1981); NaN without
- * a height. Azimuth and altitude in degrees, the first clockwise from north. Sums of three cells are carried along a
- * row, so that each height is read three times, not nine.
+ * a height. Azimuth and altitude in degrees, the first clockwise from north. Heights of 32 bits are taken four at a
+ * time where the platform can do that; else sums of three cells are carried along a row, and each height is read three
+ * times, not nine.
  */
 export function hillshade(
   heights: Heights,
@@ -27,7 +29,14 @@ export function hillshade(
   const turns = new Float64Array(4)
   const terms = new Float64Array(6)
   const by = exaggeration / 8
-  for (let r = 1; r < rows - 1; r++)
+  const kernel = values instanceof Float32Array ? lightKernel(columns) : null
+  const load = (row: number): void => {
+    if (values instanceof Float32Array && row < rows)
+      kernel?.load(row, values.subarray(row * columns, (row + 1) * columns))
+  }
+  for (let r = 0; r < 2; r++) load(r)
+  for (let r = 1; r < rows - 1; r++) {
+    load(r + 1)
     for (let c0 = 1; c0 < columns - 1; c0 += same) {
       const end = Math.min(columns - 1, c0 + same)
       turnsOf(steps, [(c0 + end) >> 1, r], 'north', turns)
@@ -35,9 +44,13 @@ export function hillshade(
       // Towards the light, and the square of the slope, by how much it rises across and down.
       terms.set([flat * (a * east + c * north), flat * (b * east + d * north)])
       terms.set([a * a + c * c, 2 * (a * b + c * d), b * b + d * d, rise], 2)
-      const whole = shadePiece({ values, out, columns, terms }, r * columns + c0, r * columns + end)
+      const whole = kernel
+        ? kernel.shade(r, c0, end, terms)
+        : shadePiece({ values, out, columns, terms }, r * columns + c0, r * columns + end)
       if (!whole) holes[r] = 1
     }
+    if (kernel && columns > 2) out.set(kernel.light(1, columns - 1), r * columns + 1)
+  }
   const edges = edgeFiller(heights, steps, { azimuthDeg, altitudeDeg, exaggeration }, out)
   for (let r = 0; r < rows; r++) {
     const isEdge = r === 0 || r === rows - 1
