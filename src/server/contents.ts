@@ -52,6 +52,13 @@ export function storedTile(contentId: string, tile: TilePlace): Uint8Array {
   return packed
 }
 
+/** Whether the rows of all datasets of a folio are in the store. */
+export async function hasContents(db: Database, { datasets }: Folio): Promise<boolean> {
+  const ids = [...new Set(datasets.map(({ source }) => source.contentId))]
+  if (!ids.every((id) => isContentId(id) && existsSync(placeOf(id)))) return false
+  return (await db.datasets.count({ where: { id: ids } })) === ids.length
+}
+
 /** Gives rows that were written whole their place in the store; the same rows are stored once. */
 export async function adoptContent(
   db: Database,

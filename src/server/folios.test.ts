@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -292,6 +292,21 @@ describe('the shelf', () => {
     expect(await listFolios(db)).toHaveLength(before)
     const demo = await addDemo(db)
     expect((await getThumbnail(db, demo.folio.id)).subarray(1, 4).toString()).toBe('PNG')
+  })
+
+  it('reads the demo once, and again where its rows are gone', async () => {
+    const first = await addDemo(db)
+    const since = performance.now()
+    const second = await addDemo(db)
+    expect(performance.now() - since).toBeLessThan(2000)
+    expect(second.folio.id).not.toBe(first.folio.id)
+    expect(second.folio.datasets).toEqual(first.folio.datasets)
+    expect(await getThumbnail(db, second.folio.id)).toEqual(await getThumbnail(db, first.folio.id))
+    const file = contentFile(first.folio.datasets[0].source.contentId)
+    rmSync(file)
+    const third = await addDemo(db)
+    expect(existsSync(file)).toBe(true)
+    expect(third.folio.datasets).toEqual(first.folio.datasets)
   })
 
   it('opens what it saved as a folio file, under an id of its own, storing the same rows once', async () => {
