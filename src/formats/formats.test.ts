@@ -251,7 +251,7 @@ describe('TopoJSON', () => {
 
 it('a file of an unknown kind is named with what can be read', async () => {
   expect(await says('photo.heic', 'II*')).toBe(
-    'photo.heic has an ending that is not known here. GeoJSON, GeoJSON by lines, TopoJSON, CSV, Shapefile, GeoPackage, FlatGeobuf, Parquet, Workbook, OpenDocument sheet, JSON-stat, PX, SDMX-JSON, KML, GPX, GeoTIFF files can be brought in.',
+    'photo.heic has an ending that is not known here. What can be brought in: GeoJSON, GeoJSON by lines, TopoJSON, CSV, Shapefile, GeoPackage, FlatGeobuf, Parquet, Workbook, OpenDocument sheet, JSON-stat, PX, SDMX-JSON, KML, GPX, GeoTIFF, Picture with a world file.',
   )
 })
 

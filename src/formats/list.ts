@@ -32,7 +32,7 @@ export const formats = {
   kml: { label: 'KML', reads: ['.kml'], saves: { extension: '.kml', holds: 'shapes' } },
   gpx: { label: 'GPX', reads: ['.gpx'], saves: null },
   geotiff: { label: 'GeoTIFF', reads: ['.tif', '.tiff'], saves: { extension: '.tif', holds: 'cells' } },
-  picture: { label: 'Picture', reads: ['.png', '.jpg', '.jpeg'], saves: null },
+  picture: { label: 'Picture with a world file', reads: ['.png', '.jpg', '.jpeg'], saves: null },
 } as const
 
 type Formats = typeof formats

@@ -58,9 +58,9 @@ function formatOf(bytes: Uint8Array, fileName: string): FormatId {
     .sort((one, other) => other.ending.length - one.ending.length)[0]?.format
   if (!id)
     throw new ImportError(
-      `${fileName} has an ending that is not known here. ${formatIds
+      `${fileName} has an ending that is not known here. What can be brought in: ${formatIds
         .map((format) => formats[format].label)
-        .join(', ')} files can be brought in.`,
+        .join(', ')}.`,
     )
   return id
 }

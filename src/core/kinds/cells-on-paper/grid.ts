@@ -20,14 +20,18 @@ export type PaperGrid = {
   rows: number
 }
 
-/** The cells by which what has such an edge is painted in a window; null where it lies elsewhere. */
+/**
+ * The cells by which what has such an edge is painted in a window; null where it lies elsewhere.
+ * @param leastMm cells need be no smaller than this
+ */
 export function gridOnPaper(
   edge: Float64Array,
   context: Pick<DrawContext, 'projection' | 'to' | 'window' | 'toleranceMm'>,
+  leastMm = 0,
 ): PaperGrid | null {
   const box = boxOnPaper(edge, context)
   if (!box) return null
-  const cellMm = Math.max(finestMm, context.toleranceMm * 2.5)
+  const cellMm = Math.max(finestMm, context.toleranceMm * 2.5, leastMm)
   const columns = Math.max(1, Math.ceil(box.width / cellMm))
   const rows = Math.max(1, Math.ceil(box.height / cellMm))
   return { box, cellMm, columns, rows }

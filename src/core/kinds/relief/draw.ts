@@ -6,6 +6,9 @@ import { solid } from '@/core/scene/paint'
 import { path, type Node } from '@/core/scene/scene'
 import { gridOnPaper, paintedNode } from '../cells-on-paper/grid'
 import type { Raster } from '@/core/data/raster'
+import { finestLevel, levelHeld } from '@/core/data/raster-cells'
+import { cellMetres, middleOfRaster } from '@/core/data/raster-ground'
+import { groundPerProjected } from '@/core/projection/ground'
 import type { DrawContext } from '../kind'
 import { heightsInView } from './in-view'
 import { reliefPainter } from './painter'
@@ -16,13 +19,28 @@ import { stretched } from './tints'
 /** A relief in the map's projection, and the lakes of another dataset over it. */
 export function drawRelief(plan: ReliefPlan, settings: ReliefSettings, context: DrawContext): Node[] {
   const { raster } = context.dataset
-  const grid = raster && plan ? gridOnPaper(raster.edge, context) : null
+  const grid = raster && plan ? gridOnPaper(raster.edge, context, leastCell(settings, raster, context)) : null
   if (!raster || !plan || !grid) return []
   const shown = { ...settings, tints: tintsInView(settings, raster, context) }
   return [
     paintedNode(grid, reliefPainter(plan, shown, { raster, grid, context })),
     ...lakes(settings, context),
   ]
+}
+
+/** So many cells on paper to one of the raster show all that its curves have. */
+const cellsToCurve = 4
+
+/** Cells on paper that are small enough for a raster, mm; 0, as small as can be, where colours have hard edges. */
+function leastCell(
+  { tints, water }: ReliefSettings,
+  raster: Raster,
+  { projection, to }: Pick<DrawContext, 'projection' | 'to'>,
+): number {
+  if (tints?.stepped || (water && water.upTo !== null)) return 0
+  const cellM = cellMetres(raster) / 2 ** (levelHeld(raster) - finestLevel(raster))
+  const ground = groundPerProjected(projection, middleOfRaster(raster)) || 1
+  return ((cellM / ground) * to.mmPerMetre) / cellsToCurve
 }
 
 /** The tints with the heights that they have in a window. */
