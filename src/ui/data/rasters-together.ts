@@ -31,6 +31,12 @@ export function archiveName(files: { name: string }[]): string {
   return `${common.length >= 3 ? common : stems[0]}.zip`
 }
 
+/** The files of one drop as they are sent: pictures of the ground that came together as one archive. */
+export async function filesToSend(files: File[]): Promise<File[]> {
+  const { alone, ofGround } = sorted(files)
+  return ofGround.length ? [...alone, await packedTogether(ofGround, archiveName(ofGround))] : alone
+}
+
 /** Files as one archive, unpacked as they are. */
 export async function packedTogether(files: File[], name: string): Promise<File> {
   const { zipSync } = await import('fflate')

@@ -26,6 +26,7 @@ import { TemplateShelf } from '../sheet/templates/template-shelf'
 import { addImported, importFile } from '../data/importing'
 import { api, ApiProblem, followJob } from './api'
 import { KeyHelp } from './key-help'
+import { filesToSend } from '../data/rasters-together'
 import { fetchWritten, LongWorkLine, useLongWork } from './long-work'
 import { MenuItem } from './menu-item'
 import { SaveItems } from './save-items'
@@ -63,7 +64,7 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
     files.length === 1 && files[0].name.endsWith('.keen.json') ? openFile(files[0]) : readData(files)
   const readData = (files: File[]) =>
     attempt(`Bringing in ${files.map((f) => f.name).join(', ')}`, async ({ onProgress, signal }) => {
-      const reading = files.map((file) => importFile(file, onProgress, signal))
+      const reading = (await filesToSend(files)).map((file) => importFile(file, onProgress, signal))
       const results = (await Promise.all(reading)).flat()
       const made = await api<OpenedFolio>('POST', '/api/folios', { name: results[0]?.name ?? 'New folio' })
       await api('PUT', `/api/folios/${made.folio.id}`, {
