@@ -35,7 +35,7 @@ function shading(): Ratio {
   const wishes = { azimuthDeg: 315, altitudeDeg: 45, exaggeration: 3 }
   const times = interleaved({
     shaded: () =>
-      void hillshade({ values, columns, rows }, (_c, _r, step) => step.set([30, 0, 0, -30]), wishes),
+      void hillshade({ values, columns, rows }, (_c, _r, step) => step.set([30, 0, 0, -30]), wishes, out),
     plain: () => {
       for (let i = 0; i < values.length; i++) out[i] = values[i] * 0.5
     },

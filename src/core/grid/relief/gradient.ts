@@ -77,6 +77,25 @@ export function gradientsOf(
   return { right, up }
 }
 
+const nine = new Float64Array(9)
+const turns = new Float64Array(4)
+
+/** The gradient of one cell with a height, as `gradientsOf` has it, put into `out`: to the right and upwards. */
+export function gradientAt(
+  heights: Heights,
+  steps: GroundSteps,
+  { column, row, upwards }: { column: number; row: number; upwards: Upwards },
+  out: Float64Array,
+): void {
+  const z = nine
+  around(heights, [column, row], z)
+  const across = (z[2] + 2 * z[5] + z[8] - z[0] - 2 * z[3] - z[6]) / 8
+  const down = (z[6] + 2 * z[7] + z[8] - z[0] - 2 * z[1] - z[2]) / 8
+  turnsOf(steps, [column, row], upwards, turns)
+  out[0] = across * turns[0] + down * turns[1]
+  out[1] = across * turns[2] + down * turns[3]
+}
+
 /** The nine heights round a cell, with those put in that are missing. */
 function around({ values, columns, rows }: Heights, [c, r]: [number, number], z: Float64Array): void {
   const here = values[r * columns + c]

@@ -1,4 +1,4 @@
-import { gradientsOf, turnsOf, type GroundSteps, type Heights } from './gradient'
+import { gradientAt, turnsOf, type GroundSteps, type Heights } from './gradient'
 import { lightKernel } from './light-kernel'
 import { lit } from './shade'
 
@@ -10,6 +10,7 @@ const same = 1024
  * a height. Azimuth and altitude in degrees, the first clockwise from north. Heights of 32 bits are taken four at a
  * time where the platform can do that; else sums of three cells are carried along a row, and each height is read three
  * times, not nine.
+ * @param into where the light goes, as many cells as there are heights; missing takes new room
  */
 export function hillshade(
   heights: Heights,
@@ -19,9 +20,10 @@ export function hillshade(
     altitudeDeg,
     exaggeration,
   }: { azimuthDeg: number; altitudeDeg: number; exaggeration: number },
+  into?: Float32Array,
 ): Float32Array {
   const { values, columns, rows } = heights
-  const out = new Float32Array(columns * rows)
+  const out = into ?? new Float32Array(columns * rows)
   /** Rows in which a cell has no height, or a neighbour without one. */
   const holes = new Uint8Array(rows)
   const [sun, high] = [(azimuthDeg * Math.PI) / 180, (altitudeDeg * Math.PI) / 180]
@@ -102,7 +104,7 @@ function shadePiece({ values, out, columns, terms }: Piece, first: number, last:
 
 /** Cells at the edge, and beside others without a height, by what neighbours they have. */
 function edgeFiller(
-  { values, columns, rows }: Heights,
+  heights: Heights,
   steps: GroundSteps,
   {
     azimuthDeg,
@@ -111,22 +113,15 @@ function edgeFiller(
   }: { azimuthDeg: number; altitudeDeg: number; exaggeration: number },
   out: Float32Array,
 ): (column: number, row: number) => void {
-  const few = new Float64Array(9)
-  return (c, r) => {
-    const i = r * columns + c
+  const { values, columns } = heights
+  const slope = new Float64Array(2)
+  return (column, row) => {
+    const i = row * columns + column
     if (values[i] !== values[i]) {
       out[i] = NaN
       return
     }
-    for (let k = 0; k < 9; k++) {
-      const [x, y] = [c + (k % 3) - 1, r + Math.floor(k / 3) - 1]
-      few[k] = x < 0 || y < 0 || x >= columns || y >= rows ? NaN : values[y * columns + x]
-    }
-    const { right, up } = gradientsOf(
-      { values: few, columns: 3, rows: 3 },
-      (x, y, step) => steps(c + x - 1, r + y - 1, step),
-      'north',
-    )
-    out[i] = Math.max(0, lit(exaggeration * right[4], exaggeration * up[4], azimuthDeg, altitudeDeg))
+    gradientAt(heights, steps, { column, row, upwards: 'north' }, slope)
+    out[i] = Math.max(0, lit(exaggeration * slope[0], exaggeration * slope[1], azimuthDeg, altitudeDeg))
   }
 }
