@@ -151,7 +151,15 @@ function rasters(): Seed[] {
       execFileSync('gdal_translate', ['-q', '-a_srs', 'EPSG:4326', ...more, at('a.asc'), at(name)])
       return { fileName: name, bytes: new Uint8Array(readFileSync(at(name))), counts: true }
     }
+    execFileSync('gdal_translate', ['-q', '-of', 'PNG', '-ot', 'UInt16', at('a.asc'), at('a.png')])
+    const text = (words: string) => new TextEncoder().encode(words)
+    const together = zipSync({
+      'a.png': new Uint8Array(readFileSync(at('a.png'))),
+      'a.pgw': text('0.1\n0\n0\n-0.1\n5.05\n13.95\n'),
+      'a.prj': text('EPSG:4326'),
+    })
     return [
+      { fileName: 'together.zip', bytes: together, counts: false },
       make('plain.tif'),
       make('lzw.tif', 'COMPRESS=LZW', 'PREDICTOR=2'),
       make('tiles.tif', 'COMPRESS=DEFLATE', 'TILED=YES', 'BLOCKXSIZE=16', 'BLOCKYSIZE=16', 'BIGTIFF=YES'),

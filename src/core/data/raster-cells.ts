@@ -1,4 +1,4 @@
-import { sizeAtLevel, type Raster } from './raster'
+import { cellsOfBand, sizeAtLevel, type Raster } from './raster'
 
 /**
  * Some cells of a band at one level of detail. Held column x and row y lie at column `scale · x − left` and row
@@ -102,12 +102,13 @@ const halvings = { means: new WeakMap<Float32Array, Levels>(), kinds: new WeakMa
 type Levels = Map<number, Float32Array[]>
 
 /** The held cells of a band, halved so many times; kept with the raster, of which they are a third in all. */
-function halved({ values, columns, rows, ofKinds }: Raster, band: number, times: number): Float32Array {
+function halved(raster: Raster, band: number, times: number): Float32Array {
+  const { values, columns, rows, ofKinds } = raster
   const kept = ofKinds ? halvings.kinds : halvings.means
   const half = ofKinds ? halfOfKinds : halfOfMeans
   const ofBands: Levels = kept.get(values) ?? new Map()
   kept.set(values, ofBands)
-  const levels = ofBands.get(band) ?? [values.subarray(band * columns * rows, (band + 1) * columns * rows)]
+  const levels = ofBands.get(band) ?? [cellsOfBand(raster, band)]
   ofBands.set(band, levels)
   while (levels.length <= times) {
     const size = sizeAtLevel(columns, rows, levels.length - 1)

@@ -1,6 +1,7 @@
 import { extentOf } from '@/core/geo/extent'
 import type { Extent, Geometry } from '@/core/geo/geometry'
 import type { GroundSteps } from '@/core/grid/relief/gradient'
+import { createMemory } from '@/core/memory/memory'
 import { geodesicMetres, metresPerDegree } from '@/core/projection/ground'
 import { toDegrees } from '@/core/projection/reference'
 import type { Raster } from './raster'
@@ -92,3 +93,15 @@ export function cellGround(raster: Raster): (column: number, row: number) => num
     )
   }
 }
+
+const remember = createMemory<Float32Array, Float32Array>('ground of cells', { maxBytes: 32 * 2 ** 20 })
+
+/** The ground under each held cell, m², row by row; the same for all bands, and kept with the raster. */
+export const groundOfCells = (raster: Raster): Float32Array =>
+  remember(raster.values, '', () => {
+    const { columns, rows } = raster
+    const ground = cellGround(raster)
+    return Float32Array.from({ length: columns * rows }, (_, i) =>
+      ground(i % columns, Math.floor(i / columns)),
+    )
+  })

@@ -73,6 +73,12 @@ export const withTiles = <D extends { raster?: Raster }>(
       }
     : dataset
 
+/** The held cells of a band, counted from 0, row by row; nothing is copied. */
+export const cellsOfBand = (
+  { values, columns, rows }: Pick<Raster, 'values' | 'columns' | 'rows'>,
+  band: number,
+): Float32Array => values.subarray(band * columns * rows, (band + 1) * columns * rows)
+
 /** Up to this many cells of each band are held. */
 export const heldCells = 1_500_000
 

@@ -1,7 +1,7 @@
 import { GeoTIFF, type GeoTIFFImage } from 'geotiff'
 import type { ByteSource } from '../byte-source'
 import { ImportError, UnknownSystemError, type ReadOptions } from '../import-error'
-import { systemOf, type RasterFile, type System, type Transform } from '../raster/raster-file'
+import { systemOf, type Beside, type RasterFile, type System, type Transform } from '../raster/raster-file'
 import { checkDirectories } from './check-directories'
 import { addStrictDecoders, takeDamagedBlocks } from './decoders'
 import { kindsIn } from './kinds'
@@ -23,9 +23,6 @@ function librarySource({ size, read }: ByteSource) {
     close: async () => undefined,
   }
 }
-
-/** What lies beside a file and says what it does not: where its cells lie, and in which system. */
-export type Beside = { transform: Transform | null; system: string | null }
 
 /**
  * Opens a GeoTIFF to be read row by row; what it says of its place itself goes before what lies beside it.

@@ -1,8 +1,6 @@
 import sharp from 'sharp'
-import { ImportError } from '../import-error'
-import type { Beside } from '../geotiff/open'
-import { systemOf, type RasterFile } from './raster-file'
-import { UnknownSystemError } from '../import-error'
+import { ImportError, UnknownSystemError } from '../import-error'
+import { systemOf, type Beside, type RasterFile } from './raster-file'
 
 const mostPixels = 400_000_000
 

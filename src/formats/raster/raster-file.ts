@@ -16,6 +16,9 @@ export type RasterFile = LevelsOf & {
   read: (top: number, bottom: number) => Promise<ArrayLike<number>[]>
 } & Pick<Raster, 'palette'>
 
+/** What lies beside a file and says what it does not: where its cells lie, and in which system. */
+export type Beside = { transform: Transform | null; system: string | null }
+
 /** The reference system of a file. */
 export type System = {
   /** As the person or the file has it: a code, or well-known text. */

@@ -24,7 +24,7 @@ export async function readZip(
     return (await import('../shapefile/read')).readShapefile(bytes, fileName, options)
   if (!names.some((name) => image.test(name)))
     throw new ImportError(`${fileName} holds no shapefile (.shp) and no raster (${imageEndings.join(', ')}).`)
-  const { readRasterArchive } = await import('../raster/archive')
+  const { readRasterArchive } = await import('./rasters')
   const files = await unzip(bytes, fileName, (name) => ofRasters.test(name))
   const read = await readRasterArchive(files, fileName, options, reading)
   return read.map((one) => ({ ...one, format: 'Rasters' }))

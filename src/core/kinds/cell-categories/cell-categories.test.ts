@@ -1,10 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { adviseEqualArea } from '@/core/projection/adviser'
-import { createProjection } from '@/core/projection/projection'
-import { paperTransform } from '@/core/map/view'
 import type { Raster as RasterNode } from '@/core/scene/scene'
-import { createFontBook } from '@/core/scene/text'
-import { gridData } from '../cells-on-paper/grid-data'
+import { gridData, paperOver } from '../cells-on-paper/testing'
 import { cellCategories } from '.'
 import { planCellCategories } from './plan'
 
@@ -62,21 +58,8 @@ describe('cells by kind', () => {
   })
 
   it('never mixes kinds on paper, however small the scale', () => {
-    const projection = createProjection(adviseEqualArea([-30, 48, -27, 50]))
-    const window = { x: 0, y: 0, width: 100, height: 80 }
     for (const scaleDenominator of [2_000_000, 60_000_000]) {
-      const to = paperTransform(projection, { centre: [-28.5, 49], scaleDenominator }, window)
-      const context = {
-        dataset: data.dataset,
-        projection,
-        projected: data.dataset.geometry,
-        to,
-        window,
-        fonts: createFontBook(),
-        toleranceMm: 0.1,
-        datasetOf: () => null,
-        featureName: String,
-      }
+      const context = paperOver(data.dataset, { scaleDenominator })
       const plan = planCellCategories(settings, data)
       const [node] = cellCategories.draw(plan, settings, context, true) as RasterNode[]
       const rgba = node.rgba(0, node.rows)

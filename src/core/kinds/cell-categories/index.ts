@@ -1,14 +1,15 @@
 import { formatNumber } from '@/core/classify/labels'
+import { kindsOfCells } from '@/core/data/raster-kinds'
 import { unordered } from '@/core/colour/schemes'
-import { channels, solid, stroke } from '@/core/scene/paint'
+import { solid, stroke } from '@/core/scene/paint'
 import { pointedCells } from '../cells-on-paper/pointed'
 import type { Node } from '@/core/scene/scene'
 import { gridOnPaper } from '../cells-on-paper/grid'
-import { paintSamples } from '../cells-on-paper/paint-samples'
+import { opaque, paintSamples } from '../cells-on-paper/paint-samples'
 import { sampler } from '../cells-on-paper/sample'
 import { cellUnder } from '../cells-on-paper/under'
 import type { DrawContext, KindData, LegendEntry, MapKind, SentencePart } from '../kind'
-import { kindsOfCells, planCellCategories, type CellCategory, type CellCategoryPlan } from './plan'
+import { planCellCategories, type CellCategory, type CellCategoryPlan } from './plan'
 import { CellCategorySettings } from './spec'
 
 /** Ground in words: “1,240 km²”. */
@@ -82,9 +83,9 @@ function drawCellCategories(
   const colours = new Map(
     plan.categories
       .filter(({ shown }) => shown)
-      .flatMap(({ colour, values }) => values.map((value) => [value, rgbaOf(colour)] as const)),
+      .flatMap(({ colour, values }) => values.map((value) => [value, opaque(colour)] as const)),
   )
-  const missing = settings.missing && rgbaOf(settings.missing.colour)
+  const missing = settings.missing && opaque(settings.missing.colour)
   // Whatever the file was taken for, kinds are never mixed.
   const own = { ...raster, ofKinds: true }
   const cells = sampler({ raster: own, band: settings.band, grid, context, between: 'nearest' })
@@ -94,11 +95,6 @@ function drawCellCategories(
       if (colour) rgba.set(colour, at)
     }),
   ]
-}
-
-function rgbaOf(colour: string): number[] {
-  const { r, g, b } = channels(colour)
-  return [r, g, b, 255]
 }
 
 function legend(plan: CellCategoryPlan, settings: CellCategorySettings, { name }: KindData): LegendEntry {

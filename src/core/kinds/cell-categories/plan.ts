@@ -1,7 +1,5 @@
 import { unordered } from '@/core/colour/schemes'
-import { cellGround } from '@/core/data/raster-ground'
-import type { Raster } from '@/core/data/raster'
-import { createMemory } from '@/core/memory/memory'
+import { kindsOfCells, mostKinds } from '@/core/data/raster-kinds'
 import type { Colour } from '@/core/scene/paint'
 import type { KindData } from '../kind'
 import type { CellCategorySettings } from './spec'
@@ -25,48 +23,6 @@ export type CellCategoryPlan = {
   /** Different values, where there are too many of them to be kinds. */
   tooMany: number
 }
-
-/** A raster with more different values than this names no kinds. */
-const mostKinds = 256
-
-type Kinds = { values: number[]; cells: number[]; km2: number[]; missing: number; different: number }
-
-const remember = createMemory<Float32Array, Kinds>('kinds of cells', { maxBytes: 2 ** 20 })
-
-/** The different values of a band's held cells, ascending, as far as there are no more than can be kinds. */
-export const kindsOfCells = (raster: Raster, band: number): Kinds =>
-  remember(raster.values, String(band), () => {
-    const { columns, rows } = raster
-    const cells = raster.values.subarray(band * columns * rows, (band + 1) * columns * rows)
-    const ground = cellGround(raster)
-    const found = new Map<number, { cells: number; m2: number }>()
-    let missing = 0
-    let different = 0
-    for (let i = 0; i < cells.length; i++) {
-      const value = cells[i]
-      if (!Number.isFinite(value)) {
-        missing++
-        continue
-      }
-      let kind = found.get(value)
-      if (!kind) {
-        if (++different > mostKinds) break
-        kind = { cells: 0, m2: 0 }
-        found.set(value, kind)
-      }
-      kind.cells++
-      kind.m2 += ground(i % columns, Math.floor(i / columns))
-    }
-    if (different > mostKinds) return { values: [], cells: [], km2: [], missing, different }
-    const values = [...found.keys()].sort((a, b) => a - b)
-    return {
-      values,
-      cells: values.map((value) => found.get(value)?.cells ?? 0),
-      km2: values.map((value) => (found.get(value)?.m2 ?? 0) / 1e6),
-      missing,
-      different,
-    }
-  })
 
 const hexOf = (code: number): Colour => `#${(code & 0xffffff).toString(16).padStart(6, '0')}`
 

@@ -1,10 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { adviseEqualArea } from '@/core/projection/adviser'
-import { createProjection } from '@/core/projection/projection'
-import { paperTransform } from '@/core/map/view'
 import type { Raster as RasterNode } from '@/core/scene/scene'
-import { createFontBook } from '@/core/scene/text'
-import { gridData } from '../cells-on-paper/grid-data'
+import { cellOver, gridData, paperOver } from '../cells-on-paper/testing'
 import { cellClasses } from '.'
 
 const [columns, rows] = [40, 20]
@@ -13,27 +9,11 @@ const data = gridData(columns, rows, (column) => (column ? column : NaN))
 const { dataset } = data
 const first = cellClasses.initial(data)
 const settings = { ...first, method: 'manual' as const, manualBreaks: [10, 25.5], cells: 'flat' as const }
-const projection = createProjection(adviseEqualArea([-30, 48, -26, 50]))
-const window = { x: 0, y: 0, width: 100, height: 80 }
-const to = paperTransform(projection, { centre: [-28, 49], scaleDenominator: 3_600_000 }, window)
-const context = {
-  dataset,
-  projection,
-  projected: dataset.geometry,
-  to,
-  window,
-  fonts: createFontBook(),
-  toleranceMm: 0.1,
-  datasetOf: () => null,
-  featureName: String,
-}
+const context = paperOver(dataset)
 
 function colourAt(own: typeof settings, lon: number, lat: number): string | null {
   const [node] = cellClasses.draw(cellClasses.plan(own, data), own, context, true) as RasterNode[]
-  const [x, y] = projection.project(lon, lat)
-  const column = Math.floor(((x * to.mmPerMetre + to.dx - node.box.x) / node.box.width) * node.columns)
-  const row = Math.floor(((y * to.mmPerMetre + to.dy - node.box.y) / node.box.height) * node.rows)
-  const [r, g, b, a] = node.rgba(row, row + 1).slice(4 * column, 4 * column + 4)
+  const [r, g, b, a] = cellOver(node, context, [lon, lat])
   return a ? `#${[r, g, b].map((c) => c.toString(16).padStart(2, '0')).join('')}` : null
 }
 

@@ -1,6 +1,6 @@
 import { classIndex, type Ground } from '@/core/classify/classify'
-import { cellGround } from '@/core/data/raster-ground'
-import type { Raster } from '@/core/data/raster'
+import { cellsOfBand, type Raster } from '@/core/data/raster'
+import { groundOfCells } from '@/core/data/raster-ground'
 import { createMemory } from '@/core/memory/memory'
 
 /** So many cells say as much of the whole as all of them do. */
@@ -20,14 +20,11 @@ export type Sample = {
 
 const remember = createMemory<Float32Array, Sample>('samples of cells', { maxBytes: 16 * 2 ** 20 })
 
-const bandOf = ({ values, columns, rows }: Raster, band: number): Float32Array =>
-  values.subarray(band * columns * rows, (band + 1) * columns * rows)
-
 /** A sample of the held cells of a band. */
 export const sampleOf = (raster: Raster, band: number): Sample =>
   remember(raster.values, String(band), () => {
-    const cells = bandOf(raster, band)
-    const ground = cellGround(raster)
+    const cells = cellsOfBand(raster, band)
+    const ground = groundOfCells(raster)
     let [min, max, there] = [Infinity, -Infinity, 0]
     for (const value of cells) {
       if (!Number.isFinite(value)) continue
@@ -43,7 +40,7 @@ export const sampleOf = (raster: Raster, band: number): Sample =>
       if (!Number.isFinite(cells[i])) continue
       if (seen >= at * every && at < taken) {
         values[at] = cells[i]
-        sizes[at++] = ground(i % raster.columns, Math.floor(i / raster.columns)) * every
+        sizes[at++] = ground[i] * every
       }
       seen++
     }
@@ -61,18 +58,19 @@ export function countedIn(
   band: number,
   { breaks, inclusive }: { breaks: number[]; inclusive: 'lower' | 'upper' },
 ): { counts: number[]; outside: number; km2: number[] } {
-  const ground = cellGround(raster)
+  const ground = groundOfCells(raster)
   const counts = new Array<number>(Math.max(0, breaks.length - 1)).fill(0)
   const km2 = [...counts]
   let outside = 0
-  bandOf(raster, band).forEach((value, i) => {
-    if (!Number.isFinite(value)) return
-    const k = classIndex(breaks, value, inclusive)
+  const cells = cellsOfBand(raster, band)
+  for (let i = 0; i < cells.length; i++) {
+    if (!Number.isFinite(cells[i])) continue
+    const k = classIndex(breaks, cells[i], inclusive)
     if (k < 0) outside++
     else {
       counts[k]++
-      km2[k] += ground(i % raster.columns, Math.floor(i / raster.columns)) / 1e6
+      km2[k] += ground[i] / 1e6
     }
-  })
+  }
   return { counts, outside, km2 }
 }

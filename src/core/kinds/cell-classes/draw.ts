@@ -1,9 +1,8 @@
 import { classIndex } from '@/core/classify/classify'
-import { channels } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import { shareOn } from '../choropleth/plan'
 import { gridOnPaper } from '../cells-on-paper/grid'
-import { paintSamples } from '../cells-on-paper/paint-samples'
+import { opaque, paintSamples } from '../cells-on-paper/paint-samples'
 import { sampler } from '../cells-on-paper/sample'
 import type { DrawContext } from '../kind'
 import type { CellClassPlan } from './plan'
@@ -21,8 +20,8 @@ export function drawCellClasses(
   const { raster } = context.dataset
   const grid = raster && plan ? gridOnPaper(raster.edge, context) : null
   if (!raster || !plan || !grid) return []
-  const colours = plan.colours.map(rgbaOf)
-  const missing = settings.missing && rgbaOf(settings.missing.colour)
+  const colours = plan.colours.map(opaque)
+  const missing = settings.missing && opaque(settings.missing.colour)
   const { breaks, inclusive } = plan.classification
   const share = plan.scale && shareOn(plan.scale)
   const index = share
@@ -39,9 +38,4 @@ export function drawCellClasses(
       },
     ),
   ]
-}
-
-function rgbaOf(colour: string): number[] {
-  const { r, g, b } = channels(colour)
-  return [r, g, b, 255]
 }

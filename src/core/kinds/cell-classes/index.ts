@@ -1,10 +1,10 @@
-import { classIndex, methods } from '@/core/classify/classify'
-import { numberWord } from '@/core/classify/labels'
+import { classIndex } from '@/core/classify/classify'
 import { writeNumber } from '@/core/classify/number-format'
 import { classingShape, firstClassing } from '@/core/classify/spec'
 import { Colouring, colouringLabel, colouringShape, shadeOf } from '@/core/colour/colouring'
 import { shareOn } from '../choropleth/plan'
 import { valueUnder } from '../cells-on-paper/under'
+import { classWords, shadeWords } from '../class-words'
 import { pointedCells } from '../cells-on-paper/pointed'
 import type { KindData, MapKind, SentencePart } from '../kind'
 import { drawCellClasses } from './draw'
@@ -96,24 +96,11 @@ export const cellClasses: MapKind<CellClassSettings, CellClassPlan, true> = {
 
 /** “Show the cells of relief in six classes by natural breaks, coloured Reed.” */
 function sentence(settings: CellClassSettings, { name }: KindData): SentencePart[] {
-  const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
-  const scale = settings.unclassed === 'rank' ? 'scale of ranks' : `${settings.unclassed} scale`
   return [
     { text: 'Show the cells of ' },
     { text: name.toLowerCase(), control: 'dataset' },
-    ...(settings.unclassed
-      ? [
-          { text: ' ' },
-          { text: 'without classes', control: 'classes' as const },
-          { text: ' on a ' },
-          { text: scale, control: 'scale' as const },
-        ]
-      : [
-          { text: ' in ' },
-          { text: numberWord(count), control: 'classes' as const },
-          { text: ' classes by ' },
-          { text: methods[settings.method].label, control: 'method' as const },
-        ]),
+    { text: ' ' },
+    ...(settings.unclassed ? shadeWords(settings.unclassed) : classWords(settings)),
     { text: ', coloured ' },
     { text: colouringLabel(settings), control: 'colours' },
     { text: '.' },

@@ -1,3 +1,4 @@
+import { channels } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import { paintedNode, type PaperGrid } from './grid'
 import type { Block } from './places'
@@ -5,6 +6,12 @@ import type { Sampler } from './sample'
 
 /** Cells are painted in squares. */
 const side = 256
+
+/** Red, green, blue and opacity of a colour that covers what is below, 0 to 255. */
+export function opaque(colour: string): number[] {
+  const { r, g, b } = channels(colour)
+  return [r, g, b, 255]
+}
 
 /** Sets the colour of a cell from the values of its bands: red, green, blue and opacity from `at`. */
 export type Colour = (values: Float64Array, rgba: Uint8ClampedArray, at: number) => void

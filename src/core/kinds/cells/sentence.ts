@@ -1,6 +1,5 @@
-import { methods } from '@/core/classify/classify'
-import { numberWord } from '@/core/classify/labels'
 import { colouringLabel } from '@/core/colour/colouring'
+import { classWords } from '../class-words'
 import { lowerFirst } from '../values'
 import type { KindData, SentencePart } from '../kind'
 import { figureMeta, spacingWords } from './plan'
@@ -11,7 +10,6 @@ const formWords = { classes: '', sized: 'sized ', spikes: 'spikes on ' }
 /** “Count libraries in hexagons of 20 km, in five classes by natural breaks, coloured Reed.” */
 export function cellSentence(settings: CellSettings, data: KindData): SentencePart[] {
   const { figure, shape, form } = settings
-  const count = settings.method === 'manual' ? settings.manualBreaks.length + 1 : settings.classes
   const what: SentencePart[] =
     figure === 'count'
       ? [
@@ -39,12 +37,7 @@ export function cellSentence(settings: CellSettings, data: KindData): SentencePa
     { text: spacingWords(settings), control: 'size' },
     ...(settings.unclassed
       ? [{ text: ', ' }, { text: 'without classes', control: 'classes' as const }]
-      : [
-          { text: ', in ' },
-          { text: numberWord(count), control: 'classes' as const },
-          { text: ' classes by ' },
-          { text: methods[settings.method].label, control: 'method' as const },
-        ]),
+      : [{ text: ', ' }, ...classWords(settings)]),
     { text: ', coloured ' },
     { text: colouringLabel(settings), control: 'colours' },
     { text: '.' },

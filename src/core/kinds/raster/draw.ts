@@ -1,8 +1,7 @@
 import type { Raster } from '@/core/data/raster'
-import { channels } from '@/core/scene/paint'
 import type { Node } from '@/core/scene/scene'
 import { gridOnPaper } from '../cells-on-paper/grid'
-import { paintSamples, type Colour } from '../cells-on-paper/paint-samples'
+import { opaque, paintSamples, type Colour } from '../cells-on-paper/paint-samples'
 import { sampler } from '../cells-on-paper/sample'
 import type { DrawContext } from '../kind'
 import { colourOfValue, type RasterPlan } from './plan'
@@ -21,12 +20,12 @@ export function drawRaster(plan: RasterPlan, settings: RasterSettings, context: 
     sampler({ raster, band, grid, context, between: settings.cells === 'flat' ? 'nearest' : 'lines' }),
   )
   const colour = samplers.length === 3 ? ownColours(settings) : alongRamp(settings, plan)
-  const empty = settings.empty ? channels(settings.empty) : null
+  const empty = settings.empty && opaque(settings.empty)
   return [
     paintSamples(grid, samplers, (values, rgba, at) => {
       const isThere = values[0] === values[0] && values[values.length - 1] === values[values.length - 1]
       if (isThere) colour(values, rgba, at)
-      else if (empty) rgba.set([empty.r, empty.g, empty.b, 255], at)
+      else if (empty) rgba.set(empty, at)
     }),
   ]
 }

@@ -1,64 +1,18 @@
 import { describe, expect, it } from 'vitest'
-import type { Dataset } from '@/core/data/dataset'
-import { createProjection } from '@/core/projection/projection'
-import { adviseEqualArea } from '@/core/projection/adviser'
 import type { Raster as RasterNode } from '@/core/scene/scene'
-import { createFontBook } from '@/core/scene/text'
-import { paperTransform } from '@/core/map/view'
+import { cellOver, gridData, paperOver } from '../cells-on-paper/testing'
 import { raster } from '.'
 
-const [columns, rows] = [40, 20]
 /** Heights that grow to the east, 0 to 390 m; the westernmost column is empty. */
-const cells = Float32Array.from({ length: columns * rows }, (_, i) =>
-  i % columns === 0 ? NaN : 10 * (i % columns),
-)
-const dataset: Dataset = {
-  rowCount: 1,
-  fields: [],
-  geometry: { kind: 'none' },
-  raster: {
-    crs: '',
-    columns,
-    rows,
-    bands: 1,
-    transform: Float64Array.of(-30, 0.1, 0, 50, 0, -0.1),
-    values: cells,
-    edge: Float64Array.of(-30, 50, -26, 50, -26, 48, -30, 48),
-    fileSize: Uint32Array.of(columns, rows),
-  },
-}
-const data = {
-  dataset,
-  name: 'Relief',
-  fieldMeta: () => ({ label: '', unit: '', role: 'total' as const }),
-  datasetOf: () => null,
-  datasetIds: [],
-}
-const projection = createProjection(adviseEqualArea([-30, 48, -26, 50]))
-const window = { x: 0, y: 0, width: 100, height: 80 }
-const to = paperTransform(projection, { centre: [-28, 49], scaleDenominator: 3_600_000 }, window)
+const data = gridData(40, 20, (column) => (column ? 10 * column : NaN))
+const context = paperOver(data.dataset)
 const settings = { ...raster.initial(data), look: 'greys' as const }
-const context = {
-  dataset,
-  projection,
-  projected: dataset.geometry,
-  to,
-  window,
-  fonts: createFontBook(),
-  toleranceMm: 0.1,
-  datasetOf: () => null,
-  featureName: String,
-}
 const draw = (s = settings) => raster.draw(raster.plan(s, data), s, context, null) as RasterNode[]
 
 /** Red of the cell over a place, null where it is clear. */
 function redAt(node: RasterNode, lon: number, lat: number): number | null {
-  const [x, y] = projection.project(lon, lat)
-  const column = Math.floor(((x * to.mmPerMetre + to.dx - node.box.x) / node.box.width) * node.columns)
-  const row = Math.floor(((y * to.mmPerMetre + to.dy - node.box.y) / node.box.height) * node.rows)
-  const at = 4 * (row * node.columns + column)
-  const rgba = node.rgba(0, node.rows)
-  return rgba[at + 3] ? rgba[at] : null
+  const [red, , , opacity] = cellOver(node, context, [lon, lat])
+  return opacity ? red : null
 }
 
 describe('a raster on a map', () => {
@@ -89,8 +43,8 @@ describe('a raster on a map', () => {
         node.box.x + node.box.width < 100.3 &&
         node.box.y + node.box.height < 80.3,
     ).toBe(true)
-    const away = paperTransform(projection, { centre: [10, 49], scaleDenominator: 3_600_000 }, window)
-    expect(raster.draw(raster.plan(settings, data), settings, { ...context, to: away }, null)).toEqual([])
+    const away = paperOver(data.dataset, { centre: [10, 49] })
+    expect(raster.draw(raster.plan(settings, data), settings, away, null)).toEqual([])
   })
 
   it('lists values along its ramp in the legend', () => {

@@ -1,4 +1,4 @@
-import type { Raster } from '@/core/data/raster'
+import { cellsOfBand, type Raster } from '@/core/data/raster'
 import { cellMetres } from '@/core/data/raster-ground'
 import { blurredCells } from '@/core/grid/blur'
 import { drain } from '@/core/grid/steps'
@@ -31,7 +31,7 @@ const mostCells = 250_000
 export function planRelief(settings: ReliefSettings, { dataset: { raster } }: KindData): ReliefPlan {
   const { band, shading } = settings
   if (!raster || band >= raster.bands) return null
-  const values = bandOf(raster, band)
+  const values = cellsOfBand(raster, band)
   let [low, high] = [Infinity, -Infinity]
   for (const value of values) {
     if (value < low) low = value
@@ -49,9 +49,6 @@ export function planRelief(settings: ReliefSettings, { dataset: { raster } }: Ki
     : { boost: 1, localM: 1 }
   return { low, high, counts, cellM: cellM * (raster.columns / raster.fileSize[0]), ...surroundings }
 }
-
-const bandOf = ({ columns, rows, values }: Raster, band: number): Float32Array =>
-  values.subarray(band * columns * rows, (band + 1) * columns * rows)
 
 /** What smoothing takes away: how much flatter it makes slopes, and how far heights lie from what is left. */
 function surroundingsOf(

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { createProjection } from '@/core/projection/projection'
-import { gridData } from '../cells-on-paper/grid-data'
+import { gridData } from '../cells-on-paper/testing'
 import { byGround, groundAt } from './line-ground'
 import type { LineGround } from './look'
 

@@ -1,49 +1,44 @@
 'use client'
 import type { Prepared } from '@/core/data/prepare'
-import { Row, Select } from '../../kit/controls'
+import type { ReactNode } from 'react'
+import { Row, Section, Segments, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { TextField } from '../../kit/text-field'
 import type { Change } from './kind-ui'
 
-/** Which band of a raster is shown, where it has several. */
-export function BandRow({
-  band,
+type Values = { band: number; what: string; unit?: string }
+
+/** Which band of a raster is shown, and what its values are: it does not say. */
+export function ValueSection<S extends Values>({
+  s: { band, what, unit },
   prepared,
   onChange,
-}: {
-  band: number
-  prepared: Prepared
-  onChange: (band: number) => void
-}) {
-  const bands = prepared.dataset.raster?.bands ?? 1
-  if (bands < 2) return null
-  return (
-    <Row label="Band">
-      <Select
-        label="Band"
-        value={String(band)}
-        options={Array.from({ length: bands }, (_, i) => ({ value: String(i), label: String(i + 1) }))}
-        onChange={(next) => onChange(Number(next))}
-      />
-    </Row>
-  )
-}
-
-/** What the values of a raster are, and in which unit: it does not say. */
-export function ValueRows<S extends { what: string; unit?: string }>({
-  s: { what, unit },
-  onChange,
+  children,
 }: {
   s: S
-  onChange: (name: string, part: Partial<Pick<S, 'what' | 'unit'>>) => void
+  prepared: Prepared
+  onChange: Change<S>
+  children?: ReactNode
 }) {
+  const bands = prepared.dataset.raster?.bands ?? 1
+  const set = (name: string, part: Partial<Values>) => onChange(name, (d) => void Object.assign(d, part))
   return (
-    <>
+    <Section title="Values">
+      {bands > 1 && (
+        <Row label="Band">
+          <Select
+            label="Band"
+            value={String(band)}
+            options={Array.from({ length: bands }, (_, i) => ({ value: String(i), label: String(i + 1) }))}
+            onChange={(next) => set('Band', { band: Number(next) })}
+          />
+        </Row>
+      )}
       <Row label="What">
         <TextField
           label="What the values are"
           value={what}
-          onChange={(next) => onChange('What the values are', { what: next } as Partial<S>)}
+          onChange={(next) => set('What the values are', { what: next })}
         />
       </Row>
       {unit !== undefined && (
@@ -51,11 +46,35 @@ export function ValueRows<S extends { what: string; unit?: string }>({
           <TextField
             label="Unit of the values"
             value={unit}
-            onChange={(next) => onChange('Unit of the values', { unit: next } as Partial<S>)}
+            onChange={(next) => set('Unit of the values', { unit: next })}
           />
         </Row>
       )}
-    </>
+      {children}
+    </Section>
+  )
+}
+
+/** Whether values are mixed between the middles of cells, or each cell is flat. */
+export function CellsRow<S extends { cells: 'smooth' | 'flat' }>({
+  cells,
+  onChange,
+}: {
+  cells: S['cells']
+  onChange: Change<S>
+}) {
+  return (
+    <Row label="Cells">
+      <Segments
+        label="Cells"
+        value={cells}
+        options={[
+          { value: 'smooth', label: 'Smooth' },
+          { value: 'flat', label: 'Each flat' },
+        ]}
+        onChange={(next) => onChange('Cells', (d) => void Object.assign(d, { cells: next }))}
+      />
+    </Row>
   )
 }
 

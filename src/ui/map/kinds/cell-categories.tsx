@@ -7,7 +7,7 @@ import { Button, Check, Row, Section, Segments, Select } from '../../kit/control
 import { ColourField } from '../../kit/colour-field'
 import { Popover } from '../../kit/popover'
 import { TextField } from '../../kit/text-field'
-import { BandRow, ValueRows, WithoutValueRows } from './band-rows'
+import { ValueSection, WithoutValueRows } from './band-rows'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { SetList } from './set-list'
 
@@ -45,14 +45,7 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
     change(`Change ${key}`, (d) => void (d.own[key] = { ...plainOwn, ...d.own[key], ...part }), merge)
   return (
     <>
-      <Section title="Values">
-        <BandRow
-          band={s.band}
-          prepared={prepared}
-          onChange={(band) => change('Band', (d) => void (d.band = band))}
-        />
-        <ValueRows s={s} onChange={(name, part) => change(name, (d) => void Object.assign(d, part))} />
-      </Section>
+      <ValueSection s={s} prepared={prepared} onChange={change} />
       <Section title="Kinds" aside={<span className="text-xs text-muted">{categories.length}</span>}>
         <Row label="Order">
           <Segments

@@ -1,8 +1,8 @@
 'use client'
 import type { CellClassPlan } from '@/core/kinds/cell-classes/plan'
-import { Row, Section, Segments } from '../../kit/controls'
+import { Section } from '../../kit/controls'
 import { SchemePicker } from '../colours/scheme-picker'
-import { BandRow, ValueRows, WithoutValueRows } from './band-rows'
+import { CellsRow, ValueSection, WithoutValueRows } from './band-rows'
 import { classingPicker, ColoursRow } from './classing-picker'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { ScaleList } from './scale-list'
@@ -36,29 +36,12 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
   const count = plan?.classification.counts.length ?? s.classes
   return (
     <>
-      <Section title="Values">
-        <BandRow
-          band={s.band}
-          prepared={prepared}
-          onChange={(band) => change('Band', (d) => void (d.band = band))}
-        />
-        <ValueRows s={s} onChange={(name, part) => change(name, (d) => void Object.assign(d, part))} />
-      </Section>
+      <ValueSection s={s} prepared={prepared} onChange={change} />
       <Section title="Fill">
         <ColoursRow colouring={s} classes={s.classes}>
           <SchemePicker colouring={s} count={s.unclassed ? 5 : count} onChange={change} />
         </ColoursRow>
-        <Row label="Cells">
-          <Segments
-            label="Cells"
-            value={s.cells}
-            options={[
-              { value: 'smooth', label: 'Smooth' },
-              { value: 'flat', label: 'Each flat' },
-            ]}
-            onChange={(cells) => change('Cells', (d) => void (d.cells = cells))}
-          />
-        </Row>
+        <CellsRow cells={s.cells} onChange={change} />
         <WithoutValueRows missing={s.missing} onChange={change} />
       </Section>
     </>

@@ -1,8 +1,8 @@
 'use client'
 import type { SurfacePlan } from '@/core/kinds/surfaces/plan'
-import { Row, Section } from '../../kit/controls'
+import { Row } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
-import { BandRow, ValueRows } from './band-rows'
+import { ValueSection } from './band-rows'
 import { CellSize } from './cell-size'
 import { editingOf, type KindUi, type PickerProps, type SettingsProps } from './kind-ui'
 import { SurfaceSections, surfacePicker } from './surface-form'
@@ -16,13 +16,7 @@ function Settings({ layer, prepared, plan }: SettingsProps) {
   const { s, change } = editingOf('isolines', layer)
   return (
     <>
-      <Section title="Values">
-        <BandRow
-          band={s.band}
-          prepared={prepared}
-          onChange={(band) => change('Band', (d) => void (d.band = band))}
-        />
-        <ValueRows s={s} onChange={(name, part) => change(name, (d) => void Object.assign(d, part))} />
+      <ValueSection s={s} prepared={prepared} onChange={change}>
         <CellSize
           km={s.cellKm}
           onChange={(km) => change('Side of a cell', (d) => void (d.cellKm = km), 'cell')}
@@ -39,7 +33,7 @@ function Settings({ layer, prepared, plan }: SettingsProps) {
             onChange={(km) => change('Details smoothed away', (d) => void (d.smoothKm = km), 'smooth km')}
           />
         </Row>
-      </Section>
+      </ValueSection>
       <SurfaceSections
         look={s}
         plan={plan as SurfacePlan | null}

@@ -2,7 +2,7 @@
 import { Plus, Trash2 } from 'lucide-react'
 import type { Draft } from 'immer'
 import type { Prepared } from '@/core/data/prepare'
-import { kindsOfCells } from '@/core/kinds/cell-categories/plan'
+import { kindsOfCells } from '@/core/data/raster-kinds'
 import type { LineGround, SurfaceLook } from '@/core/kinds/surfaces/look'
 import { Button, IconButton, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'

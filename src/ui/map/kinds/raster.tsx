@@ -3,11 +3,12 @@ import type { Draft } from 'immer'
 import { rasterLooks, type RasterSettings } from '@/core/kinds/raster/spec'
 import type { RasterPlan } from '@/core/kinds/raster/plan'
 import type { Layer } from '@/core/map/spec'
-import { Check, Row, Section, Segments, Select } from '../../kit/controls'
+import { Check, Row, Section, Select } from '../../kit/controls'
 import { ColourField } from '../../kit/colour-field'
 import { NumberField } from '../../kit/number-field'
 import { ShareSlider } from '../../kit/share-slider'
 import { editLayer } from '../edit-map'
+import { CellsRow } from './band-rows'
 import type { KindUi, SettingsProps } from './kind-ui'
 
 const change = (
@@ -95,17 +96,7 @@ function Settings({ layer, prepared, plan: made }: SettingsProps) {
           onChange={(share) => change(layer, 'Saturation', (d) => void (d.saturation = share), 'saturation')}
         />
       </Row>
-      <Row label="Cells">
-        <Segments
-          label="Cells"
-          value={s.cells}
-          options={[
-            { value: 'smooth', label: 'Smooth' },
-            { value: 'flat', label: 'Each flat' },
-          ]}
-          onChange={(cells) => change(layer, 'Cells', (d) => void (d.cells = cells))}
-        />
-      </Row>
+      <CellsRow cells={s.cells} onChange={(name, recipe, merge) => change(layer, name, recipe, merge)} />
       <Row label="Without value">
         <Select
           label="Cells without a value"

@@ -5,7 +5,7 @@ import { panelView, type PanelPart } from '@/core/sheet/panel-view'
 import type { Sheet } from '@/core/sheet/spec'
 import { ask } from '@/workers/client'
 import { againstWords, farSheet } from '../../compare/against'
-import { Divider } from '../../compare/divider'
+import { beyond, Divider } from '../../compare/divider'
 import { useComparing } from '../../compare/store'
 import { useDrawing } from '../../map/use-drawing'
 import { usePrepared, useSheetDrawn } from '../../shell/contents'
@@ -61,7 +61,7 @@ export function PanelDivider({
     >
       <div
         className="pointer-events-none absolute inset-0 overflow-hidden"
-        style={{ clipPath: `inset(0 0 0 ${100 * share}%)` }}
+        style={{ clipPath: beyond(share) }}
       >
         <canvas
           ref={canvas}

@@ -1,11 +1,11 @@
 import { bytesSource } from '../byte-source'
-import { openGeotiff, type Beside } from '../geotiff/open'
+import { openGeotiff } from '../geotiff/open'
 import type { Imported, ReadOptions, Reading } from '../import-error'
-import { importRaster } from './import-raster'
-import { mosaicOf } from './mosaic'
-import { openPictureOfGround } from './picture'
-import type { RasterFile } from './raster-file'
-import { readWorldFile, worldNames } from './world-file'
+import { importRaster } from '../raster/import-raster'
+import { mosaicOf } from '../raster/mosaic'
+import { openPictureOfGround } from '../raster/picture'
+import type { Beside, RasterFile } from '../raster/raster-file'
+import { readWorldFile, worldNames } from '../raster/world-file'
 
 const endingOf = (name: string): string => name.toLowerCase().replace(/^.*\./, '')
 
