@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { paperTransform } from '@/core/map/view'
 import type { Raster as RasterNode } from '@/core/scene/scene'
-import { gridData, paperOver } from '../cells-on-paper/testing'
+import { gridData, paperOver, projection, window } from '../cells-on-paper/testing'
 import { cellCategories } from '.'
 import { planCellCategories } from './plan'
 
@@ -59,7 +60,8 @@ describe('cells by kind', () => {
 
   it('never mixes kinds on paper, however small the scale', () => {
     for (const scaleDenominator of [2_000_000, 60_000_000]) {
-      const context = paperOver(data.dataset, { scaleDenominator })
+      const to = paperTransform(projection, { centre: [-28.5, 49], scaleDenominator }, window)
+      const context = paperOver(data.dataset, to)
       const plan = planCellCategories(settings, data)
       const [node] = cellCategories.draw(plan, settings, context, true) as RasterNode[]
       const rgba = node.rgba(0, node.rows)

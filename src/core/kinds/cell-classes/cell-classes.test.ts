@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { paperTransform } from '@/core/map/view'
 import type { Raster as RasterNode } from '@/core/scene/scene'
-import { cellOver, gridData, paperOver } from '../cells-on-paper/testing'
+import { cellOver, gridData, paperOver, projection, window } from '../cells-on-paper/testing'
 import { cellClasses } from '.'
 
 const [columns, rows] = [40, 20]
@@ -9,7 +10,8 @@ const data = gridData(columns, rows, (column) => (column ? column : NaN))
 const { dataset } = data
 const first = cellClasses.initial(data)
 const settings = { ...first, method: 'manual' as const, manualBreaks: [10, 25.5], cells: 'flat' as const }
-const context = paperOver(dataset)
+const to = paperTransform(projection, { centre: [-28, 49], scaleDenominator: 3_600_000 }, window)
+const context = paperOver(dataset, to)
 
 function colourAt(own: typeof settings, lon: number, lat: number): string | null {
   const [node] = cellClasses.draw(cellClasses.plan(own, data), own, context, true) as RasterNode[]

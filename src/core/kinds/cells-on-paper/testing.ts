@@ -1,5 +1,5 @@
 import type { Dataset } from '@/core/data/dataset'
-import { paperTransform } from '@/core/map/view'
+import type { PaperTransform } from '@/core/geo/paper'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import { createProjection } from '@/core/projection/projection'
 import type { Raster as RasterNode } from '@/core/scene/scene'
@@ -41,22 +41,13 @@ export function gridData(
   }
 }
 
-const projection = createProjection(adviseEqualArea([-30, 48, -26, 50]))
-const window = { x: 0, y: 0, width: 100, height: 80 }
+/** The projection and the window of paper for such a raster; for tests. */
+export const projection = createProjection(adviseEqualArea([-30, 48, -26, 50]))
+export const window = { x: 0, y: 0, width: 100, height: 80 }
 
-/** A window of paper about 28° W, 49° N; for tests. */
-export const paperOver = (
-  dataset: Dataset,
-  {
-    centre = [-28, 49],
-    scaleDenominator = 3_600_000,
-  }: { centre?: [number, number]; scaleDenominator?: number } = {},
-): DrawContext => ({
-  dataset,
-  projection,
-  projected: dataset.geometry,
-  to: paperTransform(projection, { centre, scaleDenominator }, window),
-  window,
+/** What a kind is drawn with on that paper; for tests. */
+export const paperOver = (dataset: Dataset, to: PaperTransform): DrawContext => ({
+  ...{ dataset, projection, projected: dataset.geometry, to, window },
   fonts: createFontBook(),
   toleranceMm: 0.1,
   datasetOf: () => null,

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest'
+import { paperTransform } from '@/core/map/view'
 import type { Raster as RasterNode } from '@/core/scene/scene'
-import { cellOver, gridData, paperOver } from '../cells-on-paper/testing'
+import { cellOver, gridData, paperOver, projection, window } from '../cells-on-paper/testing'
 import { raster } from '.'
 
 /** Heights that grow to the east, 0 to 390 m; the westernmost column is empty. */
 const data = gridData(40, 20, (column) => (column ? 10 * column : NaN))
-const context = paperOver(data.dataset)
+const to = paperTransform(projection, { centre: [-28, 49], scaleDenominator: 3_600_000 }, window)
+const context = paperOver(data.dataset, to)
 const settings = { ...raster.initial(data), look: 'greys' as const }
 const draw = (s = settings) => raster.draw(raster.plan(s, data), s, context, null) as RasterNode[]
 
@@ -43,7 +45,10 @@ describe('a raster on a map', () => {
         node.box.x + node.box.width < 100.3 &&
         node.box.y + node.box.height < 80.3,
     ).toBe(true)
-    const away = paperOver(data.dataset, { centre: [10, 49] })
+    const away = paperOver(
+      data.dataset,
+      paperTransform(projection, { centre: [10, 49], scaleDenominator: 3_600_000 }, window),
+    )
     expect(raster.draw(raster.plan(settings, data), settings, away, null)).toEqual([])
   })
 
