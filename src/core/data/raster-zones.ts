@@ -115,29 +115,38 @@ type Row = { values: Float32Array; start: number; steps: Float64Array }
  * covered alike, and are counted together.
  */
 function addRow({ values, start, steps }: Row, first: number, end: number): void {
-  let [covered, parts, sum, min, max] = [0, 0, 0, Infinity, -Infinity]
+  let covered = 0
+  let parts = 0
+  let sum = 0
+  let min = Infinity
+  let max = -Infinity
   for (let c = first; c < end;) {
     covered += steps[c]
+    let behind = c + 1
+    while (behind < end && steps[behind] === 0) behind++
     const part = covered < 0 ? -covered : covered
-    let c1 = c + 1
-    if (part < leastCovered) {
-      while (c1 < end && steps[c1] === 0) c1++
-      c = c1
-      continue
-    }
-    let [count, plain] = [0, 0]
-    do {
-      const value = values[start + c]
-      if (value === value) {
-        count++
+    if (part >= leastCovered) {
+      let count = behind - c
+      let plain = 0
+      for (let i = start + c; i < start + behind; i++) {
+        const value = values[i]
         plain += value
         if (value < min) min = value
         if (value > max) max = value
       }
-      c++
-    } while (c < end && steps[c] === 0)
-    parts += part * count
-    sum += part * plain
+      // One cell without a value leaves no sum: the run is gone through again without such cells.
+      if (plain !== plain) {
+        count = plain = 0
+        for (let i = start + c; i < start + behind; i++) {
+          if (values[i] !== values[i]) continue
+          count++
+          plain += values[i]
+        }
+      }
+      parts += part * count
+      sum += part * plain
+    }
+    c = behind
   }
   inRow.parts = parts
   inRow.sum = sum
