@@ -66,17 +66,19 @@ export function LineGrounds({ look, onChange }: Props) {
                 value={ground.colour}
                 onChange={(colour) => set(i, { colour }, `ground colour ${i}`)}
               />
-              <TextField
-                label={`Name of ground ${i + 1} in the legend`}
-                value={ground.label}
-                onChange={(label) => set(i, { label })}
-              />
               <IconButton
                 label={`Remove ground ${i + 1}`}
                 onClick={() => onChange('Remove a ground', (d) => void d.lines.on.splice(i, 1))}
               >
                 <Trash2 size={14} />
               </IconButton>
+            </Row>
+            <Row label="Called">
+              <TextField
+                label={`Name of ground ${i + 1} in the legend`}
+                value={ground.label}
+                onChange={(label) => set(i, { label })}
+              />
             </Row>
           </div>
         )
@@ -86,7 +88,7 @@ export function LineGrounds({ look, onChange }: Props) {
           className="w-full"
           onClick={() =>
             onChange('Lines on other ground', (d) => {
-              const first = { datasetId: '', value: null, label: '', colour: '#4a4a4a' }
+              const first = { datasetId: '', value: null, label: '', colour: '#a2582c' }
               d.lines.on.push({ ...first, ...taken(grounds[0].entry.id) })
             })
           }

@@ -117,8 +117,9 @@ function ShownForm({ part, change, map }: Inner) {
             id={part.id}
             map={map}
             trigger={
-              <Button className="w-full">
-                <Columns2 size={14} aria-hidden /> {compared ?? 'across a divider'}
+              <Button className="w-full min-w-0">
+                <Columns2 size={14} className="shrink-0" aria-hidden />
+                <span className="truncate">{compared ?? 'across a divider'}</span>
               </Button>
             }
           />
