@@ -159,10 +159,10 @@ function rasters(): Seed[] {
       'a.prj': text('EPSG:4326'),
     })
     return [
-      { fileName: 'together.zip', bytes: together, counts: false },
       make('plain.tif'),
       make('lzw.tif', 'COMPRESS=LZW', 'PREDICTOR=2'),
       make('tiles.tif', 'COMPRESS=DEFLATE', 'TILED=YES', 'BLOCKXSIZE=16', 'BLOCKYSIZE=16', 'BIGTIFF=YES'),
+      { fileName: 'together.zip', bytes: together, counts: false },
     ]
   } finally {
     rmSync(folder, { recursive: true })
