@@ -2,35 +2,61 @@ import { extentOf } from '@/core/geo/extent'
 import { middlesOf, planeFor, valueAt, type Grid } from '@/core/grid/grid'
 import type { Steps } from '@/core/grid/steps'
 import { createProjection } from '@/core/projection/projection'
-import { fromDegrees } from '@/core/projection/reference'
-import { gridPlace, rasterAt, type Raster } from './raster'
+import { rasterAt, type Raster } from './raster'
+import { cellsOf, finestLevel, levelFor, levelHeld, sizeOf } from './raster-cells'
+import { cellMetres, cellPlace } from './raster-ground'
 
-/** As many cells as are worth it, whatever is asked for. */
+/** As many cells as are worth it for a map, whatever is asked for. */
 const most = 400_000
 
-/**
- * A band of a raster on a grid of an equal-area plane.
- * @param cellM side of a cell, m; null takes as many cells as the raster has, at most `cells`
- */
-export function* gridOfRaster(
-  raster: Raster,
-  band: number,
-  { cellM, cells = most }: { cellM: number | null; cells?: number },
-): Steps<Grid | null> {
-  const lattice = latticeOfRaster(raster, { cellM, cells })
+/** Side of a cell, m (null for about that of the raster), and how many cells there may be. */
+type Wanted = { cellM: number | null; cells?: number }
+
+/** Rows of a grid that are read together. */
+const rowsAtOnce = 64
+
+/** A band of a raster on a grid of an equal-area plane, from the level of detail that has cells of about its size. */
+export function* gridOfRaster(raster: Raster, band: number, wanted: Wanted): Steps<Grid | null> {
+  const lattice = latticeOfRaster(raster, wanted)
   if (!lattice) return null
   const { plane, x0, y0, cell, columns, rows } = lattice
   const projection = createProjection(plane)
   const values = new Float64Array(columns * rows)
-  const toSystem = fromDegrees(raster.crs)
-  for (let r = 0; r < rows; r++) {
-    yield r / rows
-    for (let c = 0; c < columns; c++) {
+  const place = cellPlace(raster)
+  const level = levelFor(raster, cell / cellMetres(raster))
+  const scale = 2 ** (levelHeld(raster) - level)
+  const places = new Float64Array(2 * columns * rowsAtOnce)
+  for (let top = 0; top < rows; top += rowsAtOnce) {
+    yield top / rows
+    const count = columns * Math.min(rowsAtOnce, rows - top)
+    const window = { left: Infinity, top: Infinity, right: -Infinity, bottom: -Infinity }
+    for (let i = 0; i < count; i++) {
+      const [c, r] = [i % columns, top + Math.floor(i / columns)]
       const at = projection.invert(x0 + (c + 0.5) * cell, y0 + (r + 0.5) * cell)
-      values[r * columns + c] = at
-        ? rasterAt(raster, band, ...gridPlace(raster, ...toSystem(at[0], at[1])))
-        : NaN
+      const [x, y] = at ? place(...at) : [NaN, NaN]
+      places[2 * i] = x
+      places[2 * i + 1] = y
+      if (!(x >= 0 && y >= 0 && x <= raster.columns && y <= raster.rows)) continue
+      if (x < window.left) window.left = x
+      if (x > window.right) window.right = x
+      if (y < window.top) window.top = y
+      if (y > window.bottom) window.bottom = y
     }
+    const room = 2 / scale
+    const cells = cellsOf(raster, {
+      ...{ band, level },
+      window: {
+        ...{ left: window.left - room, top: window.top - room },
+        ...{ right: window.right + room, bottom: window.bottom + room },
+      },
+    })
+    for (let i = 0; i < count; i++)
+      values[top * columns + i] = rasterAt(
+        cells,
+        0,
+        places[2 * i] * scale - cells.left,
+        places[2 * i + 1] * scale - cells.top,
+      )
   }
   return { ...lattice, values }
 }
@@ -38,7 +64,7 @@ export function* gridOfRaster(
 /** The cells of `gridOfRaster`, without their values. */
 export function latticeOfRaster(
   raster: Raster,
-  { cellM, cells = most }: { cellM: number | null; cells?: number },
+  { cellM, cells = most }: Wanted,
 ): Omit<Grid, 'values'> | null {
   const { edge } = raster
   const extent = extentOf([{ kind: 'points', coords: edge, featureStarts: new Uint32Array(0) }])
@@ -55,8 +81,9 @@ export function latticeOfRaster(
     y1 = Math.max(y1, y)
   }
   const ground = (x1 - x0) * (y1 - y0)
-  const own = Math.sqrt(ground / Math.min(cells, raster.columns * raster.rows))
-  const cell = Math.max(cellM ?? own, Math.sqrt(ground / most))
+  const { columns: wide, rows: high } = sizeOf(raster, finestLevel(raster))
+  const own = Math.sqrt(ground / Math.min(cells, wide * high))
+  const cell = Math.max(cellM ?? own, Math.sqrt(ground / Math.max(most, cells)))
   if (!(cell > 0)) return null
   const [columns, rows] = [x1 - x0, y1 - y0].map((side) => Math.max(2, Math.ceil(side / cell)))
   return { plane, x0, y0, cell, columns, rows }

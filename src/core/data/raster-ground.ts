@@ -3,8 +3,8 @@ import type { Extent, Geometry } from '@/core/geo/geometry'
 import type { GroundSteps } from '@/core/grid/relief/gradient'
 import { createMemory } from '@/core/memory/memory'
 import { geodesicMetres, metresPerDegree } from '@/core/projection/ground'
-import { toDegrees } from '@/core/projection/reference'
-import type { Raster } from './raster'
+import { fromDegrees, toDegrees } from '@/core/projection/reference'
+import { gridPlace, type Raster } from './raster'
 
 /** The smallest extent about a raster's edge, over the date line as well; degrees. */
 function extentOfRaster({ edge }: Pick<Raster, 'edge'>): Extent {
@@ -35,6 +35,18 @@ export function cellDegrees(raster: Raster): (column: number, row: number) => [l
   return (column, row) => {
     const [c, r] = [column + 0.5, row + 0.5]
     return back(t0 + t1 * c + t2 * r, t3 + t4 * c + t5 * r)
+  }
+}
+
+/** The other way round: column and row of the held cells at a place in degrees, over the date line as well. */
+export function cellPlace(raster: Raster): (lon: number, lat: number) => [column: number, row: number] {
+  const toSystem = fromDegrees(raster.crs)
+  const period = raster.crs ? 0 : 360 / Math.abs(raster.transform[1] || 1)
+  return (lon, lat) => {
+    const [column, row] = gridPlace(raster, ...toSystem(lon, lat))
+    // A place on the last edge of what goes round the globe stays there.
+    const rounds = period && (column < 0 || column > period) ? Math.floor(column / period) : 0
+    return [column - period * rounds, row]
   }
 }
 

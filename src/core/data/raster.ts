@@ -104,7 +104,7 @@ export function heldLevel(columns: number, rows: number): number {
  * and beside empty cells.
  */
 export function rasterAt(
-  { columns, rows, values }: Raster,
+  { columns, rows, values }: Pick<Raster, 'columns' | 'rows' | 'values'>,
   band: number,
   column: number,
   row: number,

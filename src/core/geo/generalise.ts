@@ -20,7 +20,7 @@ export function generalise(projected: Projected, toleranceMetres: number): Proje
     return rememberTaken(projected, String(tolerance), () =>
       takeFeatures(generalise(taken.from, toleranceMetres), taken.rows),
     )
-  const arcs = rememberArcs(projected.arcs, String(tolerance), () => thin(projected.arcs, tolerance))
+  const arcs = rememberArcs(projected.arcs, String(tolerance), () => thinned(projected.arcs, tolerance))
   return rememberWhole(arcs, `${numberOf(projected.refs)}`, () => ({ ...projected, arcs }))
 }
 
@@ -28,7 +28,7 @@ export function generalise(projected: Projected, toleranceMetres: number): Proje
  * Two passes over each arc: vertices nearer than the tolerance to the last one kept go, then those that lie
  * within half of it of the line through the others (Douglas and Peucker 1973). Both ends of an arc stay.
  */
-function thin({ coords, starts }: Arcs, tolerance: number): Arcs {
+export function thinned({ coords, starts }: Pick<Arcs, 'coords' | 'starts'>, tolerance: number): Arcs {
   const out = new Float64Array(coords.length)
   const outStarts = new Uint32Array(starts.length)
   const limit = tolerance * tolerance

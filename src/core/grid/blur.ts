@@ -17,7 +17,7 @@ export function* blurred(grid: Grid, sigmaM: number): Steps<Grid> {
 
 /** The same of values in cells, whatever these measure. @param sigma standard deviation, cells */
 export function* blurredCells(
-  grid: Pick<Grid, 'values' | 'columns' | 'rows'>,
+  grid: Pick<Grid, 'columns' | 'rows'> & { values: ArrayLike<number> },
   sigma: number,
 ): Steps<Float64Array> {
   const { columns, rows } = grid

@@ -50,7 +50,7 @@ way(14, bottom, left)
  * @param levels ascending
  */
 export function contoursOf(
-  grid: Pick<Grid, 'columns' | 'rows' | 'values'>,
+  grid: Pick<Grid, 'columns' | 'rows'> & { values: ArrayLike<number> },
   levels: readonly number[],
 ): LevelRings[] {
   const { columns, rows, values } = grid

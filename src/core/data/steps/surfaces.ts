@@ -279,6 +279,9 @@ export const IsolinesStepSettings = z.object({
 })
 export type IsolinesStepSettings = z.infer<typeof IsolinesStepSettings>
 
+/** From so many cells, whatever the raster has: lines through more are too many for a table. */
+const mostRead = 1_500_000
+
 /** Lines at levels of a raster, or areas between them. */
 export const isolines: StepKind<IsolinesStepSettings> = {
   label: 'Isolines',
@@ -294,8 +297,9 @@ export const isolines: StepKind<IsolinesStepSettings> = {
     if (!raster) throw new StepProblem('It takes a raster.')
     if (settings.band > raster.bands)
       throw new StepProblem(`There is no band ${settings.band}: the raster has ${raster.bands}.`)
-    const grid = run(gridOfRaster(raster, settings.band - 1, { cellM: null }), work)
+    const grid = run(gridOfRaster(raster, settings.band - 1, { cellM: null, cells: mostRead }), work)
     if (!grid) throw new StepProblem('The raster has no place on the globe.')
+    work.note(`From cells of ${formatNumber(grid.cell / 1000, 3)} km.`)
     return given(grid, settings, from, { label: 'Value', unit: '', role: 'index' })
   },
 }

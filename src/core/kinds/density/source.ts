@@ -135,6 +135,7 @@ export const densitySource: SurfaceSource<DensitySettings> = {
     const ground = perKm2 === 1 ? 'km²' : `${formatNumber(perKm2, 0)} km²`
     return `${unit} per ${ground}`.trim()
   },
+  finer: null,
   byDistance: true,
   ownGround: null,
   least: (max) => Number((max / 50).toPrecision(1)),

@@ -247,6 +247,7 @@ export const interpolatedSource: SurfaceSource<InterpolatedSettings> = {
     return settings.way === 'pycnophylactic' && isTotal(settings, data) ? `${unit} per km²`.trim() : unit
   },
   least: null,
+  finer: null,
   byDistance: true,
   ownGround: ({ way }) => way === 'pycnophylactic',
   doubt: { few: false, words: (limit) => `standard error over ${limit}` },

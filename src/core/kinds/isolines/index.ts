@@ -27,6 +27,9 @@ export type IsolineSettings = z.infer<typeof IsolineSettings>
 
 const roughly = 15_000
 
+/** What is as wide as the box of a mean is about two standard deviations wide; m. */
+const sigmaOf = (smoothKm: number): number => (smoothKm * 1000) / 2
+
 const source: SurfaceSource<IsolineSettings> = {
   key: ({ band, cellKm, smoothKm }) => JSON.stringify(['isolines', band, cellKm, smoothKm]),
   *make(settings, { dataset }): Steps<Surface | null> {
@@ -37,8 +40,7 @@ const source: SurfaceSource<IsolineSettings> = {
       0,
       0.8,
     )
-    // What is as wide as the box of a mean is about two standard deviations wide.
-    const grid = read && (yield* within(blurred(read, (settings.smoothKm * 1000) / 2), 0.8, 1))
+    const grid = read && (yield* within(blurred(read, sigmaOf(settings.smoothKm)), 0.8, 1))
     return (
       grid && {
         grid,
@@ -59,6 +61,10 @@ const source: SurfaceSource<IsolineSettings> = {
   heading: ({ what }) => what,
   unit: ({ unit }) => unit,
   least: null,
+  finer({ band, cellKm, smoothKm }, { dataset: { raster } }) {
+    if (!raster || band >= raster.bands) return null
+    return { raster, band, sigmaM: sigmaOf(smoothKm), cellM: cellKm && cellKm * 1000 }
+  },
   byDistance: false,
   ownGround: null,
   doubt: null,

@@ -116,6 +116,7 @@ const source: SurfaceSource<PotentialSettings> = {
   heading: ({ field }, { fieldMeta }) => `Potential of ${lowerFirst(fieldMeta(field).label)}`,
   unit: ({ field }, { fieldMeta }) => fieldMeta(field).unit,
   least: null,
+  finer: null,
   byDistance: true,
   ownGround: () => true,
   doubt: null,

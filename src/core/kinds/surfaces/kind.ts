@@ -93,7 +93,11 @@ export function surfaceKind<S extends SurfaceLook>(
     draw: (plan, settings, context, shapes) =>
       drawSurface(
         plan,
-        { look: settings, ownGround: source.ownGround?.(settings) ?? false },
+        {
+          look: settings,
+          ownGround: source.ownGround?.(settings) ?? false,
+          fine: source.finer?.(settings, context) ?? null,
+        },
         context,
         shapes,
       ),

@@ -13,6 +13,8 @@ import { surfaceOf, type Surface, type SurfaceSource } from './surface'
 export type SurfacePlan = {
   /** Values of cells, evenly taken from all that are shown. */
   sample: Float64Array
+  /** Side of a cell, m; 0 without a surface. */
+  cellM: number
   /** Ground under each of them, m². */
   sizes: Float64Array
   classification: Classification | null
@@ -82,6 +84,7 @@ export function planSurface<S extends SurfaceLook>(
       .join(' to ')}`
   return {
     sample: sample.values,
+    cellM: surface?.grid.cell ?? 0,
     sizes: sample.sizes,
     pool,
     classification,
@@ -138,7 +141,7 @@ const countedOf = ({ grid, within }: Surface): Cells => ({
 })
 
 /** Where lines run: at whole numbers of the interval, or at the breaks. */
-function levelsOf(
+export function levelsOf(
   { interval }: Pick<SurfaceLook, 'interval'>,
   breaks: number[],
   { min, max, least }: Pick<SurfacePlan, 'min' | 'max' | 'least'>,

@@ -1,4 +1,5 @@
 import type { Dataset } from '@/core/data/dataset'
+import type { Raster } from '@/core/data/raster'
 import type { Grid } from '@/core/grid/grid'
 import { drain, type Steps } from '@/core/grid/steps'
 import { createMemory, numberOf } from '@/core/memory/memory'
@@ -17,6 +18,16 @@ export type Surface = {
   figures: string[]
 }
 
+/** A band of a raster from which the cells of a surface were taken, fewer than it has. */
+export type FineSource = {
+  raster: Raster
+  band: number
+  /** Standard deviation of the Gaussian by which details are smoothed away, m; 0 keeps all. */
+  sigmaM: number
+  /** Cells are to be no smaller than this on the ground, m; null goes by what paper shows. */
+  cellM: number | null
+}
+
 /** Where the values of a kind of surface come from. */
 export type SurfaceSource<Settings> = {
   /** What of the settings decides the values. */
@@ -28,6 +39,8 @@ export type SurfaceSource<Settings> = {
   needs: (settings: Settings) => string[]
   heading: (settings: Settings, data: KindData) => string
   unit: (settings: Settings, data: KindData) => string
+  /** What the values were taken from where that may have finer cells than the surface; null where it has none. */
+  finer: ((settings: Settings, data: Pick<KindData, 'dataset'>) => FineSource | null) | null
   /** Under which value there is next to nothing, given the highest; null shows all. */
   least: ((max: number) => number) | null
   /** Whether the surface is kept within the areas of its own data; null for never. */

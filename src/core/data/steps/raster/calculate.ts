@@ -1,8 +1,7 @@
 import { z } from 'zod'
-import { fromDegrees } from '@/core/projection/reference'
 import { FormulaError, parseFormula } from '../../formula'
-import { gridPlace, rasterAt, type Raster } from '../../raster'
-import { cellDegrees } from '../../raster-ground'
+import { rasterAt, type Raster } from '../../raster'
+import { cellDegrees, cellPlace } from '../../raster-ground'
 import { otherOf, StepProblem, type StepKind } from '../step'
 import { bandOf, rasterOf, withCells } from './result'
 
@@ -73,12 +72,8 @@ function said<T>(work: () => T): T {
 /** A band of another raster at the cells of one. */
 function broughtOver(other: Raster, band: number, to: Raster): Float32Array {
   const place = cellDegrees(to)
-  const inOther = fromDegrees(other.crs)
+  const inOther = cellPlace(other)
   return Float32Array.from({ length: to.columns * to.rows }, (_, i) =>
-    rasterAt(
-      other,
-      band,
-      ...gridPlace(other, ...inOther(...place(i % to.columns, Math.floor(i / to.columns)))),
-    ),
+    rasterAt(other, band, ...inOther(...place(i % to.columns, Math.floor(i / to.columns)))),
   )
 }

@@ -255,6 +255,21 @@ describe('cells reckoned anew', () => {
     expect(column(made, 'h')?.[1]).toBe(null)
     expect(made.reports.at(-1)?.remark).toMatch(/1 point has no value/)
   })
+  it('over the date line have values under points on either side, however their longitudes are counted', () => {
+    const across = rasterOf((_, lat) => lat)
+    across.transform = Float64Array.of(179.7, cell, 0, north, 0, -cell)
+    const points = tableOf({ name: ['a', 'b', 'c'] }, [
+      { type: 'Point', coordinates: [179.8, 70] },
+      { type: 'Point', coordinates: [-179.8, 70.1] },
+      { type: 'Point', coordinates: [-179.4, 70] },
+    ])
+    const made = after(points, [['values-under-points', { label: 'h', way: 'between' }]], {
+      z: dataset(across),
+    })
+    expect(column(made, 'h')?.[0]).toBeCloseTo(70, 4)
+    expect(column(made, 'h')?.[1]).toBeCloseTo(70.1, 4)
+    expect(column(made, 'h')?.[2]).toBe(null)
+  })
   it('says on which cells where the file has finer ones, of which statistics and points take note', () => {
     const held = rasterOf((lon) => lon)
     const size = sizeAtLevel(columns * 2, rows * 2, 0)

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { formatNumber } from '@/core/classify/labels'
-import { fromDegrees } from '@/core/projection/reference'
-import { gridPlace, type Raster } from '../../raster'
+import type { Raster } from '../../raster'
 import { cellsOf, finestLevel, levelHeld, sizeOf } from '../../raster-cells'
+import { cellPlace } from '../../raster-ground'
 import { freeKey, otherOf, StepProblem, type StepKind } from '../step'
 import { bandControl, bandOf, rasterOf } from './result'
 
@@ -93,7 +93,7 @@ function valueUnder(
   band: number,
   way: 'cell' | 'between',
 ): (lon: number, lat: number) => number {
-  const toSystem = fromDegrees(raster.crs)
+  const place = cellPlace(raster)
   const level = finestLevel(raster)
   const scale = 2 ** (levelHeld(raster) - level)
   const whole = sizeOf(raster, level)
@@ -106,7 +106,7 @@ function valueUnder(
     return cellsOf(raster, { band, level, window }).values[0] ?? NaN
   }
   return (lon, lat) => {
-    const held = gridPlace(raster, ...toSystem(lon, lat))
+    const held = place(lon, lat)
     const [x, y] = [held[0] * scale, held[1] * scale]
     if (!(x >= 0 && y >= 0 && x <= whole.columns && y <= whole.rows)) return NaN
     if (way === 'cell') return cell(Math.floor(x), Math.floor(y))

@@ -1,0 +1,180 @@
+import { finestLevel, levelHeld } from '@/core/data/raster-cells'
+import { cellMetres } from '@/core/data/raster-ground'
+import { isNear } from '@/core/geo/paper'
+import { thinned } from '@/core/geo/generalise'
+import { blurredCells } from '@/core/grid/blur'
+import { contoursOf, linesOf, type LevelRings } from '@/core/grid/contours'
+import { drain } from '@/core/grid/steps'
+import type { Node } from '@/core/scene/scene'
+import { gridOnPaper, type PaperGrid } from '../cells-on-paper/grid'
+import { paintSamples } from '../cells-on-paper/paint-samples'
+import { sampler, type Sampler } from '../cells-on-paper/sample'
+import type { DrawContext } from '../kind'
+import type { PaperLines } from './isolines'
+import type { FineSource } from './surface'
+
+/** Values at the middles of cells on paper, rows from the top, NaN where there is none. */
+export type FineCells = {
+  columns: number
+  rows: number
+  values: ArrayLike<number>
+  /** The upper left corner, and the side of a cell; mm. */
+  x: number
+  y: number
+  cellMm: number
+}
+
+/** Lines on smaller cells than these look no smoother, mm. */
+const finestMm = 0.3
+/** So many cells of paper along one of the raster are enough for its curves. */
+const toRasterCell = 4
+/** No more cells than these, whatever the size of the paper. */
+const mostCells = 6_000_000
+/** Cells around the window, so that lines do not end at its edge. */
+const margin = 4
+/** Where what is smoothed away is so many cells wide, finer ones show nothing more. */
+const smoothCells = 2
+
+type Paper = Pick<DrawContext, 'projection' | 'to' | 'window' | 'toleranceMm'>
+
+/** Cells of paper that show more than the cells of a surface, and what is under them. */
+type FineGrid = { grid: PaperGrid; take: Sampler; perMm: number }
+
+/** @param leastMm cells are no smaller than this */
+function fineGrid(
+  { raster, band, sigmaM, cellM }: FineSource,
+  { surfaceM, leastMm, most }: { surfaceM: number; leastMm: number; most: number },
+  context: Paper,
+): FineGrid | null {
+  const rasterM = cellMetres(raster) * 2 ** (finestLevel(raster) - levelHeld(raster))
+  if (!(Math.max(rasterM, cellM ?? 0) < surfaceM * 0.99) || sigmaM > smoothCells * surfaceM) return null
+  const samplerFor = (grid: PaperGrid): Sampler => sampler({ raster, band, grid, context, between: 'curves' })
+  const first = gridOnPaper(raster.edge, context, leastMm)
+  if (!first) return null
+  // How much ground lies under a millimetre differs over a map: that in the middle of the window counts.
+  const [left, top] = [first.columns, first.rows].map((count) => Math.floor(count / 2))
+  const step = new Float64Array(4)
+  samplerFor(first)({ left, top, columns: 1, rows: 1 }).steps(0, 0, step)
+  const perMm = Math.sqrt(Math.abs(step[0] * step[3] - step[1] * step[2])) / first.cellMm
+  const crowded = first.cellMm * Math.sqrt((first.columns * first.rows) / most)
+  const worthMm = Math.max(rasterM / toRasterCell, cellM ?? 0) / perMm
+  const grid = gridOnPaper(raster.edge, context, Math.max(leastMm, worthMm, crowded))
+  return grid && grid.cellMm * perMm < surfaceM ? { grid, take: samplerFor(grid), perMm } : null
+}
+
+/**
+ * The values of a raster on cells of the paper, where these are finer than those of the surface and the raster has
+ * cells to fill them; null where the surface shows as much.
+ * @param surfaceM side of a cell of the surface, m
+ */
+export function finerCells(fine: FineSource, surfaceM: number, context: Paper): FineCells | null {
+  const found = fineGrid(fine, { surfaceM, leastMm: finestMm, most: mostCells }, context)
+  if (!found) return null
+  const { grid, take, perMm } = found
+  const { cellMm } = grid
+  const sigma = fine.sigmaM / (perMm * cellMm)
+  const room = margin + Math.ceil(3 * sigma)
+  const [columns, rows] = [grid.columns + 2 * room, grid.rows + 2 * room]
+  const { values } = take({ left: -room, top: -room, columns, rows })
+  return {
+    ...{ columns, rows, cellMm },
+    values: sigma > 0 ? drain(blurredCells({ values, columns, rows }, sigma)) : values,
+    x: grid.box.x - room * cellMm,
+    y: grid.box.y - room * cellMm,
+  }
+}
+
+/** A raster in shades as fine as paper shows it; null where the surface shows as much, or has been smoothed. */
+export function finerTint(
+  fine: FineSource,
+  { surfaceM, shade }: { surfaceM: number; shade: (value: number) => readonly number[] | null },
+  context: Paper,
+): Node | null {
+  const found = fine.sigmaM > 0 ? null : fineGrid(fine, { surfaceM, leastMm: 0, most: Infinity }, context)
+  return (
+    found &&
+    paintSamples(found.grid, [found.take], ([value], rgba, at) => {
+      const colour = shade(value)
+      if (!colour) return
+      for (let i = 0; i < 3; i++) rgba[at + i] = colour[i]
+      rgba[at + 3] = 255
+    })
+  )
+}
+
+/** The lowest and the highest value of some cells; null where none has one. */
+export function rangeOf({ values }: Pick<FineCells, 'values'>): { min: number; max: number } | null {
+  let [min, max] = [Infinity, -Infinity]
+  for (let i = 0; i < values.length; i++) {
+    if (values[i] < min) min = values[i]
+    if (values[i] > max) max = values[i]
+  }
+  return max >= min ? { min, max } : null
+}
+
+/** The lines of each level on paper; those outside of the window are left out. */
+export function linesThrough(
+  cells: FineCells,
+  levels: readonly number[],
+  { window, toleranceMm }: Pick<DrawContext, 'window' | 'toleranceMm'>,
+): PaperLines[] {
+  return ringsThrough(cells, levels, toleranceMm).map((one) => ({
+    level: one.level,
+    lines: linesOf(one).filter((line) => {
+      for (let i = 0; i < line.length; i += 2) if (isNear(window, line[i], line[i + 1])) return true
+      return false
+    }),
+  }))
+}
+
+/**
+ * The ground from each level to the next, as rings around it and, the other way round, around what is higher; that of
+ * the last is all above it.
+ */
+export function bandsThrough(cells: FineCells, levels: readonly number[], toleranceMm: number): number[][][] {
+  const rings = ringsThrough(cells, levels, toleranceMm).map((one) =>
+    one.rings.map(({ places }) => [...places]),
+  )
+  return rings.map((own, k) => [...own, ...(rings[k + 1] ?? []).map(backwards)])
+}
+
+/** The rings of each level in millimetres, with no more places than paper shows. */
+function ringsThrough(cells: FineCells, levels: readonly number[], toleranceMm: number): LevelRings[] {
+  const { x, y, cellMm } = cells
+  return contoursOf(cells, levels).map(({ level, rings }) => ({
+    level,
+    rings: rings.map(({ places, edge }) =>
+      fewerPlaces({ places: places.map((at, i) => (i % 2 ? y : x) + at * cellMm), edge }, toleranceMm),
+    ),
+  }))
+}
+
+type Ring = LevelRings['rings'][number]
+
+/** A ring with the places that are seen; those on the edge of cells stay as they are. */
+function fewerPlaces({ places, edge }: Ring, toleranceMm: number): Ring {
+  const last = edge.length - 1
+  const ends = [0, ...Array.from(edge.keys()).filter((i) => edge[i] === 1 && i > 0 && i < last), last]
+  const starts = Uint32Array.from(ends, (end, k) => end + k)
+  const coords = new Float64Array(2 * starts[starts.length - 1])
+  for (let k = 1; k < ends.length; k++)
+    coords.set(places.subarray(2 * ends[k - 1], 2 * ends[k] + 2), 2 * starts[k - 1])
+  const thin = thinned({ coords, starts }, toleranceMm)
+  const kept: number[] = []
+  const flags: number[] = []
+  for (let k = 1; k < ends.length; k++) {
+    const [from, to] = [thin.starts[k - 1], thin.starts[k] - (k === ends.length - 1 ? 0 : 1)]
+    for (let v = from; v < to; v++) {
+      kept.push(thin.coords[2 * v], thin.coords[2 * v + 1])
+      flags.push(v === from ? edge[ends[k - 1]] : 0)
+    }
+  }
+  flags[flags.length - 1] = edge[last]
+  return { places: Float64Array.from(kept), edge: Uint8Array.from(flags) }
+}
+
+function backwards(ring: number[]): number[] {
+  const out: number[] = []
+  for (let i = ring.length - 2; i >= 0; i -= 2) out.push(ring[i], ring[i + 1])
+  return out
+}
