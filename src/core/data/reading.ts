@@ -1,6 +1,13 @@
 import { z } from 'zod'
 
 /**
+ * What the values of a raster are: amounts such as heights, of which coarser cells have the mean; numbers that name
+ * kinds of ground, of which they have the commonest; or numbers that stand for the colours of a picture.
+ */
+export const ValuesAre = z.enum(['amounts', 'kinds', 'colours'])
+export type ValuesAre = z.infer<typeof ValuesAre>
+
+/**
  * How a file is to be read where the best guess was wrong. Whatever is not set is found out from the file.
  */
 export const ReadOptions = z.object({
@@ -18,11 +25,15 @@ export const ReadOptions = z.object({
   /** Fields that hold coordinates; `none` leaves a table a table. */
   x: z.string().optional(),
   y: z.string().optional(),
+  values: ValuesAre.optional(),
 })
 export type ReadOptions = z.infer<typeof ReadOptions>
 
 /** What was taken for granted while reading, and the choices there were. */
-export const Guessed = ReadOptions.extend({ sheets: z.array(z.string()).optional() })
+export const Guessed = ReadOptions.extend({
+  sheets: z.array(z.string()).optional(),
+  valuesMayBe: z.array(ValuesAre).optional(),
+})
 export type Guessed = z.infer<typeof Guessed>
 
 /** A layer of a file that holds several. */

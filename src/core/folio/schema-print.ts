@@ -14,5 +14,5 @@ export const schemaPrints: Record<number, string> = {
   9: '424f7d36a632709a',
   10: 'efd7a552ea1ee47d',
   11: '12455bd256f75fa7',
-  12: '1df0ef246a1ce585',
+  12: '4d2c302bc3167683',
 }

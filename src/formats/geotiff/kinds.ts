@@ -1,5 +1,6 @@
 import type { GeoTIFFImage } from 'geotiff'
 import type { Raster } from '@/core/data/raster'
+import type { ValuesAre } from '@/core/data/reading'
 
 /** Windows that are looked into, along each side, and cells along a side of one. */
 const [looked, windowSide] = [5, 96]
@@ -9,16 +10,26 @@ const mostKinds = 40
 const mostSteady = 0.97
 
 /**
- * Whether the whole numbers of an image name kinds of ground, with the colours that it gives them: one band of up to
- * 16 bits with few different values that do not run on from cell to cell as heights do. Some windows are looked into,
- * not the whole file. Null for amounts and pictures.
+ * Whether the values of an image name kinds of ground, with the colours that it gives them: as a person says, or else
+ * found out. Null for amounts and pictures.
  */
 export async function kindsIn(
   image: GeoTIFFImage,
-  photometric: number | undefined,
+  { photometric, wanted }: { photometric: number | undefined; wanted: ValuesAre | undefined },
 ): Promise<Pick<Raster, 'ofKinds' | 'palette'> | null> {
+  if (image.getSamplesPerPixel() !== 1) return null
+  const palette = photometric === 3 ? await paletteOf(image) : null
+  const are = wanted ? wanted === 'kinds' : await nameKinds(image, palette !== null)
+  return are ? { ofKinds: true, ...(palette && { palette }) } : null
+}
+
+/**
+ * Whether whole numbers name kinds: one band of up to 16 bits with few different values that do not run on from cell to
+ * cell as heights do. Some windows are looked into, not the whole file.
+ */
+async function nameKinds(image: GeoTIFFImage, inPalette: boolean): Promise<boolean> {
   const isWhole = image.getSampleFormat() === 1 || image.getSampleFormat() === 2
-  if (image.getSamplesPerPixel() !== 1 || !isWhole || image.getBitsPerSample() > 16) return null
+  if (!isWhole || image.getBitsPerSample() > 16) return false
   const [columns, rows] = [image.getWidth(), image.getHeight()]
   const empty = image.getGDALNoData()
   const found = new Set<number>()
@@ -30,22 +41,20 @@ export async function kindsIn(
     const read = (await image
       .readRasters({ window: [left, top, right, bottom], interleave: false })
       .catch(() => null)) as unknown as ArrayLike<number>[] | null
-    if (!read) return null
+    if (!read) return false
     const wide = right - left
     for (let i = 0; i < wide * (bottom - top); i++) {
       const value = read[0][i]
       if (value === empty) continue
       found.add(value)
-      if (found.size > mostKinds) return null
+      if (found.size > mostKinds) return false
       const before = i % wide ? read[0][i - 1] : value
       if (before === empty || before === value) continue
       changes++
       if (Math.abs(value - before) === 1) steady++
     }
   }
-  const palette = photometric === 3 ? await paletteOf(image) : null
-  if (!found.size || (!palette && found.size > 6 && steady > mostSteady * changes)) return null
-  return { ofKinds: true, ...(palette && { palette }) }
+  return found.size > 0 && (inPalette || found.size <= 6 || steady <= mostSteady * changes)
 }
 
 const place = (k: number, cells: number): number =>

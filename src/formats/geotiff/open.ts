@@ -1,7 +1,15 @@
 import { GeoTIFF, type GeoTIFFImage } from 'geotiff'
+import type { ValuesAre } from '@/core/data/reading'
 import type { ByteSource } from '../byte-source'
 import { ImportError, UnknownSystemError, type ReadOptions } from '../import-error'
-import { systemOf, type Beside, type RasterFile, type System, type Transform } from '../raster/raster-file'
+import {
+  systemOf,
+  type Beside,
+  type RasterFile,
+  type ReadAs,
+  type System,
+  type Transform,
+} from '../raster/raster-file'
 import { checkDirectories } from './check-directories'
 import { addStrictDecoders, takeDamagedBlocks } from './decoders'
 import { kindsIn } from './kinds'
@@ -44,7 +52,7 @@ export async function openGeotiff(
       `${fileName} does not say where on the ground it lies. Save it with its georeference, or bring it in together with its world file (.tfw).`,
     )
   const system = systemIn(image, { options, fileName, beside: beside.system })
-  return { name: fileName, transform, system, ...(await cellsIn(image, fileName)) }
+  return { name: fileName, transform, system, ...(await cellsIn(image, fileName, options.values)) }
 }
 
 /** From column and row of the file to its coordinates, as in `Raster`; null where it does not say. */
@@ -94,14 +102,22 @@ function systemIn(
 async function cellsIn(
   image: GeoTIFFImage,
   fileName: string,
+  wanted: ReadOptions['values'],
 ): Promise<Omit<RasterFile, 'name' | 'transform' | 'system'>> {
   const [columns, rows] = [image.getWidth(), image.getHeight()]
   const photometric = (await image.getFileDirectory().loadValue('PhotometricInterpretation')) as
     number | undefined
-  const kinds = await kindsIn(image, photometric)
+  const kinds = await kindsIn(image, { photometric, wanted })
+  const inPalette = photometric === 3
   // Palettes and pictures that are not stored as red, green and blue are turned into them.
-  const asRgb = !kinds && photometric !== undefined && photometric > 2 && photometric !== 32844
+  const asRgb = inPalette
+    ? !kinds && wanted !== 'amounts'
+    : photometric !== undefined && photometric > 2 && photometric !== 32844
   const stored = image.getSamplesPerPixel()
+  const readAs: ReadAs =
+    stored === 1 && (inPalette || !asRgb)
+      ? { values: valuesAre(kinds !== null, asRgb), valuesMayBe: valuesMayBe(inPalette) }
+      : {}
   const clear = !asRgb && image.getBitsPerSample() === 8 && (stored === 4 || stored === 2) ? stored - 1 : -1
   const inColour = clear >= 0 ? stored - 1 : stored
   const bands = asRgb ? 3 : inColour
@@ -132,8 +148,15 @@ async function cellsIn(
       return out
     })
   }
-  return { columns, rows, bands, rowsInBlock: image.getTileHeight(), read, ...kinds }
+  return { columns, rows, bands, rowsInBlock: image.getTileHeight(), read, ...kinds, ...readAs }
 }
+
+function valuesAre(kinds: boolean, asRgb: boolean): ValuesAre {
+  if (kinds) return 'kinds'
+  return asRgb ? 'colours' : 'amounts'
+}
+const valuesMayBe = (inPalette: boolean): ValuesAre[] =>
+  inPalette ? ['amounts', 'kinds', 'colours'] : ['amounts', 'kinds']
 
 const isSingle = (image: GeoTIFFImage): boolean =>
   image.getSampleFormat() === 3 && image.getBitsPerSample() === 32

@@ -19,6 +19,7 @@ const windowCells = 4_000_000
  */
 export async function importRaster(file: RasterFile, fileName: string, reading: Reading): Promise<Imported> {
   const { columns: wide, rows: high, bands: inFile, palette, ofKinds, system } = file
+  const { values: are, valuesMayBe } = file
   if (wide * high * inFile > limits.rasterCells)
     throw new ImportError(
       `${fileName} has ${(wide * high * inFile).toLocaleString('en-GB')} cells; up to ${limits.rasterCells.toLocaleString('en-GB')} can be brought in.`,
@@ -63,11 +64,11 @@ export async function importRaster(file: RasterFile, fileName: string, reading: 
   ]
   return {
     name: nameFromFile(file.name),
-    guessed: { crs: system.code },
+    guessed: { crs: system.code, ...(are && { values: are, valuesMayBe }) },
     notes: [],
     remarks: ofKinds
       ? [
-          'Its values are taken for kinds of ground: coarser cells have the kind that is found most often in them.',
+          'Its values name kinds of ground: coarser cells have the kind that is found most often in them. Open this card to say otherwise.',
         ]
       : [],
     dataset: { rowCount: figures.length, fields, geometry: { kind: 'none' }, raster },

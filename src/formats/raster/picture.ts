@@ -1,5 +1,5 @@
 import sharp from 'sharp'
-import { ImportError, UnknownSystemError } from '../import-error'
+import { ImportError, UnknownSystemError, type ReadOptions } from '../import-error'
 import { systemOf, type Beside, type RasterFile } from './raster-file'
 
 const mostPixels = 400_000_000
@@ -13,6 +13,7 @@ export async function openPictureOfGround(
   bytes: Uint8Array,
   fileName: string,
   { transform, system }: Beside,
+  { values = 'amounts' }: Pick<ReadOptions, 'values'> = {},
 ): Promise<RasterFile> {
   if (!transform)
     throw new ImportError(
@@ -42,6 +43,11 @@ export async function openPictureOfGround(
     ...{ name: fileName, columns, rows, bands, transform },
     system: systemOf(system),
     rowsInBlock: 1,
+    ...(bands === 1 && {
+      values: values === 'kinds' ? 'kinds' : 'amounts',
+      valuesMayBe: ['amounts', 'kinds'],
+      ofKinds: values === 'kinds',
+    }),
     async read(top, bottom) {
       const made = Array.from({ length: bands }, () => new Float32Array(columns * (bottom - top)))
       for (let i = 0, at = top * columns * channels; i < columns * (bottom - top); i++, at += channels)

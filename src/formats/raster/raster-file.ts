@@ -1,4 +1,5 @@
 import type { Raster } from '@/core/data/raster'
+import type { Guessed } from '@/core/data/reading'
 import { definitionOf } from '../crs/reproject'
 import type { LevelsOf } from '../raster-tiles/write'
 
@@ -14,7 +15,11 @@ export type RasterFile = LevelsOf & {
   rowsInBlock: number
   /** Rows from `top` up to but not including `bottom`: the cells of each band, NaN where there is none. */
   read: (top: number, bottom: number) => Promise<ArrayLike<number>[]>
-} & Pick<Raster, 'palette'>
+} & Pick<Raster, 'palette'> &
+  ReadAs
+
+/** What values were taken for, where they may be something else. */
+export type ReadAs = Pick<Guessed, 'values' | 'valuesMayBe'>
 
 /** What lies beside a file and says what it does not: where its cells lie, and in which system. */
 export type Beside = { transform: Transform | null; system: string | null }

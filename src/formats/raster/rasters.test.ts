@@ -6,6 +6,7 @@ import { zipSync } from 'fflate'
 import { afterAll, describe, expect, it } from 'vitest'
 import type { Raster } from '@/core/data/raster'
 import { cellsOf } from '@/core/data/raster-cells'
+import type { ValuesAre } from '@/core/data/reading'
 import { askedBy } from '../import-error'
 import { readFile } from '../registry'
 import { readWorldFile } from './world-file'
@@ -164,5 +165,29 @@ describe('kinds of ground', () => {
     const raster = rasterIn(await bring(bytesOf('palette.tif'), 'palette.tif'))
     expect(raster.bands).toBe(1)
     expect(raster.palette?.[42].toString(16)).toBe('2ad509')
+  })
+
+  it('are what a person says, whatever they look like', async () => {
+    const as = async (name: string, values?: ValuesAre) => {
+      const [{ guessed, dataset, remarks }] = await bring(bytesOf(name), name, { values })
+      const { ofKinds, bands } = dataset.raster!
+      return { ...guessed, ofKinds, bands, said: remarks?.length }
+    }
+    expect(await as('kinds.tif')).toMatchObject({ values: 'kinds', valuesMayBe: ['amounts', 'kinds'] })
+    expect(await as('kinds.tif', 'amounts')).toMatchObject({ values: 'amounts', ofKinds: undefined, said: 0 })
+    expect(await as('whole.tif')).toMatchObject({ values: 'amounts', ofKinds: undefined })
+    expect(await as('whole.tif', 'kinds')).toMatchObject({ values: 'kinds', ofKinds: true, said: 1 })
+    // Numbers of a palette may stand for the colours of a picture as well.
+    expect(await as('palette.tif', 'colours')).toMatchObject({
+      ...{ values: 'colours', valuesMayBe: ['amounts', 'kinds', 'colours'] },
+      ...{ bands: 3, ofKinds: undefined },
+    })
+    expect(await as('palette.tif', 'amounts')).toMatchObject({
+      values: 'amounts',
+      bands: 1,
+      ofKinds: undefined,
+    })
+    const grey = await bring(zip('grid.png', 'grid.pgw', 'grid.prj'), 'grid.zip', { values: 'kinds' })
+    expect(rasterIn(grey).ofKinds).toBe(true)
   })
 })

@@ -42,7 +42,7 @@ export async function readRasterArchive(
     opened.push(
       /\.tiff?$/i.test(name)
         ? await openGeotiff(bytesSource(bytes), name, options, beside)
-        : await openPictureOfGround(bytes, name, beside),
+        : await openPictureOfGround(bytes, name, beside, options),
     )
   }
   const mosaic = mosaicOf(opened, fileName)

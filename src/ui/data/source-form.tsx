@@ -2,7 +2,7 @@
 import { X } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import type { DatasetEntry } from '@/core/data/entry'
-import type { ReadOptions } from '@/core/data/reading'
+import type { ReadOptions, ValuesAre } from '@/core/data/reading'
 import type { ImportResult } from '@/server/imports'
 import { importExtensions } from '@/formats/list'
 import { IconButton, Row, Select } from '../kit/controls'
@@ -28,6 +28,12 @@ const encodings = [
   'koi8-r',
   'utf-16le',
 ].map((value) => ({ value, label: value }))
+
+const valuesAre: Record<ValuesAre, string> = {
+  amounts: 'amounts, such as heights',
+  kinds: 'names of kinds of ground',
+  colours: 'colours of a picture',
+}
 
 type Busy = { share: number; doing: string; abort: AbortController }
 
@@ -252,6 +258,16 @@ export function SourceForm({
         {(!table || guessed.x !== undefined) && (
           <Row label="System">
             <SystemPicker value={guessed.crs ?? 'WGS 84, degrees'} onPick={(crs) => void read({ crs })} />
+          </Row>
+        )}
+        {guessed.valuesMayBe && (
+          <Row label="Values">
+            <Select
+              label="What values are"
+              value={guessed.values ?? 'amounts'}
+              options={guessed.valuesMayBe.map((value) => ({ value, label: valuesAre[value] }))}
+              onChange={(values) => void read({ values })}
+            />
           </Row>
         )}
         {table && <FirstRows uploadId={source.uploadId} options={trying ?? options} part={source.part} />}
