@@ -5,6 +5,7 @@ import { createMemory } from '@/core/memory/memory'
 import { geodesicMetres, metresPerDegree } from '@/core/projection/ground'
 import { fromDegrees, toDegrees } from '@/core/projection/reference'
 import { gridPlace, type Raster } from './raster'
+import { finestLevel, levelHeld } from './raster-cells'
 
 /** The smallest extent about a raster's edge, over the date line as well; degrees. */
 function extentOfRaster({ edge }: Pick<Raster, 'edge'>): Extent {
@@ -21,6 +22,10 @@ export function cellMetres({ edge, columns, rows }: Raster): number {
   const high = geodesicMetres([west, south], [west, north])
   return Math.max(1e-6, Math.sqrt(((2 * half) / columns) * (high / rows)))
 }
+
+/** How wide the finest cell that can be read is on the ground, about. */
+export const finestMetres = (raster: Raster): number =>
+  cellMetres(raster) * 2 ** (finestLevel(raster) - levelHeld(raster))
 
 /** The middle of what lies within a raster's edge, degrees. */
 export function middleOfRaster(raster: Pick<Raster, 'edge'>): [lon: number, lat: number] {

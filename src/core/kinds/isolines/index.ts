@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { methods } from '@/core/classify/classify'
 import { formatNumber, numberWord } from '@/core/classify/labels'
 import { colouringLabel } from '@/core/colour/colouring'
+import { finestMetres } from '@/core/data/raster-ground'
 import { gridOfRaster, latticeOfRaster } from '@/core/data/raster-grid'
 import { blurred } from '@/core/grid/blur'
 import { within, type Steps } from '@/core/grid/steps'
@@ -49,6 +50,9 @@ const source: SurfaceSource<IsolineSettings> = {
         remark: '',
         figures: [
           `${formatNumber(grid.columns, 0)} × ${formatNumber(grid.rows, 0)} cells of ${formatNumber(grid.cell / 1000, 3)} km`,
+          ...(finestMetres(raster) < grid.cell * 0.99 && !settings.cellKm
+            ? ['Drawn through finer cells where the scale shows them']
+            : []),
         ],
       }
     )

@@ -1,4 +1,5 @@
 import { formatNumber } from '@/core/classify/labels'
+import { mix } from '@/core/colour/mix'
 import { solid } from '@/core/scene/paint'
 import type { KindData, LegendEntry } from '../kind'
 import type { ReliefPlan } from './plan'
@@ -36,22 +37,11 @@ export function reliefLegend(
           ? { shape: 'box' as const, fill: solid(colour), stroke: null }
           : {
               shape: 'ramp' as const,
-              colours: [mixed(below, colour), colour, mixed(colour, above)],
+              colours: [mix(below, colour, 0.5), colour, mix(colour, above, 0.5)],
               fill: null,
               stroke: null,
             },
       }
     }),
   }
-}
-
-/** The colour halfway between two. */
-function mixed(a: string, b: string): string {
-  const part = (k: number): string => {
-    const [from, to] = [a, b].map((colour) => parseInt(colour.slice(1 + 2 * k, 3 + 2 * k), 16))
-    return Math.round((from + to) / 2)
-      .toString(16)
-      .padStart(2, '0')
-  }
-  return `#${part(0)}${part(1)}${part(2)}`
 }

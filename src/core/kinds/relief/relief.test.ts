@@ -8,6 +8,7 @@ import type { Raster as RasterNode } from '@/core/scene/scene'
 import { createFontBook } from '@/core/scene/text'
 import { relief } from '.'
 import { sampler } from '../cells-on-paper/sample'
+import { stopsByClasses } from './classed'
 import { over } from './colours'
 import { lightsOf } from './painter'
 import { mistAt, readyTints, stopsOf, tinter } from './tints'
@@ -123,6 +124,37 @@ describe('heights on paper', () => {
     expect(shown.some((opacity) => opacity === 255)).toBe(true)
     expect(relief.plan({ ...settings, band: 3 }, data)).toBe(null)
     expect(relief.draw(null, settings, contextOf(data.dataset, projection), null)).toEqual([])
+  })
+})
+
+describe('steps of tints', () => {
+  it('lie at the ends of classes by a method, in the colours that there were', () => {
+    // Heights from 0.5 to 239.5, as many of each.
+    const slope = rasterOf(20, 70, (lon) => Math.floor((lon - 20) / 0.01) + 0.5)
+    const before = [
+      { at: 0, colour: '#000000', opacity: 1 },
+      { at: 100, colour: '#ffffff', opacity: 0.5 },
+    ]
+    const wanted = { band: 0, method: 'quantile' as const, classes: 4 }
+    const made = stopsByClasses(slope, wanted, before)!
+    expect(made.map(({ at }) => Math.round(at / 10) * 10)).toEqual([0, 60, 120, 180])
+    expect(made[0].at).toBeLessThanOrEqual(0.5)
+    expect(made.map(({ colour }) => colour)).toEqual(['#000000', '#555555', '#aaaaaa', '#ffffff'])
+    expect(made[1].opacity).toBeCloseTo(5 / 6, 6)
+    expect(
+      stopsByClasses(
+        rasterOf(20, 70, () => NaN),
+        wanted,
+        before,
+      ),
+    ).toBeNull()
+    expect(
+      stopsByClasses(
+        rasterOf(20, 70, () => 7),
+        wanted,
+        before,
+      ),
+    ).toHaveLength(1)
   })
 })
 

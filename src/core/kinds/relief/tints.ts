@@ -9,6 +9,10 @@ export const inkOf = (colour: string, opacity: number): Ink => {
   return [r, g, b, opacity]
 }
 
+/** The colour of an ink, whatever its opacity. */
+export const hexOfInk = ([red, green, blue]: Ink): string =>
+  `#${[red, green, blue].map((part) => Math.round(part).toString(16).padStart(2, '0')).join('')}`
+
 /** Tints that are ready to be used, by name: colours from the lowest to the highest land. */
 export const readyTints = {
   'Field and fell': ['#8fae87', '#c3cf9a', '#e6dcae', '#cfae82', '#a9856a', '#f4f2ee'],

@@ -1,5 +1,4 @@
-import { finestLevel, levelHeld } from '@/core/data/raster-cells'
-import { cellMetres } from '@/core/data/raster-ground'
+import { finestMetres } from '@/core/data/raster-ground'
 import { isNear } from '@/core/geo/paper'
 import { thinned } from '@/core/geo/generalise'
 import { blurredCells } from '@/core/grid/blur'
@@ -46,7 +45,7 @@ function fineGrid(
   { surfaceM, leastMm, most }: { surfaceM: number; leastMm: number; most: number },
   context: Paper,
 ): FineGrid | null {
-  const rasterM = cellMetres(raster) * 2 ** (finestLevel(raster) - levelHeld(raster))
+  const rasterM = finestMetres(raster)
   if (!(Math.max(rasterM, cellM ?? 0) < surfaceM * 0.99) || sigmaM > smoothCells * surfaceM) return null
   const samplerFor = (grid: PaperGrid): Sampler => sampler({ raster, band, grid, context, between: 'curves' })
   const first = gridOnPaper(raster.edge, context, leastMm)

@@ -2,7 +2,7 @@
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { ReliefPlan } from '@/core/kinds/relief/plan'
 import { mostStops, type ReliefSettings, type TintStop } from '@/core/kinds/relief/spec'
-import { tinter } from '@/core/kinds/relief/tints'
+import { hexOfInk, tinter } from '@/core/kinds/relief/tints'
 
 type Tints = NonNullable<ReliefSettings['tints']>
 type Mist = NonNullable<ReliefSettings['mist']>
@@ -141,9 +141,8 @@ export function TintBar({
           onPointerDown={(event) => {
             if (stops.length >= mostStops) return
             const at = heightAt(event)
-            const [r, g, b, opacity] = tint(at)
-            const hex = [r, g, b].map((part) => Math.round(part).toString(16).padStart(2, '0')).join('')
-            onAdd({ at, colour: `#${hex}`, opacity })
+            const ink = tint(at)
+            onAdd({ at, colour: hexOfInk(ink), opacity: ink[3] })
           }}
         >
           <linearGradient id={gradient}>

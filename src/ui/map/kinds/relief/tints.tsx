@@ -1,9 +1,12 @@
 'use client'
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
+import { computedIds, maxClasses, methods, minClasses, type MethodId } from '@/core/classify/classify'
+import type { Raster } from '@/core/data/raster'
 import { kindOf } from '@/core/kinds/registry'
 import type { ReliefPlan } from '@/core/kinds/relief/plan'
 import type { ReliefSettings } from '@/core/kinds/relief/spec'
+import { stopsByClasses } from '@/core/kinds/relief/classed'
 import { readyTints, stopsOf } from '@/core/kinds/relief/tints'
 import { kindData } from '@/core/map/layer-plan'
 import type { Prepared } from '@/core/data/prepare'
@@ -12,6 +15,9 @@ import { ColourField } from '../../../kit/colour-field'
 import { NumberField } from '../../../kit/number-field'
 import type { Change } from '../kind-ui'
 import { TintBar } from './tint-bar'
+
+/** Those that need no neighbours of areas. */
+const forCells = computedIds.filter((id) => id !== 'boundary-error')
 
 type ReadyTints = keyof typeof readyTints
 type Tints = NonNullable<ReliefSettings['tints']>
@@ -34,6 +40,7 @@ export function HeightColours({ s, change, plan, prepared }: Inner) {
   const first = () => kindOf('relief').initial(kindData(prepared)) as ReliefSettings
   const stop = tints?.stops[Math.min(chosen, tints.stops.length - 1)]
   const index = tints ? Math.min(chosen, tints.stops.length - 1) : 0
+  const { raster } = prepared.dataset
   const span = plan ? plan.high - plan.low : 100
   return (
     <Section
@@ -134,6 +141,7 @@ export function HeightColours({ s, change, plan, prepared }: Inner) {
               <Trash2 size={14} />
             </IconButton>
           </Row>
+          {tints.stepped && raster && <StepsBy tints={tints} raster={raster} band={s.band} set={set} />}
           <div className="flex gap-4">
             <Check
               label="In steps"
@@ -190,5 +198,50 @@ export function HeightColours({ s, change, plan, prepared }: Inner) {
         </>
       )}
     </Section>
+  )
+}
+
+/** Steps at the ends of classes, by any method of the class bench; from there on they are dragged. */
+function StepsBy({
+  tints: { stops },
+  raster,
+  band,
+  set,
+}: {
+  tints: Tints
+  raster: Raster
+  band: number
+  set: (name: string, recipe: (draft: Tints) => void, merge?: string) => void
+}) {
+  const [method, setMethod] = useState<MethodId | ''>('')
+  const take = (by: MethodId, classes: number) => {
+    const made = stopsByClasses(raster, { band, method: by, classes }, stops)
+    if (made) set(`Steps by ${methods[by].label}`, (d) => void (d.stops = made), 'steps by')
+  }
+  return (
+    <Row label="Steps by">
+      <Select
+        label="Method for steps"
+        value={method}
+        options={[
+          ...(method ? [] : [{ value: '', label: 'Take …' }]),
+          ...forCells.map((value) => ({ value, label: methods[value].label })),
+        ]}
+        onChange={(next) => {
+          if (!next) return
+          setMethod(next as MethodId)
+          take(next as MethodId, Math.min(maxClasses, Math.max(minClasses, stops.length)))
+        }}
+      />
+      <NumberField
+        label="How many steps"
+        value={stops.length}
+        unit="steps"
+        min={minClasses}
+        max={maxClasses}
+        step={1}
+        onChange={(count) => take(method || 'natural-breaks', count)}
+      />
+    </Row>
   )
 }
