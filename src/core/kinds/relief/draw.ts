@@ -6,8 +6,7 @@ import { solid } from '@/core/scene/paint'
 import { path, type Node } from '@/core/scene/scene'
 import { gridOnPaper, paintedNode } from '../cells-on-paper/grid'
 import type { Raster } from '@/core/data/raster'
-import { finestLevel, levelHeld } from '@/core/data/raster-cells'
-import { cellMetres, middleOfRaster } from '@/core/data/raster-ground'
+import { finestMetres, middleOfRaster } from '@/core/data/raster-ground'
 import { groundPerProjected } from '@/core/projection/ground'
 import type { DrawContext } from '../kind'
 import { heightsInView } from './in-view'
@@ -38,9 +37,8 @@ function leastCell(
   { projection, to }: Pick<DrawContext, 'projection' | 'to'>,
 ): number {
   if (tints?.stepped || (water && water.upTo !== null)) return 0
-  const cellM = cellMetres(raster) / 2 ** (levelHeld(raster) - finestLevel(raster))
   const ground = groundPerProjected(projection, middleOfRaster(raster)) || 1
-  return ((cellM / ground) * to.mmPerMetre) / cellsToCurve
+  return ((finestMetres(raster) / ground) * to.mmPerMetre) / cellsToCurve
 }
 
 /** The tints with the heights that they have in a window. */

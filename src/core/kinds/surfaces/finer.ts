@@ -1,9 +1,10 @@
-import { finestMetres } from '@/core/data/raster-ground'
-import { isNear } from '@/core/geo/paper'
+import { finestMetres, middleOfRaster } from '@/core/data/raster-ground'
+import { isNear, toMetres } from '@/core/geo/paper'
 import { thinned } from '@/core/geo/generalise'
 import { blurredCells } from '@/core/grid/blur'
 import { contoursOf, linesOf, type LevelRings } from '@/core/grid/contours'
 import { drain } from '@/core/grid/steps'
+import { groundPerProjected } from '@/core/projection/ground'
 import type { Node } from '@/core/scene/scene'
 import { gridOnPaper, type PaperGrid } from '../cells-on-paper/grid'
 import { paintSamples } from '../cells-on-paper/paint-samples'
@@ -50,11 +51,11 @@ function fineGrid(
   const samplerFor = (grid: PaperGrid): Sampler => sampler({ raster, band, grid, context, between: 'curves' })
   const first = gridOnPaper(raster.edge, context, leastMm)
   if (!first) return null
+  const { projection, to, window } = context
   // How much ground lies under a millimetre differs over a map: that in the middle of the window counts.
-  const [left, top] = [first.columns, first.rows].map((count) => Math.floor(count / 2))
-  const step = new Float64Array(4)
-  samplerFor(first)({ left, top, columns: 1, rows: 1 }).steps(0, 0, step)
-  const perMm = Math.sqrt(Math.abs(step[0] * step[3] - step[1] * step[2])) / first.cellMm
+  const middle = toMetres(to, window.x + window.width / 2, window.y + window.height / 2)
+  const place = projection.invert(...middle) ?? middleOfRaster(raster)
+  const perMm = (groundPerProjected(projection, place) || 1) / to.mmPerMetre
   const crowded = first.cellMm * Math.sqrt((first.columns * first.rows) / most)
   const worthMm = Math.max(rasterM / toRasterCell, cellM ?? 0) / perMm
   const grid = gridOnPaper(raster.edge, context, Math.max(leastMm, worthMm, crowded))

@@ -1,17 +1,14 @@
 import { formatNumber } from '@/core/classify/labels'
 import type { Raster } from '@/core/data/raster'
-import { finestLevel, levelHeld } from '@/core/data/raster-cells'
-import { cellMetres } from '@/core/data/raster-ground'
+import { finestMetres } from '@/core/data/raster-ground'
 import type { Check } from '../check'
 
 /** Three to the millimetre: with fewer, soft shades can be told apart as cells at arm's length. */
 const leastCells = 75
 
 /** How many cells of a raster lie along an inch of paper at a scale, of the finest that can be read here. */
-const cellsToInch = (raster: Raster, scaleDenominator: number): number => {
-  const cellM = cellMetres(raster) / 2 ** (levelHeld(raster) - finestLevel(raster))
-  return (0.0254 * scaleDenominator) / cellM
-}
+const cellsToInch = (raster: Raster, scaleDenominator: number): number =>
+  (0.0254 * scaleDenominator) / finestMetres(raster)
 
 /** Reliefs and pictures of the ground: whether they are as fine as print shows. */
 export const rasterFine: Check = {
