@@ -3,7 +3,7 @@ import type { Steps } from '@/core/grid/steps'
 /** Long work goes on for so long before other questions are heard, ms. */
 const sliceMs = 30
 
-type Watching = { tell?: (share: number) => void; isDropped: () => boolean }
+export type Watching = { tell?: (share: number) => void; isDropped: () => boolean }
 
 let before: Promise<unknown> = Promise.resolve()
 

@@ -49,7 +49,7 @@ import { createReceiver, type Parcel } from './parcels'
 import { blockQuestions } from './block-questions'
 import { tileQuestions } from './tile-questions'
 import { layerQuestions } from './layer-questions'
-import { inPieces } from './pieces'
+import { inPieces, type Watching } from './pieces'
 
 const fonts = createFontBook()
 let receive = createReceiver(fetchedTiles)
@@ -136,25 +136,30 @@ type MapWindow = {
   first?: boolean
 }
 
-/** Which wish for a map is the latest; work for one before it is dropped. */
-let wish = 0
+/** What is drawn while somebody waits. */
+export type Drawn = 'map' | 'sheet'
+type Tell = (share: number) => void
 
-/** Whoever waits for a map does not want it any more. */
-function dropMap(): void {
-  wish++
+/** Which wish for either is the latest; work for one before it is dropped. */
+const wishes: Record<Drawn, number> = { map: 0, sheet: 0 }
+
+/** Whoever waits for it does not want it any more. */
+function drop(what: Drawn): void {
+  wishes[what]++
+}
+
+/** Work for the latest wish; nobody may drop what tells nobody how far it is. */
+function watched(what: Drawn, tell?: Tell): Watching {
+  const mine = wishes[what]
+  return { tell, isDropped: () => tell !== undefined && mine !== wishes[what] }
 }
 
 /**
  * Makes what the layers of a map need before it can be drawn, hearing other questions in between.
  * @returns whether all is at hand; false where it was dropped
  */
-function readyMap(map: MapSpec, view: MapView | null, tell?: (share: number) => void): Promise<boolean> {
-  const mine = wish
-  return inPieces(() => mapSteps(map, view, datasets), {
-    tell,
-    isDropped: () => tell !== undefined && mine !== wish,
-  })
-}
+const readyMap = (map: MapSpec, view: MapView | null, watching: Watching): Promise<boolean> =>
+  inPieces(() => mapSteps(map, view, datasets), watching)
 
 /** A map as it was drawn; `rough` where some layers are still to be reckoned finely. */
 type DrawnMap = { bitmap: ImageBitmap; labels: LabelReport; rough: boolean }
@@ -168,11 +173,12 @@ async function drawMap(
   wanted: MapSpec,
   view: MapView,
   { widthPx, heightPx, ratio, distortion = 'none', first = false }: MapWindow,
-  tell?: (share: number) => void,
+  tell?: Tell,
 ): Promise<DrawnMap | null> {
+  const watching = watched('map', tell)
   const rough = first ? roughMap(wanted, view, datasets) : null
   const map = rough ?? wanted
-  if (!(await readyMap(map, view, tell))) return null
+  if (!(await readyMap(map, view, watching))) return null
   await loadFonts([...mapFonts(map), ...(distortion === 'none' ? [] : distortionFonts)])
   const window = { x: 0, y: 0, width: widthPx * mmPerPx, height: heightPx * mmPerPx }
   const { group, labels } = composeLabelledMap({
@@ -191,12 +197,7 @@ async function drawMap(
     author: '',
     children: [group, ...(distortion === 'none' ? [] : [distortionOf(distortion, map, view, window)])],
   }
-  const mine = wish
-  const painted = await inPieces(() => paintSteps(scene), {
-    tell,
-    isDropped: () => tell !== undefined && mine !== wish,
-  })
-  if (!painted) return null
+  if (!(await inPieces(() => paintSteps(scene), watching))) return null
   const bitmap = await draw(scene, {
     widthPx: Math.round(widthPx * ratio),
     heightPx: Math.round(heightPx * ratio),
@@ -259,31 +260,44 @@ async function sheetInput(sheetId: string, toleranceMm: number): Promise<SheetIn
 /** The space of a part as it was drawn, the width that it was to have, and how far it had followed its place. */
 export type DrawnBox = PartBox & { askedWidth: number; drift: [dx: number, dy: number] }
 
-/** The maps of a sheet with all that they need; `rough` takes what is quick, for a picture as small as a stamp. */
-async function readyMaps(sheet: Sheet, maps: MapSpec[], rough: boolean): Promise<MapSpec[]> {
+/**
+ * The maps of a sheet with all that they need; `rough` takes what is quick, for a picture as small as a stamp. Null
+ * where they were dropped.
+ */
+async function readyMaps(
+  sheet: Sheet,
+  maps: MapSpec[],
+  { rough, watching }: { rough: boolean; watching: Watching },
+): Promise<MapSpec[] | null> {
   const shown = new Set(refsOf(sheet.parts).maps)
   const ready: MapSpec[] = []
   for (const map of maps) {
     const taken = (rough && shown.has(map.id) && roughMap(map, null, datasets)) || map
-    if (shown.has(map.id)) await readyMap(taken, null)
+    if (shown.has(map.id) && !(await readyMap(taken, null, watching))) return null
     ready.push(taken)
   }
   return ready
 }
 
 /**
- * A sheet at a number of pixels for each millimetre, together with the space that each part really takes up.
+ * A sheet at a number of pixels for each millimetre, together with the space that each part really takes up. `tell`
+ * hears how far long work is; only whoever gives it may drop it, and gets null then.
  */
 async function drawSheet(
   sheetId: string,
   pixelsPerMm: number,
   rough = false,
+  tell?: Tell,
 ): Promise<{ bitmap: ImageBitmap; boxes: Record<string, DrawnBox> } | null> {
   const asked = await sheetInput(sheetId, 0.3 / pixelsPerMm)
   if (!asked) return null
-  const input = { ...asked, maps: await readyMaps(asked.sheet, asked.maps, rough) }
+  const watching = watched('sheet', tell)
+  const maps = await readyMaps(asked.sheet, asked.maps, { rough, watching })
+  if (!maps) return null
+  const input = { ...asked, maps }
   const context = sheetContext(input)
   const scene = composeSheet(input, context)
+  if (!(await inPieces(() => paintSteps(scene), watching))) return null
   const bitmap = await drawParts(scene, pixelsPerMm, partPictures)
   const boxes = Object.fromEntries(
     input.sheet.parts.map((part) => [
@@ -307,9 +321,11 @@ async function previewSheet(
     loadPictures(sheet, folio),
     loadHyphens(sheetLanguages(sheet)),
   ])
+  const maps = await readyMaps(sheet, folio.maps, { rough: false, watching: watched('sheet') })
+  if (!maps) return null
   const input: SheetInput = {
     sheet,
-    maps: await readyMaps(sheet, folio.maps, false),
+    maps,
     typeStyles,
     pictures: (id) => pictures.get(id) ?? null,
     datasets,
@@ -422,7 +438,7 @@ const sceneApi = {
   setFolio,
   changeFolio,
   drawMap,
-  dropMap,
+  drop,
   drawSheet,
   previewSheet,
   legendLines,

@@ -1,11 +1,9 @@
 'use client'
-import { proxy } from 'comlink'
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { kindOf } from '@/core/kinds/registry'
 import type { LabelReport } from '@/core/map/label-map'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import { ask } from '@/workers/client'
-import { Button } from '../kit/controls'
 import { useSize } from '../kit/use-size'
 import { beyond, Divider } from '../compare/divider'
 import { useComparing } from '../compare/store'
@@ -13,7 +11,9 @@ import type { Far } from '../compare/use-far'
 import { useMapDrawn } from '../shell/contents'
 import { folioNow } from '../shell/folio-store'
 import { useDistortion } from './distortion'
-import { useDrawing } from './use-drawing'
+import { DrawingState } from '../drawing/drawing-state'
+import { useDrawing } from '../drawing/use-drawing'
+import { useStoppable } from '../drawing/use-stoppable'
 import { movedPicture, panned, placeAt, zoomed, type SizePx } from './viewing'
 
 type Props = {
@@ -82,23 +82,18 @@ export function MapWindow({
     if (size && size.width > 0) onSize(size)
   }, [size, onSize])
 
-  /** Whether somebody stopped the drawing, and how often it was asked for again. */
-  const [halted, setHalted] = useState(false)
-  const [again, setAgain] = useState(0)
+  const work = useStoppable('map')
+  const { again, begin, end, wasDropped, drop } = work
   const wanted = useMemo(
     (): Wanted | null =>
       view && size?.width && size.height ? { map, view, size, ratio: window.devicePixelRatio || 1 } : null,
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the data behind the map may have changed
     [map, view, size, drawn, distortion, again],
   )
-  const [share, setShare] = useState<number | null>(null)
-  const stopped = useRef(false)
   const draw = useCallback(
     async ({ map, view, size, ratio }: Wanted, show: (drawn: Drawn) => void) => {
       const window = { widthPx: size.width, heightPx: size.height, ratio, distortion }
-      stopped.current = false
-      setHalted(false)
-      const tell = proxy((now: number) => setShare(now))
+      const tell = begin()
       const drawn = async (first: boolean): Promise<Drawn | null> => {
         const answer = await ask(folioNow(), (worker) =>
           worker.drawMap(map, view, { ...window, first }, tell),
@@ -107,20 +102,12 @@ export function MapWindow({
       }
       const first = await drawn(true)
       if (first?.rough) show(first)
-      const last = first?.rough && !stopped.current ? await drawn(false) : first
-      setShare(null)
+      const last = first?.rough && !wasDropped() ? await drawn(false) : first
+      end()
       return last
     },
-    [distortion],
+    [distortion, begin, end, wasDropped],
   )
-  const drop = useCallback(() => {
-    stopped.current = true
-    void ask(folioNow(), (worker) => worker.dropMap()).catch(() => undefined)
-  }, [])
-  const stop = () => {
-    setHalted(true)
-    drop()
-  }
   const { result, late, problem } = useDrawing<Wanted, Drawn>(wanted, draw, takesLong(map) ? drop : undefined)
 
   useEffect(() => {
@@ -237,44 +224,10 @@ export function MapWindow({
           <path d={outline} fill="none" stroke="#9c1f5e" strokeWidth={2} strokeLinejoin="round" />
         </svg>
       )}
-      {!result && !problem && !halted && (
+      {!result && !problem && !work.halted && (
         <p className="absolute inset-0 grid place-items-center text-muted">Drawing…</p>
       )}
-      {halted && !late && (
-        <div
-          data-over-map
-          role="status"
-          className="floating absolute top-3 left-1/2 flex -translate-x-1/2 items-center gap-2 px-3 py-1.5 text-xs"
-        >
-          {result ? 'Stopped: this is the map as it was last drawn.' : 'Stopped before anything was drawn.'}
-          <Button className="!h-6 text-xs" onClick={() => setAgain((times) => times + 1)}>
-            Draw it
-          </Button>
-        </div>
-      )}
-      {late && share === null && (
-        <span
-          className="loading loading-spinner loading-sm absolute top-3 left-1/2 text-primary"
-          role="status"
-          aria-label="Drawing"
-        />
-      )}
-      {late && share !== null && (
-        <div
-          data-over-map
-          className="floating absolute top-3 left-1/2 flex -translate-x-1/2 items-center gap-2 px-3 py-1.5 text-xs"
-        >
-          <progress className="progress w-28" value={share} max={1} aria-label="Reckoning the layer" />
-          <Button look="quiet" className="!h-6 text-xs" onClick={stop}>
-            Stop
-          </Button>
-        </div>
-      )}
-      {problem && (
-        <p role="alert" className="floating absolute top-3 left-1/2 -translate-x-1/2 px-3 py-2 text-error">
-          The map could not be drawn: {problem}
-        </p>
-      )}
+      <DrawingState what="map" drawn={result !== null} late={late} problem={problem} work={work} />
       {children}
     </div>
   )

@@ -1,13 +1,14 @@
 'use client'
 import { AlertTriangle, ArrowRight, CheckCircle2 } from 'lucide-react'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { ProofLine } from '@/core/proof/registry'
 import type { Sheet } from '@/core/sheet/spec'
 import { pxPerMm } from '@/core/scene/units'
 import { ask } from '@/workers/client'
 import { Button, ColumnHead, IconButton, Segments, Select } from '../kit/controls'
 import { useSize } from '../kit/use-size'
-import { useDrawing } from '../map/use-drawing'
+import { DrawingState } from '../drawing/drawing-state'
+import { useSheetPicture } from '../drawing/use-sheet-picture'
 import { useSheetDrawn } from '../shell/contents'
 import { folioNow, useDocument, useFolio } from '../shell/folio-store'
 import { ExportTicket } from './export-ticket'
@@ -111,7 +112,6 @@ function Checks({ sheet }: { sheet: Sheet }) {
 }
 
 function ProofPage({ sheet }: { sheet: Sheet }) {
-  const drawn = useSheetDrawn(sheet)
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const [actual, setActual] = useState(false)
@@ -119,22 +119,7 @@ function ProofPage({ sheet }: { sheet: Sheet }) {
   const { widthMm, heightMm } = sheet.page
   const scale =
     actual || !size ? pxPerMm : Math.min((size.width - 48) / widthMm, (size.height - 110) / heightMm)
-  const wanted = useMemo(
-    () => (size ? { drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1) } : null),
-    [drawn, sheet.id, scale, size],
-  )
-  const draw = useCallback(
-    ({ sheetId, density }: NonNullable<typeof wanted>) =>
-      ask(folioNow(), (worker) => worker.drawSheet(sheetId, density)),
-    [],
-  )
-  const { result, problem } = useDrawing(wanted, draw)
-  useEffect(() => {
-    if (!result || !canvas.current) return
-    canvas.current.width = result.bitmap.width
-    canvas.current.height = result.bitmap.height
-    canvas.current.getContext('2d')?.drawImage(result.bitmap, 0, 0)
-  }, [result])
+  const { state } = useSheetPicture(sheet, canvas, size ? scale : null)
   return (
     <div className="relative min-h-0 flex-1">
       <div
@@ -157,11 +142,7 @@ function ProofPage({ sheet }: { sheet: Sheet }) {
           />
         </div>
       </div>
-      {problem && (
-        <p role="alert" className="floating absolute top-3 left-1/2 -translate-x-1/2 px-3 py-2 text-error">
-          The sheet could not be drawn: {problem}
-        </p>
-      )}
+      <DrawingState {...state} />
       <div className="floating absolute bottom-4 left-1/2 w-56 -translate-x-1/2 p-1">
         <Segments
           label="Size on screen"

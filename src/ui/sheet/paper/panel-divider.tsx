@@ -7,7 +7,7 @@ import { ask } from '@/workers/client'
 import { againstWords, farSheet } from '../../compare/against'
 import { beyond, Divider } from '../../compare/divider'
 import { useComparing } from '../../compare/store'
-import { useDrawing } from '../../map/use-drawing'
+import { useDrawing } from '../../drawing/use-drawing'
 import { usePrepared, useSheetDrawn } from '../../shell/contents'
 import { folioNow, useDocument } from '../../shell/folio-store'
 

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import { holds, type Point } from '@/core/sheet/frame'
 import type { Part, Sheet } from '@/core/sheet/spec'
 import { pxPerMm } from '@/core/scene/units'
+import { DrawingState } from '../../drawing/drawing-state'
 import { useSize } from '../../kit/use-size'
 import { useFolio } from '../../shell/folio-store'
 import { useFrameOf } from '../frames'
@@ -46,7 +47,7 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap, entere
   const scale = shown * pxPerMm
   useEffect(() => onShownZoom(shown), [shown, onShownZoom])
   const frameOf = useFrameOf()
-  const { result, problem, late, wanted } = usePaperDrawing(sheet, canvas, {
+  const { result, wanted, state } = usePaperDrawing(sheet, canvas, {
     scale,
     ready: size !== null,
   })
@@ -178,18 +179,9 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap, entere
           </div>
         </div>
       </div>
-      {late && (
-        <span
-          className="loading loading-spinner loading-sm absolute top-8 left-1/2 text-primary"
-          role="status"
-          aria-label="Drawing"
-        />
-      )}
-      {problem && (
-        <p role="alert" className="floating absolute top-8 left-1/2 -translate-x-1/2 px-3 py-2 text-error">
-          The sheet could not be drawn: {problem}
-        </p>
-      )}
+      <div className="pointer-events-none absolute inset-x-0 top-5">
+        <DrawingState {...state} />
+      </div>
     </div>
   )
 }
