@@ -5,12 +5,18 @@ import { useComparing } from './store'
 /**
  * The line between two pictures of the same ground, dragged or moved by keys; on either side of its foot it says what
  * is seen there.
+ * @param turnDeg how far what it divides is turned, clockwise
  */
-export function Divider({ near, far }: { near: string; far: string }) {
+export function Divider({ near, far, turnDeg = 0 }: { near: string; far: string; turnDeg?: number }) {
   const { share, move } = useComparing()
   const follow = (event: React.PointerEvent<HTMLDivElement>): void => {
-    const box = event.currentTarget.parentElement?.getBoundingClientRect()
-    if (box?.width) move((event.clientX - box.left) / box.width)
+    const parent = event.currentTarget.parentElement
+    if (!parent?.offsetWidth) return
+    // The middle stays where it is, however what lies about it is turned.
+    const { left, top, width, height } = parent.getBoundingClientRect()
+    const [x, y] = [event.clientX - left - width / 2, event.clientY - top - height / 2]
+    const turn = (turnDeg * Math.PI) / 180
+    move(0.5 + (x * Math.cos(turn) + y * Math.sin(turn)) / parent.offsetWidth)
   }
   return (
     <div

@@ -1,6 +1,6 @@
 'use client'
 import { useCallback, useEffect, useMemo, useRef } from 'react'
-import type { PartBox } from '@/core/sheet/part'
+import { middleOf, type Frame } from '@/core/sheet/frame'
 import { panelView, type PanelPart } from '@/core/sheet/panel-view'
 import type { Sheet } from '@/core/sheet/spec'
 import { ask } from '@/workers/client'
@@ -23,7 +23,7 @@ export function PanelDivider({
 }: {
   sheet: Sheet
   panel: PanelPart
-  frame: PartBox
+  frame: Frame
   scale: number
 }) {
   const { maps, typeStyles } = useDocument()
@@ -53,11 +53,17 @@ export function PanelDivider({
     canvas.current.getContext('2d')?.drawImage(result, 0, 0)
   }, [result])
   if (!words || !map) return null
-  const { x, y, width, height } = frame
+  const { box, rotationDeg } = frame
+  const { x, y, width, height } = box
+  // What is seen beyond is a page that is not turned: it is turned back about the same middle.
+  const [middleX, middleY] = middleOf(box)
   return (
     <div
       className="absolute"
-      style={{ left: x * scale, top: y * scale, width: width * scale, height: height * scale }}
+      style={{
+        ...{ left: x * scale, top: y * scale, width: width * scale, height: height * scale },
+        transform: `rotate(${rotationDeg}deg)`,
+      }}
     >
       <div
         className="pointer-events-none absolute inset-0 overflow-hidden"
@@ -72,11 +78,13 @@ export function PanelDivider({
             top: -y * scale,
             width: sheet.page.widthMm * scale,
             height: sheet.page.heightMm * scale,
+            transform: `rotate(${-rotationDeg}deg)`,
+            transformOrigin: `${middleX * scale}px ${middleY * scale}px`,
           }}
         />
         {problem && <p className="absolute inset-0 grid place-items-center text-error">{problem}</p>}
       </div>
-      <Divider near={map.name} far={words} />
+      <Divider near={map.name} far={words} turnDeg={rotationDeg} />
     </div>
   )
 }

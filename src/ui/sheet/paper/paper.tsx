@@ -150,7 +150,7 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap, entere
           >
             <canvas ref={canvas} aria-hidden className="absolute inset-0 size-full" />
             {only?.type === 'panel' && !insidePart && (
-              <PanelDivider sheet={sheet} panel={only} frame={frameOf(only).box} scale={scale} />
+              <PanelDivider sheet={sheet} panel={only} frame={frameOf(only)} scale={scale} />
             )}
             <PageLines sheet={sheet} scale={scale} />
             <Guides sheet={sheet} scale={scale} at={at} />
