@@ -205,10 +205,10 @@ function Chip({ layer, prepared }: { layer: Layer; prepared: Prepared }) {
   const { plan } = planned
   const { kind: id, settings } = planned.layer.symbology
   const kind = kindOf(id)
-  const first = kind.thematic
-    ? undefined
-    : kind.legend(plan, settings, kindData(planned.prepared), null).items[0]
-  if (!first || first.swatch.shape === 'ramp')
+  const items = kind.thematic ? [] : kind.legend(plan, settings, kindData(planned.prepared), null).items
+  const [first] = items
+  // What has several colours, such as heights, is known by all of them.
+  if (!first || first.swatch.shape === 'ramp' || (items.length > 1 && first.swatch.shape === 'box'))
     return (
       <span className="flex h-4 w-7 shrink-0 overflow-hidden rounded-sm border border-line" aria-hidden>
         {kind.chip(plan, settings).map((colour, i) => (

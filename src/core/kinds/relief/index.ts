@@ -68,7 +68,7 @@ export const relief: MapKind<ReliefSettings, ReliefPlan> = {
   fonts: () => [],
   chip: (_, { tints, shading }) =>
     tints
-      ? tints.stops.map(({ colour }) => colour).slice(0, 6)
+      ? [...tints.stops].sort((a, b) => a.at - b.at).map(({ colour }) => colour)
       : [shading?.dark.colour ?? '#9a9a9a', '#ffffff'],
   caution: () => null,
 }

@@ -233,15 +233,16 @@ function StepsBy({
           take(next as MethodId, Math.min(maxClasses, Math.max(minClasses, stops.length)))
         }}
       />
-      <NumberField
-        label="How many steps"
-        value={stops.length}
-        unit="steps"
-        min={minClasses}
-        max={maxClasses}
-        step={1}
-        onChange={(count) => take(method || 'natural-breaks', count)}
-      />
+      <span className="w-[44px] shrink-0">
+        <NumberField
+          label="How many steps"
+          value={stops.length}
+          min={minClasses}
+          max={maxClasses}
+          step={1}
+          onChange={(count) => take(method || 'natural-breaks', count)}
+        />
+      </span>
     </Row>
   )
 }
