@@ -130,6 +130,31 @@ test('kinds of ground are named and joined, and the map is compared with another
   await expect(divider).toHaveCount(0)
 })
 
+test('numbers that were taken for kinds of ground are read anew as amounts', async ({ page }) => {
+  const id = await openEmpty(page, 'data')
+  const patches = Array.from({ length: 40 }, (_, r) =>
+    Array.from({ length: 60 }, (__, c) => [11, 42, 90][(Math.floor(c / 7) + Math.floor(r / 5)) % 3]).join(
+      ' ',
+    ),
+  )
+  const head = 'ncols 60\nnrows 40\nxllcorner -28\nyllcorner 48\ncellsize 0.05\n'
+  writeFileSync(path.join(folder, 'patches.asc'), `${head}${patches.join('\n')}\n`)
+  const file = path.join(folder, 'patches.tif')
+  const wanted = ['-q', '-ot', 'Byte', '-a_srs', 'EPSG:4326']
+  execFileSync('gdal_translate', [...wanted, path.join(folder, 'patches.asc'), file])
+  await page.locator('input[type=file]').first().setInputFiles(file)
+  const remark = page.getByText(/^Its values name kinds of ground/)
+  await expect(remark).toBeVisible({ timeout: 60_000 })
+  await page.getByRole('button', { name: 'Source' }).click()
+  const values = page.getByRole('combobox', { name: 'What values are' })
+  await expect(values).toHaveValue('kinds')
+  await values.selectOption('amounts')
+  await expect(remark).toHaveCount(0)
+  await expect(values).toHaveValue('amounts')
+  const [{ source }] = (await savedFolio(page, id)).datasets
+  expect([source.options.values, source.guessed.values]).toEqual(['amounts', 'amounts'])
+})
+
 test('files that lie beside each other come in as one mosaic, with their world files', async ({ page }) => {
   await openEmpty(page, 'data')
   const whole = largeRaster()

@@ -54,6 +54,14 @@ test('a relief is lit from elsewhere, made broader, put in mist, and all of it i
   await page.mouse.click(bar.x + 0.93 * bar.width, bar.y + 0.62 * bar.height)
   await expect.poll(async () => (await stops()).length).toBe(6)
 
+  await page.getByRole('checkbox', { name: 'In steps' }).check()
+  await page.getByRole('combobox', { name: 'Method for steps' }).selectOption('quantile')
+  await page.getByLabel('How many steps').fill('4')
+  await page.keyboard.press('Enter')
+  await expect.poll(async () => (await stops()).length).toBe(4)
+  const at = (await stops()).map((stop) => stop.at)
+  expect(at).toEqual([...at].sort((a, b) => a - b))
+
   await page.getByRole('button', { name: 'Set the light on the map' }).click()
   await page.getByRole('slider', { name: 'Light on the map' }).press('ArrowDown')
   await expect.poll(async () => (await relief()).shading?.altitudeDeg).toBe(45)

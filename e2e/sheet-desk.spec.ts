@@ -164,6 +164,25 @@ test('the paper takes another size and lies otherwise; margins follow', async ({
   expect((await savedFolio(page, id)).sheets[0].margins.left).toBe(20)
 })
 
+test('a sheet that takes long is stopped, and drawn when it is wanted', async ({ page }) => {
+  await openDemo(page, 'sheet')
+  await page.getByRole('button', { name: 'Lindmere, A4', exact: true }).click()
+  await expect(page.getByRole('status', { name: 'Drawing' })).toHaveCount(0)
+  await page.getByRole('combobox', { name: 'Zoom' }).selectOption('2')
+  await page.getByRole('button', { name: 'Stop', exact: true }).click()
+  const stopped = page.getByText('Stopped: this is the sheet as it was last drawn.')
+  await expect(stopped).toBeVisible()
+  const canvas = page
+    .getByRole('application', { name: /^Page:/ })
+    .locator('canvas')
+    .first()
+  const wide = () => canvas.evaluate((element: HTMLCanvasElement) => element.width)
+  const before = await wide()
+  await page.getByRole('button', { name: 'Draw it' }).click()
+  await expect(stopped).toHaveCount(0)
+  await expect.poll(wide, { timeout: 60_000 }).toBeGreaterThan(before)
+})
+
 test('parts are taken from the tray', async ({ page }) => {
   const id = await openDemo(page, 'sheet')
   const before = (await savedFolio(page, id)).sheets[0].parts.length

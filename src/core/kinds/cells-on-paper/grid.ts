@@ -7,7 +7,7 @@ import type { DrawContext } from '../kind'
 /** No finer than 300 cells to the inch, whatever the output. */
 const finestMm = 25.4 / 300
 /** Up to so many cells are kept once they are painted; more are painted band by band, each time they are asked for. */
-const mostKept = 6_000_000
+const mostKept = 12_000_000
 
 /** Rows that are painted in one go. */
 const rowsAtOnce = 128
