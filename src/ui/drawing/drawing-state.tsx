@@ -8,6 +8,7 @@ export function DrawingState({
   drawn,
   late,
   problem,
+  forget,
   work: { share, halted, stop, restart },
 }: {
   what: 'map' | 'sheet'
@@ -15,8 +16,14 @@ export function DrawingState({
   drawn: boolean
   late: boolean
   problem: string | null
+  /** Lets go of what waits to be drawn next. */
+  forget: () => void
   work: Stoppable
 }) {
+  const stopAll = () => {
+    forget()
+    stop()
+  }
   return (
     <div
       data-over-map
@@ -50,7 +57,7 @@ export function DrawingState({
             max={1}
             aria-label={what === 'map' ? 'Reckoning the layer' : 'Reckoning the maps'}
           />
-          <Button look="quiet" className="!h-6 text-xs" onClick={stop}>
+          <Button look="quiet" className="!h-6 text-xs" onClick={stopAll}>
             Stop
           </Button>
         </div>

@@ -1,17 +1,17 @@
 'use client'
-import { useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 
 /**
  * Runs `draw` for the latest `wanted` only: while one drawing is under way, later wishes replace each other
  * and the last of them is drawn next. `late` turns true when a drawing takes longer than half a second. A drawing may
  * show something before it is done (`show`); null says that it was dropped. `drop` tells it that it is not wanted any
- * more.
+ * more. `forget` lets go of the wish that waits.
  */
 export function useDrawing<W, R>(
   wanted: W | null,
   draw: (wanted: W, show: (result: R) => void) => Promise<R | null>,
   drop?: () => void,
-): { result: R | null; late: boolean; problem: string | null } {
+): { result: R | null; late: boolean; problem: string | null; forget: () => void } {
   const [state, setState] = useState<{ result: R | null; late: boolean; problem: string | null }>({
     result: null,
     late: false,
@@ -56,5 +56,6 @@ export function useDrawing<W, R>(
       busy.current = false
     })()
   }, [wanted])
-  return state
+  const forget = useCallback(() => void (next.current = null), [])
+  return { ...state, forget }
 }

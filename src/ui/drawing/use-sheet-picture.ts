@@ -31,21 +31,24 @@ export function useSheetPicture(
     async ({ sheetId, density }: NonNullable<typeof wanted>) => {
       const tell = begin()
       began.current = performance.now()
-      const answer = await ask(folioNow(), (worker) => worker.drawSheet(sheetId, density, false, tell))
-      end()
-      return answer
+      const asked = ask(folioNow(), (worker) => worker.drawSheet(sheetId, density, false, tell))
+      return asked.finally(end)
     },
     [begin, end],
   )
   const dropLate = useCallback(() => {
     if (performance.now() - began.current > worthFinishing) drop()
   }, [drop])
-  const { result, problem, late } = useDrawing(wanted, draw, dropLate)
+  const { result, problem, late, forget } = useDrawing(wanted, draw, dropLate)
   useEffect(() => {
     if (!result || !canvas.current) return
     canvas.current.width = result.bitmap.width
     canvas.current.height = result.bitmap.height
     canvas.current.getContext('2d')?.drawImage(result.bitmap, 0, 0)
   }, [result, canvas])
-  return { result, wanted, state: { what: 'sheet' as const, drawn: result !== null, late, problem, work } }
+  return {
+    result,
+    wanted,
+    state: { what: 'sheet' as const, drawn: result !== null, late, problem, forget, work },
+  }
 }

@@ -108,7 +108,11 @@ export function MapWindow({
     },
     [distortion, begin, end, wasDropped],
   )
-  const { result, late, problem } = useDrawing<Wanted, Drawn>(wanted, draw, takesLong(map) ? drop : undefined)
+  const { result, late, problem, forget } = useDrawing<Wanted, Drawn>(
+    wanted,
+    draw,
+    takesLong(map) ? drop : undefined,
+  )
 
   useEffect(() => {
     if (!result || !canvas.current) return
@@ -227,7 +231,14 @@ export function MapWindow({
       {!result && !problem && !work.halted && (
         <p className="absolute inset-0 grid place-items-center text-muted">Drawing…</p>
       )}
-      <DrawingState what="map" drawn={result !== null} late={late} problem={problem} work={work} />
+      <DrawingState
+        what="map"
+        drawn={result !== null}
+        late={late}
+        problem={problem}
+        forget={forget}
+        work={work}
+      />
       {children}
     </div>
   )
