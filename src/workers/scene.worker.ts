@@ -289,9 +289,9 @@ async function drawSheet(
   rough = false,
   tell?: Tell,
 ): Promise<{ bitmap: ImageBitmap; boxes: Record<string, DrawnBox> } | null> {
-  const asked = await sheetInput(sheetId, 0.3 / pixelsPerMm)
-  if (!asked) return null
   const watching = watched('sheet', tell)
+  const asked = await sheetInput(sheetId, 0.3 / pixelsPerMm)
+  if (!asked || watching.isDropped()) return null
   const maps = await readyMaps(asked.sheet, asked.maps, { rough, watching })
   if (!maps) return null
   const input = { ...asked, maps }
