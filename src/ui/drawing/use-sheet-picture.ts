@@ -18,14 +18,23 @@ export function useSheetPicture(
 ) {
   const drawn = useSheetDrawn(sheet)
   const work = useStoppable('sheet')
-  const { again, begin, end, drop } = work
-  const wanted = useMemo(
+  const { again, halted, begin, end, drop } = work
+  const now = useMemo(
     () =>
       scale === null
         ? null
-        : { drawn, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1), again },
-    [drawn, sheet.id, scale, again],
+        : { drawn, sheet, sheetId: sheet.id, density: scale * (window.devicePixelRatio || 1), again },
+    [drawn, sheet, scale, again],
   )
+  // What was stopped stays so while only data arrive that were still on their way.
+  const asked = useRef(now)
+  const stays =
+    halted &&
+    asked.current?.sheet === sheet &&
+    asked.current.density === now?.density &&
+    asked.current.again === again
+  if (!stays) asked.current = now
+  const wanted = asked.current
   const began = useRef(0)
   const draw = useCallback(
     async ({ sheetId, density }: NonNullable<typeof wanted>) => {
