@@ -89,6 +89,16 @@ describe('lines through a raster at a close scale', () => {
     expect(finerCells({ ...fine, cellM: surfaceM }, surfaceM, paperOver(data.dataset, close))).toBeNull()
   })
 
+  it('agree with what is read under the pointer', () => {
+    const plan = isolines.plan(settings, data)
+    const made = drain(isolines.shapes!.make(plan, settings, data, projection.spec))
+    for (const away of [42, 44, 46, 48]) {
+      const place: [number, number] = [-28 + away * 0.001, 49]
+      const read = isolines.shapes!.at!(made, place, { plan, settings, data } as never)
+      expect(parseFloat(read!.reading!.value)).toBeCloseTo(height(away), 0)
+    }
+  })
+
   it('bound classes that cover the ground between them', () => {
     const nodes = drawn({ form: 'bands', method: 'manual', manualBreaks: [940, 960], interval: null }, close)
     const classes = groups(nodes, /^class /)

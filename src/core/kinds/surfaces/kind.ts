@@ -6,6 +6,7 @@ import { formatNumber } from '@/core/classify/labels'
 import { writeNumber } from '@/core/classify/number-format'
 import { valueAt } from '@/core/grid/grid'
 import { createProjection } from '@/core/projection/projection'
+import { valueUnder } from '../cells-on-paper/under'
 import type { Caution, KindData, MapKind, SentencePart } from '../kind'
 import { drawSurface } from './draw'
 import { numberStyle } from './isolines'
@@ -66,10 +67,7 @@ export function surfaceKind<S extends SurfaceLook>(
       bend: null,
       rough: source.rough,
       at(_, place, { plan, settings, data }) {
-        const surface = surfaceOf(source, settings, data)
-        const value = surface
-          ? valueAt(surface.grid, ...createProjection(surface.grid.plane).project(...place))
-          : NaN
+        const value = valueOf(source, place, settings, data)
         if (!isShown(value, plan.least)) return null
         const { breaks = [], counts = [] } = plan.classification ?? {}
         const written = writeNumber(value, settings.numbers, plan.decimals + 1)
@@ -157,6 +155,19 @@ export function surfaceKind<S extends SurfaceLook>(
       )
     },
   }
+}
+
+/** The value at a place: of the cells that a raster holds where nothing is smoothed, or else of the surface. */
+function valueOf<S>(
+  source: SurfaceSource<S>,
+  place: [lon: number, lat: number],
+  settings: S,
+  data: KindData,
+): number {
+  const fine = source.finer?.(settings, data)
+  if (fine?.sigmaM === 0 && fine.cellM === null) return valueUnder(fine.raster, fine.band, place)
+  const surface = surfaceOf(source, settings, data)
+  return surface ? valueAt(surface.grid, ...createProjection(surface.grid.plane).project(...place)) : NaN
 }
 
 /** Whether classes show: as fills, or as the lines at their ends. */
