@@ -8,7 +8,7 @@ import { gridPlace, type Raster } from './raster'
 import { finestLevel, levelHeld } from './raster-cells'
 
 /** The smallest extent about a raster's edge, over the date line as well; degrees. */
-function extentOfRaster({ edge }: Pick<Raster, 'edge'>): Extent {
+export function extentOfRaster({ edge }: Pick<Raster, 'edge'>): Extent {
   const geometry: Geometry = { kind: 'points', coords: edge, featureStarts: new Uint32Array(0) }
   return extentOf([geometry]) ?? [0, 0, 0, 0]
 }

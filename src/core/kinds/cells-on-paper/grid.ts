@@ -1,3 +1,4 @@
+import { extentOfRaster } from '@/core/data/raster-ground'
 import { toPaper } from '@/core/geo/paper'
 import type { Steps } from '@/core/grid/steps'
 import { emptyBounds, takeIn } from '@/core/scene/bounds'
@@ -77,15 +78,26 @@ export function paintedNode(
   }
 }
 
-/** The part of the window that can be covered; null where what is painted lies elsewhere. */
+/** What spans more degrees than this from its least to its greatest longitude is cut by the map anywhere. */
+const roundDeg = 300
+
+/**
+ * The part of the window that can be covered; null where what is painted lies elsewhere. What goes round the globe, or
+ * has an edge that the projection does not show, may lie anywhere in it.
+ */
 function boxOnPaper(
   edge: Float64Array,
   { projection, to, window }: Pick<DrawContext, 'projection' | 'to' | 'window'>,
 ): { x: number; y: number; width: number; height: number } | null {
+  const { x: left, y: top, width: wide, height: high } = window
+  const whole = { x: left, y: top, width: wide, height: high }
+  const [west, , east] = extentOfRaster({ edge })
+  if (east - west > roundDeg) return whole
   const bounds = emptyBounds()
   for (let i = 0; i < edge.length; i += 2) {
     const [x, y] = toPaper(to, ...projection.project(edge[i], edge[i + 1]))
-    if (Number.isFinite(x) && Number.isFinite(y)) takeIn(bounds, [x, y])
+    if (!Number.isFinite(x) || !Number.isFinite(y)) return whole
+    takeIn(bounds, [x, y])
   }
   const [x0, y0, x1, y1] = bounds
   const [x, y] = [Math.max(window.x, x0), Math.max(window.y, y0)]

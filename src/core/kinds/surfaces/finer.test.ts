@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { toMetres, type PaperTransform } from '@/core/geo/paper'
 import { drain } from '@/core/grid/steps'
+import { createProjection, type Projection } from '@/core/projection/projection'
 import { walk, type Group, type Node } from '@/core/scene/scene'
 import { cellOver, gridData, paperOver, projection } from '../cells-on-paper/testing'
 import type { KindData } from '../kind'
 import { isolines, type IsolineSettings } from '../isolines'
-import { finerCells } from './finer'
+import { finerCells, linesThrough } from './finer'
 
 /** A cone that falls by one for each cell that a place lies away from its peak, in ripples of eight cells. */
 const peak = [2000, 1000] as const
@@ -112,6 +113,64 @@ describe('lines through a raster at a close scale', () => {
     expect(Math.abs(ring)).toBeCloseTo(Math.PI * (60 ** 2 - 40 ** 2), -2)
     expect(Math.abs(cap)).toBeCloseTo(Math.PI * 40 ** 2, -2)
     expect(Math.sign(ring)).toBe(Math.sign(cap))
+  })
+})
+
+/** Places along all pieces of a line, twenty to each. */
+const evenly = (line: Float64Array): [number, number][] =>
+  Array.from({ length: 20 * (line.length / 2 - 1) }, (_, k) => {
+    const [i, share] = [2 * Math.floor(k / 20), (k % 20) / 20]
+    return [line[i] + (line[i + 2] - line[i]) * share, line[i + 1] + (line[i + 3] - line[i + 1]) * share]
+  })
+
+describe('lines through a raster of the whole globe', () => {
+  const [wide, high] = [1800, 900]
+  const globe = gridData(wide, high, (_, r) => 90 - (r + 0.5) / 5)
+  const raster = globe.dataset.raster!
+  raster.transform = Float64Array.of(-180, 0.2, 0, 90, 0, -0.2)
+  raster.edge = Float64Array.from(
+    Array.from({ length: 73 }, (_, i) => -180 + 5 * i).flatMap((lon) => [lon, 90, lon, -90]),
+  )
+  const pole = createProjection({ id: 'lambert-azimuthal-equal-area', centre: [0, 90], parallels: [0, 0] })
+  const worldwide = createProjection({ id: 'equal-earth', centre: [150, 0], parallels: [0, 0] })
+
+  for (const [where, plane, middle] of [
+    ['about a pole', pole, [180, 89.5]],
+    ['over the date line', worldwide, [180, 20]],
+  ] as [string, Projection, [number, number]][])
+    it(`go on ${where}`, () => {
+      const mmPerMetre = 100 / 1_000_000
+      const [x, y] = plane.project(...middle)
+      const to = { mmPerMetre, dx: 50 - x * mmPerMetre, dy: 40 - y * mmPerMetre }
+      const context = { ...paperOver(globe.dataset, to), projection: plane }
+      const cells = finerCells({ raster, band: 0, sigmaM: 0, cellM: null }, 40_000, context)!
+      const levels = [19.5, 20.1, 86.3, 89.1]
+      const places = linesThrough(cells, levels, context).flatMap(({ level, lines }) =>
+        lines.flatMap((line) =>
+          evenly(line)
+            .filter(([px, py]) => px > 0 && px < 100 && py > 0 && py < 80)
+            .map(([px, py]) => {
+              const [lon, lat] = plane.invert(...toMetres(to, px, py))!
+              return { level, lon: ((lon % 360) + 360) % 360, lat }
+            }),
+        ),
+      )
+      expect(new Set(places.map(({ level }) => level)).size).toBe(2)
+      for (const { level, lat } of places) expect(Math.abs(lat - level)).toBeLessThan(0.03)
+      // On either side of the meridian at which the raster begins and ends.
+      expect(places.some(({ lon }) => lon < 180 && lon > 170)).toBe(true)
+      expect(places.some(({ lon }) => lon > 180 && lon < 190)).toBe(true)
+    })
+
+  it('reach to the ends of a map of the world, wherever it is cut', () => {
+    const mmPerMetre = 100 / 36_000_000
+    const context = { ...paperOver(globe.dataset, { mmPerMetre, dx: 50, dy: 40 }), projection: worldwide }
+    const cells = finerCells({ raster, band: 0, sigmaM: 0, cellM: null }, 1e6, context)!
+    const [{ lines }] = linesThrough(cells, [30.1], context)
+    const along = lines.flatMap((line) => [...line.filter((_, i) => i % 2 === 0)])
+    const end = (lon: number): number => worldwide.project(lon, 30.1)[0] * mmPerMetre + 50
+    expect(Math.min(...along)).toBeCloseTo(end(-29.9), 0)
+    expect(Math.max(...along)).toBeCloseTo(end(329.9), 0)
   })
 })
 

@@ -1,9 +1,10 @@
 import { finestMetres, middleOfRaster } from '@/core/data/raster-ground'
-import { isNear, toMetres } from '@/core/geo/paper'
+import { reaches, toMetres } from '@/core/geo/paper'
 import { thinned } from '@/core/geo/generalise'
 import { blurredCells } from '@/core/grid/blur'
 import { contoursOf, linesOf, type LevelRings } from '@/core/grid/contours'
 import { drain } from '@/core/grid/steps'
+import { boundsOf } from '@/core/scene/bounds'
 import { groundPerProjected } from '@/core/projection/ground'
 import type { Node } from '@/core/scene/scene'
 import { gridOnPaper, type PaperGrid } from '../cells-on-paper/grid'
@@ -120,10 +121,8 @@ export function linesThrough(
 ): PaperLines[] {
   return ringsThrough(cells, levels, toleranceMm).map((one) => ({
     level: one.level,
-    lines: linesOf(one).filter((line) => {
-      for (let i = 0; i < line.length; i += 2) if (isNear(window, line[i], line[i + 1])) return true
-      return false
-    }),
+    // A straight line may cross the window without a place in it.
+    lines: linesOf(one).filter((line) => reaches(boundsOf(line), window)),
   }))
 }
 
@@ -163,13 +162,20 @@ function fewerPlaces({ places, edge }: Ring, toleranceMm: number): Ring {
   const kept: number[] = []
   const flags: number[] = []
   for (let k = 1; k < ends.length; k++) {
-    const [from, to] = [thin.starts[k - 1], thin.starts[k] - (k === ends.length - 1 ? 0 : 1)]
-    for (let v = from; v < to; v++) {
+    const [from, to] = [ends[k - 1], ends[k]]
+    const [first, end] = [thin.starts[k - 1], thin.starts[k] - 1]
+    for (let v = first; v < end; v++) {
       kept.push(thin.coords[2 * v], thin.coords[2 * v + 1])
-      flags.push(v === from ? edge[ends[k - 1]] : 0)
+      flags.push(v === first ? edge[from] : 0)
     }
+    if (end - first > 1 || to - from < 2) continue
+    // A straight line between two places on the edge keeps one between them, or it would be part of the edge.
+    const middle = (from + to) >> 1
+    kept.push(places[2 * middle], places[2 * middle + 1])
+    flags.push(0)
   }
-  flags[flags.length - 1] = edge[last]
+  kept.push(places[2 * last], places[2 * last + 1])
+  flags.push(edge[last])
   return { places: Float64Array.from(kept), edge: Uint8Array.from(flags) }
 }
 

@@ -1,9 +1,10 @@
 import type { Geometry } from '@/core/geo/geometry'
 import { eachVertex } from '@/core/geo/geometry'
 import { generalise } from '@/core/geo/generalise'
-import { isNear, toPaper } from '@/core/geo/paper'
+import { isNear, reaches, toPaper } from '@/core/geo/paper'
 import { projectGeometry } from '@/core/geo/projected'
 import { writeNumber } from '@/core/classify/number-format'
+import { boundsOf } from '@/core/scene/bounds'
 import { polyline } from '@/core/scene/outline'
 import { stroke, type Colour } from '@/core/scene/paint'
 import { group, path, type Node } from '@/core/scene/scene'
@@ -31,15 +32,14 @@ export function onPaper(
     const own: Float64Array[] = []
     for (let r = projected.featureStarts[f]; r < projected.featureStarts[f + 1]; r++) {
       const places: number[] = []
-      let seen = false
       eachVertex(projected, r, (v) => {
         const [x, y] = toPaper(to, coords[2 * v], coords[2 * v + 1])
         const n = places.length
         if (n && places[n - 2] === x && places[n - 1] === y) return
         places.push(x, y)
-        seen ||= isNear(window, x, y, 20)
       })
-      if (seen && places.length > 2) own.push(Float64Array.from(places))
+      // A straight line may cross the window without a place in it.
+      if (places.length > 2 && reaches(boundsOf(places), window, 20)) own.push(Float64Array.from(places))
     }
     return { level, lines: own }
   })
