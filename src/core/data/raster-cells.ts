@@ -75,6 +75,20 @@ export function cellsOf(
   return { ...place, values, columns, rows }
 }
 
+/** Cells from the first column of the globe to its last, with one more on either side: those that lie there. */
+export function withSeam(cells: Cells): Cells {
+  const { values, columns, rows, left } = cells
+  const wide = columns + 2
+  const out = new Float32Array(wide * rows)
+  for (let r = 0; r < rows; r++) {
+    const own = values.subarray(r * columns, (r + 1) * columns)
+    out.set(own, r * wide + 1)
+    out[r * wide] = own[columns - 1]
+    out[r * wide + wide - 1] = own[0]
+  }
+  return { ...cells, values: out, columns: wide, left: left - 1 }
+}
+
 /** Columns and rows of a level. */
 export function sizeOf(raster: Raster, level: number): { columns: number; rows: number } {
   const held = levelHeld(raster)

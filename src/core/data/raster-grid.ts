@@ -3,8 +3,8 @@ import { middlesOf, planeFor, valueAt, type Grid } from '@/core/grid/grid'
 import type { Steps } from '@/core/grid/steps'
 import { createProjection } from '@/core/projection/projection'
 import { rasterAt, type Raster } from './raster'
-import { cellsOf, finestLevel, levelFor, levelHeld, sizeOf } from './raster-cells'
-import { cellMetres, cellPlace } from './raster-ground'
+import { cellsOf, finestLevel, levelFor, levelHeld, sizeOf, withSeam } from './raster-cells'
+import { cellMetres, cellPlace, goesRound } from './raster-ground'
 
 /** As many cells as are worth it for a map, whatever is asked for. */
 const most = 400_000
@@ -26,6 +26,7 @@ export function* gridOfRaster(raster: Raster, band: number, wanted: Wanted): Ste
   const level = levelFor(raster, cell / cellMetres(raster))
   const scale = 2 ** (levelHeld(raster) - level)
   const places = new Float64Array(2 * columns * rowsAtOnce)
+  const round = goesRound(raster)
   for (let top = 0; top < rows; top += rowsAtOnce) {
     yield top / rows
     const count = columns * Math.min(rowsAtOnce, rows - top)
@@ -43,13 +44,14 @@ export function* gridOfRaster(raster: Raster, band: number, wanted: Wanted): Ste
       if (y > window.bottom) window.bottom = y
     }
     const room = 2 / scale
-    const cells = cellsOf(raster, {
+    const read = cellsOf(raster, {
       ...{ band, level },
       window: {
-        ...{ left: window.left - room, top: window.top - room },
-        ...{ right: window.right + room, bottom: window.bottom + room },
+        ...{ left: round ? 0 : window.left - room, right: round ? raster.columns : window.right + room },
+        ...{ top: window.top - room, bottom: window.bottom + room },
       },
     })
+    const cells = round ? withSeam(read) : read
     for (let i = 0; i < count; i++)
       values[top * columns + i] = rasterAt(
         cells,

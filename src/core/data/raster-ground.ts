@@ -23,6 +23,13 @@ export function cellMetres({ edge, columns, rows }: Raster): number {
   return Math.max(1e-6, Math.sqrt(((2 * half) / columns) * (high / rows)))
 }
 
+/** Held columns in a round of the globe; 0 for a raster in a projected system. */
+export const periodOf = ({ crs, transform }: Raster): number => (crs ? 0 : 360 / Math.abs(transform[1] || 1))
+
+/** Whether a raster goes once round the globe, so that its last column lies beside the first. */
+export const goesRound = (raster: Raster): boolean =>
+  !raster.crs && Math.abs(raster.columns - periodOf(raster)) < 0.75
+
 /** How wide the finest cell that can be read is on the ground, about. */
 export const finestMetres = (raster: Raster): number =>
   cellMetres(raster) * 2 ** (finestLevel(raster) - levelHeld(raster))
@@ -46,7 +53,7 @@ export function cellDegrees(raster: Raster): (column: number, row: number) => [l
 /** The other way round: column and row of the held cells at a place in degrees, over the date line as well. */
 export function cellPlace(raster: Raster): (lon: number, lat: number) => [column: number, row: number] {
   const toSystem = fromDegrees(raster.crs)
-  const period = raster.crs ? 0 : 360 / Math.abs(raster.transform[1] || 1)
+  const period = periodOf(raster)
   return (lon, lat) => {
     const [column, row] = gridPlace(raster, ...toSystem(lon, lat))
     // A place on the last edge of what goes round the globe stays there.

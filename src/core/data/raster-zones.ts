@@ -4,6 +4,7 @@ import type { Steps } from '@/core/grid/steps'
 import { metresPerDegree } from '@/core/projection/ground'
 import { fromDegrees } from '@/core/projection/reference'
 import { gridPlace, type Raster } from './raster'
+import { periodOf } from './raster-ground'
 import { cellsOf, finestLevel, levelHeld, sizeOf } from './raster-cells'
 
 /** What lies of a raster in each area; NaN where there is nothing. */
@@ -198,9 +199,6 @@ function ringsIn(raster: Raster, areas: Areas, f: number, scale: number): Float6
     }
   return rings
 }
-
-/** Held columns in a round of the globe; 0 where they are no degrees. */
-const periodOf = ({ crs, transform }: Raster): number => (crs ? 0 : 360 / Math.abs(transform[1]))
 
 /** Cells within rings, holes taken away. */
 function sizeOfRings(rings: Float64Array[]): number {

@@ -1,5 +1,6 @@
 import { gridPlace, type Raster } from '@/core/data/raster'
 import { cellsOf, levelFor, levelHeld, type Cells } from '@/core/data/raster-cells'
+import { goesRound, periodOf } from '@/core/data/raster-ground'
 import type { GroundSteps } from '@/core/grid/relief/gradient'
 import { fromDegrees } from '@/core/projection/reference'
 import type { DrawContext } from '../kind'
@@ -37,7 +38,7 @@ export function sampler({ raster, band, grid, context, between = 'lines' }: Samp
   const places = createPlaces(
     {
       place: (lon, lat) => gridPlace(raster, ...toSystem(lon, lat)),
-      period: raster.crs ? 0 : 360 / Math.abs(raster.transform[1] || 1),
+      period: periodOf(raster),
       middle: raster.columns / 2,
     },
     grid,
@@ -72,15 +73,11 @@ function cellsUnder(
   const room = 3 / scale
   const [left, top, right, bottom] = bounds
   const window = { left: left - room, top: top - room, right: right + room, bottom: bottom + room }
-  const round = isGlobal(raster, period) && (window.left < 0 || window.right > raster.columns)
+  const round = goesRound(raster) && (window.left < 0 || window.right > raster.columns)
   if (!round) return { ...cellsOf(raster, { band, level, window }), period: 0 }
   const whole = { ...window, left: 0, right: raster.columns }
   return { ...cellsOf(raster, { band, level, window: whole }), period: period * scale }
 }
-
-/** Whether a raster goes once round the globe, so that its last column lies beside the first. */
-const isGlobal = ({ columns }: Raster, period: number): boolean =>
-  period > 0 && Math.abs(columns - period) < 0.75
 
 function nearestCell(
   { values, columns, rows, left, top, whole, period }: Under,

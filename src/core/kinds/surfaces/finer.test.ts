@@ -162,6 +162,20 @@ describe('lines through a raster of the whole globe', () => {
       expect(places.some(({ lon }) => lon > 180 && lon < 190)).toBe(true)
     })
 
+  it('have no gap where the plane of the surface ends, however fine that is', () => {
+    const context = {
+      ...paperOver(globe.dataset, { mmPerMetre: 1e-5, dx: 50, dy: 40 }),
+      projection: worldwide,
+    }
+    const fine = { raster, band: 0, sigmaM: 0, cellM: null }
+    const [{ lines }] = linesThrough(finerCells(fine, 10, context)!, [30.1], context)
+    const seam = worldwide.project(180, 30.1)[0] * 1e-5 + 50
+    expect(lines).toHaveLength(1)
+    const along = evenly(lines[0]).map(([px]) => px)
+    expect(Math.min(...along)).toBeLessThan(seam)
+    expect(Math.max(...along)).toBeGreaterThan(seam)
+  })
+
   it('reach to the ends of a map of the world, wherever it is cut', () => {
     const mmPerMetre = 100 / 36_000_000
     const context = { ...paperOver(globe.dataset, { mmPerMetre, dx: 50, dy: 40 }), projection: worldwide }

@@ -1,10 +1,10 @@
-import { finestMetres, middleOfRaster } from '@/core/data/raster-ground'
+import { finestMetres, goesRound, middleOfRaster } from '@/core/data/raster-ground'
 import { reaches, toMetres } from '@/core/geo/paper'
 import { thinned } from '@/core/geo/generalise'
 import { blurredCells } from '@/core/grid/blur'
 import { contoursOf, linesOf, type LevelRings } from '@/core/grid/contours'
 import { drain } from '@/core/grid/steps'
-import { boundsOf } from '@/core/scene/bounds'
+import { boundsOf, type Bounds } from '@/core/scene/bounds'
 import { groundPerProjected } from '@/core/projection/ground'
 import type { Node } from '@/core/scene/scene'
 import { gridOnPaper, type PaperGrid } from '../cells-on-paper/grid'
@@ -31,6 +31,8 @@ const finestMm = 0.3
 const toRasterCell = 4
 /** No more cells than these, whatever the size of the paper. */
 const mostCells = 6_000_000
+/** Lines that only cut a corner of what has values, such as the limb of the globe, are crumbs if they are shorter. */
+const crumbMm = 1.5
 /** Cells around the window, so that lines do not end at its edge. */
 const margin = 4
 /** Where what is smoothed away is so many cells wide, finer ones show nothing more. */
@@ -48,7 +50,10 @@ function fineGrid(
   context: Paper,
 ): FineGrid | null {
   const rasterM = finestMetres(raster)
-  if (!(Math.max(rasterM, cellM ?? 0) < surfaceM * 0.99) || sigmaM > smoothCells * surfaceM) return null
+  // The plane of a surface ends at a meridian, which is seen as a gap wherever the map does not end there.
+  const round = goesRound(raster)
+  const shows = Math.max(rasterM, cellM ?? 0) < surfaceM * 0.99 && sigmaM <= smoothCells * surfaceM
+  if (!shows && !round) return null
   const samplerFor = (grid: PaperGrid): Sampler => sampler({ raster, band, grid, context, between: 'curves' })
   const first = gridOnPaper(raster.edge, context, leastMm)
   if (!first) return null
@@ -60,12 +65,12 @@ function fineGrid(
   const crowded = first.cellMm * Math.sqrt((first.columns * first.rows) / most)
   const worthMm = Math.max(rasterM / toRasterCell, cellM ?? 0) / perMm
   const grid = gridOnPaper(raster.edge, context, Math.max(leastMm, worthMm, crowded))
-  return grid && grid.cellMm * perMm < surfaceM ? { grid, take: samplerFor(grid), perMm } : null
+  return grid && (round || grid.cellMm * perMm < surfaceM) ? { grid, take: samplerFor(grid), perMm } : null
 }
 
 /**
  * The values of a raster on cells of the paper, where these are finer than those of the surface and the raster has
- * cells to fill them; null where the surface shows as much.
+ * cells to fill them, or where it goes round the globe; null where the surface shows as much.
  * @param surfaceM side of a cell of the surface, m
  */
 export function finerCells(fine: FineSource, surfaceM: number, context: Paper): FineCells | null {
@@ -121,10 +126,18 @@ export function linesThrough(
 ): PaperLines[] {
   return ringsThrough(cells, levels, toleranceMm).map((one) => ({
     level: one.level,
-    // A straight line may cross the window without a place in it.
-    lines: linesOf(one).filter((line) => reaches(boundsOf(line), window)),
+    lines: linesOf(one).filter((line) => {
+      // A straight line may cross the window without a place in it.
+      const bounds = boundsOf(line)
+      return reaches(bounds, window) && (isClosed(line) || sizeOf(bounds) > crumbMm)
+    }),
   }))
 }
+
+const isClosed = (line: Float64Array): boolean =>
+  line[0] === line[line.length - 2] && line[1] === line[line.length - 1]
+
+const sizeOf = ([x0, y0, x1, y1]: Bounds): number => Math.max(x1 - x0, y1 - y0)
 
 /**
  * The ground from each level to the next, as rings around it and, the other way round, around what is higher; that of
