@@ -6,7 +6,7 @@ import { walk, type Group, type Node } from '@/core/scene/scene'
 import { cellOver, gridData, paperOver, projection } from '../cells-on-paper/testing'
 import type { KindData } from '../kind'
 import { isolines, type IsolineSettings } from '../isolines'
-import { finerCells, linesThrough } from './finer'
+import { finerCells, linesThrough, rangeOf } from './finer'
 
 /** A cone that falls by one for each cell that a place lies away from its peak, in ripples of eight cells. */
 const peak = [2000, 1000] as const
@@ -174,6 +174,18 @@ describe('lines through a raster of the whole globe', () => {
     const along = evenly(lines[0]).map(([px]) => px)
     expect(Math.min(...along)).toBeLessThan(seam)
     expect(Math.max(...along)).toBeGreaterThan(seam)
+  })
+
+  it('take no more cells than what is left after smoothing has', () => {
+    const context = {
+      ...paperOver(globe.dataset, { mmPerMetre: 1e-3, dx: 50, dy: 40 }),
+      projection: worldwide,
+    }
+    const cells = finerCells({ raster, band: 0, sigmaM: 500_000, cellM: null }, 40_000, context)!
+    expect(cells.columns * cells.rows).toBeLessThan(20_000)
+    const { min, max } = rangeOf(cells)!
+    // In the middle lies the equator, and what is smoothed is a plane.
+    expect((min + max) / 2).toBeCloseTo(0, 0)
   })
 
   it('reach to the ends of a map of the world, wherever it is cut', () => {

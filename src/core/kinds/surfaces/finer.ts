@@ -1,11 +1,11 @@
 import { finestMetres, goesRound, middleOfRaster } from '@/core/data/raster-ground'
-import { reaches, toMetres } from '@/core/geo/paper'
 import { thinned } from '@/core/geo/generalise'
+import { reaches, toMetres } from '@/core/geo/paper'
 import { blurredCells } from '@/core/grid/blur'
 import { contoursOf, linesOf, type LevelRings } from '@/core/grid/contours'
 import { drain } from '@/core/grid/steps'
-import { boundsOf, type Bounds } from '@/core/scene/bounds'
 import { groundPerProjected } from '@/core/projection/ground'
+import { boundsOf, type Bounds } from '@/core/scene/bounds'
 import type { Node } from '@/core/scene/scene'
 import { gridOnPaper, type PaperGrid } from '../cells-on-paper/grid'
 import { paintSamples } from '../cells-on-paper/paint-samples'
@@ -29,6 +29,8 @@ export type FineCells = {
 const finestMm = 0.3
 /** So many cells of paper along one of the raster are enough for its curves. */
 const toRasterCell = 4
+/** So many of them along a standard deviation of what is smoothed away are enough as well. */
+const toSigma = 12
 /** No more cells than these, whatever the size of the paper. */
 const mostCells = 6_000_000
 /** Lines that only cut a corner of what has values, such as the limb of the globe, are crumbs if they are shorter. */
@@ -63,7 +65,7 @@ function fineGrid(
   const place = projection.invert(...middle) ?? middleOfRaster(raster)
   const perMm = (groundPerProjected(projection, place) || 1) / to.mmPerMetre
   const crowded = first.cellMm * Math.sqrt((first.columns * first.rows) / most)
-  const worthMm = Math.max(rasterM / toRasterCell, cellM ?? 0) / perMm
+  const worthMm = Math.max(rasterM / toRasterCell, sigmaM / toSigma, cellM ?? 0) / perMm
   const grid = gridOnPaper(raster.edge, context, Math.max(leastMm, worthMm, crowded))
   return grid && (round || grid.cellMm * perMm < surfaceM) ? { grid, take: samplerFor(grid), perMm } : null
 }
