@@ -139,7 +139,9 @@ export async function answeringRatios(): Promise<Ratio[]> {
     await measure('exporting 2,000,000 rows as CSV', exporting('csv'))
     await measure('exporting 2,000,000 rows as GeoPackage', exporting('gpkg'))
     await measure('saving a folio file of 175 MB', async () => {
-      const { jobId } = await send<{ jobId: string }>(server, 'POST', `/api/folios/${opened}/file`)
+      const body = JSON.stringify({ withFine: true })
+      const address = `/api/folios/${opened}/file`
+      const { jobId } = await send<{ jobId: string }>(server, 'POST', address, { body })
       await follow(server, jobId)
     })
     await measure('reading first rows of a workbook', () =>
