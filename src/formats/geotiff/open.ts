@@ -2,14 +2,7 @@ import { GeoTIFF, type GeoTIFFImage } from 'geotiff'
 import type { ValuesAre } from '@/core/data/reading'
 import type { ByteSource } from '../byte-source'
 import { ImportError, UnknownSystemError, type ReadOptions } from '../import-error'
-import {
-  systemOf,
-  type Beside,
-  type RasterFile,
-  type ReadAs,
-  type System,
-  type Transform,
-} from '../raster/raster-file'
+import { systemOf, type Beside, type RasterFile, type System, type Transform } from '../raster/raster-file'
 import { checkDirectories } from './check-directories'
 import { addStrictDecoders, takeDamagedBlocks } from './decoders'
 import { kindsIn } from './kinds'
@@ -114,10 +107,8 @@ async function cellsIn(
     ? !kinds && wanted !== 'amounts'
     : photometric !== undefined && photometric > 2 && photometric !== 32844
   const stored = image.getSamplesPerPixel()
-  const readAs: ReadAs =
-    stored === 1 && (inPalette || !asRgb)
-      ? { values: valuesAre(kinds !== null, asRgb), valuesMayBe: valuesMayBe(inPalette) }
-      : {}
+  const mayBe: ValuesAre[] = inPalette ? ['amounts', 'kinds', 'colours'] : ['amounts', 'kinds']
+  const guessed = stored === 1 && (inPalette || !asRgb)
   const clear = !asRgb && image.getBitsPerSample() === 8 && (stored === 4 || stored === 2) ? stored - 1 : -1
   const inColour = clear >= 0 ? stored - 1 : stored
   const bands = asRgb ? 3 : inColour
@@ -148,15 +139,12 @@ async function cellsIn(
       return out
     })
   }
-  return { columns, rows, bands, rowsInBlock: image.getTileHeight(), read, ...kinds, ...readAs }
+  return {
+    ...{ columns, rows, bands, rowsInBlock: image.getTileHeight(), read },
+    ...kinds,
+    ...(guessed && { valuesMayBe: mayBe }),
+  }
 }
-
-function valuesAre(kinds: boolean, asRgb: boolean): ValuesAre {
-  if (kinds) return 'kinds'
-  return asRgb ? 'colours' : 'amounts'
-}
-const valuesMayBe = (inPalette: boolean): ValuesAre[] =>
-  inPalette ? ['amounts', 'kinds', 'colours'] : ['amounts', 'kinds']
 
 const isSingle = (image: GeoTIFFImage): boolean =>
   image.getSampleFormat() === 3 && image.getBitsPerSample() === 32

@@ -1,5 +1,6 @@
 import { numberColumn } from '@/core/data/column'
 import type { Raster } from '@/core/data/raster'
+import type { ValuesAre } from '@/core/data/reading'
 import type { Sink } from '../byte-source'
 import { ImportError, UnknownSystemError, type Imported, type Reading } from '../import-error'
 import { limits } from '../limits'
@@ -18,8 +19,7 @@ const windowCells = 4_000_000
  * @throws ImportError
  */
 export async function importRaster(file: RasterFile, fileName: string, reading: Reading): Promise<Imported> {
-  const { columns: wide, rows: high, bands: inFile, palette, ofKinds, system } = file
-  const { values: are, valuesMayBe } = file
+  const { columns: wide, rows: high, bands: inFile, palette, ofKinds, system, valuesMayBe } = file
   if (wide * high * inFile > limits.rasterCells)
     throw new ImportError(
       `${fileName} has ${(wide * high * inFile).toLocaleString('en-GB')} cells; up to ${limits.rasterCells.toLocaleString('en-GB')} can be brought in.`,
@@ -64,7 +64,7 @@ export async function importRaster(file: RasterFile, fileName: string, reading: 
   ]
   return {
     name: nameFromFile(file.name),
-    guessed: { crs: system.code, ...(are && { values: are, valuesMayBe }) },
+    guessed: { crs: system.code, ...(valuesMayBe && { values: valuesAre(file), valuesMayBe }) },
     notes: [],
     remarks: ofKinds
       ? [
@@ -74,6 +74,12 @@ export async function importRaster(file: RasterFile, fileName: string, reading: 
     dataset: { rowCount: figures.length, fields, geometry: { kind: 'none' }, raster },
     ...(fine && { tiles: sink }),
   }
+}
+
+/** What the values of a file were taken for. */
+function valuesAre({ ofKinds, bands }: RasterFile): ValuesAre {
+  if (ofKinds) return 'kinds'
+  return bands > 1 ? 'colours' : 'amounts'
 }
 
 type Figures = {

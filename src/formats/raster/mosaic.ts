@@ -54,7 +54,7 @@ export function mosaicOf(files: RasterFile[], name: string): RasterFile | null {
   const rows = Math.max(...places.map(({ file, row }) => row + file.rows)) - top
   const [first] = files
   const [x, a, b, y, d, e] = first.transform
-  const { bands, system, palette, values, valuesMayBe } = first
+  const { bands, system, palette, valuesMayBe } = first
   const ofKinds = files.every((file) => file.ofKinds)
 
   async function read(from: number, to: number): Promise<Float32Array[]> {
@@ -81,6 +81,6 @@ export function mosaicOf(files: RasterFile[], name: string): RasterFile | null {
     transform: [x + a * left + b * top, a, b, y + d * left + e * top, d, e],
     rowsInBlock: Math.max(...files.map(({ rowsInBlock }) => rowsInBlock)),
     ...(ofKinds && { ofKinds, ...(palette && { palette }) }),
-    ...(values && { values: ofKinds || values !== 'kinds' ? values : 'amounts', valuesMayBe }),
+    ...(valuesMayBe && { valuesMayBe }),
   }
 }

@@ -13,7 +13,7 @@ export async function openPictureOfGround(
   bytes: Uint8Array,
   fileName: string,
   { transform, system }: Beside,
-  { values = 'amounts' }: Pick<ReadOptions, 'values'> = {},
+  { values }: Pick<ReadOptions, 'values'> = {},
 ): Promise<RasterFile> {
   if (!transform)
     throw new ImportError(
@@ -44,7 +44,6 @@ export async function openPictureOfGround(
     system: systemOf(system),
     rowsInBlock: 1,
     ...(bands === 1 && {
-      values: values === 'kinds' ? 'kinds' : 'amounts',
       valuesMayBe: ['amounts', 'kinds'],
       ofKinds: values === 'kinds',
     }),

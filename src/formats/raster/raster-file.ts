@@ -1,5 +1,5 @@
 import type { Raster } from '@/core/data/raster'
-import type { Guessed } from '@/core/data/reading'
+import type { ValuesAre } from '@/core/data/reading'
 import { definitionOf } from '../crs/reproject'
 import type { LevelsOf } from '../raster-tiles/write'
 
@@ -15,11 +15,9 @@ export type RasterFile = LevelsOf & {
   rowsInBlock: number
   /** Rows from `top` up to but not including `bottom`: the cells of each band, NaN where there is none. */
   read: (top: number, bottom: number) => Promise<ArrayLike<number>[]>
-} & Pick<Raster, 'palette'> &
-  ReadAs
-
-/** What values were taken for, where they may be something else. */
-export type ReadAs = Pick<Guessed, 'values' | 'valuesMayBe'>
+  /** What values may be, where a person can say; what they were taken for shows in `ofKinds` and the bands. */
+  valuesMayBe?: ValuesAre[]
+} & Pick<Raster, 'palette'>
 
 /** What lies beside a file and says what it does not: where its cells lie, and in which system. */
 export type Beside = { transform: Transform | null; system: string | null }

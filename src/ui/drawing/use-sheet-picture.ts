@@ -40,8 +40,7 @@ export function useSheetPicture(
     async ({ sheetId, density }: NonNullable<typeof wanted>) => {
       const tell = begin()
       began.current = performance.now()
-      const asked = ask(folioNow(), (worker) => worker.drawSheet(sheetId, density, false, tell))
-      return asked.finally(end)
+      return ask(folioNow(), (worker) => worker.drawSheet(sheetId, density, false, tell)).finally(end)
     },
     [begin, end],
   )

@@ -100,11 +100,13 @@ export function MapWindow({
         )
         return answer && { view, ...answer }
       }
-      const first = await drawn(true)
-      if (first?.rough) show(first)
-      const last = first?.rough && !wasDropped() ? await drawn(false) : first
-      end()
-      return last
+      try {
+        const first = await drawn(true)
+        if (first?.rough) show(first)
+        return first?.rough && !wasDropped() ? await drawn(false) : first
+      } finally {
+        end()
+      }
     },
     [distortion, begin, end, wasDropped],
   )

@@ -33,7 +33,7 @@ export const cellCategories: MapKind<CellCategorySettings, CellCategoryPlan, tru
   }),
   plan: planCellCategories,
   shapes: pointedCells((place, { plan, settings, data }) => {
-    const value = data.dataset.raster ? cellUnder(data.dataset.raster, settings.band, place) : NaN
+    const value = data.dataset.raster ? cellUnder(data.dataset.raster, settings.band)(place) : NaN
     const category = plan.categories.find(({ values }) => values.includes(value))
     return category
       ? {

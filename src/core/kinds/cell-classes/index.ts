@@ -32,7 +32,7 @@ export const cellClasses: MapKind<CellClassSettings, CellClassPlan, true> = {
   }),
   plan: planCellClasses,
   shapes: pointedCells((place, { plan, settings, data }) => {
-    const value = data.dataset.raster ? valueUnder(data.dataset.raster, settings.band, place) : NaN
+    const value = data.dataset.raster ? valueUnder(data.dataset.raster, settings.band)(place) : NaN
     if (!plan || Number.isNaN(value)) return null
     const { breaks, counts, inclusive } = plan.classification
     const index = classIndex(breaks, value, inclusive)

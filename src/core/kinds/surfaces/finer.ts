@@ -15,7 +15,7 @@ import type { PaperLines } from './isolines'
 import type { FineSource } from './surface'
 
 /** Values at the middles of cells on paper, rows from the top, NaN where there is none. */
-export type FineCells = {
+export type PaperCells = {
   columns: number
   rows: number
   values: ArrayLike<number>
@@ -75,7 +75,7 @@ function fineGrid(
  * cells to fill them, or where it goes round the globe; null where the surface shows as much.
  * @param surfaceM side of a cell of the surface, m
  */
-export function finerCells(fine: FineSource, surfaceM: number, context: Paper): FineCells | null {
+export function finerCells(fine: FineSource, surfaceM: number, context: Paper): PaperCells | null {
   const found = fineGrid(fine, { surfaceM, leastMm: finestMm, most: mostCells }, context)
   if (!found) return null
   const { grid, take, perMm } = found
@@ -111,7 +111,7 @@ export function finerTint(
 }
 
 /** The lowest and the highest value of some cells; null where none has one. */
-export function rangeOf({ values }: Pick<FineCells, 'values'>): { min: number; max: number } | null {
+export function rangeOf({ values }: Pick<PaperCells, 'values'>): { min: number; max: number } | null {
   let [min, max] = [Infinity, -Infinity]
   for (let i = 0; i < values.length; i++) {
     if (values[i] < min) min = values[i]
@@ -122,7 +122,7 @@ export function rangeOf({ values }: Pick<FineCells, 'values'>): { min: number; m
 
 /** The lines of each level on paper; those outside of the window are left out. */
 export function linesThrough(
-  cells: FineCells,
+  cells: PaperCells,
   levels: readonly number[],
   { window, toleranceMm }: Pick<DrawContext, 'window' | 'toleranceMm'>,
 ): PaperLines[] {
@@ -145,7 +145,11 @@ const sizeOf = ([x0, y0, x1, y1]: Bounds): number => Math.max(x1 - x0, y1 - y0)
  * The ground from each level to the next, as rings around it and, the other way round, around what is higher; that of
  * the last is all above it.
  */
-export function bandsThrough(cells: FineCells, levels: readonly number[], toleranceMm: number): number[][][] {
+export function bandsThrough(
+  cells: PaperCells,
+  levels: readonly number[],
+  toleranceMm: number,
+): number[][][] {
   const rings = ringsThrough(cells, levels, toleranceMm).map((one) =>
     one.rings.map(({ places }) => [...places]),
   )
@@ -153,7 +157,7 @@ export function bandsThrough(cells: FineCells, levels: readonly number[], tolera
 }
 
 /** The rings of each level in millimetres, with no more places than paper shows. */
-function ringsThrough(cells: FineCells, levels: readonly number[], toleranceMm: number): LevelRings[] {
+function ringsThrough(cells: PaperCells, levels: readonly number[], toleranceMm: number): LevelRings[] {
   const { x, y, cellMm } = cells
   return contoursOf(cells, levels).map(({ level, rings }) => ({
     level,

@@ -165,7 +165,7 @@ function valueOf<S>(
   data: KindData,
 ): number {
   const fine = source.finer?.(settings, data)
-  if (fine?.sigmaM === 0 && fine.cellM === null) return valueUnder(fine.raster, fine.band, place)
+  if (fine?.sigmaM === 0 && fine.cellM === null) return valueUnder(fine.raster, fine.band)(place)
   const surface = surfaceOf(source, settings, data)
   return surface ? valueAt(surface.grid, ...createProjection(surface.grid.plane).project(...place)) : NaN
 }

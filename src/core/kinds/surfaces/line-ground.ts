@@ -22,8 +22,8 @@ export function groundAt(
   const grounds = on.map(({ datasetId, value }) => {
     const dataset = datasetOf(datasetId)
     if (dataset?.raster) {
-      const { raster } = dataset
-      return (place: [number, number]) => cellUnder(raster, 0, place) === value
+      const under = cellUnder(dataset.raster, 0)
+      return (place: [number, number]) => under(place) === value
     }
     return dataset?.geometry.kind === 'areas'
       ? (place: [number, number]) => featureAt(dataset.geometry, ...place) >= 0
