@@ -30,9 +30,9 @@ const encodings = [
 ].map((value) => ({ value, label: value }))
 
 const valuesAre: Record<ValuesAre, string> = {
-  amounts: 'amounts, such as heights',
-  kinds: 'names of kinds of ground',
-  colours: 'colours of a picture',
+  amounts: 'amounts',
+  kinds: 'kinds',
+  colours: 'colours',
 }
 
 type Busy = { share: number; doing: string; abort: AbortController }
