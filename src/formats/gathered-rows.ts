@@ -1,6 +1,7 @@
 import type { Geometry as Shape, GeometryCollection } from 'geojson'
 import type { Areas, Geometry, Lines } from '@/core/geo/geometry'
 import { ringRange } from '@/core/geo/geometry'
+import { collapsedAreas } from '@/core/geo/collapsed'
 import { GatheredShapes } from '@/core/geo/shapes'
 import type { ShapeNote } from '@/core/data/reading'
 import { withIds, type FeatureId } from './feature-ids'
@@ -52,7 +53,13 @@ export class GatheredRows {
         (one = { shapes: new GatheredShapes(), rows: [], notes: [], effort: { crossings: 0 } }),
       )
     one.rows.push(row)
-    one.shapes.add(repairShape(shape, row, one.notes, one.effort))
+    const added = one.shapes.add(repairShape(shape, row, one.notes, one.effort))
+    if (added === 'refused')
+      one.notes.push({
+        row,
+        what: 'was left as the file cuts it, since put together it would not be as large',
+        at: null,
+      })
   }
 
   /** A dataset for each sort of shapes; rows without one are in the first. One without geometry where none has any. */
@@ -85,7 +92,7 @@ export class GatheredRows {
         sort,
         properties: kept.map((row) => rows[row].properties),
         geometry,
-        notes: [...said.sort((a, b) => a.row - b.row), ...copiesIn(geometry)],
+        notes: [...said.sort((a, b) => a.row - b.row), ...noExtentIn(geometry), ...copiesIn(geometry)],
       }
     })
   }
@@ -100,6 +107,12 @@ function spread(geometry: Geometry, rows: number[], rowCount: number): Geometry 
     if (featureStarts[row + 1] < featureStarts[row]) featureStarts[row + 1] = featureStarts[row]
   return { ...geometry, featureStarts }
 }
+
+/** Rows of areas that cover nothing: their rings have collapsed to a line or a place. */
+export const noExtentIn = (geometry: Geometry): ShapeNote[] =>
+  geometry.kind === 'areas'
+    ? collapsedAreas(geometry).map((row): ShapeNote => ({ row, what: 'has no extent', at: null }))
+    : []
 
 /** Rows of areas or lines that run along the same arcs as one before. */
 function copiesIn(geometry: Geometry): ShapeNote[] {

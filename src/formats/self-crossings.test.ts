@@ -40,10 +40,10 @@ describe('crossings of a ring with itself', () => {
   it('are counted up to what is asked for, with a place at which one is', () => {
     const zigzag = Array.from({ length: 100 }, (_, i): Position => [i, i % 2 ? 1 : -1])
     const ring = closed([...zigzag, [100, 0], [-1, 0.01]])
-    const { count, first } = selfCrossings(ring, 10)
+    const { count, places } = selfCrossings(ring, 10)
     expect(count).toBeGreaterThanOrEqual(10)
     expect(count).toBeLessThan(30)
-    expect(first?.[1]).toBeCloseTo(0, 1)
+    expect(places[0][1]).toBeCloseTo(0, 1)
     expect(selfCrossings(closed(zigzag), 10).count).toBe(
       byAllPairs(closed(zigzag)) > 10 ? 10 : byAllPairs(closed(zigzag)),
     )

@@ -1,5 +1,6 @@
 import type { Position } from 'geojson'
 import { edgesCross } from '@/core/geo/edges-cross'
+import { stepOf } from '@/core/geo/sphere/unwrap'
 
 /** Edges may lie near each other by the million without a crossing; no more pairs of boxes are looked at than this. */
 const mostPairs = 40_000_000
@@ -8,30 +9,40 @@ const fewEdges = 24
 /** So many edges that follow each other share a box of the tree. */
 const leafEdges = 4
 
-/** How often the edges of a ring cross, and where first. */
-export type Crossings = { count: number; first: Position | null }
+/**
+ * Where the edges of a ring cross: edges `pairs[2 k]` and `pairs[2 k + 1]` (edge `i` leads from place `i` to the next)
+ * at `places[k]`, longitudes counted on across the date line from the first place of the ring.
+ */
+export type Crossings = { count: number; pairs: number[]; places: Position[] }
 
 /**
- * How often the edges of a ring cross, counted up to `most`, and where first. Neighbouring edges share an end
- * and do not count. Edges run the shorter way round the globe, so that rings may step across the date line.
+ * Where the edges of a ring cross, up to about `most` times. Neighbouring edges share an end
+ * and do not count. Rings may step across the date line.
  */
 export function selfCrossings(ring: Position[], most: number): Crossings {
   const n = ring.length - 1
-  if (n < 4) return { count: 0, first: null }
+  if (n < 4) return noCrossings()
   const path = unrolled(ring)
   return n <= fewEdges ? amongFew(path, n, most) : amongMany(path, n, most)
 }
 
+const noCrossings = (): Crossings => ({ count: 0, pairs: [], places: [] })
+
+function note(found: Crossings, [i, j]: [number, number], place: Position): void {
+  found.count++
+  found.pairs.push(i, j)
+  found.places.push(place)
+}
+
 /** Most rings of islands are short; every pair of their edges is looked at, without anything else made for it. */
 function amongFew(path: Float64Array, n: number, most: number): Crossings {
-  const found: Crossings = { count: 0, first: null }
+  const found = noCrossings()
   for (let i = 0; i < n; i++)
     for (let j = i + 2; j < n && found.count < most; j++) {
       if ((i === 0 && j === n - 1) || !boxesMeet(path, i, j)) continue
       const place = edgesCross(path, i, j)
       if (!place) continue
-      found.count++
-      found.first ??= place
+      note(found, [i, j], place)
     }
   return found
 }
@@ -62,10 +73,10 @@ function unrolled(ring: Position[]): Float64Array {
     const lon = ring[i][0]
     if (i > 0) {
       const step = lon - ring[i - 1][0]
-      if (step > 180 && step < 360) turned -= 360
-      else if (step < -180 && step > -360) turned += 360
+      // Whole turns are added, so that longitudes keep their figures.
+      if (step >= 180 || step <= -180) turned += Math.round((stepOf(ring[i - 1], ring[i]) - step) / 360)
     }
-    path[2 * i] = lon + turned
+    path[2 * i] = lon + 360 * turned
     path[2 * i + 1] = ring[i][1]
   }
   return path
@@ -78,7 +89,7 @@ function unrolled(ring: Position[]): Float64Array {
  * leaves begin at `leaves`.
  */
 class BoxTree {
-  readonly found: Crossings = { count: 0, first: null }
+  readonly found = noCrossings()
   private readonly leaves: number
   private readonly boxes: Float64Array
   private pairs = 0
@@ -129,8 +140,7 @@ class BoxTree {
     if (j <= i + 1 || (i === 0 && j === this.n - 1) || !boxesMeet(this.path, i, j)) return
     const place = edgesCross(this.path, i, j)
     if (!place) return
-    this.found.count++
-    this.found.first ??= place
+    note(this.found, [i, j], place)
   }
 
   private enough(): boolean {

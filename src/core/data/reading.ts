@@ -52,11 +52,16 @@ export const ShapeNote = z.object({
     'dropped a ring without an area',
     'crosses itself too often to be untangled and was left out',
     'could not be mended and was left out',
+    'has a hole beside its area, which is taken for an area',
+    'was left as the file cuts it, since put together it would not be as large',
+    'has no extent',
     'has no shape',
     'is a copy of another row',
     'leaves a gap to its neighbour',
     'overlaps its neighbour',
   ]),
   at: z.array(z.number()).nullable(),
+  /** Square metres by which mending changed what the shape covers. */
+  change: z.number().optional(),
 })
 export type ShapeNote = z.infer<typeof ShapeNote>

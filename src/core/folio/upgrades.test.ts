@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../demo/open'
 import { createHash } from 'node:crypto'
+import { readdirSync, readFileSync } from 'node:fs'
+import path from 'node:path'
+import { gunzipSync } from 'node:zlib'
 import { z } from 'zod'
 import { FolioError } from './folio-error'
 import { Folio, folioVersion, readFolio } from './schema'
@@ -26,6 +29,21 @@ describe('the schema', () => {
     expect(() => readFolio(newer)).toThrow(FolioError)
     expect(() => readFolio(newer)).toThrow('was made by a newer Keen Plot')
   })
+})
+
+describe('archived folios', () => {
+  const archive = path.join(import.meta.dirname, 'archive')
+  for (const file of readdirSync(archive))
+    it(`of version ${Number.parseInt(file, 10)} are read, with all their maps, sheets and datasets`, () => {
+      const stored = JSON.parse(gunzipSync(readFileSync(path.join(archive, file))).toString('utf8')) as Folio
+      expect(stored.version).toBe(Number.parseInt(file, 10))
+      const read = readFolio(stored)
+      expect(read.version).toBe(folioVersion)
+      for (const list of ['datasets', 'maps', 'sheets', 'typeStyles'] as const)
+        expect(read[list].map(({ name }) => name)).toEqual(stored[list].map(({ name }) => name))
+      for (const [s, sheet] of read.sheets.entries())
+        expect(sheet.parts.map(({ type }) => type)).toEqual(stored.sheets[s].parts.map(({ type }) => type))
+    })
 })
 
 describe('a folio of the first version', () => {

@@ -42,6 +42,8 @@ const steps: Record<number, (folio: Loose) => Loose> = {
   // Rasters in classes and by kind, lines of other colours on some ground, tints by what is in view, opacity by value:
   // all of it begins as it was without.
   11: (folio) => ({ ...folio, version: 12 }),
+  // More that is said of shapes while reading, and by how much mending changed them: what was said before stays.
+  12: (folio) => ({ ...folio, version: 13 }),
 }
 
 function checkedBorders(dataset: Loose): Loose {

@@ -1,8 +1,9 @@
 import geographiclib from 'geographiclib-geodesic'
-import { authalicRadius, authalicSine } from '@/core/projection/authalic'
+import { authalicRadius } from '@/core/projection/authalic'
 import { eachVertex, featureCount, ringRange, type Areas, type Geometry } from './geometry'
 import { eastward } from './sphere/longitudes'
 import { isWholeGlobe } from './sphere/rings'
+import { SineIntegral } from './sphere/sine-integral'
 
 const { WGS84 } = geographiclib.Geodesic
 const areas = new WeakMap<Geometry, Float64Array>()
@@ -40,46 +41,17 @@ export function polygonArea(geometry: Areas, p: number): number {
   return authalicRadius ** 2 * (sum + 2 * Math.PI * Math.abs(turns) + (globe ? 4 * Math.PI : 0))
 }
 
-const radians = Math.PI / 180
-/** Places and weights of Gauss's formulas for two and three places in −1 to 1. */
-const two = Math.sqrt(1 / 3)
-const three = Math.sqrt(3 / 5)
-
 /** ∮ sin β dλ along a ring, and how often it goes round the axis. */
 function ringIntegral(geometry: Areas, ring: number): { integral: number; turns: number } {
   const { coords } = geometry.arcs
-  let [integral, lon, lat] = [0, NaN, NaN]
-  let [east, base] = [0, 0]
+  const sum = new SineIntegral()
+  let lon = NaN
   eachVertex(geometry, ring, (v) => {
-    const [nextLon, nextLat] = [coords[2 * v], coords[2 * v + 1]]
-    if (Number.isNaN(lon)) base = authalicSine(nextLat * radians)
-    else {
-      const step = eastward(lon, nextLon)
-      // Only what differs from the first vertex is summed, so that small rings keep their figures.
-      if (step !== 0) integral += step * radians * meanSine(lat * radians, nextLat * radians, base)
-      east += step
-    }
+    const nextLon = coords[2 * v]
+    sum.add(Number.isNaN(lon) ? 0 : eastward(lon, nextLon), coords[2 * v + 1])
     lon = nextLon
-    lat = nextLat
   })
-  const turns = Math.round(east / 360)
-  return { integral: integral + turns * 2 * Math.PI * base, turns }
-}
-
-/** The mean of sin β − `base` between two latitudes. */
-function meanSine(a: number, b: number, base: number): number {
-  const [middle, half] = [(a + b) / 2, (b - a) / 2]
-  const size = Math.abs(half)
-  if (size === 0) return authalicSine(a) - base
-  if (size < 0.005) return (authalicSine(middle - half * two) + authalicSine(middle + half * two)) / 2 - base
-  if (size > 0.1) return (meanSine(a, middle, base) + meanSine(middle, b, base)) / 2
-  return (
-    (5 * authalicSine(middle - half * three) +
-      8 * authalicSine(middle) +
-      5 * authalicSine(middle + half * three)) /
-      18 -
-    base
-  )
+  return { integral: sum.value, turns: sum.turns }
 }
 
 /** Metres of every feature's lines along geodesics (of its outline, for areas); 0 for points. */

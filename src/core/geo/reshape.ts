@@ -3,7 +3,7 @@ import polylabel from 'polylabel'
 import type { Polygon, Position } from 'geojson'
 import { createProjection, type Projection } from '@/core/projection/projection'
 import { adviseEqualArea } from '@/core/projection/adviser'
-import { emptyBounds, takeIn, type Bounds } from '@/core/scene/bounds'
+import { boundsOf, emptyBounds, takeIn, type Bounds } from '@/core/scene/bounds'
 import {
   coordsOf,
   arcNeighbours,
@@ -19,7 +19,7 @@ import { planarArea } from './planar-area'
 import { projectGeometry } from './projected'
 import { groundAreas, polygonArea } from './measure'
 import { geometryFromShapes, ringPositions } from './shapes'
-import { wrapped } from './sphere/longitudes'
+import { eastward, wrapped } from './sphere/longitudes'
 import { equalAreaPlane, middleOf } from './sphere/planes'
 import { takeFeatures } from './take-features'
 
@@ -45,15 +45,40 @@ export function insidePoints(areas: Areas): Points {
       const rings: Position[][] = []
       for (let r = areas.polygonStarts[largest]; r < areas.polygonStarts[largest + 1]; r++)
         rings.push(ringPositions(areas, r))
-      const plane = equalAreaPlane(...middleOf(rings[0]))
-      const flat = rings.map((ring) => ring.map(([lon, lat]) => plane.project(lon, lat)))
-      const [x, y] = polylabel(flat, Math.sqrt(Math.abs(planarArea(flat[0]))) / 100)
-      const [lon, lat] = plane.invert(x, y)
-      coords.push(wrapped(lon), lat)
+      coords.push(...innermost(rings))
     }
     featureStarts[f + 1] = coords.length / 2
   }
   return { kind: 'points', coords: Float64Array.from(coords), featureStarts }
+}
+
+/** The search for a place inside looks no finer than this share of an area's width, so that it ends. */
+const finestSearch = 1 / 4000
+
+/**
+ * The place of a polygon that is farthest from its border; of one too thin to have an inside, the middle of its
+ * course.
+ */
+function innermost(rings: Position[][]): [lon: number, lat: number] {
+  const plane = equalAreaPlane(...middleOf(rings[0]))
+  const flat = rings.map((ring) => ring.map(([lon, lat]) => plane.project(lon, lat)))
+  const [x0, y0, x1, y1] = boundsOf(flat[0].flat())
+  const size = Math.sqrt(Math.abs(planarArea(flat[0])))
+  const precision = Math.max(size / 100, Math.max(x1 - x0, y1 - y0) * finestSearch)
+  if (!(size > 0)) return middleOfCourse(rings[0])
+  const found = polylabel(flat, precision)
+  if (!(found.distance > 0)) return middleOfCourse(rings[0])
+  const [lon, lat] = plane.invert(found[0], found[1])
+  return [wrapped(lon), lat]
+}
+
+/** The vertex of a ring that is nearest to the middle of all. */
+function middleOfCourse(ring: Position[]): [lon: number, lat: number] {
+  const [lon, lat] = middleOf(ring)
+  const away = ([x, y]: Position): number =>
+    Math.hypot(eastward(lon, x) * Math.cos((lat * Math.PI) / 180), y - lat)
+  const nearest = ring.reduce((best, place) => (away(place) < away(best) ? place : best))
+  return [nearest[0], nearest[1]]
 }
 
 /** The largest polygon of a feature; −1 where it has none. */

@@ -4,7 +4,7 @@ import { eachVertex, type Areas, type Geometry, type Lines } from './geometry'
 import { sharedArcs } from './shared-arcs'
 import { wrapped } from './sphere/longitudes'
 import { turnRings } from './sphere/rings'
-import { onSphere } from './sphere/sew'
+import { onSphere, type OnSphere } from './sphere/sew'
 
 /** The vertices of ring or path `r` as positions. */
 export function ringPositions(geometry: Areas | Lines, r: number): Position[] {
@@ -92,26 +92,28 @@ export class GatheredShapes {
   constructor(private readonly fromStore = false) {}
 
   /**
-   * The next feature; null where it has no shape.
+   * The next feature; null where it has no shape. `refused`: it was left as the file cuts it (see `OnSphere`).
    * @throws SaidError when areas, lines and points are mixed
    */
-  add(given: Shape | null): void {
+  add(given: Shape | null): 'kept' | 'refused' {
     if (!given) {
       this.sewn.push(false)
       this.partsOfFeatures.push(0)
-      return
+      return 'kept'
     }
     const kind = kindOf(given)
     if (this.kind !== null && this.kind !== kind)
       throw new SaidError(`The file mixes ${this.kind} and ${kind}; put each in a file of its own.`)
     this.kind = kind
-    const { shape, sewn } = this.fromStore ? { shape: given, sewn: true } : onSphere(given)
+    const placed: OnSphere = this.fromStore ? { shape: given, sewn: true } : onSphere(given)
+    const { shape, sewn } = placed
+    const said = placed.refused ? 'refused' : 'kept'
     this.sewn.push(sewn)
     if (kind === 'points') {
       const points = pointsOf(shape)
       this.partsOfFeatures.push(points.length)
       this.run(points)
-      return
+      return said
     }
     const parts = partsOf(shape)
     this.partsOfFeatures.push(parts.length)
@@ -119,6 +121,7 @@ export class GatheredShapes {
       this.ringsOfPolygons.push(rings.length)
       for (const ring of rings) this.run(ring)
     }
+    return said
   }
 
   /** All that was added. Nothing may be added after it. */

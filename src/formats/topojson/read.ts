@@ -11,6 +11,7 @@ import { isCutEdge } from '@/core/geo/sphere/sew'
 import { accuracyWords, definitionOf } from '../crs/reproject'
 import { ImportError, type Imported, type ReadOptions } from '../import-error'
 import { withIds } from '../feature-ids'
+import { noExtentIn } from '../gathered-rows'
 import { fieldsFromProperties } from '../properties'
 import { vectorDatasets, type Row } from '../vector'
 import { decodeText, nameFromFile, parseJson } from '../text'
@@ -51,7 +52,8 @@ export function readTopojson(bytes: Uint8Array, fileName: string, { crs }: ReadO
       return fromShapes(topology, object as GeometryObject, { name, fileName, crs, remarks: heights })
     const { dataset, remarks: found } = datasetFromTopology(topology, object as GeometryObject, fileName)
     const remarks = [...heights, ...found]
-    return [{ name: nameFromFile(name), guessed: { crs }, notes: [], dataset, remarks }]
+    const notes = noExtentIn(dataset.geometry)
+    return [{ name: nameFromFile(name), guessed: { crs }, notes, dataset, remarks }]
   })
 }
 
