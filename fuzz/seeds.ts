@@ -73,6 +73,13 @@ const gpx = `<?xml version="1.0" encoding="UTF-8"?>
   (_, i) => `<wpt lat="${i}" lon="${i * 2}"><ele>${i * 100}</ele><name>Stop ${i}</name></wpt>`,
 ).join('\n')}</gpx>`
 
+const sdmxMl = `<?xml version="1.0" encoding="UTF-8"?>
+<message:StructureSpecificData xmlns:message="m"><message:Header><message:ID>seed</message:ID></message:Header><message:DataSet>${Array.from(
+  { length: 8 },
+  (_, i) =>
+    `<Series STATE="S${i}" UNIT_MULT="3"><Obs TIME_PERIOD="2024" OBS_VALUE="${i}.5" OBS_STATUS="E"/><Obs TIME_PERIOD="2025" OBS_VALUE="${i}"/></Series>`,
+).join('\n')}</message:DataSet></message:StructureSpecificData>`
+
 const states = Array.from({ length: 8 }, (_, i) => `Vöörd ${i}`)
 const years = ['2023', '2024', '2025']
 
@@ -189,6 +196,7 @@ export async function seeds(): Promise<Record<string, Seed[]>> {
     jsonstat: [{ fileName: 'loans.jsonstat', bytes: text(jsonStat), counts: false }],
     px: [{ fileName: 'loans.px', bytes: text(px), counts: false }],
     sdmx: [{ fileName: 'loans.sdmx', bytes: text(sdmx), counts: false }],
+    sdmxml: [{ fileName: 'loans.xml', bytes: text(sdmxMl), counts: false }],
     kml: [{ fileName: 'squares.kml', bytes: text(kml), counts: false }],
     gpx: [{ fileName: 'stops.gpx', bytes: text(gpx), counts: false }],
     geotiff: rasters(),

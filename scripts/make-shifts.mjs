@@ -20,18 +20,29 @@ const all = (sql) =>
     db.all(sql, (error, rows) => (error ? reject(error) : resolve(rows.map(texts)))),
   )
 
-const arcSeconds = { 9104: 1, 9109: 0.2062648062470964, 9101: 206264.80624709636, 9102: 3600, 1031: 0.001 }
+const arcSeconds = {
+  ...{ 9104: 1, 9109: 0.2062648062470964, 9101: 206264.80624709636, 9102: 3600, 1031: 0.001 },
+  // Grads and centesimal seconds.
+  ...{ 9105: 3240, 9113: 0.324 },
+}
 const partsPerMillion = { 9202: 1, 1028: 0.001, 9201: 1e6 }
 const metres = { 9001: 1, 1025: 0.001, 1033: 0.01 }
 
+/** What one of a unit is; a unit that is not known here ends the program, so that none is taken for another. */
+function inUnit(units, code) {
+  if (code === null) return 1
+  if (units[code] === undefined) throw new Error(`What is the unit ${code}?`)
+  return units[code]
+}
+
 /** Position vector form: translations in metres, rotations in arc seconds, scale in parts per million. */
 function sevenOf(row) {
-  const t = [row.tx, row.ty, row.tz].map((v) => (v ?? 0) * (metres[row.translation_uom_code] ?? 1))
+  const t = [row.tx, row.ty, row.tz].map((v) => (v ?? 0) * inUnit(metres, row.translation_uom_code))
   const turn = /Coordinate Frame|CF/.test(row.method_name) ? -1 : 1
   const r = [row.rx, row.ry, row.rz].map(
-    (v) => turn * (v ?? 0) * (arcSeconds[row.rotation_uom_code] ?? 1) || 0,
+    (v) => turn * (v ?? 0) * inUnit(arcSeconds, row.rotation_uom_code) || 0,
   )
-  const s = (row.scale_difference ?? 0) * (partsPerMillion[row.scale_difference_uom_code] ?? 1)
+  const s = (row.scale_difference ?? 0) * inUnit(partsPerMillion, row.scale_difference_uom_code)
   if (row.px !== null) {
     // Molodensky and Badekas turn about a point of their own.
     const p = [row.px, row.py, row.pz]
@@ -110,13 +121,17 @@ for (const row of shifts) {
   if (!kept.area) continue
   byDatum.set(datum, [...(byDatum.get(datum) ?? []), kept])
 }
-// Datums that differ by their prime meridian only: that of another system is that of this one.
+// Datums that differ by their prime meridian only: those of other systems are those of this one, where there are
+// several the area of use decides.
+const meridians = new Map()
 for (const row of await all(
   "SELECT source_crs_code s, target_crs_code t FROM other_transformation WHERE deprecated = 0 AND method_code = '9601'",
 )) {
   const [from, to] = [datumOf.get(row.s), datumOf.get(row.t)]
-  if (from && to && !byDatum.has(from) && byDatum.has(to)) byDatum.set(from, byDatum.get(to))
+  if (from && to && from !== to && byDatum.has(to))
+    meridians.set(from, [...(meridians.get(from) ?? []), ...byDatum.get(to)])
 }
+for (const [from, found] of meridians) byDatum.set(from, [...(byDatum.get(from) ?? []), ...found])
 
 const list = []
 const index = new Map()

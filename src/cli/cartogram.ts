@@ -4,6 +4,9 @@ import { InvalidArgumentError, Option, type Command } from 'commander'
 import { blockShapes, type BlockShape } from '@/core/cartogram/block-grid'
 import type { CartogramForm } from '@/core/cartogram/spec'
 import type { Prepared } from '@/core/data/prepare'
+import { numberColumn, textColumn } from '@/core/data/column'
+import type { Dataset } from '@/core/data/dataset'
+import type { BlocksPlan } from '@/core/kinds/blocks/plan'
 import type { BlocksShapes } from '@/core/kinds/blocks/shapes'
 import type { BlocksSettings } from '@/core/kinds/blocks/spec'
 import type { CartogramShapes } from '@/core/kinds/cartogram'
@@ -138,14 +141,53 @@ async function cartogramOf(prepared: Prepared, { field, method, shape, value, se
     background: '#ffffff',
     layers: [layer],
   })
-  const shapes = shapesOf(layer, prepared, planOf(layer, prepared), map.projection)
+  const plan = planOf(layer, prepared)
+  const shapes = shapesOf(layer, prepared, plan, map.projection)
   const rows = kind.shapes?.rows?.(shapes) ?? prepared.dataset
+  const told =
+    form === null ? withBlocks(rows, plan as BlocksPlan, shapes as BlocksShapes) : { rows, remark: '' }
   return {
     map,
-    rows,
-    remark: kind.shapes?.remark(shapes) ?? '',
+    rows: told.rows,
+    remark: [kind.shapes?.remark(shapes) ?? '', told.remark].filter(Boolean).join(' '),
     quality:
       form === null ? qualityOfBlocks(shapes as BlocksShapes) : qualityOfForm(shapes as CartogramShapes),
+  }
+}
+
+/**
+ * Rows with the group that each belongs to and, beside its shape, how many blocks that has; and how many rows have no
+ * shape, since the blocks of their group stand with another.
+ */
+function withBlocks(
+  rows: Dataset,
+  plan: BlocksPlan,
+  shapes: BlocksShapes,
+): { rows: Dataset; remark: string } {
+  if (!shapes || rows.geometry.kind !== 'areas') return { rows, remark: '' }
+  const { featureStarts } = rows.geometry
+  const every = Array.from({ length: rows.rowCount }, (_, row) => row)
+  const hasShape = (row: number): boolean => featureStarts[row + 1] > featureStarts[row]
+  const bodyOf = (row: number): number => plan.bodyOf[row] ?? -1
+  const shared = every.filter(
+    (row) => !hasShape(row) && bodyOf(row) >= 0 && plan.bodies[bodyOf(row)].rows.length > 1,
+  )
+  const taken = new Set(rows.fields.map(({ key }) => key))
+  const free = (key: string): string => (taken.has(key) ? free(`${key}_`) : key)
+  const fields = [
+    ...rows.fields,
+    { key: free('blocks'), column: numberColumn(every.map((row) => blocksAt(row))) },
+    { key: free('group'), column: textColumn(every.map((row) => plan.bodies[bodyOf(row)]?.name ?? null)) },
+  ]
+  function blocksAt(row: number): number | null {
+    const body = bodyOf(row)
+    return hasShape(row) && body >= 0 && shapes ? shapes.cells[body].length / 2 : null
+  }
+  return {
+    rows: { ...rows, fields },
+    remark: shared.length
+      ? `${shared.length} of ${rows.rowCount} areas are too small for blocks of their own: they have no shape, and the field group says with which their blocks stand.`
+      : '',
   }
 }
 

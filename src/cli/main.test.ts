@@ -112,6 +112,47 @@ describe('keen render', () => {
   })
 })
 
+describe('keen import', () => {
+  it('says what was mended while reading, and what every step remarks', () => {
+    const bow = [
+      [
+        [0, 0],
+        [2, 2],
+        [2, 0],
+        [0, 2],
+        [0, 0],
+      ],
+    ]
+    writeFileSync(
+      at('bow.geojson'),
+      JSON.stringify({
+        type: 'FeatureCollection',
+        features: [
+          {
+            type: 'Feature',
+            properties: { name: 'Bow', people: 5 },
+            geometry: { type: 'Polygon', coordinates: bow },
+          },
+          { type: 'Feature', properties: { name: 'None', people: 6 }, geometry: null },
+        ],
+      }),
+    )
+    const { status, out } = keen('import', at('bow.geojson'), '--out', at('bow.gpkg'))
+    expect(status).toBe(0)
+    expect(out.join('\n')).toMatch(/1 × untangled a ring that crosses itself \(row 1\)/)
+    expect(out.join('\n')).toMatch(/1 × has no shape \(row 2\)/)
+  })
+
+  it('refuses a reference system for cells, which stay where they lie', () => {
+    const cells = path.join(import.meta.dirname, '../../demo/data/land-cover.tif')
+    const { status, err } = keen('import', cells, '--crs', 'EPSG:3035', '--out', at('x.tif'))
+    expect(status).toBe(1)
+    expect(err).toEqual([
+      expect.stringContaining('Cells are saved in the reference system that they came in'),
+    ])
+  })
+})
+
 describe('keen cartogram', () => {
   // Eight fields in two rows, with a region each.
   const square = (x: number, y: number) => [
@@ -143,7 +184,9 @@ describe('keen cartogram', () => {
 
   it('writes blocks that add up, and says how good they are', () => {
     const { status, out, err } = made('--value', '5', '--region', 'side', '--out', at('blocks.geojson'))
-    expect({ status, err }).toEqual({ status: 0, err: [] })
+    expect(status).toBe(0)
+    // What stands with another is said.
+    expect(err).toEqual([expect.stringMatching(/^1 of 8 areas are too small for blocks of their own/)])
     expect(JSON.parse(out.join(''))).toMatchObject({
       method: 'blocks',
       blocks: 40,
@@ -152,8 +195,12 @@ describe('keen cartogram', () => {
       torn: 0,
     })
     const { features } = JSON.parse(readFileSync(at('blocks.geojson'), 'utf8')) as {
-      features: { properties: { name: string }; geometry: unknown }[]
+      features: { properties: { name: string; blocks: number | null; group: string }; geometry: unknown }[]
     }
+    expect(features.reduce((sum, { properties }) => sum + (properties.blocks ?? 0), 0)).toBe(40)
+    for (const { properties, geometry } of features)
+      expect(properties.blocks === null).toBe(geometry === null)
+    expect(features.filter(({ properties }) => properties.group === 'F2 and F6')).toHaveLength(2)
     expect(features.filter(({ geometry }) => geometry).map(({ properties }) => properties.name)).toContain(
       'F2 and F6',
     )

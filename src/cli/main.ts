@@ -394,11 +394,16 @@ program
         crs: string
         names: 'short' | 'readable'
       },
+      command: Command,
     ) => {
       const format = exportFormatIds.find((id) => options.out.toLowerCase().endsWith(savedAs(id).extension))
       if (!format)
         throw new Error(
           `${path.basename(options.out)} has an ending that nothing is saved under. There are: ${exportFormatIds.map((id) => savedAs(id).extension).join(' ')}.`,
+        )
+      if (savedAs(format).holds === 'cells' && command.getOptionValueSource('crs') === 'cli')
+        throw new Error(
+          'Cells are saved in the reference system that they came in: leave out --crs, or save to another format.',
         )
       const [{ readSteps }, { prepareFiles }, { writeDataset }] = await Promise.all([
         import('@/formats/steps-file/steps-file'),

@@ -1,7 +1,7 @@
 import { plainSource, type DatasetEntry } from '@/core/data/entry'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
 import type { PrepStep } from '@/core/data/steps/registry'
-import type { ReadOptions } from '@/core/data/reading'
+import type { ReadOptions, ShapeNote } from '@/core/data/reading'
 import { formOf, type Dataset } from '@/core/data/dataset'
 import type { Imported } from '@/formats/import-error'
 import { readFile } from '@/formats/registry'
@@ -31,6 +31,7 @@ export async function prepareFiles(
         `${fileName} holds ${names.length} datasets: ${names.join('; ')}. The first was taken${i ? '' : '; --layer takes another'}.`,
       )
     remarks.push(...(chosen.remarks ?? []).map((remark) => `${fileName}: ${remark}`))
+    remarks.push(...noteWords(chosen.notes).map((words) => `${fileName}: ${words}`))
     contents.set(id, chosen.dataset)
     entries.push({
       id,
@@ -54,7 +55,24 @@ export async function prepareFiles(
     throw new Error(
       `Step ${failed + 1} (${steps[failed].type}) could not be carried out: ${prepared.reports[failed].problem}`,
     )
+  prepared.reports.forEach((report, i) => {
+    for (const words of [report.remark, report.note])
+      if (words) remarks.push(`Step ${i + 1} (${steps[i].type}): ${words}`)
+  })
   return { prepared, remarks }
+}
+
+/** No more rows than this are named of one kind of note. */
+const mostNamed = 5
+
+/** What was found in shapes, a line for each kind with how often and in which rows. */
+function noteWords(notes: ShapeNote[]): string[] {
+  const byKind = new Map<string, number[]>()
+  for (const { what, row } of notes) byKind.set(what, [...(byKind.get(what) ?? []), row + 1])
+  return [...byKind].map(([what, rows]) => {
+    const named = rows.slice(0, mostNamed).join(', ')
+    return `${rows.length} × ${what} (${rows.length === 1 ? 'row' : 'rows'} ${named}${rows.length > mostNamed ? ' …' : ''})`
+  })
 }
 
 /**

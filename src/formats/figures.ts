@@ -22,8 +22,8 @@ const missing = new RegExp(
   ].join('|')})$`,
   'i',
 )
-/** Missing among numbers in any table; nothing is to be said of these. */
-const plainMissing = /^(?:n\/?a|nan|null|\.\.|-)$/i
+/** Missing among numbers in any table; nothing is to be said of these, while `-` and `..` mean different things. */
+const plainMissing = /^(?:n\/?a|nan|null)$/i
 /** Sign, digits with blanks between thousands or marks, a percent sign, a flag. */
 const figure = new RegExp(
   [

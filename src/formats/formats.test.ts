@@ -72,6 +72,7 @@ describe('CSV', () => {
       ['code', 'text'],
       ['name', 'text'],
       ['loans', 'number'],
+      ['loans flag', 'text'],
     ])
     expect(column(dataset, 'name')).toEqual(['Upper; Marby', 'Skornock', 'say "hi"'])
     expect(column(dataset, 'loans')).toEqual(['12', null, null])
@@ -251,7 +252,7 @@ describe('TopoJSON', () => {
 
 it('a file of an unknown kind is named with what can be read', async () => {
   expect(await says('photo.heic', 'II*')).toBe(
-    'photo.heic has an ending that is not known here. What can be brought in: GeoJSON, GeoJSON by lines, TopoJSON, CSV, Shapefile, GeoPackage, FlatGeobuf, Parquet, Workbook, OpenDocument sheet, JSON-stat, PX, SDMX-JSON, KML, GPX, GeoTIFF, Picture with a world file.',
+    'photo.heic has an ending that is not known here. What can be brought in: GeoJSON, GeoJSON by lines, TopoJSON, CSV, Shapefile, GeoPackage, FlatGeobuf, Parquet, Workbook, OpenDocument sheet, JSON-stat, PX, SDMX-JSON, SDMX-ML, KML, GPX, GeoTIFF, Picture with a world file.',
   )
 })
 

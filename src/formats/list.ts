@@ -29,6 +29,7 @@ export const formats = {
   jsonstat: { label: 'JSON-stat', reads: ['.jsonstat'], saves: null },
   px: { label: 'PX', reads: ['.px'], saves: null },
   sdmx: { label: 'SDMX-JSON', reads: ['.sdmx'], saves: null },
+  sdmxml: { label: 'SDMX-ML', reads: ['.xml'], saves: null },
   kml: { label: 'KML', reads: ['.kml'], saves: { extension: '.kml', holds: 'shapes' } },
   gpx: { label: 'GPX', reads: ['.gpx'], saves: null },
   geotiff: { label: 'GeoTIFF', reads: ['.tif', '.tiff'], saves: { extension: '.tif', holds: 'cells' } },

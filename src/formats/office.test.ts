@@ -61,6 +61,24 @@ describe('JSON-stat', () => {
   it('says what is wrong with it', async () => {
     await expect(read('a.jsonstat', { ...cube, size: [2, 2] })).rejects.toThrow('sides and their sizes')
     await expect(read('a.jsonstat', { ...cube, size: [1e6, 1e6, 1] })).rejects.toThrow('more than')
+    for (const [change, says] of [
+      [{ value: [1, 2, 3] }, 'make 4 cells, but 3 values stand in it'],
+      [{ value: { 0: 1, 4: 2 } }, 'name the cell ‘4’'],
+      [{ value: { 0: 1, first: 2 } }, 'name the cell ‘first’'],
+      [{ status: { 9: ':' } }, 'statuses name the cell ‘9’'],
+      [{ size: [3, 2, 1], value: {} }, '“State” has 2 categories, but its size is said to be 3'],
+    ] as [object, string][])
+      await expect(read('a.jsonstat', { ...cube, ...change })).rejects.toThrow(says)
+  })
+  it('says of a collection what lies elsewhere, and tells two items of one name apart', async () => {
+    const collection = {
+      version: '2.0',
+      class: 'collection',
+      link: { item: [cube, { class: 'dataset', href: 'elsewhere.json' }, cube] },
+    }
+    const { datasets } = await readFile(new TextEncoder().encode(JSON.stringify(collection)), 'all.jsonstat')
+    expect(datasets.map(({ name }) => name)).toEqual(['Readers in Vintarra', 'Readers in Vintarra 2'])
+    expect(datasets[0].remarks?.join(' ')).toContain('1 more item of the collection lie')
   })
 })
 
@@ -77,6 +95,24 @@ describe('PX', () => {
     expect(cells(dataset, 'State code')).toEqual(['004', '004', '020', '020'])
     expect(cells(dataset, 'value')).toEqual(['1.5', '2', null, '-4'])
     expect(cells(dataset, 'flag')).toEqual([null, null, '..', null])
+  })
+  it('puts values of a sparse table in their rows by keys, and zeros into those that are not written', async () => {
+    const sparse = px
+      .replace('DATA=', 'KEYS("State")=CODES;\nDATA=')
+      .replace('1.5 2\n".." -4;', '"020",".." -4;')
+    const { dataset, remarks } = await read('sparse.px', sparse)
+    expect(cells(dataset, 'State code')).toEqual(['004', '004', '020', '020'])
+    expect(cells(dataset, 'value')).toEqual(['0', '0', null, '-4'])
+    expect(remarks?.join(' ')).toContain('1 rows are not written in the file')
+    await expect(read('a.px', sparse.replace('"020",', '"999",'))).rejects.toThrow('has no value ‘999’')
+  })
+  it('keeps the unit of each content', async () => {
+    const contents = [
+      'TITLE="Reading";CONTVARIABLE="What";STUB="State";HEADING="What";VALUES("State")="Nathby","Eld";',
+      'VALUES("What")="Loans","Ground";UNITS("Loans")="loans";UNITS("Ground")="km²";DATA=1 2 3 4;',
+    ].join('\n')
+    const { dataset } = await read('contents.px', contents)
+    expect(cells(dataset, 'unit')).toEqual(['loans', 'km²', 'loans', 'km²'])
   })
   it('says where its table breaks off', async () => {
     await expect(read('a.px', px.replace('1.5 2', '1.5'))).rejects.toThrow('4 cells, but 3 stand in it')
@@ -122,6 +158,91 @@ describe('SDMX-JSON', () => {
       expect(cells(dataset, 'flag')).toEqual(['E', null, null])
     }
     await expect(read('a.sdmx', message([{ observations: { '0:7': [1] } }]))).rejects.toThrow('lies outside')
+  })
+})
+
+describe('SDMX-JSON attributes', () => {
+  it('of series and groups stay, and periods that have a value in place of a name', async () => {
+    const message = {
+      data: {
+        dataSets: [
+          {
+            attributes: [0],
+            series: {
+              0: { attributes: [0, null], observations: { 0: [1.5] } },
+              1: { attributes: [1, 0], observations: { 1: [2] } },
+            },
+          },
+        ],
+        structures: [
+          {
+            dimensions: {
+              series: [{ id: 'GEO', values: [{ id: 'NAT' }, { id: 'GRI' }] }],
+              observation: [{ id: 'TIME_PERIOD', values: [{ value: '2023' }, { value: '2024' }] }],
+            },
+            attributes: {
+              dataSet: [{ id: 'SOURCE', values: [{ id: 'OF', name: 'Office of Figures' }] }],
+              series: [
+                {
+                  id: 'UNIT_MULT',
+                  values: [
+                    { id: '3', name: 'Thousands' },
+                    { id: '0', name: 'Units' },
+                  ],
+                },
+                { id: 'NOTE', values: [{ id: 'N', name: 'Without isles' }] },
+              ],
+            },
+          },
+        ],
+      },
+    }
+    const { dataset, remarks } = await read('reading.sdmx', message)
+    expect(cells(dataset, 'TIME_PERIOD')).toEqual(['2023', '2024'])
+    expect(cells(dataset, 'UNIT_MULT')).toEqual(['Thousands', 'Units'])
+    expect(cells(dataset, 'NOTE')).toEqual([null, 'Without isles'])
+    expect(remarks?.join(' ')).toContain('SOURCE: Office of Figures.')
+  })
+})
+
+describe('SDMX-ML', () => {
+  const header =
+    '<message:Header><message:ID>x</message:ID><common:Name>Reading</common:Name></message:Header>'
+  const around = (root: string, body: string) =>
+    `<?xml version="1.0"?><message:${root} xmlns:message="m" xmlns:generic="g" xmlns:common="c" xmlns:xsi="i">${header}<message:DataSet action="Replace">${body}</message:DataSet></message:${root}>`
+  const generic = around(
+    'GenericData',
+    `<generic:Group><generic:GroupKey><generic:Value id="GEO" value="NAT"/></generic:GroupKey><generic:Attributes><generic:Value id="UNIT_MULT" value="3"/></generic:Attributes></generic:Group>
+     <generic:Series><generic:SeriesKey><generic:Value id="GEO" value="NAT"/></generic:SeriesKey>
+     <generic:Obs><generic:ObsDimension value="2023"/><generic:ObsValue value="1.5"/><generic:Attributes><generic:Value id="OBS_STATUS" value="E"/></generic:Attributes></generic:Obs>
+     <generic:Obs><generic:ObsDimension value="2024"/><generic:ObsValue value="NaN"/></generic:Obs></generic:Series>`,
+  )
+  const flat = around(
+    'GenericData',
+    `<generic:Obs><generic:ObsKey><generic:Value id="GEO" value="NAT"/><generic:Value id="TIME_PERIOD" value="2023"/></generic:ObsKey><generic:ObsValue value="1.5"/><generic:Attributes><generic:Value id="OBS_STATUS" value="E"/><generic:Value id="UNIT_MULT" value="3"/></generic:Attributes></generic:Obs>
+     <generic:Obs><generic:ObsKey><generic:Value id="GEO" value="NAT"/><generic:Value id="TIME_PERIOD" value="2024"/></generic:ObsKey><generic:Attributes><generic:Value id="UNIT_MULT" value="3"/></generic:Attributes></generic:Obs>`,
+  )
+  const specific = around(
+    'StructureSpecificData',
+    `<Group xsi:type="ns1:Sibling" GEO="NAT" UNIT_MULT="3"/><Series GEO="NAT"><Obs TIME_PERIOD="2023" OBS_VALUE="1.5" OBS_STATUS="E"/><Obs TIME_PERIOD="2024"/></Series>`,
+  )
+  it.each([
+    ['generic by series', generic],
+    ['generic and flat', flat],
+    ['structure-specific', specific],
+  ])('becomes a long table: %s', async (_, text) => {
+    const { dataset, remarks, name } = await read('reading.xml', text)
+    expect(name).toBe('Reading')
+    expect(cells(dataset, 'GEO')).toEqual(['NAT', 'NAT'])
+    expect(cells(dataset, 'TIME_PERIOD')).toEqual(['2023', '2024'])
+    expect(cells(dataset, 'value')).toEqual(['1.5', null])
+    expect(cells(dataset, 'OBS_STATUS')).toEqual(['E', null])
+    expect(cells(dataset, 'UNIT_MULT')).toEqual(['3', '3'])
+    expect(remarks?.join(' ')).toContain('10 to the power of 3')
+  })
+  it('is told from other XML, and says where it breaks', async () => {
+    await expect(read('a.xml', '<a><b/></a>')).rejects.toThrow('no SDMX-ML with data')
+    await expect(read('a.xml', specific.slice(0, -20))).rejects.toThrow('is not complete XML')
   })
 })
 

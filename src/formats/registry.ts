@@ -29,6 +29,7 @@ const readers: Record<FormatId, () => Promise<Reader>> = {
   jsonstat: async () => (await import('./statistics/json-stat')).readJsonStat,
   px: async () => (await import('./statistics/px')).readPx,
   sdmx: async () => (await import('./statistics/sdmx-json')).readSdmxJson,
+  sdmxml: async () => (await import('./statistics/sdmx-ml')).readSdmxMl,
   xlsx: async () => (await import('./xlsx/read')).readXlsx,
   kml: async () => (await import('./kml/read')).readKml,
   gpx: async () => (await import('./kml/read')).readGpx,
@@ -90,11 +91,11 @@ export async function readFile(
   const reading: Reading = { progress: () => undefined, openSink: memorySink, ...how }
   try {
     if (typeof reader !== 'function')
-      return { format: label, datasets: await reader.where(source, fileName, options, reading) }
+      return { format: label, datasets: toldApart(await reader.where(source, fileName, options, reading)) }
     if (source.size > mostWhole)
       throw new ImportError(`${fileName} is larger than the 2 GB that are read of a ${label} file.`)
     const bytes = source.read(0, source.size)
-    const datasets = await reader(bytes, fileName, options, reading)
+    const datasets = toldApart(await reader(bytes, fileName, options, reading))
     return { format: datasets[0]?.format ?? label, datasets }
   } catch (error) {
     if (error instanceof SaidError) throw error
@@ -104,4 +105,15 @@ export async function readFile(
       { cause: error },
     )
   }
+}
+
+/** Datasets of one file under names that differ: those that would be called alike are counted. */
+function toldApart(datasets: Imported[]): Imported[] {
+  const taken = new Set<string>()
+  return datasets.map((one) => {
+    let { name } = one
+    for (let n = 2; taken.has(name); n++) name = `${one.name} ${n}`
+    taken.add(name)
+    return name === one.name ? one : { ...one, name }
+  })
 }

@@ -26,7 +26,7 @@ describe('figures as offices publish them', () => {
     )
     expect(kinds.readers).toBe('number')
     expect(fields.readers).toEqual(['12.3', null, '45.6', null, '7', null, '8.5'])
-    expect(fields['readers flag']).toEqual(['*', ':', 'e', '(c)', null, null, null])
+    expect(fields['readers flag']).toEqual(['*', ':', 'e', '(c)', null, '..', null])
     expect(remarks).toContain('Flags and marks for missing values of “readers”')
   })
 

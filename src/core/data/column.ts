@@ -101,11 +101,12 @@ export function columnFromWords(words: string[], codes: Uint32Array): Column {
   const trimmed = words.map((word) => word.trim())
   const filled = trimmed.filter((word) => !isMark(word))
   const whole = filled.length > 0 && filled.every((word) => /^[+-]?\d+$/.test(word))
+  // Leading zeros, and whole numbers with a bare exponent, are what codes look like.
+  const zeros = filled.some((word) => /^[+-]?0\d/.test(word))
   if (
     filled.length > 0 &&
     filled.every((word) => plainNumber.test(word)) &&
-    // Leading zeros, and whole numbers with a bare exponent, are what codes look like.
-    !filled.some((word) => /^[+-]?0\d/.test(word)) &&
+    !zeros &&
     !(filled.every((word) => /^\d+(e\d+)?$/i.test(word)) && filled.some((word) => /e/i.test(word))) &&
     !(whole && filled.some((word) => !Number.isSafeInteger(Number(word))))
   ) {
@@ -116,7 +117,7 @@ export function columnFromWords(words: string[], codes: Uint32Array): Column {
   }
   // Words that differ in blanks at their ends only become one.
   const { dictionary, codes: joined } = textColumn(trimmed) as Extract<Column, { kind: 'text' }>
-  const type = whole ? 'integer' : typeOfWords(filled)
+  const type = whole && !zeros ? 'integer' : typeOfWords(filled)
   const made = { kind: 'text' as const, dictionary, ...(type && { type }) }
   if (dictionary.length === words.length) return { ...made, codes: codes.slice() }
   return { ...made, codes: codes.map((code) => (code ? joined[code - 1] : 0)) }

@@ -49,6 +49,28 @@ function cutToCell(triangle: Place[], column: number, row: number): number {
 }
 
 describe('how much of each cell an area covers', () => {
+  it('is whole where sides of an area lie exactly on borders of cells and of the grid', () => {
+    for (const [x0, y0, x1, y1] of [
+      [0, 0, columns, rows],
+      [2, 1, columns, 4],
+      [3, 2, 5, 4],
+      [-2, -2, columns + 2, rows],
+    ]) {
+      const corners: Place[] = [
+        [x0, y0],
+        [x1, y0],
+        [x1, y1],
+        [x0, y1],
+      ]
+      for (const ring of [corners, [...corners].reverse()])
+        coveredBy([ring]).forEach((part, i) => {
+          const [row, column] = [Math.floor(i / columns), i % columns]
+          const within = column >= x0 && column < x1 && row >= y0 && row < y1
+          expect(part, `${column} ${row}`).toBeCloseTo(within ? 1 : 0, 12)
+        })
+    }
+  })
+
   it('is exact, also where the area reaches beyond the grid', () => {
     const place = fc.tuple(
       fc.double({ min: -3, max: columns + 3, noNaN: true }),

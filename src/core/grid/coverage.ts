@@ -60,7 +60,7 @@ export function createCoverage(columns: number, rows: number): Coverage {
   function clipped(row: number, dy: number, xa: number, xb: number): void {
     const [least, most] = xa < xb ? [xa, xb] : [xb, xa]
     // What lies behind them leaves all of the row covered that is covered so far.
-    if (most > columns) last[row] = columns
+    if (most >= columns) last[row] = columns
     if (least >= columns) return
     if (most <= 0) return piece(row, dy, 0, 0)
     if (least >= 0 && most <= columns) return piece(row, dy, xa, xb)

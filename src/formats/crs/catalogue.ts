@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import path from 'node:path'
 import type { Extent } from '@/core/geo/geometry'
+import measured from './measured.json'
 import { shiftOfCode } from './shifts'
 
 /** A coordinate reference system of the EPSG list. `areaOfUse` is west, south, east, north in degrees. */
@@ -28,6 +29,14 @@ type Entry = {
 
 let list: ReferenceSystem[] | null = null
 
+/**
+ * Metres by which places of a system come out beside those of PROJ, where that is more than it is said to be good for;
+ * null where no place comes out at all. Made by `scripts/measure-systems.ts`.
+ */
+const offBy = measured as Record<string, number | null>
+/** A system that is off by more metres than this is refused: on a map of a town it would be seen. */
+const mostOff = 100
+
 /** The list lies beside the application; run from elsewhere, it is looked for from here. */
 function listFile(): string {
   const beside = path.join(process.cwd(), 'node_modules', 'epsg-index', 'all.json')
@@ -42,25 +51,32 @@ export const wellKnownText = (code: string): string => readList()[code.slice(5)]
 
 /** Every system that can be reckoned with, read from the list once. */
 export function referenceSystems(): ReferenceSystem[] {
-  if (list) return list
-  const entries = Object.values(readList())
-  list = entries.flatMap(({ code, name, area, unit, bbox, proj4: listed }) => {
-    const reckoned = listed ? withoutGrid(code, listed) : null
-    // The list gives areas of use as north, west, south, east.
-    return reckoned
-      ? [
-          {
-            code: `EPSG:${code}`,
-            name,
-            area: area ?? '',
-            unit: unit ?? '',
-            areaOfUse: bbox ? [bbox[1], bbox[2], bbox[3], bbox[0]] : null,
-            ...reckoned,
-          },
-        ]
-      : []
+  list ??= unmeasuredSystems().flatMap((system) => {
+    const off = offBy[system.code.slice(5)]
+    if (off === undefined) return [system]
+    return off === null || off > mostOff
+      ? []
+      : [{ ...system, accuracyM: Math.max(off, system.accuracyM ?? 0) }]
   })
   return list
+}
+
+/** Every system that has a definition here, whether what it gives is right or not. */
+export function unmeasuredSystems(): ReferenceSystem[] {
+  return Object.values(readList()).flatMap(({ code, name, area, unit, bbox, proj4: listed }) => {
+    const reckoned = listed ? withoutGrid(code, listed) : null
+    if (!reckoned) return []
+    const system: ReferenceSystem = {
+      code: `EPSG:${code}`,
+      name,
+      area: area ?? '',
+      unit: unit ?? '',
+      // The list gives areas of use as north, west, south, east.
+      areaOfUse: bbox ? [bbox[1], bbox[2], bbox[3], bbox[0]] : null,
+      ...reckoned,
+    }
+    return [system]
+  })
 }
 
 /**

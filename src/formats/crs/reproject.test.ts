@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { describe, expect, it } from 'vitest'
 import { geodesicMetres } from '@/core/projection/ground'
 import { referenceSystems, wellKnownText } from './catalogue'
+import measured from './measured.json'
 import { accuracyWords, definitionOf } from './reproject'
 
 const hasProgram = (() => {
@@ -106,6 +107,40 @@ describe('reference systems', () => {
       const [ex, ey] = elsewhere(code, lon, lat)
       // The other program may have files of shifts, which are better by what is said here.
       expect(Math.hypot(x - ex, y - ey), code).toBeLessThan(2 + 2.5 * (accuracyM ?? 5))
+    }
+  })
+
+  it('whose axes point south or west, or count in grads, keep them as files have them', () => {
+    // Coordinates of an independent program for a place, in the order and with the signs of the system.
+    for (const [code, lon, lat, a, b] of [
+      ['EPSG:2048', 19.5, -33, -46_726.851, 3_652_859.088],
+      ['EPSG:29371', 12, -23, -102_547.564, 111_040.546],
+      ['EPSG:4807', 3, 46, 0.663_431 / 0.9, 46.000_037 / 0.9],
+    ] as const) {
+      const { toDegrees, fromDegrees } = definitionOf(code)
+      const [x, y] = fromDegrees?.(lon, lat) ?? []
+      expect(Math.abs((x as number) - a), code).toBeLessThan(Math.abs(a) * 1e-4)
+      expect(Math.abs((y as number) - b), code).toBeLessThan(Math.abs(b) * 1e-4)
+      const back = toDegrees?.(a, b) ?? [NaN, NaN]
+      expect(geodesicMetres([lon, lat], back as [number, number]), code).toBeLessThan(20)
+    }
+    // Southing before westing, both positive in their land.
+    expect(
+      definitionOf('EPSG:5513')
+        .fromDegrees?.(15, 50)
+        .map((v) => Math.round(v / 1e4)),
+    ).toEqual([106, 70])
+  })
+
+  it('that come out too far from where they lie are refused in words', () => {
+    for (const code of ['EPSG:5170', 'EPSG:8441'])
+      expect(() => definitionOf(code), code).toThrow(/cannot be reckoned with here/)
+  })
+
+  it('are said to be no better than they were measured to be', () => {
+    for (const { code, accuracyM } of referenceSystems()) {
+      const off = measured[code.slice(5) as keyof typeof measured] as number | undefined
+      if (off !== undefined) expect(accuracyM, code).toBeGreaterThanOrEqual(off)
     }
   })
 })

@@ -1,7 +1,7 @@
 import type { Geometry, Position } from 'geojson'
 import proj4 from 'proj4'
 import { ImportError } from '../import-error'
-import { referenceSystem, unusableSystem } from './catalogue'
+import { referenceSystem, unusableSystem, type ReferenceSystem } from './catalogue'
 import { codeOfText, understoodText } from './well-known-text'
 
 export type Definition = {
@@ -13,6 +13,8 @@ export type Definition = {
   fromDegrees: ((lon: number, lat: number) => [number, number]) | null
   /** How good the way to WGS 84 is, in metres; null where that is not known. */
   accuracyM: number | null
+  /** Whether coordinates are what the formula gives: easting before northing, or degrees. */
+  plainAxes: boolean
 }
 
 const wgs84: Definition = {
@@ -22,6 +24,7 @@ const wgs84: Definition = {
   toDegrees: null,
   fromDegrees: null,
   accuracyM: 0,
+  plainAxes: true,
 }
 
 /**
@@ -36,24 +39,70 @@ export function definitionOf(text: string): Definition {
   if (code === 'EPSG:4326') return wgs84
   const listed = code ? referenceSystem(code) : null
   if (code && !listed) throw new ImportError(unknownCode(trimmed))
+  if (listed) return definitionOfListed(listed)
   const understood = understoodText(trimmed)
+  if (/^(GEOGCS|GEOGCRS)/i.test(trimmed) && /WGS.?(19)?84/i.test(trimmed)) return wgs84
+  return reckonedBy(understood.text, {
+    code: null,
+    name: nameOfWkt(trimmed),
+    unit: '',
+    accuracyM: understood.shift?.accuracyM ?? null,
+  })
+}
+
+/** The definition of a system of the list. @throws ImportError where it cannot be understood */
+export const definitionOfListed = ({ proj4: formula, ...system }: ReferenceSystem): Definition =>
+  reckonedBy(formula, system)
+
+/** @throws ImportError where the formula cannot be understood */
+function reckonedBy(
+  formula: string,
+  {
+    code,
+    name,
+    unit,
+    accuracyM,
+  }: { code: string | null; name: string; unit: string; accuracyM: number | null },
+): Definition {
   try {
-    const formula = listed?.proj4 ?? understood.text
     const converter = proj4(formula)
-    const plain = /^(GEOGCS|GEOGCRS)/i.test(trimmed) && /WGS.?(19)?84/i.test(trimmed)
-    if (plain) return wgs84
+    const axes = axesOf(formula, unit)
     return {
-      code: listed?.code ?? null,
-      formula,
-      name: listed?.name ?? nameOfWkt(trimmed),
-      toDegrees: (x, y) => converter.inverse([x, y]) as [number, number],
-      fromDegrees: (lon, lat) => converter.forward([lon, lat]) as [number, number],
-      accuracyM: listed ? listed.accuracyM : (understood.shift?.accuracyM ?? null),
+      ...{ code, formula, name, accuracyM },
+      plainAxes: axes.plain,
+      toDegrees: (x, y) => converter.inverse(axes.toEastNorth(x, y)) as [number, number],
+      fromDegrees: (lon, lat) => axes.fromEastNorth(...(converter.forward([lon, lat]) as [number, number])),
     }
   } catch {
     throw new ImportError(
-      `The reference system “${listed?.name ?? trimmed.slice(0, 60)}” cannot be understood. Choose another from the list.`,
+      `The reference system “${code ? name : formula.slice(0, 60)}” cannot be understood. Choose another from the list.`,
     )
+  }
+}
+
+type Turn = (a: number, b: number) => [number, number]
+
+/**
+ * How coordinates of a file stand to metres east and north, or degrees: axes to the west or south keep the order and
+ * the signs that the system gives them (`+axis=wsu`), and grads are turned into degrees. Axes to the north and east are
+ * written with the east first in files, whatever the system says, as to which all programs agree.
+ */
+function axesOf(formula: string, unit: string): { toEastNorth: Turn; fromEastNorth: Turn; plain: boolean } {
+  const axes = /\+axis=([nsew])([nsew])/.exec(formula)
+  if (axes && /[sw]/.test(axes[0].slice(6))) {
+    const signs = axes.slice(1).map((axis) => ('sw'.includes(axis) ? -1 : 1))
+    const turned = 'ns'.includes(axes[1])
+    return {
+      plain: false,
+      toEastNorth: (a, b) => (turned ? [signs[1] * b, signs[0] * a] : [signs[0] * a, signs[1] * b]),
+      fromEastNorth: (x, y) => (turned ? [signs[0] * y, signs[1] * x] : [signs[0] * x, signs[1] * y]),
+    }
+  }
+  const size = unit === 'grad' ? 0.9 : 1
+  return {
+    plain: size === 1,
+    toEastNorth: (a, b) => [a * size, b * size],
+    fromEastNorth: (x, y) => [x / size, y / size],
   }
 }
 

@@ -1,5 +1,6 @@
 import { inflateSync } from 'node:zlib'
 import { addDecoder, BaseDecoder } from 'geotiff'
+import { undoPredictor, type BlockOfCells } from './predictor'
 
 /** How blocks are packed (TIFF 6.0, sections 7 to 13; Adobe's technical notes). */
 const methods = { lzw: [5], deflate: [8, 32_946] }
@@ -7,8 +8,19 @@ const methods = { lzw: [5], deflate: [8, 32_946] }
 /** Some programs fill the last block up; nothing needs more than this beside what was promised. */
 const slackBytes = 65_536
 
-type BlockParameters = ConstructorParameters<typeof BaseDecoder>[0]
+type BlockParameters = ConstructorParameters<typeof BaseDecoder>[0] & { bigEndian?: boolean }
 type Directory = Parameters<NonNullable<Parameters<typeof addDecoder>[2]>>[0]
+
+const bigEndian = new WeakSet<object>()
+
+/** Notes of a directory that its file has the highest byte of each number first; the library tells decoders nothing. */
+export function noteByteOrder(directory: object, littleEndian: boolean): void {
+  if (!littleEndian) bigEndian.add(directory)
+}
+
+/** Whether blocks packed in a way are unpacked here, the byte order of the file being kept. */
+export const unpacksHere = (compression: number): boolean =>
+  [...methods.lzw, ...methods.deflate].includes(compression)
 
 /** What a decoder is told of the blocks of a picture, the number of its bands included. */
 async function parametersOf(directory: Directory): Promise<BlockParameters> {
@@ -23,16 +35,27 @@ async function parametersOf(directory: Directory): Promise<BlockParameters> {
     bitsPerSample: (await directory.loadValue('BitsPerSample')) as number[],
     predictor: (await load('Predictor')) ?? 1,
     samplesPerPixel: (await load('SamplesPerPixel')) ?? 1,
+    bigEndian: bigEndian.has(directory),
   }
 }
 
 /** As many bytes may come out of a block: those of its cells. */
 function mostBytes(parameters: BlockParameters): number {
+  const { columns, rows, bands, bits } = cellsOf(parameters)
+  return Math.ceil((columns * bands * bits) / 8) * rows + slackBytes
+}
+
+function cellsOf(parameters: BlockParameters): BlockOfCells {
   const { tileWidth, tileHeight, planarConfiguration, bitsPerSample, samplesPerPixel = 1 } = parameters
   const bits =
     Array.isArray(bitsPerSample) || ArrayBuffer.isView(bitsPerSample) ? bitsPerSample[0] : bitsPerSample
-  const bands = planarConfiguration === 2 ? 1 : samplesPerPixel
-  return Math.ceil((tileWidth * bands * Number(bits ?? 1)) / 8) * tileHeight + slackBytes
+  return {
+    columns: tileWidth,
+    rows: tileHeight,
+    bands: planarConfiguration === 2 ? 1 : samplesPerPixel,
+    bits: Number(bits ?? 1),
+    bigEndian: parameters.bigEndian ?? false,
+  }
 }
 
 let damagedBlocks = 0
@@ -50,8 +73,11 @@ export function takeDamagedBlocks(): number {
  */
 abstract class CountingDecoder extends BaseDecoder {
   override async decode(packed: ArrayBuffer): Promise<ArrayBufferLike> {
+    const parameters: BlockParameters = this.parameters
     try {
-      return await super.decode(packed)
+      const block = await this.decodeBlock(packed)
+      undoPredictor(new Uint8Array(block), parameters.predictor, cellsOf(parameters))
+      return block
     } catch {
       damagedBlocks++
       return new ArrayBuffer(mostBytes(this.parameters))

@@ -62,6 +62,22 @@ const kinds: [string, string[]][] = [
     'LZW doubles, most significant byte first',
     ['-ot', 'Float64', '-co', 'COMPRESS=LZW', '-co', 'ENDIANNESS=BIG'],
   ],
+  ...['Int16', 'UInt32', 'Float32', 'Float64'].flatMap((type) =>
+    ['DEFLATE', 'LZW'].flatMap((packing): [string, string[]][] =>
+      (type.startsWith('Float') ? ['2', '3'] : ['2']).flatMap((predictor): [string, string[]][] => {
+        // The other program has no differences of 64 bits in older versions.
+        if (type === 'Float64' && predictor === '2') return []
+        const co = ['ENDIANNESS=BIG', `COMPRESS=${packing}`, `PREDICTOR=${predictor}`]
+        const what = `${type}, most significant byte first, ${packing} with predictor ${predictor}`
+        return [
+          [
+            what,
+            ['-ot', type, ...(type === 'UInt32' ? ['-a_nodata', '0'] : []), ...co.flatMap((c) => ['-co', c])],
+          ],
+        ]
+      }),
+    ),
+  ),
   ['a BigTIFF of 32-bit whole numbers', ['-ot', 'Int32', '-co', 'BIGTIFF=YES']],
 ]
 
@@ -271,5 +287,67 @@ describe('pictures of another program', () => {
     expect(raster.bands).toBe(3)
     const seen = [0, 1, 2].map((band) => rasterAt(raster, band, 2, 2))
     seen.forEach((value, i) => expect(Math.abs(value - [30, 60, 120][i])).toBeLessThan(6))
+  })
+})
+
+describe('what a file says of its cells beside their values', () => {
+  it('masks within the file make cells empty', async () => {
+    make('nodata.tif', '-ot', 'Int16')
+    // The band itself as the mask: where it is 0, and only there, cells are clear.
+    run(
+      ...(['gdal_translate', '-q', '--config', 'GDAL_TIFF_INTERNAL_MASK', 'YES', '-ot', 'Byte'] as const),
+      ...['-scale', '0', '5939', '0', '255', '-b', '1', '-mask', '1', '-a_nodata', 'none', at('nodata.tif')],
+      at('masked-bytes.tif'),
+    )
+    const raster = await rasterOf('masked-bytes.tif')
+    const cells = run('gdalinfo', '-stats', at('masked-bytes.tif'))
+    const valid = Number(/STATISTICS_VALID_PERCENT=([\d.]+)/.exec(cells)?.[1])
+    const empty = Array.from(raster.values.subarray(0, columns * rows)).filter(Number.isNaN).length
+    expect(empty).toBeGreaterThan(0)
+    expect(100 - (100 * empty) / (columns * rows)).toBeCloseTo(valid, 1)
+  })
+
+  it('an opacity of 16 bits makes cells empty, and a fourth band that is none stays a band', async () => {
+    make('one.tif', '-ot', 'UInt16', '-a_nodata', 'none')
+    run(
+      'gdal_translate',
+      '-q',
+      '-b',
+      '1',
+      '-b',
+      '1',
+      '-colorinterp',
+      'gray,alpha',
+      at('one.tif'),
+      at('alpha.tif'),
+    )
+    const raster = await rasterOf('alpha.tif')
+    expect(raster.bands).toBe(1)
+    expect(Array.from(raster.values).filter(Number.isNaN).length).toBeGreaterThanOrEqual(1)
+    run(
+      ...(['gdal_translate', '-q', '-b', '1', '-b', '1', '-b', '1', '-b', '1'] as const),
+      ...['-colorinterp', 'gray,undefined,undefined,undefined', at('one.tif'), at('four.tif')],
+    )
+    expect((await rasterOf('four.tif')).bands).toBe(4)
+  })
+
+  it('values of more figures than are held are counted', async () => {
+    writeFileSync(
+      at('fine.asc'),
+      'ncols 2\nnrows 2\nxllcorner 0\nyllcorner 0\ncellsize 1\n16777217.25 3.5\n1 2\n',
+    )
+    run(
+      'gdal_translate',
+      '-q',
+      '-oo',
+      'DATATYPE=Float64',
+      '-a_srs',
+      'EPSG:4326',
+      at('fine.asc'),
+      at('fine.tif'),
+    )
+    expect((await read('fine.tif')).remarks?.join(' ')).toContain('1 values have more figures than the seven')
+    make('plain.tif', '-ot', 'Float64')
+    expect((await read('plain.tif')).remarks).toEqual([])
   })
 })

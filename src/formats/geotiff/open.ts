@@ -4,7 +4,7 @@ import type { ByteSource } from '../byte-source'
 import { ImportError, UnknownSystemError, type ReadOptions } from '../import-error'
 import { systemOf, type Beside, type RasterFile, type System, type Transform } from '../raster/raster-file'
 import { checkDirectories } from './check-directories'
-import { addStrictDecoders, takeDamagedBlocks } from './decoders'
+import { addStrictDecoders, noteByteOrder, takeDamagedBlocks, unpacksHere } from './decoders'
 import { kindsIn } from './kinds'
 
 const mostBands = 8
@@ -39,13 +39,56 @@ export async function openGeotiff(
   addStrictDecoders()
   const tiff = await GeoTIFF.fromSource(librarySource(source))
   const image = await tiff.getImage(0)
+  await checkByteOrder(tiff, image, fileName)
   const transform = (await placeOf(image)) ?? beside.transform
   if (!transform)
     throw new ImportError(
       `${fileName} does not say where on the ground it lies. Save it with its georeference, or bring it in together with its world file (.tfw).`,
     )
   const system = systemIn(image, { options, fileName, beside: beside.system })
-  return { name: fileName, transform, system, ...(await cellsIn(image, fileName, options.values)) }
+  const mask = await maskOf(tiff, image)
+  return {
+    name: fileName,
+    transform,
+    system,
+    ...(await cellsIn({ image, mask, fileName, wanted: options.values })),
+  }
+}
+
+/**
+ * The library undoes differences as if every file had the lowest byte first.
+ * @throws ImportError where only it could
+ */
+async function checkByteOrder(tiff: GeoTIFF, image: GeoTIFFImage, fileName: string): Promise<void> {
+  const directory = image.getFileDirectory()
+  noteByteOrder(directory, tiff.littleEndian)
+  const load = async (tag: 'Compression' | 'Predictor') => ((await directory.loadValue(tag)) as number) ?? 1
+  const [compression, predictor] = [await load('Compression'), await load('Predictor')]
+  if (tiff.littleEndian || predictor === 1 || compression === 1 || unpacksHere(compression)) return
+  throw new ImportError(
+    `${fileName} is packed in a way whose byte order is not known here. Save it with Deflate or LZW, or without differences between neighbours (predictor 1).`,
+  )
+}
+
+/** More pictures than this in one file are not looked through for a mask. */
+const mostPictures = 64
+
+/**
+ * The picture of a file that says which cells of the first are clear (TIFF 6.0, NewSubfileType 4); null without
+ * one.
+ */
+async function maskOf(tiff: GeoTIFF, image: GeoTIFFImage): Promise<GeoTIFFImage | null> {
+  const count = Math.min(mostPictures, await tiff.getImageCount())
+  for (let i = 1; i < count; i++) {
+    const other = await tiff.getImage(i)
+    const sort = ((await other.getFileDirectory().loadValue('NewSubfileType')) as number | undefined) ?? 0
+    const isOfFirst = (sort & 4) !== 0 && (sort & 1) === 0
+    if (!isOfFirst || other.getWidth() !== image.getWidth() || other.getHeight() !== image.getHeight())
+      continue
+    noteByteOrder(other.getFileDirectory(), tiff.littleEndian)
+    return other
+  }
+  return null
 }
 
 /** From column and row of the file to its coordinates, as in `Raster`; null where it does not say. */
@@ -92,11 +135,17 @@ function systemIn(
 }
 
 /** The size of an image, and its cells row by row. */
-async function cellsIn(
-  image: GeoTIFFImage,
-  fileName: string,
-  wanted: ReadOptions['values'],
-): Promise<Omit<RasterFile, 'name' | 'transform' | 'system'>> {
+async function cellsIn({
+  image,
+  mask,
+  fileName,
+  wanted,
+}: {
+  image: GeoTIFFImage
+  mask: GeoTIFFImage | null
+  fileName: string
+  wanted: ReadOptions['values']
+}): Promise<Omit<RasterFile, 'name' | 'transform' | 'system'>> {
   const [columns, rows] = [image.getWidth(), image.getHeight()]
   const photometric = (await image.getFileDirectory().loadValue('PhotometricInterpretation')) as
     number | undefined
@@ -109,7 +158,7 @@ async function cellsIn(
   const stored = image.getSamplesPerPixel()
   const mayBe: ValuesAre[] = inPalette ? ['amounts', 'kinds', 'colours'] : ['amounts', 'kinds']
   const guessed = stored === 1 && (inPalette || !asRgb)
-  const clear = !asRgb && image.getBitsPerSample() === 8 && (stored === 4 || stored === 2) ? stored - 1 : -1
+  const clear = asRgb ? -1 : await alphaOf(image)
   const inColour = clear >= 0 ? stored - 1 : stored
   const bands = asRgb ? 3 : inColour
   if (!(bands >= 1)) throw new ImportError(`${fileName} is damaged: it has no bands.`)
@@ -119,22 +168,32 @@ async function cellsIn(
   const said = image.getGDALNoData()
   const empty = said !== null && isSingle(image) ? Math.fround(said) : said
   const scaling = asRgb ? [] : await scalingOf(image, bands)
+  const isWide = image.getBitsPerSample() > 24 && !isSingle(image)
+  const hasPalette = inPalette && !kinds && !asRgb
 
+  let rounded = 0
   async function read(top: number, bottom: number): Promise<Float32Array[]> {
     takeDamagedBlocks()
-    const stored = await storedCells(image, [0, top, columns, bottom], asRgb).catch(() => null)
-    if (!stored || takeDamagedBlocks() > 0)
+    const window = [0, top, columns, bottom]
+    const stored = await storedCells(image, window, asRgb).catch(() => null)
+    const [masked] = mask && stored ? await storedCells(mask, window, false).catch(() => []) : []
+    if (!stored || (mask && !masked) || takeDamagedBlocks() > 0)
       throw new ImportError(
         `${fileName} is damaged, or packed in a way that is not known here: its rows ${top + 1} to ${bottom} cannot be read.`,
       )
-    const mask = clear >= 0 ? stored[clear] : null
+    const alpha = clear >= 0 ? stored[clear] : null
     return Array.from({ length: bands }, (_, b) => {
       const [cells, scale] = [stored[b], scaling[b]]
       const out = new Float32Array(columns * (bottom - top))
       for (let i = 0; i < out.length; i++) {
         const raw = cells[i]
-        if (raw === empty || (mask && mask[i] === 0)) out[i] = NaN
-        else out[i] = scale ? raw * scale.scale + scale.offset : raw
+        if (raw === empty || (alpha && alpha[i] === 0) || (masked && masked[i] === 0)) {
+          out[i] = NaN
+          continue
+        }
+        const value = scale ? raw * scale.scale + scale.offset : raw
+        out[i] = value
+        if (isWide && out[i] !== value && value === value) rounded++
       }
       return out
     })
@@ -143,7 +202,32 @@ async function cellsIn(
     ...{ columns, rows, bands, rowsInBlock: image.getTileHeight(), read },
     ...kinds,
     ...(guessed && { valuesMayBe: mayBe }),
+    remarks: () => [
+      ...(rounded
+        ? [
+            `${rounded.toLocaleString('en-GB')} values have more figures than the seven that cells are held with, and were rounded to them.`,
+          ]
+        : []),
+      ...(hasPalette
+        ? ['The colours that the file gives its values were left out, since they were read as amounts.']
+        : []),
+    ],
   }
+}
+
+/**
+ * Which band says how opaque cells are: as the file says (TIFF 6.0, ExtraSamples 1 and 2), else by their number; −1
+ * for none.
+ */
+async function alphaOf(image: GeoTIFFImage): Promise<number> {
+  const stored = image.getSamplesPerPixel()
+  const extra = (await image.getFileDirectory().loadValue('ExtraSamples')) as
+    ArrayLike<number> | number | undefined
+  if (extra === undefined)
+    return image.getBitsPerSample() === 8 && (stored === 4 || stored === 2) ? stored - 1 : -1
+  const list = typeof extra === 'number' ? [extra] : Array.from(extra)
+  const at = list.findIndex((sort) => sort === 1 || sort === 2)
+  return at < 0 ? -1 : stored - list.length + at
 }
 
 const isSingle = (image: GeoTIFFImage): boolean =>

@@ -66,11 +66,14 @@ export async function importRaster(file: RasterFile, fileName: string, reading: 
     name: nameFromFile(file.name),
     guessed: { crs: system.code, ...(valuesMayBe && { values: valuesAre(file), valuesMayBe }) },
     notes: [],
-    remarks: ofKinds
-      ? [
-          'Its values name kinds of ground: coarser cells have the kind that is found most often in them. Open this card to say otherwise.',
-        ]
-      : [],
+    remarks: [
+      ...(ofKinds
+        ? [
+            'Its values name kinds of ground: coarser cells have the kind that is found most often in them. Open this card to say otherwise.',
+          ]
+        : []),
+      ...(file.remarks?.() ?? []),
+    ],
     dataset: { rowCount: figures.length, fields, geometry: { kind: 'none' }, raster },
     ...(fine && { tiles: sink }),
   }

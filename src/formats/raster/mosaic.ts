@@ -82,5 +82,7 @@ export function mosaicOf(files: RasterFile[], name: string): RasterFile | null {
     rowsInBlock: Math.max(...files.map(({ rowsInBlock }) => rowsInBlock)),
     ...(ofKinds && { ofKinds, ...(palette && { palette }) }),
     ...(valuesMayBe && { valuesMayBe }),
+    remarks: () =>
+      files.flatMap((file) => (file.remarks?.() ?? []).map((remark) => `${file.name}: ${remark}`)),
   }
 }

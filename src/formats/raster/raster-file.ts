@@ -1,6 +1,7 @@
 import type { Raster } from '@/core/data/raster'
 import type { ValuesAre } from '@/core/data/reading'
 import { definitionOf } from '../crs/reproject'
+import { ImportError } from '../import-error'
 import type { LevelsOf } from '../raster-tiles/write'
 
 /** Where the upper left corner of a cell lies, as in `Raster`, for the cells of a file. */
@@ -17,6 +18,8 @@ export type RasterFile = LevelsOf & {
   read: (top: number, bottom: number) => Promise<ArrayLike<number>[]>
   /** What values may be, where a person can say; what they were taken for shows in `ofKinds` and the bands. */
   valuesMayBe?: ValuesAre[]
+  /** What was lost or changed of the cells, after all of them were read. */
+  remarks?: () => string[]
 } & Pick<Raster, 'palette'>
 
 /** What lies beside a file and says what it does not: where its cells lie, and in which system. */
@@ -31,8 +34,12 @@ export type System = {
   toDegrees: ((x: number, y: number) => [number, number]) | null
 }
 
-/** @throws ImportError for a system that is not known */
+/** @throws ImportError for a system that is not known, or that cells cannot lie in here */
 export function systemOf(code: string): System {
-  const { toDegrees, formula } = definitionOf(code)
+  const { toDegrees, formula, plainAxes, name } = definitionOf(code)
+  if (!plainAxes)
+    throw new ImportError(
+      `Cells in ${name}, whose axes point to the south or west or count in grads, cannot be read. Save the raster in another reference system and bring it in again.`,
+    )
   return { code, toDegrees, formula: toDegrees ? formula : '' }
 }

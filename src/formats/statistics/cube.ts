@@ -9,15 +9,24 @@ export type Dimension = { name: string; labels: string[]; codes: string[] | null
 /** A cell of a cube: the number of its value on each side, its value, and what is said of it. */
 export type CubeCell = { at: number[]; value: number | string | null; flag: string | null }
 
+/** What is said of a cell beside its flag, such as its unit, and under which name. */
+export type CubeNote = { name: string; of: (cell: CubeCell, index: number) => string | null }
+
 /**
  * A cube of statistics as a plain long table: a row for each cell, a field for each side (and one of its codes where
- * they are not the names), the values, and flags where there are some. Sides with one value stand in the remarks.
+ * they are not the names), the values, flags where there are some, and what else is said where it differs from cell to
+ * cell; what is the same for all stands in the remarks.
  * @throws ImportError where there are too many cells
  */
 export function cubeDataset(
   dimensions: Dimension[],
   cells: CubeCell[],
-  { name, fileName, remarks = [] }: { name: string; fileName: string; remarks?: string[] },
+  {
+    name,
+    fileName,
+    remarks = [],
+    notes = [],
+  }: { name: string; fileName: string; remarks?: string[]; notes?: CubeNote[] },
 ): Imported {
   if (cells.length > limits.rows)
     throw new ImportError(`${fileName} holds more than ${limits.rows.toLocaleString('en-GB')} values.`)
@@ -47,12 +56,20 @@ export function cubeDataset(
       : exactText(words.map((value) => (value === null ? null : String(value)))),
   )
   if (cells.some(({ flag }) => flag)) add('flag', textColumn(cells.map(({ flag }) => flag)))
+  const constant: string[] = []
+  for (const note of notes) {
+    const said = cells.map((cell, i) => note.of(cell, i))
+    // What is the same for all is said once.
+    if (said.every((words) => words === said[0])) {
+      if (said[0]) constant.push(`${note.name}: ${said[0]}.`)
+    } else add(note.name, textColumn(said))
+  }
   return {
     name,
     dataset: { rowCount: cells.length, fields, geometry: { kind: 'none' } },
     guessed: {},
     notes: [],
-    remarks,
+    remarks: [...remarks, ...constant],
   }
 }
 

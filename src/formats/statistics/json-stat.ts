@@ -37,27 +37,41 @@ export function readJsonStat(bytes: Uint8Array, fileName: string): Imported[] {
       : [parsed]
   if (!datasets.length)
     throw new ImportError(`${fileName} lists datasets that lie elsewhere; bring those in one by one.`)
+  const elsewhere = Array.isArray(items) ? items.length - datasets.length : 0
+  const remarks =
+    parsed.class === 'collection' && elsewhere > 0
+      ? [
+          `${elsewhere} more ${elsewhere === 1 ? 'item' : 'items'} of the collection lie elsewhere and were left out.`,
+        ]
+      : []
   return datasets.map((one) => {
     const checked = Dataset.safeParse(one)
     if (!checked.success)
       throw new ImportError(
         `${fileName} is not JSON-stat as its version 2.0 has it: ${issueWords(checked.error)}.`,
       )
-    return datasetOf(checked.data, fileName)
+    return datasetOf(checked.data, fileName, remarks)
   })
 }
 
-function datasetOf(cube: z.infer<typeof Dataset>, fileName: string): Imported {
+function datasetOf(cube: z.infer<typeof Dataset>, fileName: string, more: string[]): Imported {
   const { id, size, dimension, value, status } = cube
   if (id.length !== size.length || id.some((side) => !dimension[side]))
     throw new ImportError(`${fileName} is damaged: its sides and their sizes do not fit together.`)
-  if (size.reduce((product, n) => product * n, 1) > limits.rows)
+  const count = size.reduce((product, n) => product * n, 1)
+  if (count > limits.rows)
     throw new ImportError(`${fileName} has more than ${limits.rows.toLocaleString('en-GB')} cells.`)
   const dimensions = id.map((side, d): Dimension => {
     const { label, category } = dimension[side]
     const codes = codesOf(category, size[d])
+    if (codes.length !== size[d] || new Set(codes).size !== codes.length)
+      throw new ImportError(
+        `${fileName} is damaged: “${label || side}” has ${new Set(codes).size} categories, but its size is said to be ${size[d]}.`,
+      )
     return { name: label || side, codes, labels: codes.map((code) => category.label?.[code] ?? code) }
   })
+  checkPlaces(value, count, { what: 'values', fileName })
+  if (typeof status === 'object') checkPlaces(status, count, { what: 'statuses', fileName })
   const at = <T>(list: T[] | Record<string, T> | undefined, i: number): T | null =>
     (Array.isArray(list) ? list[i] : list?.[String(i)]) ?? null
   const cells: CubeCell[] = []
@@ -74,11 +88,32 @@ function datasetOf(cube: z.infer<typeof Dataset>, fileName: string): Imported {
     name: cube.label || nameFromFile(fileName),
     fileName,
     remarks: [
+      ...more,
       ...(cube.source ? [`Source: ${cube.source}.`] : []),
       ...(cube.updated ? [`Updated: ${cube.updated}.`] : []),
       ...(units.length ? [`Units: ${[...new Set(units)].join(', ')}.`] : []),
     ],
   })
+}
+
+/** @throws ImportError where a list is not as long as the cube, or a key is no place in it */
+function checkPlaces(
+  list: unknown[] | Record<string, unknown>,
+  count: number,
+  { what, fileName }: { what: string; fileName: string },
+): void {
+  if (Array.isArray(list)) {
+    if (list.length !== count)
+      throw new ImportError(
+        `${fileName} is damaged: its sides make ${count} cells, but ${list.length} ${what} stand in it.`,
+      )
+    return
+  }
+  const strange = Object.keys(list).find((key) => !/^\d+$/.test(key) || Number(key) >= count)
+  if (strange !== undefined)
+    throw new ImportError(
+      `${fileName} is damaged: its ${what} name the cell ‘${strange.slice(0, 40)}’, and cells are 0 to ${count - 1}.`,
+    )
 }
 
 function codesOf({ index, label }: z.infer<typeof Category>, size: number): string[] {
@@ -88,5 +123,5 @@ function codesOf({ index, label }: z.infer<typeof Category>, size: number): stri
       .sort(([, a], [, b]) => a - b)
       .map(([code]) => code)
   // A side of one value needs no order.
-  return Object.keys(label ?? {}).slice(0, size)
+  return size === 1 ? Object.keys(label ?? {}).slice(0, 1) : Object.keys(label ?? {})
 }

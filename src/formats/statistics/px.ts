@@ -30,25 +30,119 @@ export function readPx(bytes: Uint8Array, fileName: string): Imported[] {
   if (count > limits.rows)
     throw new ImportError(`${fileName} has more than ${limits.rows.toLocaleString('en-GB')} cells.`)
   const words = text.slice(data.index + data[0].length).match(/"[^"]*"|[^\s,;"]+/g) ?? []
-  if (words.length !== count)
-    throw new ImportError(
-      `${fileName} is damaged: its table has ${count} cells, but ${words.length} stand in it.`,
-    )
-  const cells: CubeCell[] = []
-  eachCell(sizes, (at, i) => cells.push({ at, ...cellOf(words[i], { fileName, cell: i }) }))
+  const keyed = sides.map((side) => find('KEYS', side)?.[0].toUpperCase() ?? null)
+  const { cells, remarks } = keyed.some((by) => by !== null)
+    ? cellsByKeys(words, dimensions, keyed, fileName)
+    : { cells: cellsInOrder(words, sizes, fileName), remarks: [] }
+  const contents = find('CONTVARIABLE')?.[0] ?? null
+  const side = sides.indexOf(contents ?? '')
   const said = (name: string) => find(name)?.join(' ')
   return [
     cubeDataset(dimensions, cells, {
       name: said('TITLE') || said('CONTENTS') || nameFromFile(fileName),
       fileName,
       remarks: [
-        ...(said('UNITS') ? [`Units: ${said('UNITS')}.`] : []),
+        ...remarks,
+        ...(side < 0 && said('UNITS') ? [`Units: ${said('UNITS')}.`] : []),
         ...(said('SOURCE') ? [`Source: ${said('SOURCE')}.`] : []),
         ...(said('LAST-UPDATED') ? [`Updated: ${said('LAST-UPDATED')}.`] : []),
         ...(said('NOTE') ? [`Note: ${said('NOTE')}`] : []),
       ],
+      // Each content has a unit of its own.
+      notes:
+        side < 0
+          ? []
+          : [
+              {
+                name: 'unit',
+                of: ({ at }) =>
+                  find('UNITS', dimensions[side].labels[at[side]])?.join(' ') ?? said('UNITS') ?? null,
+              },
+            ],
     }),
   ]
+}
+
+/** @throws ImportError where there are more or fewer words than cells */
+function cellsInOrder(words: string[], sizes: number[], fileName: string): CubeCell[] {
+  const count = sizes.reduce((product, size) => product * size, 1)
+  if (words.length !== count)
+    throw new ImportError(
+      `${fileName} is damaged: its table has ${count} cells, but ${words.length} stand in it.`,
+    )
+  const cells: CubeCell[] = []
+  eachCell(sizes, (at, i) => cells.push({ at, ...cellOf(words[i], { fileName, cell: i }) }))
+  return cells
+}
+
+/**
+ * Cells of a table that is written sparsely (keyword KEYS): each row begins with the values or codes of some sides, and
+ * rows of nothing but zeros are left out.
+ * @param keyed for each side `VALUES` or `CODES` where its keys stand in the rows, else null
+ */
+function cellsByKeys(
+  words: string[],
+  dimensions: Dimension[],
+  keyed: (string | null)[],
+  fileName: string,
+): { cells: CubeCell[]; remarks: string[] } {
+  const byKey = dimensions.flatMap((_, d) => (keyed[d] === null ? [] : [d]))
+  const inRow = dimensions.flatMap((_, d) => (keyed[d] === null ? [d] : []))
+  const rowSizes = inRow.map((d) => dimensions[d].labels.length)
+  const perRow = rowSizes.reduce((product, size) => product * size, 1)
+  const wide = byKey.length + perRow
+  if (words.length % wide)
+    throw new ImportError(
+      `${fileName} is damaged: its rows have ${byKey.length} keys and ${perRow} cells each, which ${words.length} words do not make up.`,
+    )
+  const places = byKey.map((d) => {
+    const { labels, codes } = dimensions[d]
+    return new Map((keyed[d] === 'CODES' ? (codes ?? labels) : labels).map((key, i) => [key, i]))
+  })
+  const given = new Map<string, number>()
+  for (let from = 0; from < words.length; from += wide) {
+    const keys = byKey.map((d, k) => {
+      const key = words[from + k].replace(/^"|"$/g, '')
+      const place = places[k].get(key)
+      if (place === undefined)
+        throw new ImportError(
+          `${fileName} is damaged: “${dimensions[d].name}” has no value ‘${key.slice(0, 40)}’.`,
+        )
+      return place
+    })
+    if (given.has(keys.join()))
+      throw new ImportError(
+        `${fileName} is damaged: the row of ${words.slice(from, from + byKey.length).join(', ')} stands in it twice.`,
+      )
+    given.set(keys.join(), from + byKey.length)
+  }
+  const cells: CubeCell[] = []
+  let zeros = 0
+  eachCell(
+    byKey.map((d) => dimensions[d].labels.length),
+    (keys) => {
+      const from = given.get(keys.join())
+      if (from === undefined) zeros++
+      eachCell(rowSizes, (own, i) => {
+        const at = new Array<number>(dimensions.length)
+        byKey.forEach((d, k) => (at[d] = keys[k]))
+        inRow.forEach((d, k) => (at[d] = own[k]))
+        const cell =
+          from === undefined
+            ? { value: 0, flag: null }
+            : cellOf(words[from + i], { fileName, cell: from + i })
+        cells.push({ at, ...cell })
+      })
+    },
+  )
+  return {
+    cells,
+    remarks: zeros
+      ? [
+          `${zeros.toLocaleString('en-GB')} rows are not written in the file, which says by that that their cells are 0.`,
+        ]
+      : [],
+  }
 }
 
 /** Dots and dashes in quotation marks say why a value is missing. */

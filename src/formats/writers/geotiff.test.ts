@@ -82,6 +82,14 @@ const kinds: [string, string, Raster][] = [
     }),
   ],
   [
+    'values that have colours, some of them empty',
+    'ColorInterp=Palette',
+    rasterOf((_, c, r) => (c === 3 ? NaN : (c + r) % 6), {
+      ofKinds: true,
+      palette: Uint32Array.from({ length: 256 }, (_, i) => (i * 40_503) & 0xffffff),
+    }),
+  ],
+  [
     'a grid that is turned',
     '',
     rasterOf((_, c, r) => c + r, { transform: Float64Array.of(-28, 0.04, 0.01, 50, 0.01, -0.04) }),
@@ -104,7 +112,7 @@ describe('rasters that we write', () => {
       const theirs = cellsByOther(name)
       const isEqual = (value: number, i: number): boolean =>
         Object.is(value, raster.values[i]) ||
-        (Number.isNaN(raster.values[i]) && (value === -32_768 || value !== value))
+        (Number.isNaN(raster.values[i]) && (value === (raster.palette ? 255 : -32_768) || value !== value))
       expect(theirs).toHaveLength(raster.values.length)
       expect(theirs.every(isEqual)).toBe(true)
       const { dataset } = (await readFile(new Uint8Array(readFileSync(at(name))), name)).datasets[0]

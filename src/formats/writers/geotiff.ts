@@ -19,6 +19,14 @@ type Cells = {
 }
 
 const asBytes: Cells = { bits: 8, format: 1, empty: null, bytes: (values) => Uint8Array.from(values) }
+/** The same with one value for nothing, where the raster has colours for its values: TIFF has them for bytes alone. */
+const noByte = 255
+const asBytesOrNone: Cells = {
+  bits: 8,
+  format: 1,
+  empty: String(noByte),
+  bytes: (values) => Uint8Array.from(values, (v) => (v === v ? v : noByte)),
+}
 const noValue = -32_768
 const asWhole: Cells = {
   bits: 16,
@@ -53,14 +61,20 @@ export function writeGeotiff({ dataset, name }: WriteRequest): Written {
   }
   const starts = Array.from({ length: Math.ceil(rows / rowsPerStrip) }, (_, i) => i * rowsPerStrip)
   const bands = Array.from({ length: raster.bands }, (_, b) => b)
-  const cells = storedAs(bands.flatMap((band) => starts.map((from) => () => rowsOf(band, from))))
+  const cells = storedAs(
+    bands.flatMap((band) => starts.map((from) => () => rowsOf(band, from))),
+    raster.palette !== undefined,
+  )
   const strips = bands.flatMap((band) => starts.map((from) => deflateSync(cells.bytes(rowsOf(band, from)))))
-  const remarks =
-    raster.fine && level > 0
-      ? [
-          `The fine cells of “${name}” are not here: the file holds what is held of it, ${columns} × ${rows} cells.`,
-        ]
-      : []
+  const remarks: string[] = []
+  if (raster.fine && level > 0)
+    remarks.push(
+      `The fine cells of “${name}” are not here: the file holds what is held of it, ${columns} × ${rows} cells.`,
+    )
+  if (raster.palette && !hasColours(raster, cells))
+    remarks.push(
+      `The colours of the values of “${name}” were left out: a GeoTIFF has them for values of 0 to 255 only.`,
+    )
   return {
     bytes: tiffFile(
       strips,
@@ -71,7 +85,7 @@ export function writeGeotiff({ dataset, name }: WriteRequest): Written {
 }
 
 /** Looks at all cells, a strip at a time. */
-function storedAs(strips: (() => Float32Array)[]): Cells {
+function storedAs(strips: (() => Float32Array)[], inColours: boolean): Cells {
   let [low, high, isWhole, isFull] = [Infinity, -Infinity, true, true]
   for (const strip of strips) {
     for (const value of strip()) {
@@ -86,8 +100,19 @@ function storedAs(strips: (() => Float32Array)[]): Cells {
     if (!isWhole) return asFloats
   }
   if (isFull && low >= 0 && high <= 255) return asBytes
+  if (inColours && low >= 0 && high < noByte) return asBytesOrNone
   return low > noValue && high <= 32_767 ? asWhole : asFloats
 }
+
+/** Whether a file can say the colours of its values. */
+const hasColours = ({ palette, bands }: Raster, { bits, format }: Cells): boolean =>
+  palette !== undefined && bands === 1 && bits === 8 && format === 1
+
+/** The colours of 256 values (TIFF 6.0, ColorMap): all reds, then all greens, then all blues, of 16 bits. */
+const colourMap = (palette: Uint32Array): number[] =>
+  [16, 8, 0].flatMap((shift) =>
+    Array.from({ length: 256 }, (_, value) => (((palette[value] ?? 0) >> shift) & 255) * 257),
+  )
 
 function tagsOf(
   raster: Raster,
@@ -103,8 +128,11 @@ function tagsOf(
     { id: 257, type: 4, values: [rows] },
     { id: 258, type: 3, values: each(cells.bits) },
     { id: 259, type: 3, values: [8] },
-    // Three bands of bytes are red, green and blue; anything else is values.
-    { id: 262, type: 3, values: [bands === 3 && cells.bits === 8 ? 2 : 1] },
+    // Three bands of bytes are red, green and blue; one with colours has a palette; anything else is values.
+    { id: 262, type: 3, values: [photometricOf(raster, cells)] },
+    ...(raster.palette && hasColours(raster, cells)
+      ? [{ id: 320, type: 3 as const, values: colourMap(raster.palette) }]
+      : []),
     { id: 277, type: 3, values: [bands] },
     { id: 278, type: 4, values: [rowsPerStrip] },
     { id: 284, type: 3, values: [bands > 1 ? 2 : 1] },
@@ -121,6 +149,11 @@ function tagsOf(
     { id: 34735, type: 3, values: keysOf(raster.crs) },
     ...(cells.empty === null ? [] : [{ id: 42113, type: 2 as const, values: `${cells.empty}\0` }]),
   ]
+}
+
+function photometricOf(raster: Raster, cells: Cells): number {
+  if (hasColours(raster, cells)) return 3
+  return raster.bands === 3 && cells.bits === 8 ? 2 : 1
 }
 
 /** The keys of a system: whether it is projected, that values belong to areas, and its code. */
