@@ -44,7 +44,8 @@ export type AreaLook = z.infer<typeof AreaLook>
 /** The look of areas before anybody changed it. */
 export const plainAreaLook = (): AreaLook =>
   AreaLook.parse({
-    missing: { colour: '#a8a8a8', hatched: true, label: 'no data' },
+    // Paler than the lowest class of every scheme: what is not known must not look like much.
+    missing: { colour: '#c6c6c6', hatched: true, label: 'no data' },
     outline: { colour: '#ffffff', widthPt: 0.25, coastColour: '#6f7f86', coastWidthPt: 0.35 },
   })
 

@@ -181,6 +181,12 @@ export type PointedAt<Settings, Plan> = { plan: Plan; settings: Settings; data: 
 export type Pointed = { feature: number; name: string; reading: FeatureReading }
 
 /**
+ * A way in which data could be shown before anybody chose: what is shown in a few words, why, and how well it fits,
+ * from 0 to 1.
+ */
+export type Suggestion<Settings> = { settings: Settings; shows: string; because: string; fit: number }
+
+/**
  * A map kind: its settings, what each feature gets, its drawing, its legend and its sentence. Settings and
  * plan are the kind's own business; the program only hands them back. A plan depends on settings and rows
  * alone, not on labels.
@@ -204,6 +210,8 @@ export type MapKind<Settings, Plan, Shapes = null> = {
   /** The same with more rows than this. */
   worthUpTo?: number
   initial: (data: KindData) => Settings
+  /** What data of this shape could become by this kind, asked only where it accepts them; without it, nothing. */
+  suggests?: (data: KindData) => Suggestion<Settings>[]
   plan: (settings: Settings, data: KindData) => Plan
   /**
    * Geometry that a kind makes of its own, plain data: made once for the same rows and for what of the settings is in

@@ -3,7 +3,7 @@ import type { NumberFormat } from '@/core/classify/number-format'
 import { formatNumber } from '@/core/classify/labels'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf, type Dataset } from '@/core/data/dataset'
-import { singularUnit } from '@/core/data/field-meta'
+import { singularUnit, type FieldRole } from '@/core/data/field-meta'
 import { yearIn } from '@/core/data/series'
 import { groundAreas } from '@/core/geo/measure'
 import { neighbourPairs } from '@/core/geo/neighbours'
@@ -92,15 +92,59 @@ export const numberFields = ({ dataset }: Pick<KindData, 'dataset'>): string[] =
   dataset.fields.filter((field) => field.column.kind === 'number').map((field) => field.key)
 
 /**
- * Fields worth shading, the best first: rates, shares and indexes before totals; codes and dates only where
- * there is nothing else.
+ * Fields worth showing, the best first: rates, shares and indexes before totals. Codes, coordinates and dates measure
+ * nothing; they come only where a field is needed and there is nothing else.
  */
 export function worthShading(data: KindData): string[] {
-  const keys = numberFields(data)
-  const rank = (key: string) => ['rate', 'share', 'index', 'total'].indexOf(data.fieldMeta(key).role)
-  const ranked = keys.filter((key) => rank(key) >= 0).sort((a, b) => rank(a) - rank(b))
-  return ranked.length ? ranked : keys
+  const ranked = measuring(data)
+  return ranked.length ? ranked : numberFields(data)
 }
+
+/** Fields that measure something, in the same order; none where there is none. */
+export function measuring(data: Pick<KindData, 'dataset' | 'fieldMeta'>): string[] {
+  const rank = (key: string) => ['rate', 'share', 'index', 'total'].indexOf(data.fieldMeta(key).role)
+  return numberFields(data)
+    .filter((key) => rank(key) >= 0)
+    .sort((a, b) => rank(a) - rank(b))
+}
+
+/** Of fields that differ by their year alone the latest; the others as they are, in their order. */
+export function latestOf(keys: string[]): string[] {
+  const latest = new Map<string, { key: string; year: number }>()
+  for (const key of keys) {
+    const found = yearIn(key)
+    const before = latest.get(found?.stem ?? key)
+    if (!before || (found && found.year > before.year))
+      latest.set(found?.stem ?? key, { key, year: found?.year ?? 0 })
+  }
+  return [...latest.values()].map(({ key }) => key)
+}
+
+/** Fields of one role that are worth a map: the latest of a series, those with values, no margins of error. */
+export const worthAMap = (
+  { dataset, fieldMeta }: Pick<KindData, 'dataset' | 'fieldMeta'>,
+  ...roles: FieldRole[]
+): string[] =>
+  latestOf(
+    dataset.fields
+      .filter(
+        ({ key, column }) =>
+          column.kind === 'number' &&
+          roles.includes(fieldMeta(key).role) &&
+          !/margin of error|\bnumber of (rows|points)\b|standard error/i.test(fieldMeta(key).label) &&
+          column.values.some((value) => Number.isFinite(value) && value !== column.values[0]),
+      )
+      .map(({ key }) => key),
+  )
+
+/** What a total is divided by in the first place, residents before households before the ground; null without any. */
+export const denominatorOf = (field: string, data: Pick<KindData, 'dataset' | 'fieldMeta'>): string | null =>
+  worthAMap(data, 'total')
+    .filter((key) => key !== field && denominatorRank(key, data) >= 0)
+    .sort((a, b) => denominatorRank(a, data) - denominatorRank(b, data))[0] ?? null
+
+const denominatorRank = (key: string, { fieldMeta }: Pick<KindData, 'fieldMeta'>): number =>
+  denominators.findIndex((words) => words.test(`${fieldMeta(key).label} ${fieldMeta(key).unit}`))
 
 /** What a total is usually divided by, the commonest first. */
 const denominators = [
@@ -120,8 +164,7 @@ export function totalCaution<Settings>(
   const totals = dataset.fields.filter(
     ({ key, column }) => column.kind === 'number' && key !== shown.field && fieldMeta(key).role === 'total',
   )
-  const good = (key: string) =>
-    denominators.findIndex((words) => words.test(`${fieldMeta(key).label} ${fieldMeta(key).unit}`))
+  const good = (key: string) => denominatorRank(key, { fieldMeta })
   const remedies = totals
     .filter(({ key }) => good(key) >= 0)
     .sort((a, b) => good(a.key) - good(b.key))

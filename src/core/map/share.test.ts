@@ -2,6 +2,7 @@ import { produce } from 'immer'
 import { describe, expect, it } from 'vitest'
 import { numberColumn, numbersOf } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
+import { geometryFromShapes } from '@/core/geo/shapes'
 import { kindOf } from '@/core/kinds/registry'
 import type { KindData } from '@/core/kinds/kind'
 import type { ChoroplethPlan } from '@/core/kinds/choropleth/plan'
@@ -9,15 +10,19 @@ import type { ChoroplethSettings } from '@/core/kinds/choropleth/spec'
 import { keepInStep, shareOf, takeScheme } from './share'
 import { makeMap, type Layer, type MapSpec } from './spec'
 
-const square = {
-  kind: 'areas' as const,
-  coordinates: new Float64Array([0, 0, 1, 0, 1, 1, 0, 0]),
-  rings: new Uint32Array([0, 4]),
-  parts: new Uint32Array([0, 1]),
-  features: new Uint32Array([0, 1]),
-}
+const square = (x: number) => ({
+  type: 'Polygon' as const,
+  coordinates: [
+    [
+      [x, 0],
+      [x + 1, 0],
+      [x + 1, 1],
+      [x, 0],
+    ],
+  ],
+})
 const dataset = {
-  geometry: square as never,
+  geometry: geometryFromShapes([0, 1, 2, 3, 4, 5].map(square)),
   rowCount: 6,
   fields: [
     { key: 'before', column: numberColumn([1, 2, 3, 4, 5, 6]) },

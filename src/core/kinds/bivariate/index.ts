@@ -1,7 +1,7 @@
 import { Classing } from '@/core/classify/spec'
 import { writeNumber } from '@/core/classify/number-format'
 import { Colouring } from '@/core/colour/colouring'
-import { plainAreaLook } from '../area-drawing'
+import { firstAreaLook } from '../first-look'
 import type { KindData, MapKind } from '../kind'
 import { groundOf, headingOf, numberFields, totalCaution, unitOf, worthShading } from '../values'
 import { drawBivariate } from './draw'
@@ -9,12 +9,24 @@ import { bivariateLegend } from './legend'
 import { planBivariate, type BivariatePlan } from './plan'
 import { bivariateSentence } from './sentence'
 import { BivariateSettings, type Variable } from './spec'
+import { bivariateSuggestions } from './suggest'
 
 const variable = (field: string): Variable => ({
   field,
   per: null,
   perCount: 1,
   ...Classing.parse({ method: 'quantile', classes: 3, manualBreaks: [], rounded: true }),
+})
+
+const firstBivariate = (across: string, up: string, data: KindData): BivariateSettings => ({
+  across: variable(across),
+  up: variable(up),
+  form: 'square',
+  square: 'moss and slate',
+  colouring: Colouring.parse({ scheme: 'inlet', reversed: false }),
+  ground: '#ffffff',
+  turned: true,
+  ...firstAreaLook(data),
 })
 
 function remapped(one: Variable, { dataset }: KindData, otherwise: string): Variable {
@@ -30,18 +42,10 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
   fits: 'Fit for shading',
   settings: BivariateSettings,
   accepts: (data) => data.dataset.geometry.kind === 'areas' && numberFields(data).length > 1,
+  suggests: (data) => bivariateSuggestions(data, (across, up) => firstBivariate(across, up, data)),
   initial: (data) => {
     const [first, second] = worthShading(data)
-    return {
-      across: variable(first),
-      up: variable(second ?? first),
-      form: 'square',
-      square: 'moss and slate',
-      colouring: Colouring.parse({ scheme: 'inlet', reversed: false }),
-      ground: '#ffffff',
-      turned: true,
-      ...plainAreaLook(),
-    }
+    return firstBivariate(first, second ?? first, data)
   },
   plan: planBivariate,
   shapes: null,

@@ -110,6 +110,8 @@ export const blocks: MapKind<BlocksSettings, BlocksPlan, BlocksShapes> = {
   chip: (plan, settings) =>
     settings.parts.length ? settings.parts.map(({ colour }) => colour) : choropleth.chip(plan, settings),
   own: ['outline', 'mask'],
+  // Blocks take long to find their places: nobody asked for them yet.
+  suggests: () => [],
   initial(data) {
     const first = choropleth.initial(data)
     const size = firstSize(data)

@@ -13,7 +13,7 @@ import { choropleth } from '../choropleth'
 import { drawChoropleth } from '../choropleth/draw'
 import { choroplethLines } from '../choropleth/legend'
 import type { KindData, MapKind } from '../kind'
-import { numberFields } from '../values'
+import { lowerFirst, numberFields } from '../values'
 import { cartogramLegend } from './legend'
 import { planCartogram, type CartogramPlan } from './plan'
 import { cartogramSentence } from './sentence'
@@ -24,6 +24,9 @@ import { tileHand } from './tiles'
 export type CartogramShapes = { made: Omit<Cartogram, 'geometry'>; dataset: Dataset } | null
 
 /** Fields of amounts. */
+/** A cartogram of more areas than this is slow to be a first look. */
+const mostSuggested = 400
+
 export const totals = (data: KindData): string[] =>
   numberFields(data).filter((key) => data.fieldMeta(key).role === 'total')
 
@@ -117,6 +120,19 @@ export const cartogram: MapKind<CartogramSettings, CartogramPlan, CartogramShape
   settings: CartogramSettings,
   accepts: (data) => data.dataset.geometry.kind === 'areas' && totals(data).length > 0,
   worthUpTo: 3000,
+  suggests(data) {
+    const [size] = totals(data)
+    if (!size || data.dataset.rowCount > mostSuggested) return []
+    const meta = data.fieldMeta(size)
+    return [
+      {
+        settings: { ...cartogram.initial(data), size },
+        shows: `Areas as large as their ${lowerFirst(meta.label)}`,
+        because: 'Every amount has the ground that it deserves.',
+        fit: 0.5,
+      },
+    ]
+  },
   initial(data) {
     const first = choropleth.initial(data)
     return {

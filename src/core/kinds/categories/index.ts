@@ -1,4 +1,5 @@
-import { plainAreaLook } from '../area-drawing'
+import { fieldOf } from '@/core/data/dataset'
+import { firstAreaLook } from '../first-look'
 import type { KindData, MapKind } from '../kind'
 import { marksAt } from '../marks/places'
 import { symbolReach } from '../marks/shapes'
@@ -16,6 +17,25 @@ const texts = ({ dataset, fieldMeta }: KindData): string[] =>
     )
     .map(({ key }) => key)
 
+const firstCategories = (field: string, data: KindData): CategorySettings => ({
+  field,
+  set: 'harbour',
+  assign: 'order',
+  order: 'count',
+  fewest: 0,
+  other: { colour: '#b8b8b8', label: 'other' },
+  own: {},
+  lineWidthPt: 1.2,
+  dot: { shape: 'circle', sizeMm: 2, varied: false },
+  ...firstAreaLook(data),
+})
+
+/** How many different words a field has. */
+function differentIn({ dataset }: KindData, field: string): number {
+  const column = fieldOf(dataset, field)
+  return column?.kind === 'text' ? column.dictionary.length : 0
+}
+
 /** More colours than this are not told apart. */
 const most = 12
 
@@ -27,18 +47,18 @@ export const categories: MapKind<CategorySettings, CategoryPlan> = {
   fits: 'Fit for colours',
   settings: CategorySettings,
   accepts: (data) => data.dataset.geometry.kind !== 'none' && texts(data).length > 0,
-  initial: (data) => ({
-    field: texts(data)[0] ?? '',
-    set: 'harbour',
-    assign: 'order',
-    order: 'count',
-    fewest: 0,
-    other: { colour: '#b8b8b8', label: 'other' },
-    own: {},
-    lineWidthPt: 1.2,
-    dot: { shape: 'circle', sizeMm: 2, varied: false },
-    ...plainAreaLook(),
-  }),
+  suggests: (data) =>
+    texts(data)
+      .map((field) => ({ field, count: differentIn(data, field) }))
+      .filter(({ count }) => count > 1 && count <= most)
+      .slice(0, 2)
+      .map(({ field, count }) => ({
+        settings: firstCategories(field, data),
+        shows: data.fieldMeta(field).label,
+        because: `${count} kinds are told apart by colour.`,
+        fit: data.dataset.geometry.kind === 'points' ? 0.82 : 0.72,
+      })),
+  initial: (data) => firstCategories(texts(data)[0] ?? '', data),
   plan: planCategories,
   shapes: null,
   marks: (plan, { dot }, context) =>

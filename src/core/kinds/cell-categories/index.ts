@@ -23,6 +23,17 @@ export const cellCategories: MapKind<CellCategorySettings, CellCategoryPlan, tru
   fits: 'Fit for kinds of ground',
   settings: CellCategorySettings,
   accepts: ({ dataset: { raster } }) => raster !== undefined && kindsOfCells(raster, 0).values.length > 0,
+  suggests: (data) =>
+    data.dataset.raster?.ofKinds
+      ? [
+          {
+            settings: cellCategories.initial(data),
+            shows: data.name,
+            because: 'Its values name kinds of ground.',
+            fit: 0.95,
+          },
+        ]
+      : [],
   initial: ({ name, dataset: { raster } }) => ({
     band: 0,
     what: name,

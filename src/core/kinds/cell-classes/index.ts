@@ -20,6 +20,14 @@ export const cellClasses: MapKind<CellClassSettings, CellClassPlan, true> = {
   fits: 'Fit for values that are measured everywhere',
   settings: CellClassSettings,
   accepts: ({ dataset: { raster } }) => raster !== undefined && !raster.ofKinds,
+  suggests: (data) => [
+    {
+      settings: cellClasses.initial(data),
+      shows: `${data.name} in classes`,
+      because: 'Classes tell the ground of each range apart.',
+      fit: 0.7,
+    },
+  ],
   initial: ({ name }) => ({
     band: 0,
     what: name,

@@ -53,6 +53,17 @@ export const cells: MapKind<CellSettings, CellPlan, Gathered | null> = {
   settings: CellSettings,
   worthFrom: 200,
   accepts: ({ dataset }) => dataset.geometry.kind === 'points' && dataset.rowCount > 1,
+  suggests: (data) =>
+    data.dataset.rowCount < 200
+      ? []
+      : [
+          {
+            settings: cells.initial(data),
+            shows: `${data.name} by cells of equal ground`,
+            because: 'So many points are easier to compare when they are counted.',
+            fit: 0.74,
+          },
+        ],
   initial: (data) => {
     const look = plainAreaLook()
     return {

@@ -3,7 +3,7 @@ import { unordered } from '@/core/colour/schemes'
 import type { KindData, MapKind } from '../kind'
 import { marksAt } from '../marks/places'
 import { proposedAnchor, rangeOf } from '../marks/sizes'
-import { numberFields } from '../values'
+import { numberFields, worthAMap } from '../values'
 import { chartReach, drawCharts } from './draw'
 import { chartLegend } from './legend'
 import { isRound, planCharts, type ChartPlan } from './plan'
@@ -21,6 +21,22 @@ export const charts: MapKind<ChartSettings, ChartPlan> = {
   fits: 'Fit for charts',
   settings: ChartSettings,
   accepts: (data) => ['areas', 'points'].includes(data.dataset.geometry.kind) && totals(data).length > 1,
+  suggests(data) {
+    const keys = worthAMap(data, 'total')
+    const unit = (key: string) => data.fieldMeta(key).unit
+    // Parts of a whole are counted in the same unit.
+    const alike = keys.filter((key) => unit(key) !== '' && unit(key) === unit(keys[0]))
+    if (alike.length < 2 || data.dataset.rowCount > 60) return []
+    const settings = charts.initial(data)
+    return [
+      {
+        settings,
+        shows: settings.parts.map(({ field }) => data.fieldMeta(field).label).join(', '),
+        because: 'Several totals of one unit side by side.',
+        fit: 0.45,
+      },
+    ]
+  },
   initial: (data) => {
     const parts = totals(data)
       .slice(0, 3)

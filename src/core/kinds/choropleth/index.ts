@@ -1,8 +1,9 @@
 import type { Colour } from '@/core/scene/paint'
 import { writeNumber } from '@/core/classify/number-format'
-import { classingShape, firstClassing } from '@/core/classify/spec'
-import { plainAreaLook } from '../area-drawing'
+import { classingShape } from '@/core/classify/spec'
 import type { MapKind } from '../kind'
+import { firstChoropleth } from './first'
+import { choroplethSuggestions } from './suggest'
 import { drawChoropleth } from './draw'
 import { choroplethLegend, choroplethLines } from './legend'
 import { groundOf, headingOf, numberFields, totalCaution, unitOf, worthShading } from '../values'
@@ -10,7 +11,7 @@ import { poolOf } from '../pool'
 import { fieldYears } from '../years'
 import { planChoropleth, shareOn, type ChoroplethPlan, type ShadeScale } from './plan'
 import { choroplethSentence } from './sentence'
-import { Colouring, colouringShape, shadeOf } from '@/core/colour/colouring'
+import { colouringShape, shadeOf } from '@/core/colour/colouring'
 import { ChoroplethSettings } from './spec'
 
 export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
@@ -21,16 +22,8 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
   settings: ChoroplethSettings,
   alike: 'shaded areas',
   accepts: (data) => data.dataset.geometry.kind === 'areas' && numberFields(data).length > 0,
-  initial: (data) => ({
-    field: worthShading(data)[0] ?? '',
-    per: null,
-    perCount: 1,
-    ...firstClassing(5),
-    ...Colouring.parse({ scheme: 'reed', reversed: false }),
-    ownColours: {},
-    uncertainty: null,
-    ...plainAreaLook(),
-  }),
+  suggests: choroplethSuggestions,
+  initial: (data) => firstChoropleth({ field: worthShading(data)[0] ?? '', per: null, perCount: 1 }, data),
   plan: planChoropleth,
   shapes: null,
   marks: () => [],

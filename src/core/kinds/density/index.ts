@@ -9,6 +9,16 @@ import { lowerFirst } from '../values'
 import { bandwidthOf, densitySource, proposedPerKm2 } from './source'
 import { DensitySettings } from './spec'
 
+const firstDensity = (data: KindData): DensitySettings => ({
+  ...plainSurfaceLook(),
+  weight: null,
+  kernel: 'quartic',
+  bandwidthKm: null,
+  adaptive: false,
+  cellKm: null,
+  perKm2: proposedPerKm2(data, null),
+})
+
 /** How dense points are, smoothed over the ground. */
 export const density = surfaceKind<DensitySettings>({
   label: 'Density',
@@ -17,15 +27,18 @@ export const density = surfaceKind<DensitySettings>({
   source: densitySource,
   worthFrom: 200,
   accepts: ({ dataset }) => dataset.geometry.kind === 'points' && dataset.rowCount > 1,
-  initial: (data) => ({
-    ...plainSurfaceLook(),
-    weight: null,
-    kernel: 'quartic',
-    bandwidthKm: null,
-    adaptive: false,
-    cellKm: null,
-    perKm2: proposedPerKm2(data, null),
-  }),
+  suggests: (data) =>
+    data.dataset.rowCount < 200
+      ? []
+      : [
+          {
+            settings: firstDensity(data),
+            shows: `${data.name} per km²`,
+            because: 'So many points show where they gather.',
+            fit: 0.84,
+          },
+        ],
+  initial: firstDensity,
   sentence: densitySentence,
   remap: (settings, data) => {
     const kept = data.dataset.fields.some(({ key }) => key === settings.weight)

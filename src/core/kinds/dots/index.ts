@@ -2,7 +2,7 @@ import { unordered } from '@/core/colour/schemes'
 import { numbersOf } from '@/core/data/column'
 import { fieldOf } from '@/core/data/dataset'
 import type { KindData, MapKind } from '../kind'
-import { numberFields } from '../values'
+import { numberFields, worthAMap } from '../values'
 import { proposedValue } from './counts'
 import { drawDots } from './draw'
 import { dotLegend, eachWords } from './legend'
@@ -26,6 +26,11 @@ export const totalOf = ({ dataset }: Pick<KindData, 'dataset'>, fields: readonly
     return sum + (column ? numbersOf(column).reduce((all, n) => all + (n > 0 ? n : 0), 0) : 0)
   }, 0)
 
+const dotted = (data: KindData, field: string) => ({
+  fields: [{ field, colour: colours()[0] }],
+  each: proposedValue(totalOf(data, [field])),
+})
+
 /** One dot for so many of a total, placed evenly by chance within each area. */
 export const dots: MapKind<DotSettings, DotPlan, DotShapes> = {
   label: 'Dots',
@@ -34,11 +39,19 @@ export const dots: MapKind<DotSettings, DotPlan, DotShapes> = {
   fits: 'Fit for totals in areas',
   settings: DotSettings,
   accepts: (data) => data.dataset.geometry.kind === 'areas' && numberFields(data).length > 0,
+  suggests: (data) =>
+    worthAMap(data, 'total')
+      .slice(0, 1)
+      .map((field) => ({
+        settings: { ...dots.initial(data), ...dotted(data, field) },
+        shows: data.fieldMeta(field).label,
+        because: 'Dots show a total where it is, as many as there are.',
+        fit: data.dataset.rowCount > 12 ? 0.6 : 0.35,
+      })),
   initial(data) {
     const [field = ''] = dottable(data)
     return {
-      fields: [{ field, colour: colours()[0] }],
-      each: proposedValue(totalOf(data, [field])),
+      ...dotted(data, field),
       sizeMm: 0.5,
       mask: null,
       seed: 1,

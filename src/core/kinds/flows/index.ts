@@ -62,6 +62,14 @@ export const flows: MapKind<FlowSettings, FlowPlan> = {
     texts(data).length >= 2 &&
     numberFields(data).length > 0 &&
     placesFor(texts(data)[0], data) !== null,
+  suggests: (data) => [
+    {
+      settings: flows.initial(data),
+      shows: data.name,
+      because: 'Each row leads from one place to another.',
+      fit: 0.9,
+    },
+  ],
   initial: (data) => {
     const [from = '', to = ''] = texts(data)
     const field = numberFields(data)[0] ?? ''

@@ -1,4 +1,4 @@
-import type { MapKind } from '../kind'
+import type { KindData, MapKind } from '../kind'
 import { drawGlow } from './draw'
 import { glowLegend } from './legend'
 import { planGlow, type GlowPlan } from './plan'
@@ -13,6 +13,17 @@ export const glow: MapKind<GlowSettings, GlowPlan> = {
   fits: 'Fit for light on dark ground',
   settings: GlowSettings,
   accepts: ({ dataset }) => dataset.geometry.kind === 'points',
+  suggests: (data: KindData) =>
+    data.dataset.rowCount < 1500
+      ? []
+      : [
+          {
+            settings: glow.initial(data),
+            shows: `${data.name} as light`,
+            because: 'Where points are dense, light adds up.',
+            fit: 0.6,
+          },
+        ],
   initial: () => ({
     radiusMm: 1.2,
     field: null,

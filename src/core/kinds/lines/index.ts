@@ -3,7 +3,7 @@ import { firstClassing } from '@/core/classify/spec'
 import { Colouring } from '@/core/colour/colouring'
 import type { KindData, MapKind } from '../kind'
 import { rangeOf } from '../marks/sizes'
-import { groundOf, headingOf, numberFields, unitOf, valuesOf } from '../values'
+import { groundOf, headingOf, numberFields, unitOf, valuesOf, worthAMap } from '../values'
 import { drawLines } from './draw'
 import { lineLegend, lineLines } from './legend'
 import { planLines, type LinePlan } from './plan'
@@ -37,8 +37,20 @@ export const lines: MapKind<LineSettings, LinePlan> = {
   fits: 'Fit for lines',
   settings: LineSettings,
   accepts: (data) => data.dataset.geometry.kind === 'lines' && numberFields(data).length > 0,
+  suggests: (data) =>
+    worthAMap(data, 'total', 'rate', 'share', 'index')
+      .slice(0, 3)
+      .map((field) => ({
+        settings: { ...lines.initial(data), width: widthBy(field, data) },
+        shows: data.fieldMeta(field).label,
+        because: 'Broader lines carry more.',
+        fit: 0.85,
+      })),
   initial: (data) => ({
-    width: widthBy(numberFields(data)[0] ?? '', data),
+    width: widthBy(
+      worthAMap(data, 'total', 'rate', 'share', 'index')[0] ?? numberFields(data)[0] ?? '',
+      data,
+    ),
     colour: null,
     plainWidthMm: 0.6,
     plainColour: '#2b5d73',

@@ -14,6 +14,14 @@ export const plain: MapKind<PlainSettings, null> = {
   fits: '',
   settings: PlainSettings,
   accepts: ({ dataset }) => dataset.geometry.kind !== 'none',
+  suggests: (data) => [
+    {
+      settings: plain.initial(data),
+      shows: data.name,
+      because: 'Plainly, as a ground for other layers.',
+      fit: 0.15,
+    },
+  ],
   initial: ({ dataset }) => ({
     fill: { areas: '#e9e6df', points: '#1b1b1b', lines: null, none: null }[dataset.geometry.kind],
     stroke: { colour: '#7a7a7a', widthPt: dataset.geometry.kind === 'points' ? 0 : 0.5, dashed: false },

@@ -16,6 +16,15 @@ export const raster: MapKind<RasterSettings, RasterPlan> = {
   fits: '',
   settings: RasterSettings,
   accepts: ({ dataset }) => dataset.raster !== undefined,
+  suggests: (data) => [
+    {
+      settings: raster.initial(data),
+      shows: data.name,
+      because:
+        (data.dataset.raster?.bands ?? 1) >= 3 ? 'Three bands are a picture.' : 'Every cell by its value.',
+      fit: (data.dataset.raster?.bands ?? 1) >= 3 ? 0.95 : 0.6,
+    },
+  ],
   initial: ({ dataset }) => ({
     look: (dataset.raster?.bands ?? 1) >= 3 ? 'colours' : 'heights',
     band: 0,

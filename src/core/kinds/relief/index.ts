@@ -26,6 +26,20 @@ export const relief: MapKind<ReliefSettings, ReliefPlan> = {
   fits: '',
   settings: ReliefSettings,
   accepts: ({ dataset }) => dataset.raster !== undefined,
+  suggests(data) {
+    const { raster } = data.dataset
+    // Kinds of ground and pictures have no heights.
+    if (!raster || raster.ofKinds || raster.bands > 2) return []
+    const settings = relief.initial(data)
+    return [
+      {
+        settings,
+        shows: `${data.name} in light and shade`,
+        because: 'One band of amounts reads as ground.',
+        fit: 0.9,
+      },
+    ]
+  },
   initial(data) {
     const { raster } = data.dataset
     const bare: ReliefSettings = { band: 0, unit: 'm', shading: null, tints: null, mist: null, water: null }

@@ -7,7 +7,7 @@ import { writeNumber } from '@/core/classify/number-format'
 import { valueAt } from '@/core/grid/grid'
 import { createProjection } from '@/core/projection/projection'
 import { valueUnder } from '../cells-on-paper/under'
-import type { Caution, KindData, MapKind, SentencePart } from '../kind'
+import type { Caution, KindData, MapKind, SentencePart, Suggestion } from '../kind'
 import { drawSurface } from './draw'
 import { numberStyle } from './isolines'
 import { surfaceLegend } from './legend'
@@ -27,6 +27,7 @@ export type SurfaceKind<S extends SurfaceLook> = {
   accepts: (data: KindData) => boolean
   worthFrom?: number
   initial: (data: KindData) => S
+  suggests?: (data: KindData) => Suggestion<S>[]
   sentence: (settings: S, data: KindData) => SentencePart[]
   remap: (settings: S, data: KindData) => S
   showField: ((settings: S, field: string) => S) | null
@@ -55,6 +56,7 @@ export function surfaceKind<S extends SurfaceLook>(
     accepts: own.accepts,
     worthFrom: own.worthFrom,
     initial: own.initial,
+    ...(own.suggests && { suggests: own.suggests }),
     plan: (settings, data) => planSurface(source, settings, data),
     shapes: {
       key: (settings) => `${source.key(settings)} ${lookKey(settings)}`,

@@ -1,29 +1,18 @@
-import { firstClassing } from '@/core/classify/spec'
 import { writeNumber } from '@/core/classify/number-format'
-import type { KindData, MapKind } from '../kind'
+import type { MapKind } from '../kind'
 import { yearIn } from '@/core/data/series'
 import { yearsPool } from '../pool'
 import { fieldYears } from '../years'
-import { groundOf, headingOf, numberFields, unitOf, valuesOf } from '../values'
-import { firstPicture, symbolReach } from '../marks/shapes'
+import { groundOf, headingOf, numberFields, unitOf } from '../values'
+import { symbolReach } from '../marks/shapes'
 import { symbolPlaces } from './places'
 import { drawSymbols } from './draw'
 import { symbolLegend, symbolLines } from './legend'
-import { firstAnchor, planSymbols, type SymbolPlan } from './plan'
-import { flannery } from './scale'
+import { planSymbols, type SymbolPlan } from './plan'
+import { firstField, firstSymbols } from './first'
 import { symbolSentence } from './sentence'
+import { symbolSuggestions } from './suggest'
 import { SymbolSettings } from './spec'
-
-/** The first field worth sizing: a total before anything else. */
-function firstField(data: KindData): string {
-  const keys = numberFields(data)
-  return (
-    keys.find((key) => data.fieldMeta(key).role === 'total') ??
-    keys.find((key) => !['code', 'date'].includes(data.fieldMeta(key).role)) ??
-    keys[0] ??
-    ''
-  )
-}
 
 /**
  * Symbols whose size tells an amount, on points or in areas; in classes on wish, and coloured by something
@@ -39,28 +28,8 @@ export const symbols: MapKind<SymbolSettings, SymbolPlan> = {
   worthUpTo: 5000,
   accepts: (data) =>
     ['areas', 'points'].includes(data.dataset.geometry.kind) && numberFields(data).length > 0,
-  initial: (data) => {
-    const shown = { field: firstField(data), per: null, perCount: 1 }
-    const size = { shape: 'circle', scaling: 'area', exponent: flannery } as const
-    return {
-      ...shown,
-      ...firstClassing(4),
-      ...size,
-      anchor: firstAnchor(size, valuesOf(shown, data.dataset)),
-      leastMm: 0.5,
-      graded: false,
-      picture: firstPicture,
-      displace: null,
-      barWidthMm: 2,
-      fill: '#b5533c',
-      opacity: 0.8,
-      outline: { colour: '#ffffff', widthPt: 0.4 },
-      negative: { fill: '#3c6fb5', hollow: false },
-      colour: { by: 'nothing' },
-      missing: { colour: '#a8a8a8', label: 'no data' },
-      legend: { form: 'nested', values: [] },
-    }
-  },
+  suggests: symbolSuggestions,
+  initial: (data) => firstSymbols(firstField(data), data),
   plan: planSymbols,
   shapes: null,
   marks: (plan, settings, context) =>
