@@ -155,6 +155,7 @@ export async function demoFolio(files: Record<string, string | Uint8Array>): Pro
       datasetId: 'returns',
       keys: [{ key: 'code', otherKey: 'code' }],
       mended: mendNearMisses(contents, districts, returns),
+      accepts: [],
       several: 'first',
       figures: [],
     },

@@ -59,6 +59,7 @@ export function joinWorld(
       mended: Object.fromEntries(
         matchKeys(keys, otherKeys).nearMisses.map(({ value, otherValue }) => [value, otherValue]),
       ),
+      accepts: [],
       several: 'first',
       figures: [],
     },

@@ -3,7 +3,15 @@ import codes from 'i18n-iso-countries/codes.json'
 import { describe, expect, it } from 'vitest'
 import { numberColumn, textColumn } from './column'
 import { codeListOf } from './code-lists'
-import { matchKeys, proposeKeys } from './join'
+import de from 'i18n-iso-countries/langs/de.json'
+import en from 'i18n-iso-countries/langs/en.json'
+import { beginningOf, matchKeys, proposeKeys } from './join'
+
+/** Countries of the standard's list, and their names from the package itself: none is written here. */
+const iso = Object.keys(en.countries).slice(20, 40)
+const first = (names: Record<string, string | string[]>) =>
+  Object.fromEntries(Object.entries(names).map(([code, name]) => [code, [name].flat()[0]]))
+const names = { en: first(en.countries), de: first(de.countries) }
 
 describe('matching keys', () => {
   it('says what matched, what did not on either side, and what nearly did', () => {
@@ -16,9 +24,18 @@ describe('matching keys', () => {
     expect(match.unmatched).toEqual([1, 2, 3, 4, 5])
     expect(match.otherUnmatched).toEqual([0, 2, 3, 4])
     expect(match.nearMisses).toEqual([
-      { row: 1, otherRow: 0, value: 'A2', otherValue: 'a2', reason: 'case', score: 0.99 },
-      { row: 2, otherRow: 2, value: 'A03', otherValue: 'A3', reason: 'leading zeros', score: 0.99 },
+      { kind: 'loose', row: 1, otherRow: 0, value: 'A2', otherValue: 'a2', reason: 'case', score: 0.99 },
       {
+        kind: 'loose',
+        row: 2,
+        otherRow: 2,
+        value: 'A03',
+        otherValue: 'A3',
+        reason: 'leading zeros',
+        score: 0.99,
+      },
+      {
+        kind: 'loose',
         row: 3,
         otherRow: 3,
         value: 'É4',
@@ -27,6 +44,39 @@ describe('matching keys', () => {
         score: 0.99,
       },
     ])
+  })
+
+  it('takes ways in which keys differ as a whole, and counts them', () => {
+    const counties = textColumn(['01001', '01003', '02013', '02016'])
+    const lost = numberColumn([1001, 1003, 2013, 9999])
+    expect(matchKeys(counties, lost).matched).toBe(0)
+    const match = matchKeys(counties, lost, {}, ['loose'])
+    expect([...match.rows]).toEqual([0, 1, 2, -1])
+    expect(match).toMatchObject({ matched: 3, byKind: { loose: 3, codes: 0, words: 0 }, unmatched: [3] })
+    expect(match.nearMisses).toEqual([])
+  })
+
+  it('sets aside what all keys of a table begin with', () => {
+    const long = textColumn(['0500000US01001', '0500000US01003', '0500000US02013'])
+    const short = textColumn(['01001', '01003', '02013'])
+    expect(matchKeys(long, short, {}, ['loose']).matched).toBe(3)
+    // Figures that all share belong to the keys.
+    expect(beginningOf(textColumn(['01001', '01003', '01005']))).toBe('')
+    expect(beginningOf(textColumn(['District of Alb', 'District of Bren', 'District of Cal']))).toBe(
+      'District of ',
+    )
+  })
+
+  it('knows countries by two letters, three letters, three figures and names in many languages', () => {
+    const three = textColumn(['ATA', 'CYM', 'ESH', 'GRL', 'UMI', 'VIR'])
+    for (const others of [
+      ['AQ', 'KY', 'EH', 'GL', 'UM', 'VI'],
+      ['010', '136', '732', '304', '581', '850'],
+    ])
+      expect(matchKeys(textColumn(others), three, {}, ['codes']).matched).toBe(6)
+    const named = (language: 'en' | 'de') => textColumn(iso.map((code) => names[language][code]))
+    expect(matchKeys(named('de'), textColumn(iso), {}, ['codes']).matched).toBe(iso.length)
+    expect(matchKeys(named('en'), named('de'), {}, ['codes']).matched).toBe(iso.length)
   })
 
   it('matches by hand what was decided, and no longer proposes it', () => {
@@ -74,7 +124,9 @@ describe('matching keys', () => {
     ])
     const { nearMisses } = matchKeys(two, three)
     expect(nearMisses).toHaveLength(some.length)
-    expect(new Set(nearMisses.map(({ reason }) => reason))).toEqual(new Set(['codes of one country']))
+    expect(new Set(nearMisses.map(({ reason }) => reason))).toEqual(
+      new Set(['codes or names of one country']),
+    )
     for (const { row, otherRow } of nearMisses) expect(row).toBe(otherRow)
     // Without their leading zeros.
     const bare = textColumn(some.map((code) => String(Number(code[2]))))

@@ -1,9 +1,20 @@
 import { distance } from 'fastest-levenshtein'
 import { codeListOf, countryOf } from './code-lists'
+import { countryNamed } from './country-names'
+import { plainName } from './plain-name'
 import { textAt, type Column } from './column'
 
-/** Two keys that may mean the same: why, and how alike they are, 0 to 1. */
+/**
+ * Ways in which keys that are not equal may mean the same, each taken or left as a whole: the same but for zeros,
+ * blanks, case, accents, punctuation or a beginning that all of them have; one code or name of a country for another;
+ * the same but for words such as *Republic of*.
+ */
+export const looseMatches = ['loose', 'codes', 'words'] as const
+export type LooseMatch = (typeof looseMatches)[number]
+
+/** Two keys that may mean the same: in which way (`alike` is judged pair by pair), why, and how alike, 0 to 1. */
 export type NearMiss = {
+  kind: LooseMatch | 'alike'
   row: number
   otherRow: number
   value: string
@@ -23,14 +34,24 @@ export type NearMiss = {
 export type Match = {
   rows: Int32Array
   matched: number
+  /** How many of the matched rows were so in each of the ways that are accepted. */
+  byKind: Record<LooseMatch, number>
   unmatched: number[]
   otherUnmatched: number[]
   nearMisses: NearMiss[]
   repeated: string[]
 }
 
-/** Matches rows by equal keys; `mended` maps keys of the left side to keys of the other, decided by hand. */
-export function matchKeys(keys: Column, otherKeys: Column, mended: Record<string, string> = {}): Match {
+/**
+ * Matches rows by equal keys; `mended` maps keys of the left side to keys of the other, decided by hand, and `accepts`
+ * are the ways in which keys that differ count as the same.
+ */
+export function matchKeys(
+  keys: Column,
+  otherKeys: Column,
+  mended: Record<string, string> = {},
+  accepts: readonly LooseMatch[] = [],
+): Match {
   const otherCount = lengthOf(otherKeys)
   const index = new Map<string, number>()
   const repeated = new Set<string>()
@@ -54,12 +75,23 @@ export function matchKeys(keys: Column, otherKeys: Column, mended: Record<string
     const key = textAt(otherKeys, row)
     if (!used.has(row) && !(key !== null && repeated.has(key))) otherUnmatched.push(row)
   }
+  const near = nearMisses(keys, otherKeys, unmatched, otherUnmatched)
+  const accepted = near.filter(({ kind }) => kind !== 'alike' && accepts.includes(kind))
+  for (const { row, otherRow } of accepted) rows[row] = otherRow
+  const [found, otherFound] = [
+    new Set(accepted.map(({ row }) => row)),
+    new Set(accepted.map(({ otherRow }) => otherRow)),
+  ]
+  const left = unmatched.filter((row) => !found.has(row))
+  const byKind = { loose: 0, codes: 0, words: 0 }
+  for (const { kind } of accepted) byKind[kind as LooseMatch]++
   return {
     rows,
-    matched: rows.length - unmatched.length,
-    unmatched,
-    otherUnmatched,
-    nearMisses: nearMisses(keys, otherKeys, unmatched, otherUnmatched),
+    matched: rows.length - left.length,
+    byKind,
+    unmatched: left,
+    otherUnmatched: otherUnmatched.filter((row) => !otherFound.has(row)),
+    nearMisses: near.filter((one) => !accepted.includes(one)),
     repeated: [...repeated],
   }
 }
@@ -72,38 +104,49 @@ const loosenings: [string, (key: string) => string][] = [
   ['case', (key) => key.toLowerCase()],
   ['accents', (key) => key.normalize('NFD').replace(/[\u0300-\u036f]/g, '')],
   ['leading zeros', (key) => key.replace(/(^|[^0-9])0+(?=[0-9])/g, '$1')],
+  ['punctuation', (key) => key.replace(/[^\p{L}\p{N}]+/gu, '')],
 ]
 
 const loosest = (key: string): string => loosenings.reduce((k, [, loosen]) => loosen(k), key)
 
-/** Words that say what a place is, not which. */
-const commonWords = [
-  ...['the', 'of', 'and', 'republic', 'kingdom', 'state', 'states', 'federation'],
-  ...['federal', 'democratic', 'islamic', 'united', 'principality', 'grand', 'duchy', 'county'],
-  ...['district', 'province', 'region', 'city', 'municipality'],
-].join('|')
-
-/** Words that names of countries and places have in one table and not in another. */
-const plainWords: [RegExp, string][] = [
-  [/\bst\.?(?=\s)/g, 'saint'],
-  [/\bste\.?(?=\s)/g, 'sainte'],
-  [/\bmt\.?(?=\s)/g, 'mount'],
-  [/\bis\.(?=\s|$)/g, 'islands'],
-  [/\brep\.?(?=\s|$)/g, 'republic'],
-  [/\bdem\.?(?=\s|$)/g, 'democratic'],
-  [/&/g, ' and '],
-  [/\([^)]*\)|\[[^\]]*\]/g, ' '],
-  [/[^\p{L}\p{N}]+/gu, ' '],
-  [new RegExp(String.raw`\b(?:${commonWords})\b`, 'g'), ' '],
-]
-
-const plainName = (name: string): string => {
-  const words = plainWords.reduce(
-    (text, [what, by]) => text.replace(what, by),
-    loosenings[2][1](name).toLowerCase(),
-  )
-  return words.split(/\s+/).filter(Boolean).sort().join(' ')
+/**
+ * What all keys of a column begin with, up to the last sign of it that is no figure: a land before its districts, the
+ * sort of a code. Nothing where there are too few keys to tell.
+ */
+export function beginningOf(column: Column): string {
+  const words = column.kind === 'text' ? column.dictionary : []
+  if (words.length < 3) return ''
+  let shared = words[0]
+  for (const word of words) {
+    let length = 0
+    while (length < shared.length && word[length] === shared[length]) length++
+    shared = shared.slice(0, length)
+    if (!shared) return ''
+  }
+  return /^.*[^0-9]/s.exec(shared)?.[0] ?? ''
 }
+
+/** A key in the form in which keys of other tables are looked for: without the beginning that all have, and loose. */
+export function looseForm(column: Column): (key: string) => string {
+  const beginning = beginningOf(column)
+  return (key) => loosest(beginning && key.startsWith(beginning) ? key.slice(beginning.length) : key)
+}
+
+/** The country that a key names, by a code or in words; null for columns that name none. */
+export function countryForm(column: Column): ((key: string) => string | null) | null {
+  const list = codeListOf(column)
+  if (list && list !== 'NUTS') return (key) => countryOf(list, key)
+  if (column.kind !== 'text') return null
+  const known = column.dictionary.filter((word) => countryNamed(word) !== null).length
+  if (known < leastCountries || known < shareOfCountries * column.dictionary.length) return null
+  return (key) => {
+    const code = countryNamed(key)
+    return code && countryOf('ISO 3166 alpha-2', code)
+  }
+}
+
+/** So many words, and such a share of all, must be names of countries for a column to be one of countries. */
+const [leastCountries, shareOfCountries] = [4, 0.4]
 
 /** Names are compared letter by letter where no more than this many are left over on either side. */
 const mostCompared = 800
@@ -116,34 +159,42 @@ function nearMisses(
   unmatched: number[],
   otherUnmatched: number[],
 ): NearMiss[] {
-  const lists = [codeListOf(keys), codeListOf(otherKeys)]
-  const [list, otherList] = lists
-  const sameCountry = (code: string, of: typeof list) =>
-    of && list && otherList ? countryOf(of, code) : null
+  if (!unmatched.length || !otherUnmatched.length) return []
+  const [ownCountry, otherCountry] = [countryForm(keys), countryForm(otherKeys)]
   const stages: {
+    kind: LooseMatch
     own: (key: string) => string | null
     other: (key: string) => string | null
     reason: string | null
     score: number
   }[] = [
-    { own: loosest, other: loosest, reason: null, score: 0.99 },
-    {
-      own: (key) => sameCountry(key, list),
-      other: (key) => sameCountry(key, otherList),
-      reason: 'codes of one country',
-      score: 0.98,
-    },
-    { own: plainName, other: plainName, reason: 'the same but for common words', score: 0.9 },
+    { kind: 'loose', own: looseForm(keys), other: looseForm(otherKeys), reason: null, score: 0.99 },
+    ...(ownCountry && otherCountry
+      ? [
+          {
+            kind: 'codes' as const,
+            own: ownCountry,
+            other: otherCountry,
+            reason: 'codes or names of one country',
+            score: 0.98,
+          },
+        ]
+      : []),
+    { kind: 'words', own: plainName, other: plainName, reason: 'the same but for common words', score: 0.9 },
   ]
   const found: NearMiss[] = []
   const left = new Set(unmatched)
   const otherLeft = new Set(otherUnmatched)
-  for (const { own, other, reason, score } of stages) {
+  for (const { kind, own, other, reason, score } of stages) {
     const candidates = new Map<string, number[]>()
     for (const row of otherLeft) {
       const key = textAt(otherKeys, row)
       const loose = key === null ? null : other(key)
-      if (loose) candidates.set(loose, [...(candidates.get(loose) ?? []), row])
+      if (loose) {
+        const list = candidates.get(loose)
+        if (list) list.push(row)
+        else candidates.set(loose, [row])
+      }
     }
     for (const row of left) {
       const value = textAt(keys, row)
@@ -154,6 +205,7 @@ function nearMisses(
       if (value === null || alike?.length !== 1 || !otherLeft.has(alike[0])) continue
       const otherValue = textAt(otherKeys, alike[0]) ?? ''
       found.push({
+        kind,
         row,
         otherRow: alike[0],
         value,
@@ -189,6 +241,7 @@ function misspelt(keys: Column, otherKeys: Column, rows: number[], otherRows: nu
   return pairs.filter(clear).flatMap(({ a, b, score }): NearMiss[] => {
     return [
       {
+        kind: 'alike',
         row: a.row,
         otherRow: b.row,
         value: a.value,

@@ -50,6 +50,7 @@ const join = (
     datasetId,
     keys: [{ key: 'code', otherKey: 'id' }],
     mended: {},
+    accepts: [],
     several: 'first',
     figures: [],
     ...more.settings,

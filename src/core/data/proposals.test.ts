@@ -63,24 +63,26 @@ const join: PrepStep = {
     datasetId: 'returns',
     keys: [{ key: 'code', otherKey: 'district_code' }],
     mended: {},
+    accepts: [],
     several: 'first',
     figures: [],
   },
 }
+const entryOf = (key: string, from: Record<string, Dataset>, steps: PrepStep[] = []): DatasetEntry => ({
+  id: key,
+  name: key,
+  geometry: from[key].geometry.kind,
+  source: plainSource(key, '', ''),
+  steps,
+  fields: {},
+  table: plainLayout(),
+  credit: '',
+  licence: '',
+  dated: '',
+  link: '',
+})
 const proposals = (id: string, steps: PrepStep[] = []) => {
-  const entries = Object.keys(contents).map((key): DatasetEntry => ({
-    id: key,
-    name: key,
-    geometry: contents[key].geometry.kind,
-    source: plainSource(key, '', ''),
-    steps: key === 'areas' ? steps : [],
-    fields: {},
-    table: plainLayout(),
-    credit: '',
-    licence: '',
-    dated: '',
-    link: '',
-  }))
+  const entries = Object.keys(contents).map((key) => entryOf(key, contents, key === 'areas' ? steps : []))
   const all = prepareDatasets(entries, (key) => contents[key] ?? null)
   const current = all.get(id)
   return current ? proposalsFor(current, all) : []
@@ -97,11 +99,72 @@ describe('what to do next', () => {
         otherKey: 'district_code',
         matched: 2,
         of: 3,
+        ways: [],
+        mended: {},
       },
     ]
     expect(proposals('areas')).toEqual(expected)
     expect(proposals('returns')).toEqual(expected)
     expect(proposals('elsewhere')).toEqual([])
+  })
+
+  it('finds keys by their values, whatever they are said to measure, and codes before names', () => {
+    const more: Record<string, Dataset> = {
+      counties: {
+        rowCount: 5,
+        geometry: geometryFromShapes([0, 1, 2, 3, 4].map(square)),
+        fields: [
+          { key: 'GEOID', column: textColumn(['01001', '01003', '01005', '02013', '02016']) },
+          { key: 'NAME', column: textColumn(['Alb', 'Bren', 'Cal', 'Dor', 'Eld']) },
+        ],
+      },
+      rents: {
+        rowCount: 5,
+        geometry: { kind: 'none' },
+        fields: [
+          { key: 'row', column: numberColumn([1, 2, 3, 4, 5]) },
+          { key: 'place', column: numberColumn([1001, 1003, 1005, 2013, 2016]) },
+          { key: 'NAME', column: textColumn(['Alb', 'Bren', 'Cal', 'Dor', 'Eld']) },
+          { key: 'PCT_RENT', column: numberColumn([1.5, 2.5, 3.5, 4.5, 5.5]) },
+        ],
+      },
+    }
+    const entries = Object.keys(more).map((key) => entryOf(key, more))
+    const all = prepareDatasets(entries, (key) => more[key] ?? null)
+    const rents = all.get('rents')
+    expect(rents && proposalsFor(rents, all)).toEqual([
+      {
+        does: 'join',
+        ...{
+          into: 'counties',
+          table: 'rents',
+          key: 'GEOID',
+          otherKey: 'place',
+          matched: 5,
+          of: 5,
+          mended: {},
+        },
+        ways: [{ kind: 'loose', count: 5, example: ['01001', '1001'] }],
+      },
+    ])
+  })
+
+  it('is to accept a way in which keys of a join that are left over would match', () => {
+    const loose: Dataset = {
+      ...contents.returns,
+      fields: [{ key: 'district_code', column: textColumn(['a', 'B', 'c']) }, contents.returns.fields[1]],
+    }
+    const all = prepareDatasets(
+      Object.keys(contents).map((key) => entryOf(key, contents, key === 'areas' ? [join] : [])),
+      (key) => (key === 'returns' ? loose : (contents[key] ?? null)),
+    )
+    const areas = all.get('areas')
+    expect(areas && proposalsFor(areas, all)[0]).toMatchObject({
+      does: 'mend',
+      kind: 'loose',
+      count: 2,
+      example: ['A', 'a'],
+    })
   })
 
   it('is then to map what came in, a share rather than a total', () => {

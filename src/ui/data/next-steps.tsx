@@ -1,12 +1,25 @@
 'use client'
-import { ArrowRight, Columns3, Crosshair, GitMerge, Layers, Lightbulb, Spline } from 'lucide-react'
+import {
+  ArrowRight,
+  Columns3,
+  Crosshair,
+  GitMerge,
+  Layers,
+  LayoutGrid,
+  Lightbulb,
+  Spline,
+} from 'lucide-react'
 import { nanoid } from 'nanoid'
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
+import type { LooseMatch } from '@/core/data/join'
+import { formOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { proposalsFor, type Proposal } from '@/core/data/proposals'
 import { stepKindOf, type PrepStep } from '@/core/data/steps/registry'
-import { Button } from '../kit/controls'
+import { Button, Check } from '../kit/controls'
 import { layerNeeds } from '@/core/map/layer-plan'
+import { wayWords } from './steps/match-words'
+import { openBecoming } from '../map/become/become-dialog'
 import { addLayer, mapField } from '../map/edit-map'
 import { editFolio, useDocument, useFolio } from '../shell/folio-store'
 
@@ -21,7 +34,8 @@ export function NextSteps({ prepared, all }: { prepared: Prepared; all: Map<stri
         (proposal.does !== 'flows' || !onMaps.has(proposal.table)),
     )
   }, [prepared, all, maps])
-  if (!proposals.length) return null
+  const form = formOf(prepared.dataset)
+  const isAlone = form === 'none' && !proposals.length
   return (
     <section className="border-b border-line bg-base-200 px-3 py-2.5" aria-label="What to do next">
       <h3 className="mb-1.5 flex items-center gap-1.5 font-semibold">
@@ -33,6 +47,23 @@ export function NextSteps({ prepared, all }: { prepared: Prepared; all: Map<stri
             <Words proposal={proposal} all={all} current={prepared.entry.id} />
           </li>
         ))}
+        {isAlone && (
+          <li className="text-xs">
+            A table has no places of its own. Bring in boundaries or points that share its codes or names, or
+            say in its source card which fields hold coordinates.
+          </li>
+        )}
+        {form !== 'none' && (
+          <li className="flex flex-col gap-1 text-xs">
+            <span>Small maps of {prepared.entry.name} show what is worth drawing.</span>
+            <Button
+              look={proposals.length ? 'plain' : 'primary'}
+              onClick={() => openBecoming(prepared.entry.id)}
+            >
+              <LayoutGrid size={14} /> See what it can become
+            </Button>
+          </li>
+        )}
       </ul>
     </section>
   )
@@ -49,41 +80,20 @@ function Words({
 }) {
   const name = (id: string) => all.get(id)?.entry.name ?? ''
   if (proposal.does === 'join')
+    return <JoinProposal proposal={proposal} all={all} here={current === proposal.into} name={name} />
+  if (proposal.does === 'mend')
     return (
       <>
         <span>
-          {name(proposal.table)} and {name(proposal.into)} share their codes:{' '}
-          {proposal.matched.toLocaleString('en-GB')} of {proposal.of.toLocaleString('en-GB')} match.
+          {proposal.count.toLocaleString('en-GB')} more {proposal.count === 1 ? 'key' : 'keys'} of{' '}
+          {name(proposal.table)} would match {wayWords[proposal.kind]}, such as “{proposal.example[0]}” and “
+          {proposal.example[1]}”.
         </span>
-        <Button
-          look="primary"
-          onClick={() =>
-            addStep(all, proposal.into, 'join', {
-              datasetId: proposal.table,
-              keys: [{ key: proposal.key, otherKey: proposal.otherKey }],
-            })
-          }
-        >
-          <GitMerge size={14} />{' '}
-          {current === proposal.into ? `Join ${name(proposal.table)}` : `Join to ${name(proposal.into)}`}
+        <Button look="primary" onClick={() => accept(proposal)}>
+          <GitMerge size={14} /> Match them
         </Button>
       </>
     )
-  if (proposal.does === 'mend') {
-    const [first] = Object.entries(proposal.pairs)
-    const count = Object.keys(proposal.pairs).length
-    return (
-      <>
-        <span>
-          {count === 1 ? '1 key is' : `${count.toLocaleString('en-GB')} keys are`} nearly the same as in{' '}
-          {name(proposal.table)}, such as “{first[0]}” and “{first[1]}”. The Join card shows all of them.
-        </span>
-        <Button look="primary" onClick={() => mend(proposal)}>
-          <GitMerge size={14} /> {count === 1 ? 'Match it' : 'Match all of them'}
-        </Button>
-      </>
-    )
-  }
   if (proposal.does === 'spread')
     return (
       <>
@@ -153,11 +163,60 @@ function showOnMap(prepared: Prepared): void {
   openDesk('map')
 }
 
-function mend({ datasetId, stepId, pairs }: Extract<Proposal, { does: 'mend' }>): void {
-  editFolio('Match near misses', (draft) => {
+function accept({ datasetId, stepId, kind }: Extract<Proposal, { does: 'mend' }>): void {
+  editFolio('Match more keys', (draft) => {
     const step = draft.datasets.find(({ id }) => id === datasetId)?.steps.find(({ id }) => id === stepId)
-    if (step?.type === 'join') step.settings.mended = { ...step.settings.mended, ...pairs }
+    if (step?.type === 'join' && !step.settings.accepts.includes(kind)) step.settings.accepts.push(kind)
   })
+}
+
+/** Two datasets with keys in common: how many match, in which ways, each taken or left, and the join itself. */
+function JoinProposal({
+  proposal: { into, table, key, otherKey, matched, of, ways, mended },
+  all,
+  here,
+  name,
+}: {
+  proposal: Extract<Proposal, { does: 'join' }>
+  all: Map<string, Prepared>
+  here: boolean
+  name: (id: string) => string
+}) {
+  const [refused, setRefused] = useState<LooseMatch[]>([])
+  const without = ways.reduce((sum, { kind, count }) => sum + (refused.includes(kind) ? count : 0), 0)
+  const fieldName = (id: string, field: string) => all.get(id)?.fieldMeta(field).label ?? field
+  return (
+    <>
+      <span>
+        {name(table)} and {name(into)} belong together by “{fieldName(into, key)}” and “
+        {fieldName(table, otherKey)}”: {(matched - without).toLocaleString('en-GB')} of{' '}
+        {of.toLocaleString('en-GB')} match
+        {matched - without < of ? `, ${(of - matched + without).toLocaleString('en-GB')} do not` : ''}.
+      </span>
+      {ways.map(({ kind, count, example }) => (
+        <span key={kind} title={`Such as “${example[0]}” and “${example[1]}”`}>
+          <Check
+            label={`${count.toLocaleString('en-GB')} ${wayWords[kind]}`}
+            checked={!refused.includes(kind)}
+            onChange={(on) => setRefused(on ? refused.filter((one) => one !== kind) : [...refused, kind])}
+          />
+        </span>
+      ))}
+      <Button
+        look="primary"
+        onClick={() =>
+          addStep(all, into, 'join', {
+            datasetId: table,
+            keys: [{ key, otherKey }],
+            mended,
+            accepts: ways.flatMap(({ kind }) => (refused.includes(kind) ? [] : [kind])),
+          })
+        }
+      >
+        <GitMerge size={14} /> {here ? `Join ${name(table)}` : `Join to ${name(into)}`}
+      </Button>
+    </>
+  )
 }
 
 function addStep(

@@ -99,6 +99,7 @@ export function PrepSteps({
             all={all}
             open={open === step.id}
             onOpen={() => setOpen(open === step.id ? null : step.id)}
+            onLook={(row) => onLook(row, null)}
           />
         ))}
       </ol>

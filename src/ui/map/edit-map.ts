@@ -5,6 +5,8 @@ import { geometriesOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/extent'
 import { kindIds, kindOf, type KindId, symbologyOf, type Symbology } from '@/core/kinds/registry'
+import { firstChoropleth } from '@/core/kinds/choropleth/first'
+import { becomingOf } from '@/core/map/becoming'
 import { kindData } from '@/core/map/layer-plan'
 import type { Shown } from '@/core/kinds/values'
 import { makeLayer, makeMap, type Layer, type MapSpec } from '@/core/map/spec'
@@ -47,28 +49,29 @@ export function editMap(
 export const kindsFor = (prepared: Prepared): KindId[] =>
   kindIds.filter((id) => kindOf(id).accepts(kindData(prepared)))
 
-/** The first kind that suits so many rows; null where none shows them. */
-export function proposedKind(prepared: Prepared): KindId | null {
-  const kinds = kindsFor(prepared)
-  const { rowCount } = prepared.dataset
-  const isWorth = (id: KindId): boolean => {
-    const { worthFrom = 0, worthUpTo = Infinity } = kindOf(id)
-    return rowCount >= worthFrom && rowCount <= worthUpTo
-  }
-  return kinds.find(isWorth) ?? kinds[0] ?? null
+/** How a dataset is shown before anybody chose: what fits it best; null where no kind shows it. */
+export function proposedSymbology(prepared: Prepared): Symbology | null {
+  const [best] = becomingOf(prepared)
+  if (best) return best.symbology
+  const [kind] = kindsFor(prepared)
+  return kind ? symbologyOf(kind, kindOf(kind).initial(kindData(prepared))) : null
 }
+
+/** The kind of that. */
+export const proposedKind = (prepared: Prepared): KindId | null => proposedSymbology(prepared)?.kind ?? null
 
 /** A layer that shows a dataset by the first kind proposed for it, or plainly where `plainly` is set. */
 export function newLayer(prepared: Prepared, plainly = false): Layer {
-  const kinds = kindsFor(prepared)
-  const proposed = proposedKind(prepared) ?? kinds[0]
-  const kind = (plainly && kinds.find((id) => !kindOf(id).thematic)) || proposed
+  const plain = plainly ? kindsFor(prepared).find((id) => !kindOf(id).thematic) : undefined
+  const symbology = plain
+    ? symbologyOf(plain, kindOf(plain).initial(kindData(prepared)))
+    : (proposedSymbology(prepared) ?? symbologyOf('plain', kindOf('plain').initial(kindData(prepared))))
   return makeLayer({
     id: nanoid(8),
     name: prepared.entry.name,
     datasetId: prepared.entry.id,
-    symbology: symbologyOf(kind, kindOf(kind).initial(kindData(prepared))),
-    inLegend: kindOf(kind).thematic,
+    symbology,
+    inLegend: kindOf(symbology.kind).thematic,
   })
 }
 
@@ -169,17 +172,15 @@ export function mapField(prepared: Prepared, field: string): void {
     select({ mapId: map.id, layerId: layer.id })
   } else {
     const made = newLayer(prepared)
-    const show = shows(made)
-    const shaded: Layer = show
-      ? {
-          ...made,
-          name: prepared.fieldMeta(field).label,
-          symbology: {
-            kind: made.symbology.kind,
-            settings: show(made.symbology.settings, field),
-          } as Symbology,
-        }
-      : made
+    const shaded: Layer = {
+      ...made,
+      name: prepared.fieldMeta(field).label,
+      symbology: symbologyOf(
+        'choropleth',
+        firstChoropleth({ field, per: null, perCount: 1 }, kindData(prepared)),
+      ),
+      inLegend: true,
+    }
     const target = map ?? newMap(prepared, shaded)
     editFolio(`Map ${shaded.name}`, (draft) => {
       if (map) draft.maps.find((m) => m.id === map.id)?.layers.unshift(shaded as Draft<Layer>)

@@ -32,11 +32,11 @@ import { ClassBench } from './bench/class-bench'
 import { Compare } from './bench/compare'
 import { useBenchView } from './bench/view'
 import { classingOf } from './edit-classing'
-import { addLayer } from './edit-map'
 import { kindUi } from './kinds/registry'
 import { LabelHandles } from './labels/label-handles'
 import { useLabelReport } from './labels/report'
 import { LayerStack } from './layer-stack'
+import { BecomeGallery } from './become/become-gallery'
 import { MapWindow } from './map-window'
 import { MapList } from './map-list'
 import { MapSentence } from './sentence'
@@ -76,26 +76,33 @@ export function MapDesk() {
 
 function NoMap({ all }: { all: Map<string, Prepared> }) {
   const { openDesk } = useFolio()
-  const shapes = [...all.values()].filter(({ dataset }) => formOf(dataset) !== 'none')
+  const hasShapes = [...all.values()].some(({ dataset }) => formOf(dataset) !== 'none')
+  if (hasShapes)
+    return (
+      <div className="h-full overflow-y-auto">
+        <div className="mx-auto max-w-[1160px] px-6 py-5">
+          <h2 className="font-serif text-lg font-semibold">What this data can become</h2>
+          <p className="mt-0.5 mb-4 text-muted">
+            Small maps of your data, the best first. A click makes one the map that you go on with; everything
+            can be changed afterwards.
+          </p>
+          <BecomeGallery all={all} />
+        </div>
+      </div>
+    )
   return (
     <div className="grid h-full place-items-center">
       <div className="max-w-sm text-center">
         <MapIcon size={26} className="mx-auto text-muted" aria-hidden />
-        <h2 className="mt-3 font-serif text-lg font-semibold">
-          {shapes.length ? 'Start a map with a dataset' : 'There is nothing to map yet'}
-        </h2>
-        <div className="mt-4 flex flex-wrap justify-center gap-2">
-          {shapes.map((prepared) => (
-            <Button key={prepared.entry.id} onClick={() => addLayer(null, prepared)}>
-              {prepared.entry.name}
-            </Button>
-          ))}
-          {!shapes.length && (
-            <Button look="primary" onClick={() => openDesk('data')}>
-              Bring in boundaries
-            </Button>
-          )}
-        </div>
+        <h2 className="mt-3 font-serif text-lg font-semibold">There is nothing to map yet</h2>
+        <p className="mt-1 text-muted">
+          {all.size
+            ? 'A table has no places of its own: it needs boundaries that share its codes, or fields with coordinates.'
+            : 'Boundaries, points, lines or cells can be shown on a map.'}
+        </p>
+        <Button look="primary" className="mt-4" onClick={() => openDesk('data')}>
+          Bring in boundaries
+        </Button>
       </div>
     </div>
   )

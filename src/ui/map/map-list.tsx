@@ -1,5 +1,5 @@
 'use client'
-import { Copy, Map as MapIcon, Trash2 } from 'lucide-react'
+import { Copy, LayoutGrid, Map as MapIcon, Trash2 } from 'lucide-react'
 import { nanoid } from 'nanoid'
 import type { Draft } from 'immer'
 import type { MapSpec } from '@/core/map/spec'
@@ -7,6 +7,7 @@ import { Button, IconButton, Row } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { TextField } from '../kit/text-field'
 import { editFolio, useDocument, useFolio } from '../shell/folio-store'
+import { openBecoming } from './become/become-dialog'
 import { editMap } from './edit-map'
 
 /** A copy of a map with layers of its own; a scheme that layers share is shared by their copies too. */
@@ -86,6 +87,15 @@ export function MapList({ map }: { map: MapSpec }) {
               </li>
             ))}
           </ul>
+          <Button
+            className="mb-2"
+            onClick={() => {
+              openBecoming()
+              close()
+            }}
+          >
+            <LayoutGrid size={14} /> What this data can become
+          </Button>
           <div className="border-t border-line pt-2">
             <Row label="Name">
               <TextField

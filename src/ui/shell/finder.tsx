@@ -1,6 +1,7 @@
 'use client'
 import { useMemo, useState } from 'react'
 import { Dialog } from '../kit/popover'
+import { openBecoming } from '../map/become/become-dialog'
 import { desks, useDocument, useFolio } from './folio-store'
 
 type Found = { label: string; kind: string; go: () => void }
@@ -33,6 +34,7 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
         kind: 'desk',
         go: () => openDesk(desk),
       })),
+      { label: 'What this data can become', kind: 'gallery of maps', go: () => openBecoming() },
       ...folio.datasets.map(({ id, name }) => ({
         label: name,
         kind: 'dataset',

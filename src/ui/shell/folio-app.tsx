@@ -5,6 +5,7 @@ import { restarts } from '@/workers/restarts'
 import { paletteOf } from '@/core/folio/palette'
 import { PaletteContext } from '../kit/colour-picker'
 import { DataDesk } from '../data/data-desk'
+import { BecomeDialog } from '../map/become/become-dialog'
 import { MapDesk } from '../map/map-desk'
 import { ProofDesk } from '../proof/proof-desk'
 import { SheetDesk } from '../sheet/sheet-desk'
@@ -96,6 +97,7 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
         <StepsUnderWay />
         <Notice />
         <Refused />
+        <BecomeDialog />
         <Finder open={open === 'find'} onClose={() => setOpen(null)} />
         <KeyHelp open={open === 'keys'} onClose={() => setOpen(null)} />
         <Versions open={open === 'versions'} onClose={() => setOpen(null)} />

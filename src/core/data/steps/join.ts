@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { takeRows, textAt, textColumn, type Column } from '../column'
 import { Aggregate, aggregateColumn } from '../aggregate'
 import { fieldOf, type Dataset } from '../dataset'
-import { matchKeys, proposeKeys, type Match } from '../join'
+import { looseMatches, matchKeys, proposeKeys, type Match } from '../join'
 import { sortedKeys } from '@/core/registry/sorted-record'
 import { freeKey, otherOf, StepProblem, type Others, type Preparing, type StepKind } from './step'
 
@@ -12,6 +12,8 @@ export const JoinSettings = z.object({
   keys: z.array(z.object({ key: z.string(), otherKey: z.string() })).min(1),
   /** Keys of this dataset that were matched by hand with keys of the other. */
   mended: z.record(z.string(), z.string()).overwrite(sortedKeys),
+  /** Ways in which keys that differ count as the same. */
+  accepts: z.array(z.enum(looseMatches)).max(looseMatches.length).default([]),
   /** Where several rows share a key: the first one, or figures of them all. */
   several: z.enum(['first', 'figures']),
   figures: z.array(Aggregate),
@@ -45,7 +47,7 @@ export function joinMatch(settings: JoinSettings, from: Preparing, others: Other
       other.dataset,
       settings.keys.map((pair) => pair.otherKey),
     )
-  return keys && otherKeys ? matchKeys(keys, otherKeys, settings.mended) : null
+  return keys && otherKeys ? matchKeys(keys, otherKeys, settings.mended, settings.accepts) : null
 }
 
 /**
@@ -94,6 +96,7 @@ export const join: StepKind<JoinSettings> = {
         },
       ],
       mended: {},
+      accepts: [],
       several: 'first',
       figures: [],
     }

@@ -3,9 +3,10 @@ import { Trash2 } from 'lucide-react'
 import { textAt } from '@/core/data/column'
 import type { Prepared } from '@/core/data/prepare'
 import { rowName } from '@/core/data/row-names'
-import type { Match } from '@/core/data/join'
+import { looseMatches, type LooseMatch, type Match, type NearMiss } from '@/core/data/join'
 import type { JoinSettings } from '@/core/data/steps/join'
-import { Button, IconButton } from '../../kit/controls'
+import { Button, Check, IconButton } from '../../kit/controls'
+import { wayWords } from './match-words'
 
 type Props = {
   match: Match
@@ -13,28 +14,49 @@ type Props = {
   before: Prepared
   other: Prepared
   onMend: (name: string, mended: Record<string, string>) => void
+  onAccept: (accepts: LooseMatch[]) => void
+  /** Shows a row of this dataset on the map. */
+  onLook: (row: number) => void
 }
 
 /**
  * What a join found: near misses that can be matched by hand, what was, and what stayed over on either side.
  */
-export function JoinReport({ match, settings, before, other, onMend }: Props) {
+export function JoinReport({ match, settings, before, other, onMend, onAccept, onLook }: Props) {
   const otherKey = other.dataset.fields.find((f) => f.key === settings.keys[0].otherKey)?.column
   const { mended } = settings
+  const alike = match.nearMisses.filter(({ kind }) => kind === 'alike')
   return (
     <div className="flex flex-col gap-2 text-xs">
-      {match.nearMisses.length > 0 && (
+      {looseMatches.map((kind) => (
+        <Way
+          key={kind}
+          kind={kind}
+          accepted={settings.accepts.includes(kind)}
+          matched={match.byKind[kind]}
+          waiting={match.nearMisses.filter((miss) => miss.kind === kind)}
+          onChange={(on) =>
+            onAccept(on ? [...settings.accepts, kind] : settings.accepts.filter((one) => one !== kind))
+          }
+        />
+      ))}
+      {alike.length > 0 && (
         <div>
-          <p className="font-semibold">Near misses</p>
+          <p className="font-semibold">Alike</p>
           <ul>
-            {match.nearMisses.map((miss) => (
+            {alike.map((miss) => (
               <li key={miss.value} className="flex items-center justify-between gap-1 py-0.5">
-                <span>
+                <button
+                  type="button"
+                  className="text-left hover:underline"
+                  title="Show it on the map"
+                  onClick={() => onLook(miss.row)}
+                >
                   {shown(miss.value)} ~ “{shown(miss.otherValue)}”{' '}
                   <span className="text-muted">
                     ({miss.reason}, {Math.round(miss.score * 100)} %)
                   </span>
-                </span>
+                </button>
                 <Button
                   className="!h-6"
                   onClick={() => onMend('Match by hand', { ...mended, [miss.value]: miss.otherValue })}
@@ -44,17 +66,6 @@ export function JoinReport({ match, settings, before, other, onMend }: Props) {
               </li>
             ))}
           </ul>
-          <Button
-            className="mt-1 w-full"
-            onClick={() =>
-              onMend('Match near misses', {
-                ...mended,
-                ...Object.fromEntries(match.nearMisses.map((miss) => [miss.value, miss.otherValue])),
-              })
-            }
-          >
-            Match all {match.nearMisses.length}
-          </Button>
         </div>
       )}
       {Object.keys(mended).length > 0 && (
@@ -93,6 +104,38 @@ export function JoinReport({ match, settings, before, other, onMend }: Props) {
           Several rows share a key; the first is used: {match.repeated.slice(0, 5).map(shown).join(', ')}
         </p>
       )}
+    </div>
+  )
+}
+
+/** Keys that differ in one way, taken for the same or not, all of them at once. */
+function Way({
+  kind,
+  accepted,
+  matched,
+  waiting,
+  onChange,
+}: {
+  kind: LooseMatch
+  accepted: boolean
+  matched: number
+  waiting: NearMiss[]
+  onChange: (on: boolean) => void
+}) {
+  const count = accepted ? matched : waiting.length
+  if (!count && !accepted) return null
+  const examples = waiting
+    .slice(0, 3)
+    .map(({ value, otherValue }) => `${shown(value)} = “${shown(otherValue)}”`)
+    .join(', ')
+  return (
+    <div>
+      <Check
+        label={`${count.toLocaleString('en-GB')} ${wayWords[kind]}`}
+        checked={accepted}
+        onChange={onChange}
+      />
+      {!accepted && <p className="text-muted">{examples}</p>}
     </div>
   )
 }

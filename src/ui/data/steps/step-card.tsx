@@ -28,6 +28,8 @@ type CardProps = {
   all: Map<string, Prepared>
   open: boolean
   onOpen: () => void
+  /** Shows a row on the map above the table. */
+  onLook: (row: number) => void
 }
 
 const matchWords = (
@@ -41,7 +43,7 @@ function rowWords({ on }: PrepStep, report: StepReport | null): string {
 }
 
 /** One step: what it does, what became of it, and its form. */
-export function StepCard({ step, index, entry, before, report, all, open, onOpen }: CardProps) {
+export function StepCard({ step, index, entry, before, report, all, open, onOpen, onLook }: CardProps) {
   const kind = stepKindOf(step.type)
   const Icon = stepIcons[step.type]
   const name = (datasetId: string, field?: string) =>
@@ -192,6 +194,10 @@ export function StepCard({ step, index, entry, before, report, all, open, onOpen
               onMend={(words, next) =>
                 change(words, (s) => void (s.type === 'join' && (s.settings.mended = next)))
               }
+              onAccept={(accepts) =>
+                change('Ways to match', (s) => void (s.type === 'join' && (s.settings.accepts = accepts)))
+              }
+              onLook={onLook}
             />
           )}
         </div>

@@ -1,5 +1,6 @@
 'use client'
-import { useEffect, useRef } from 'react'
+import pLimit from 'p-limit'
+import { useEffect, useRef, useState } from 'react'
 import type { Prepared } from '@/core/data/prepare'
 import type { Layer, MapSpec, MapView } from '@/core/map/spec'
 import { fitMap } from '@/core/map/view'
@@ -39,15 +40,35 @@ function viewOfPicture({ map, seen, layer, prepared }: Looked, size: SizePx): Ma
   return fitted && fitted.scaleDenominator < shrunk.scaleDenominator ? fitted : shrunk
 }
 
+/** Pictures are drawn one at a time, so that those that are scrolled away or closed before their turn are left out. */
+const inTurn = pLimit(1)
+
+/** Whether an element has come into sight; once it has, it stays so. */
+function useSeen(element: React.RefObject<HTMLElement | null>): boolean {
+  const [seen, setSeen] = useState(false)
+  useEffect(() => {
+    if (!element.current) return
+    const watch = new IntersectionObserver(([entry]) => entry.isIntersecting && setSeen(true), {
+      rootMargin: '80px',
+    })
+    watch.observe(element.current)
+    return () => watch.disconnect()
+  }, [element])
+  return seen
+}
+
 /** A map with one layer as it would be. */
 export function MapPicture({ looked, as, size }: { looked: Looked; as: Layer; size: SizePx }) {
   const folio = useDocument()
   const canvas = useRef<HTMLCanvasElement>(null)
   const { map, seen, layer, prepared } = looked
   const text = JSON.stringify(as)
+  const inSight = useSeen(canvas)
   useEffect(() => {
+    if (!inSight) return
     let here = true
-    void (async () => {
+    void inTurn(async () => {
+      if (!here) return
       const shown = viewOfPicture({ map, seen, layer, prepared }, size)
       if (!shown) return
       const picture = { widthPx: size.width, heightPx: size.height, ratio: window.devicePixelRatio || 1 }
@@ -58,9 +79,9 @@ export function MapPicture({ looked, as, size }: { looked: Looked; as: Layer; si
       canvas.current.width = bitmap.width
       canvas.current.height = bitmap.height
       canvas.current.getContext('2d')?.drawImage(bitmap, 0, 0)
-    })()
+    })
     return () => void (here = false)
-  }, [folio, map, seen, layer, prepared, text, size])
+  }, [inSight, folio, map, seen, layer, prepared, text, size])
   return (
     <canvas
       ref={canvas}
