@@ -137,11 +137,23 @@ export const worthAMap = (
       .map(({ key }) => key),
   )
 
-/** What a total is divided by in the first place, residents before households before the ground; null without any. */
+/**
+ * What a total is divided by in the first place, residents before households before the ground, and what others are
+ * divided by itself by the ground alone; null without any.
+ */
 export const denominatorOf = (field: string, data: Pick<KindData, 'dataset' | 'fieldMeta'>): string | null =>
   worthAMap(data, 'total')
     .filter((key) => key !== field && denominatorRank(key, data) >= 0)
+    .filter((key) => !isDenominator(field, data) || isGround(key, data))
     .sort((a, b) => denominatorRank(a, data) - denominatorRank(b, data))[0] ?? null
+
+/** Whether others are usually divided by a field. */
+export const isDenominator = (key: string, data: Pick<KindData, 'fieldMeta'>): boolean =>
+  denominatorRank(key, data) >= 0
+
+/** Whether a field is an area of ground. */
+export const isGround = (key: string, data: Pick<KindData, 'fieldMeta'>): boolean =>
+  denominatorRank(key, data) === denominators.length - 1
 
 const denominatorRank = (key: string, { fieldMeta }: Pick<KindData, 'fieldMeta'>): number =>
   denominators.findIndex((words) => words.test(`${fieldMeta(key).label} ${fieldMeta(key).unit}`))

@@ -16,7 +16,7 @@ export type Becoming = {
 }
 
 /** So many are offered, and no more than this of one kind, so that they differ. */
-const [most, mostOfOne] = [12, 4]
+const [most, mostOfOne] = [12, 3]
 
 /** What a dataset can become, the best first: every kind that accepts it says by itself what it would show. */
 export function becomingOf(prepared: Prepared): Becoming[] {

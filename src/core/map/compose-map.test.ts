@@ -6,13 +6,13 @@ import { outlineBox } from '@/core/scene/outline'
 import { mapFonts } from '@/core/sheet/parts/panel'
 import { plainGraticule } from './graticule/spec'
 import { composeMap } from './compose-map'
-import { fitMap } from './view'
+import { fitWhole } from './view'
 
 const { folio, datasets } = openDemo()
 const [map] = folio.maps
 const window = { x: 0, y: 0, width: 200, height: 140 }
 const fonts = fontBookOf(mapFonts(map))
-const view = fitMap(map, datasets, window)
+const view = fitWhole(map, datasets, window)
 if (!view) throw new Error('The demo map has an extent.')
 const compose = (spec = map, at = view) =>
   composeMap({ map: spec, view: at, window, datasets, fonts, toleranceMm: 0.02 })

@@ -8,6 +8,7 @@ import { shownOf } from './shown'
 import {
   fitLayer,
   fitMap,
+  fitWhole,
   fitView,
   groundMetresPerMm,
   leadingGeometries,
@@ -52,8 +53,13 @@ describe('scale', () => {
 })
 
 describe('fitting', () => {
+  it('is fitted to the main land, so that isles far from it do not make everything small', () => {
+    const [main, whole] = [fitMap(map, datasets, window), fitWhole(map, datasets, window)]
+    expect(main?.scaleDenominator).toBeLessThan((whole?.scaleDenominator ?? 0) * 0.9)
+  })
+
   it('shows the thematic layer whole and touches the margin on one side', () => {
-    const view = fitMap(map, datasets, window, 0.05)
+    const view = fitWhole(map, datasets, window, 0.05)
     if (!view) throw new Error('The map has an extent.')
     const to = paperTransform(projection, view, window)
     const box = [Infinity, Infinity, -Infinity, -Infinity]

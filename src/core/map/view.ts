@@ -1,5 +1,6 @@
 import { projectGeometry } from '@/core/geo/projected'
 import { geometriesOf } from '@/core/data/dataset'
+import { mainPartOf } from '@/core/geo/far-parts'
 import { coordsOf, type Geometry } from '@/core/geo/geometry'
 import { takeFeatures } from '@/core/geo/take-features'
 import { geodesicMetres, groundPerProjected } from '@/core/projection/ground'
@@ -102,13 +103,32 @@ function placesShown({ layer, prepared }: DrawnLayer, datasets: Map<string, Prep
         .flatMap((id) => geometriesOf(datasets.get(id)?.dataset))
 }
 
+/** The view that shows a map in a window; far parts of areas are left out. */
 export const fitMap = (
   map: MapSpec,
   datasets: Map<string, Prepared>,
   window: { width: number; height: number },
   margin?: number,
 ): MapView | null =>
+  fitView(
+    createProjection(map.projection),
+    leadingGeometries(map, datasets).map(mainGeometry),
+    window,
+    margin,
+  )
+
+/** The view that shows a map with all that its thematic layers reach to, far parts as well. */
+export const fitWhole = (
+  map: MapSpec,
+  datasets: Map<string, Prepared>,
+  window: { width: number; height: number },
+  margin?: number,
+): MapView | null =>
   fitView(createProjection(map.projection), leadingGeometries(map, datasets), window, margin)
+
+/** A geometry without parts far from the main land, which insets show. */
+export const mainGeometry = (geometry: Geometry): Geometry =>
+  geometry.kind === 'areas' ? mainPartOf(geometry) : geometry
 
 /** The nearest scale that people like to read: two digits, the second one 0 or 5. */
 export function roundScale(denominator: number): number {

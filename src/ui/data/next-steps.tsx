@@ -86,8 +86,8 @@ function Words({
       <>
         <span>
           {proposal.count.toLocaleString('en-GB')} more {proposal.count === 1 ? 'key' : 'keys'} of{' '}
-          {name(proposal.table)} would match {wayWords[proposal.kind]}, such as “{proposal.example[0]}” and “
-          {proposal.example[1]}”.
+          {name(proposal.table)} could match ({wayWords[proposal.kind]}), such as “{proposal.example[0]}” and
+          “{proposal.example[1]}”.
         </span>
         <Button look="primary" onClick={() => accept(proposal)}>
           <GitMerge size={14} /> Match them

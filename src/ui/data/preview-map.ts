@@ -4,12 +4,13 @@ import { extentOf } from '@/core/geo/extent'
 import type { Raster } from '@/core/data/raster'
 import type { Symbology } from '@/core/kinds/registry'
 import { RasterSettings } from '@/core/kinds/raster/spec'
+import { mainGeometry } from '@/core/map/view'
 import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
 import { adviseEqualArea } from '@/core/projection/adviser'
 
 /** A plain map of one dataset for the Data desk; null for a table. */
 export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
-  const extent = extentOf(geometriesOf(dataset))
+  const extent = extentOf(geometriesOf(dataset).map(mainGeometry))
   if (!extent) return null
   const points = dataset.geometry.kind === 'points'
   const outlinePt = dataset.rowCount > 1000 ? 0.12 : 0.5
@@ -17,7 +18,7 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
     id: `preview-${entry.id}`,
     name: entry.name,
     projection: adviseEqualArea(extent),
-    background: '#f1f1f1',
+    background: '#f7f7f7',
     layers: [
       makeLayer({
         id: 'preview',
@@ -28,7 +29,7 @@ export function previewMap({ entry, dataset }: Prepared): MapSpec | null {
           : {
               kind: 'plain',
               settings: {
-                fill: points ? '#5c5c5c' : '#cfcfcf',
+                fill: points ? '#5c5c5c' : '#b3b3b3',
                 stroke: {
                   colour: dataset.geometry.kind === 'lines' ? '#7a7a7a' : '#ffffff',
                   widthPt: dataset.geometry.kind === 'lines' ? 1 : outlinePt,

@@ -16,7 +16,7 @@ describe('a new layer', () => {
       'choropleth',
       'symbols',
       'lines',
-      'raster',
+      'relief',
       'flows',
     ])
   })

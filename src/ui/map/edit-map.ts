@@ -10,6 +10,7 @@ import { becomingOf } from '@/core/map/becoming'
 import { kindData } from '@/core/map/layer-plan'
 import type { Shown } from '@/core/kinds/values'
 import { makeLayer, makeMap, type Layer, type MapSpec } from '@/core/map/spec'
+import { mainGeometry } from '@/core/map/view'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import { editFolio, useFolio } from '../shell/folio-store'
 
@@ -77,7 +78,7 @@ export function newLayer(prepared: Prepared, plainly = false): Layer {
 
 /** A map of a dataset in an equal-area projection that suits its extent. */
 export function newMap(prepared: Prepared, layer: Layer): MapSpec {
-  const extent = extentOf(geometriesOf(prepared.dataset))
+  const extent = extentOf(geometriesOf(prepared.dataset).map(mainGeometry))
   return makeMap({
     id: nanoid(8),
     name: layer.name,

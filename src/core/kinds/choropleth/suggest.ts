@@ -1,5 +1,5 @@
 import type { KindData, Suggestion } from '../kind'
-import { denominatorOf, headingOf, worthAMap, type Shown } from '../values'
+import { denominatorOf, headingOf, isGround, worthAMap, type Shown } from '../values'
 import { firstChoropleth } from './first'
 import type { ChoroplethSettings } from './spec'
 
@@ -21,7 +21,8 @@ export function choroplethSuggestions(data: KindData): Suggestion<ChoroplethSett
   })
   const divided = worthAMap(data, 'total').flatMap((field) => {
     const per = denominatorOf(field, data)
-    if (per === null) return []
+    // The ground itself by the ground says nothing.
+    if (per === null || isGround(field, data)) return []
     return [one({ field, per, perCount: 1 }, 'A total is divided, so that large areas do not win.', 0.88)]
   })
   return [...ratios, ...divided]

@@ -3,7 +3,7 @@ import { openDemo } from '../../../../demo/open'
 import { generalise } from '@/core/geo/generalise'
 import { projectGeometry } from '@/core/geo/projected'
 import { kindData } from '@/core/map/layer-plan'
-import { fitMap, paperTransform } from '@/core/map/view'
+import { fitWhole, paperTransform } from '@/core/map/view'
 import { makeLayer, makeMap } from '@/core/map/spec'
 import { createProjection } from '@/core/projection/projection'
 import { walk, type Path } from '@/core/scene/scene'
@@ -32,7 +32,7 @@ function drawn(id: string, look: PlainSettings): Path[] {
   if (!prepared) throw new Error(`The demo has no ${id}.`)
   const layer = makeLayer({ id: 'l', name: 'L', datasetId: id, symbology: symbologyOf('plain', look) })
   const map = makeMap({ id: 'm', name: 'M', projection: spec, layers: [layer] })
-  const view = fitMap(map, datasets, window)
+  const view = fitWhole(map, datasets, window)
   if (!view) throw new Error('There is nothing to fit.')
   const projection = createProjection(spec)
   const to = paperTransform(projection, view, window)

@@ -1,5 +1,5 @@
 import type { KindData, Suggestion } from '../kind'
-import { headingOf, worthAMap } from '../values'
+import { headingOf, isGround, worthAMap } from '../values'
 import { firstSymbols } from './first'
 import type { SymbolSettings } from './spec'
 
@@ -15,9 +15,9 @@ export function symbolSuggestions(data: KindData): Suggestion<SymbolSettings>[] 
     return { settings, shows: headingOf(settings, data.fieldMeta), because, fit: fit - crowded }
   }
   return [
-    ...worthAMap(data, 'total').map((field) =>
-      one(field, 'A total reads well as a size.', onPoints ? 0.9 : 0.8),
-    ),
+    ...worthAMap(data, 'total')
+      .filter((field) => !isGround(field, data))
+      .map((field) => one(field, 'A total reads well as a size.', onPoints ? 0.9 : 0.8)),
     ...(onPoints
       ? worthAMap(data, 'rate', 'share', 'index').map((field) =>
           one(field, 'Each point by its figure.', 0.55),

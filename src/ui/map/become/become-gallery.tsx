@@ -67,7 +67,7 @@ function OfferCard({
       className={`block h-full w-full overflow-hidden rounded border bg-base-100 text-left hover:border-primary ${first ? 'border-primary' : 'border-line'}`}
       onClick={onTake}
     >
-      <MapPicture looked={looked} as={layer} size={picture} />
+      <MapPicture looked={looked} as={layer} size={picture} reduced={2.6} />
       <span className="block px-2.5 pt-1.5 leading-snug font-semibold">{shows}</span>
       <span className="block px-2.5 pb-2 text-xs text-muted">
         {kindOf(kind).label}

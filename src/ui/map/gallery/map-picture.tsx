@@ -58,7 +58,18 @@ function useSeen(element: React.RefObject<HTMLElement | null>): boolean {
 }
 
 /** A map with one layer as it would be. */
-export function MapPicture({ looked, as, size }: { looked: Looked; as: Layer; size: SizePx }) {
+export function MapPicture({
+  looked,
+  as,
+  size,
+  reduced = 1,
+}: {
+  looked: Looked
+  as: Layer
+  size: SizePx
+  /** How often larger the map is drawn than it is shown: its lines and symbols are those of a page. */
+  reduced?: number
+}) {
   const folio = useDocument()
   const canvas = useRef<HTMLCanvasElement>(null)
   const { map, seen, layer, prepared } = looked
@@ -69,9 +80,14 @@ export function MapPicture({ looked, as, size }: { looked: Looked; as: Layer; si
     let here = true
     void inTurn(async () => {
       if (!here) return
-      const shown = viewOfPicture({ map, seen, layer, prepared }, size)
+      const large = { width: size.width * reduced, height: size.height * reduced }
+      const shown = viewOfPicture({ map, seen, layer, prepared }, large)
       if (!shown) return
-      const picture = { widthPx: size.width, heightPx: size.height, ratio: window.devicePixelRatio || 1 }
+      const picture = {
+        widthPx: large.width,
+        heightPx: large.height,
+        ratio: (window.devicePixelRatio || 1) / reduced,
+      }
       const wanted = mapWith(map, JSON.parse(text) as Layer)
       const drawn = await ask(folio, (worker) => worker.drawMap(wanted, shown, picture)).catch(() => null)
       if (!here || !canvas.current || !drawn) return
@@ -81,7 +97,7 @@ export function MapPicture({ looked, as, size }: { looked: Looked; as: Layer; si
       canvas.current.getContext('2d')?.drawImage(bitmap, 0, 0)
     })
     return () => void (here = false)
-  }, [inSight, folio, map, seen, layer, prepared, text, size])
+  }, [inSight, folio, map, seen, layer, prepared, text, size, reduced])
   return (
     <canvas
       ref={canvas}
