@@ -15,6 +15,7 @@ import { namedTiles } from './checks/named-tiles'
 import { pictureFine } from './checks/picture-fine'
 import { rasterFine } from './checks/raster-fine'
 import { scaleBarPresent } from './checks/scale-bar'
+import { scaleHolds } from './checks/scale-holds'
 import { sourceGiven } from './checks/source-given'
 import { totalsShaded } from './checks/totals-shaded'
 import { typeSize } from './checks/type-size'
@@ -30,6 +31,7 @@ const checks: Check[] = [
   fillInsKnown,
   equalArea,
   scaleBarPresent,
+  scaleHolds,
   barOnCartogram,
   labelsPlaced,
   namedTiles,

@@ -20,6 +20,8 @@ export const fillInWords = {
   author: 'Author',
   folio: 'Name of the folio',
   sheet: 'Name of the sheet',
+  shown: 'What the map shows',
+  where: 'Of what, and of when',
   page: 'Number of the page',
   pages: 'How many pages',
   classes: 'Number of classes',
@@ -39,7 +41,27 @@ const written = /\{\{\s*([a-z]+)\s*\}\}/g
  * Replaces `{{name}}` (Mustache syntax). A name that is not known stays as it was typed, so that it is seen.
  */
 export const fillIn = (text: string, values: Partial<FillIns>): string =>
-  text.replace(written, (typed, name: string) => values[name as FillInName] ?? typed)
+  withoutEmptySentences(text, values).replace(
+    written,
+    (typed, name: string) => values[name as FillInName] ?? typed,
+  )
+
+/** A sentence that would say nothing, since all that is filled into it is empty, is left out: “Source: .” */
+function withoutEmptySentences(text: string, values: Partial<FillIns>): string {
+  if (!text.includes('{{')) return text
+  return text
+    .split(/(?<=\.)(?=\s)|(?<=\n)/)
+    .filter((sentence) => {
+      const names = [...sentence.matchAll(written)].map(([, name]) => name as FillInName)
+      return (
+        !names.length ||
+        names.some((name) => values[name] !== '') ||
+        !/[^\s{}]/.test(sentence.replace(written, ''))
+      )
+    })
+    .join('')
+    .replace(/^\s+/, (blank) => (/^\s/.test(text) ? blank : ''))
+}
 
 /** Fill-ins of a text that no sheet knows, as they were typed, and openings that are never closed. */
 export function unknownFillIns(text: string): string[] {
@@ -75,10 +97,24 @@ export function fillInValues(panels: PanelView[], given: Given): FillIns {
     author: given.author,
     folio: given.folioName,
     sheet: given.sheetName,
+    ...wordsOfMap(layer, main, given.sheetName),
     page: String(given.page.number),
     pages: String(given.page.of),
     ...mapValues(layer),
   }
+}
+
+/** What the map shows, and of what: what the first thematic layer of the first panel is about. */
+function wordsOfMap(
+  shown: DrawnLayer | undefined,
+  main: PanelView | undefined,
+  sheetName: string,
+): Pick<FillIns, 'shown' | 'where'> {
+  if (!shown) return { shown: main?.map.name ?? sheetName, where: '' }
+  const { layer, prepared } = shown
+  const heading = classesOf(layer, prepared)?.heading ?? layer.name
+  const { name, dated } = prepared.entry
+  return { shown: heading, where: [name, dated].filter(Boolean).join(', ') }
 }
 
 const onceEach = (words: string[]): string => [...new Set(words.filter(Boolean))].join('; ')

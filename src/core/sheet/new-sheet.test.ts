@@ -89,8 +89,15 @@ describe('a new sheet', () => {
     let n = 0
     const ids = { newId: () => `n${n++}` }
     const made = newSheet(map, datasets, { name: 'New', ...ids })
-    expect(made.parts.map(({ type }) => type)).toEqual(['panel', 'legend', 'scale-bar', 'text', 'text'])
-    expect(new Set(made.parts.map(({ id }) => id)).size).toBe(5)
+    expect(made.parts.map(({ type }) => type)).toEqual([
+      'panel',
+      'legend',
+      'scale-bar',
+      'text',
+      'text',
+      'text',
+    ])
+    expect(new Set(made.parts.map(({ id }) => id)).size).toBe(6)
     expect(newSheet(null, datasets, { name: 'Empty', ...ids }).parts.map(({ name }) => name)).toEqual([
       'Title',
       'Source note',

@@ -4,7 +4,12 @@ import type { MapSpec } from '@/core/map/spec'
 import { kindOf } from '@/core/kinds/registry'
 import { copiesOf, refsOf, remapped } from './copies'
 import { panelsOf, type PanelPart } from './panel-view'
+import { mostScaleChange, scaleChange } from '@/core/map/scale-holds'
 import { panelOf } from './parts/panel'
+import type { PanelVariant } from './parts/panel/spec'
+import { plainTable, worthShowing } from './parts/table'
+import type { Part } from './registry'
+import { variantsOf } from './small-multiples'
 import { PictureEntry } from './picture'
 import { resizedPage } from './resize-page'
 import { Sheet } from './spec'
@@ -136,14 +141,61 @@ export function sheetFromTemplate(template: SheetTemplate, wish: Wish): FromTemp
     const { view } = panelOf(map, datasets, part.box)
     return { ...part, settings: { ...part.settings, mapId: map.id, view } }
   })
+  const first = maps.find(({ id }) => [...roles.values()].includes(id)) ?? null
+  const placed = withYears(withTables(filled, first, datasets), maps, datasets)
   const missing = <T extends { id: string }>(theirs: readonly T[], ours: readonly T[]) =>
     theirs.filter(({ id }) => !ours.some((one) => one.id === id))
   return {
-    sheet: { ...template.sheet, id: wish.newId(), name: wish.name, parts: filled, groups },
+    sheet: {
+      ...template.sheet,
+      id: wish.newId(),
+      name: wish.name,
+      parts: withoutFalseBars(placed, maps),
+      groups,
+    },
     typeStyles: missing(template.typeStyles, wish.typeStyles),
     pictures: missing(template.pictures, wish.pictures),
   }
 }
+
+/** Tables that wait for a dataset show that of the map; where it has no figures, there are none. */
+const withTables = (parts: Part[], map: MapSpec | null, datasets: Map<string, Prepared>): Part[] =>
+  parts.flatMap((part): Part[] => {
+    if (part.type !== 'table' || part.settings.datasetId) return [part]
+    const given = map && worthShowing(map, datasets)
+    return given ? [{ ...part, settings: plainTable(given.id, given.prepared) }] : []
+  })
+
+/**
+ * Panels that wait for a year of a series show years evenly taken from all that the map has, the last one last; where
+ * it has none, they show the map as it is.
+ */
+function withYears(parts: Part[], maps: readonly MapSpec[], datasets: Map<string, Prepared>): Part[] {
+  const waiting = parts.filter((part) => part.type === 'panel' && isWaiting(part.settings.variant))
+  return parts.map((part) => {
+    if (part.type !== 'panel' || !isWaiting(part.settings.variant)) return part
+    const map = maps.find(({ id }) => id === part.settings.mapId)
+    const years = map?.layers
+      .map((layer) => variantsOf(layer, datasets, 'years'))
+      .find(({ length }) => length > 1)
+    const at = waiting.indexOf(part)
+    const share = waiting.length > 1 ? at / (waiting.length - 1) : 1
+    const variant = years?.[Math.round(share * (years.length - 1))] ?? null
+    return { ...part, settings: { ...part.settings, variant, captioned: variant !== null } }
+  })
+}
+
+const isWaiting = (variant: PanelVariant | null): boolean => variant?.by === 'year' && variant.layerId === ''
+
+/** Parts without bars over panels whose scale changes too much for one to be true. */
+const withoutFalseBars = (parts: Part[], maps: readonly MapSpec[]): Part[] =>
+  parts.filter((part) => {
+    if (part.type !== 'scale-bar') return true
+    const panel = parts.find(({ id }) => id === part.settings.panelId)
+    const map = panel?.type === 'panel' ? maps.find(({ id }) => id === panel.settings.mapId) : undefined
+    if (panel?.type !== 'panel' || !map) return true
+    return scaleChange(map, panel.settings.view, panel.box) <= mostScaleChange
+  })
 
 /** A sheet whose panels that wait for a map are seen as pale grounds, for its small picture. */
 export const withStandIns = (sheet: Sheet): Sheet => ({

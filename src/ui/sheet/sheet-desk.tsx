@@ -1,5 +1,5 @@
 'use client'
-import { Magnet, Maximize, Plus, StickyNote } from 'lucide-react'
+import { Magnet, Maximize, Plus } from 'lucide-react'
 import { nanoid } from 'nanoid'
 import { useEffect, useState } from 'react'
 import { newPart, newSheet } from '@/core/sheet/new-sheet'
@@ -19,6 +19,7 @@ import type { Zoom } from './paper/zoom'
 import { PartForm } from './parts/part-form'
 import { Pile } from './pile'
 import { useSelectedParts } from './selecting'
+import { Choosing } from './templates/template-dialog'
 import { Tray } from './tray'
 
 /** Compose pages: strip of sheets, the paper, the settings of what is selected, and the pile. */
@@ -171,18 +172,21 @@ function sizeWords(sheet: Sheet): string {
 }
 
 const NoSheets = ({ hasMap, onAdd }: { hasMap: boolean; onAdd: () => void }) => (
-  <div className="grid h-full place-items-center">
-    <div className="max-w-sm text-center">
-      <StickyNote size={26} className="mx-auto text-muted" aria-hidden />
-      <h2 className="mt-3 font-serif text-lg font-semibold">No sheets yet</h2>
-      <p className="mt-1 text-muted">
-        {hasMap
-          ? 'The first one starts with your map, its legend, a scale bar and a source note in place.'
-          : 'A sheet can start empty; make a map first to have it composed.'}
-      </p>
-      <Button look="primary" className="mt-4" onClick={onAdd}>
-        <Plus size={15} /> Add a sheet
-      </Button>
+  <div className="h-full overflow-y-auto">
+    <div className="mx-auto max-w-[1160px] px-6 py-5">
+      <h2 className="font-serif text-lg font-semibold">The first page</h2>
+      <div className="mt-0.5 mb-4 flex items-center gap-4">
+        <p className="text-muted">
+          {hasMap
+            ? 'Composed for your map: title, legend where there is room, a scale bar where one is true, the source.'
+            : 'A page can start empty; make a map first to have it composed.'}{' '}
+          Or take one of the designs below.
+        </p>
+        <Button look="primary" className="ml-auto shrink-0" onClick={onAdd}>
+          <Plus size={15} /> Add a sheet
+        </Button>
+      </div>
+      <Choosing sheet={null} onClose={() => undefined} />
     </div>
   </div>
 )

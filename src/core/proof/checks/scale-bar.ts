@@ -1,4 +1,5 @@
 import { kindOf } from '@/core/kinds/registry'
+import { mostScaleChange, scaleChange } from '@/core/map/scale-holds'
 import { barOf } from '@/core/sheet/parts/scale-bar'
 import type { Check } from '../check'
 
@@ -11,6 +12,11 @@ export const scaleBarPresent: Check = {
     const moved = layers.some(({ layer }) => kindOf(layer.symbology.kind).shapes?.rows)
     const bars = sheet.parts.filter((part) => part.type === 'scale-bar' && !part.hidden)
     if (!context.panels.length || (moved && !bars.length)) return null
+    // No bar could be true over maps whose scale changes so much.
+    const changing = context.panels.every(
+      ({ map, view, window }) => scaleChange(map, view, window) > mostScaleChange,
+    )
+    if (!bars.length && changing) return null
     for (const part of sheet.parts) {
       if (part.type !== 'scale-bar' || part.hidden) continue
       const bar = barOf(part.settings, part.box, context)

@@ -2,6 +2,7 @@ import { plainLegend } from '../parts/legend'
 import { PanelSettings } from '../parts/panel/spec'
 import { plainScaleBar } from '../parts/scale-bar'
 import { plainShape } from '../parts/shape'
+import { waitingTable } from '../parts/table'
 import { plainText, type TextSettings } from '../parts/text'
 import type { PartBox } from '../part'
 import { makePart, type Part } from '../registry'
@@ -46,14 +47,14 @@ const title = (
   box: PartBox,
   size?: Partial<TypeStyle>,
   more: Partial<Omit<TextSettings, 'style' | 'text'>> = {},
-): Part => words('title', 'Title', box, { text: '{{sheet}}', style: 'title', size, ...more })
+): Part => words('title', 'Title', box, { text: '{{shown}}', style: 'title', size, ...more })
 const subtitle = (
   box: PartBox,
   size?: Partial<TypeStyle>,
   more: Partial<Omit<TextSettings, 'style' | 'text'>> = {},
 ): Part =>
   words('subtitle', 'Subtitle', box, {
-    text: 'What the map shows, where and when',
+    text: '{{where}}',
     style: 'subtitle',
     size,
     ...more,
@@ -348,7 +349,7 @@ export const shippedTemplates: readonly SheetTemplate[] = [
         ),
         title(
           { x: 30, y: 40, width: 534, height: 50 },
-          { sizePt: 110, letterSpacingPt: 14, colour: '#f7f3e8' },
+          { sizePt: 76, letterSpacingPt: 6, colour: '#f7f3e8' },
           {
             align: 'centre',
             effects: {
@@ -428,4 +429,79 @@ export const shippedTemplates: readonly SheetTemplate[] = [
       ],
     },
   ),
+  template(
+    'square',
+    'Square, 200 mm',
+    'For screens and feeds: large type, the map, its legend, nothing else.',
+    {
+      page: { widthMm: 200, heightMm: 200 },
+      margins: even(10),
+      parts: [
+        title(
+          { x: 10, y: 9, width: 180, height: 12 },
+          { sizePt: 26, family: 'source-sans-3', weight: 700 },
+          { leading: 1.05 },
+        ),
+        subtitle({ x: 10, y: 26, width: 180, height: 6 }, { sizePt: 13 }),
+        panel('main', 'Main map', { x: 10, y: 36, width: 180, height: 126 }),
+        legend(
+          { x: 10, y: 166, width: 180, height: 18 },
+          {
+            form: 'lying',
+            labelsAt: 'limits',
+            swatchWidthMm: 22,
+            swatchHeightMm: 5,
+            heading: inStyle('legend-heading', { sizePt: 11, named: null }),
+            label: inStyle('legend-label', { sizePt: 10, named: null }),
+          },
+        ),
+        source({ x: 10, y: 189, width: 180, height: 4 }, {}, { sizePt: 7 }),
+      ],
+    },
+  ),
+  template(
+    'four-years',
+    'Four years, A4',
+    'The map in four years of its series, one legend for all of them.',
+    {
+      page: { widthMm: 297, heightMm: 210 },
+      margins: { top: 12, right: 12, bottom: 10, left: 12 },
+      parts: [
+        title({ x: 12, y: 11, width: 273, height: 12 }),
+        subtitle({ x: 12, y: 24, width: 273, height: 5 }),
+        ...[0, 1, 2, 3].map((i) =>
+          panel(
+            i ? `year-${i + 1}` : 'main',
+            'Map of years',
+            { x: 12 + (i % 2) * 105, y: 34 + Math.floor(i / 2) * 79, width: 101, height: 75 },
+            {
+              ...(i > 0 && { sameScaleAs: 'main', samePlaceAs: 'main' }),
+              variant: { by: 'year', layerId: '', year: i },
+              captioned: true,
+            },
+          ),
+        ),
+        legend({ x: 226, y: 36, width: 59, height: 60 }),
+        bar({ x: 226, y: 176, width: 45, height: 6 }),
+        source({ x: 12, y: 195, width: 273, height: 4 }),
+      ],
+    },
+  ),
+  template('with-table', 'Map with a table, A4', 'The map beside the ten largest figures behind it.', {
+    page: { widthMm: 297, heightMm: 210 },
+    margins: { top: 12, right: 12, bottom: 10, left: 12 },
+    parts: [
+      title({ x: 12, y: 11, width: 273, height: 12 }),
+      subtitle({ x: 12, y: 24, width: 273, height: 5 }),
+      panel('main', 'Main map', { x: 12, y: 34, width: 176, height: 154 }),
+      legend({ x: 196, y: 36, width: 89, height: 50 }),
+      makePart(
+        'table',
+        { id: 'table', name: 'Table', box: { x: 196, y: 104, width: 89, height: 62 } },
+        waitingTable(),
+      ),
+      bar({ x: 240, y: 180, width: 45, height: 6 }),
+      source({ x: 12, y: 195, width: 273, height: 4 }),
+    ],
+  }),
 ]

@@ -34,7 +34,8 @@ export function TemplateDialog({ open, onClose, sheet }: Props) {
   )
 }
 
-function Choosing({ onClose, sheet }: { onClose: () => void; sheet: Sheet | null }) {
+/** The templates with small pictures of the folio's maps, and what is to be said of the chosen one. */
+export function Choosing({ onClose, sheet }: { onClose: () => void; sheet: Sheet | null }) {
   const { kept, problem, rename, remove, bringIn } = useTemplates()
   const [chosenId, setChosenId] = useState(shippedTemplates[0].id)
   const all = [...shippedTemplates, ...(kept ?? [])]

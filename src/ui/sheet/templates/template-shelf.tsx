@@ -22,9 +22,9 @@ type Props = {
   onOpen: (folioId: string) => void
 }
 
-/** The templates of this server, folded away until they are wanted: a folio is started from one, own ones are kept. */
+/** The templates of this server: a folio is started from one, own ones are kept. They can be folded away. */
 export function TemplateShelf({ attempt, onOpen }: Props) {
-  const [open, setOpen] = useState(false)
+  const [open, setOpen] = useState(true)
   return (
     <section className="mt-10">
       <h2>

@@ -259,20 +259,12 @@ export function worthShowing(
   return id !== undefined && prepared ? { id, prepared } : null
 }
 
-/** A table of the name and the first figures of a dataset, the largest first. */
-export function plainTable(datasetId: string, prepared: Prepared): TableSettings {
-  const { fields } = prepared.dataset
-  const name = fields.find(({ key }) => prepared.fieldMeta(key).role === 'name') ?? fields[0]
-  const figures = fields
-    .filter(
-      ({ key, column }) =>
-        column.kind === 'number' && !['code', 'date'].includes(prepared.fieldMeta(key).role),
-    )
-    .slice(0, 2)
+/** A table that waits for a dataset, as templates have one. */
+export function waitingTable(): TableSettings {
   return {
-    datasetId,
-    columns: [name, ...figures].map(({ key }) => ({ field: key, label: '', decimals: null, align: 'auto' })),
-    sortBy: figures[0]?.key ?? null,
+    datasetId: '',
+    columns: [{ field: '', label: '', decimals: null, align: 'auto' }],
+    sortBy: null,
     descending: true,
     rows: 10,
     totals: false,
@@ -285,5 +277,23 @@ export function plainTable(datasetId: string, prepared: Prepared): TableSettings
     gapMm: 4,
     head: inStyle('legend-heading'),
     body: inStyle('legend-label'),
+  }
+}
+
+/** A table of the name and the first figures of a dataset, the largest first. */
+export function plainTable(datasetId: string, prepared: Prepared): TableSettings {
+  const { fields } = prepared.dataset
+  const name = fields.find(({ key }) => prepared.fieldMeta(key).role === 'name') ?? fields[0]
+  const figures = fields
+    .filter(
+      ({ key, column }) =>
+        column.kind === 'number' && !['code', 'date'].includes(prepared.fieldMeta(key).role),
+    )
+    .slice(0, 2)
+  return {
+    ...waitingTable(),
+    datasetId,
+    columns: [name, ...figures].map(({ key }) => ({ field: key, label: '', decimals: null, align: 'auto' })),
+    sortBy: figures[0]?.key ?? null,
   }
 }

@@ -1,9 +1,10 @@
 'use client'
-import { LocateFixed } from 'lucide-react'
+import { LocateFixed, PictureInPicture2 } from 'lucide-react'
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import type { MapSpec } from '@/core/map/spec'
 import { divisionProblem } from '@/core/sheet/arrange'
+import { farInsets, farPartsOfMap } from '@/core/sheet/far-insets'
 import { locatorFor } from '@/core/sheet/locator'
 import type { PanelPart } from '@/core/sheet/panel-view'
 import {
@@ -14,7 +15,7 @@ import {
   variantsOf,
 } from '@/core/sheet/small-multiples'
 import type { PanelVariant } from '@/core/sheet/parts/panel/spec'
-import type { Sheet } from '@/core/sheet/spec'
+import type { Part, Sheet } from '@/core/sheet/spec'
 import type { Draft } from 'immer'
 import { Button, Check, Row, Select } from '../../../kit/controls'
 import { Fold } from '../../../kit/fold'
@@ -43,10 +44,28 @@ export function MorePanels({ sheet, part, map }: Props) {
         >
           <LocateFixed size={14} aria-hidden /> Add a locator
         </Button>
+        <FarInsets sheet={sheet} part={part} map={map} />
         <MultiplesRows sheet={sheet} part={part} map={map} />
       </Fold>
       {part.settings.variant && <VariantRows sheet={sheet} part={part} map={map} />}
     </>
+  )
+}
+
+/** Insets of what lies far from the main land, where there is such. */
+function FarInsets({ sheet, part, map }: Props) {
+  const datasets = usePrepared()
+  const count = farPartsOfMap(map, datasets)?.far.length ?? 0
+  if (!count) return null
+  const add = () => {
+    const made = farInsets(sheet, part, map, { datasets, newId: () => nanoid(8) })
+    editSheet(sheet.id, 'Insets of far parts', (draft) => void draft.parts.push(...(made as Draft<Part>[])))
+  }
+  return (
+    <Button onClick={add}>
+      <PictureInPicture2 size={14} aria-hidden />{' '}
+      {count === 1 ? 'Inset of the far part' : `Insets of ${count} far parts`}
+    </Button>
   )
 }
 

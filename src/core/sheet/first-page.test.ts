@@ -1,0 +1,179 @@
+import { describe, expect, it } from 'vitest'
+import { openDemo } from '../../../demo/open'
+import { numberColumn } from '@/core/data/column'
+import { plainSource, type DatasetEntry } from '@/core/data/entry'
+import { prepareDatasets } from '@/core/data/prepare'
+import { plainLayout } from '@/core/data/table-layout'
+import { featureAt } from '@/core/geo/feature-at'
+import type { Areas } from '@/core/geo/geometry'
+import { geometryFromShapes } from '@/core/geo/shapes'
+import { kindOf, symbologyOf } from '@/core/kinds/registry'
+import { kindData } from '@/core/map/layer-plan'
+import { mostScaleChange, scaleChange } from '@/core/map/scale-holds'
+import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
+import { paperTransform, unproject } from '@/core/map/view'
+import { adviseEqualArea } from '@/core/projection/adviser'
+import { createProjection } from '@/core/projection/projection'
+import { fillIn } from './fill-ins'
+import { newSheet } from './new-sheet'
+import type { Part, Sheet } from './spec'
+
+const { folio, datasets } = openDemo()
+const sheetOf = (map: MapSpec, all = datasets): Sheet => {
+  let n = 0
+  return newSheet(map, all, { name: 'First', newId: () => String(n++) })
+}
+const partOf = (sheet: Sheet, type: Part['type']): Part | undefined =>
+  sheet.parts.find((part) => part.type === type)
+
+/** A map of one dataset of a few squares, from west, south to east, north. */
+function mapOf(boxes: [number, number, number, number][]) {
+  const shapes = boxes.map(([w, s, e, n]): GeoJSON.Polygon => ({
+    type: 'Polygon',
+    coordinates: [
+      [
+        [w, s],
+        [e, s],
+        [e, n],
+        [w, n],
+        [w, s],
+      ],
+    ],
+  }))
+  const entry: DatasetEntry = {
+    ...{ id: 'land', name: 'Land', geometry: 'areas', steps: [], fields: {}, table: plainLayout() },
+    ...{
+      credit: '',
+      licence: '',
+      dated: '',
+      link: '',
+      source: plainSource('land', 'land.geojson', 'GeoJSON'),
+    },
+  }
+  const dataset = {
+    rowCount: boxes.length,
+    geometry: geometryFromShapes(shapes),
+    fields: [{ key: 'rate', column: numberColumn(boxes.map((_, i) => i + 1.5)) }],
+  }
+  const all = prepareDatasets([entry], () => dataset)
+  const prepared = all.get('land')
+  if (!prepared) throw new Error('The land is missing.')
+  const layer = makeLayer({
+    ...{ id: 'layer', name: 'Rate', datasetId: 'land' },
+    symbology: symbologyOf('choropleth', kindOf('choropleth').initial(kindData(prepared))),
+  })
+  const extent = boxes.reduce(([w, s, e, n], b) => [
+    Math.min(w, b[0]),
+    Math.min(s, b[1]),
+    Math.max(e, b[2]),
+    Math.max(n, b[3]),
+  ])
+  const map = makeMap({ id: 'map', name: 'Land', projection: adviseEqualArea(extent), layers: [layer] })
+  return { map, all, areas: dataset.geometry as Areas }
+}
+
+/** The share of a legend's box under which areas lie. */
+function covered(sheet: Sheet, map: MapSpec, areas: Areas): number {
+  const [panel, legend] = [partOf(sheet, 'panel'), partOf(sheet, 'legend')]
+  if (panel?.type !== 'panel' || !legend) return NaN
+  const projection = createProjection(map.projection)
+  const to = paperTransform(projection, panel.settings.view, panel.box)
+  let [count, all] = [0, 0]
+  for (let y = legend.box.y + 1; y < legend.box.y + legend.box.height; y += 2)
+    for (let x = legend.box.x + 1; x < legend.box.x + legend.box.width; x += 2) {
+      const isOver =
+        x < panel.box.x + panel.box.width && y < panel.box.y + panel.box.height && x > panel.box.x
+      const place = isOver ? unproject(projection, to, x, y) : null
+      all++
+      if (place && featureAt(areas, ...place) >= 0) count++
+    }
+  return count / all
+}
+
+describe('the first page', () => {
+  it('says what the map shows, and nothing where nothing is known', () => {
+    const sheet = sheetOf(folio.maps[0])
+    const texts = sheet.parts.flatMap((part) => (part.type === 'text' ? [part.settings.text] : []))
+    expect(texts).toEqual(['{{shown}}', '{{where}}', 'Source: {{credits}}. {{projection}}, {{scale}}.'])
+    const none = { credits: '', projection: 'Albers projection', scale: '1 : 5,000,000' }
+    expect(fillIn(texts[2], none)).toBe('Albers projection, 1 : 5,000,000.')
+    expect(fillIn(texts[2], { ...none, credits: 'Survey' })).toBe(
+      'Source: Survey. Albers projection, 1 : 5,000,000.',
+    )
+    expect(fillIn('Made by hand. Source: {{credits}}.', none)).toBe('Made by hand.')
+    expect(fillIn('{{credits}}', none)).toBe('')
+    expect(fillIn('{{unknown}} stays', none)).toBe('{{unknown}} stays')
+  })
+
+  it('stands upright for a map that is higher than wide', () => {
+    const tall = mapOf([
+      [0, 0, 2, 4],
+      [0, 4, 2, 8],
+    ])
+    const { page } = sheetOf(tall.map, tall.all)
+    expect([page.widthMm, page.heightMm]).toEqual([210, 297])
+    const wide = mapOf([
+      [0, 0, 4, 2],
+      [4, 0, 8, 2],
+    ])
+    expect(sheetOf(wide.map, wide.all).page.widthMm).toBe(297)
+  })
+
+  it('has its legend over no area: in free room, or else in a strip of its own', () => {
+    const lands: [number, number, number, number][][] = [
+      [
+        [0, 0, 4, 2],
+        [4, 0, 8, 2],
+      ],
+      // Full to every corner.
+      Array.from({ length: 6 }, (_, i): [number, number, number, number] => [
+        2 * (i % 3),
+        2 * Math.floor(i / 3),
+        2 * (i % 3) + 2,
+        2 * Math.floor(i / 3) + 2,
+      ]),
+      [[0, 0, 2, 6]],
+      [
+        [0, 0, 10, 1],
+        [0, 1, 1, 6],
+      ],
+    ]
+    for (const boxes of lands) {
+      const { map, all, areas } = mapOf(boxes)
+      expect(covered(sheetOf(map, all), map, areas), JSON.stringify(boxes)).toBeLessThan(0.05)
+    }
+  })
+
+  it('has a scale bar where the scale holds within five per cent, and none on a map of the world', () => {
+    const country = mapOf([
+      [0, 45, 4, 48],
+      [4, 45, 8, 48],
+    ])
+    expect(partOf(sheetOf(country.map, country.all), 'scale-bar')).toBeDefined()
+    const world = mapOf([
+      [-170, -60, -10, 80],
+      [10, -60, 170, 80],
+    ])
+    const sheet = sheetOf(world.map, world.all)
+    expect(partOf(sheet, 'scale-bar')).toBeUndefined()
+  })
+
+  it('measures how much the scale changes over a panel', () => {
+    const at = (lat: number, denominator: number) =>
+      scaleChange(
+        makeMap({
+          id: 'm',
+          name: '',
+          layers: [],
+          projection: { id: 'mercator', centre: [0, 0], parallels: [0, 0] },
+        }),
+        { centre: [0, lat], scaleDenominator: denominator },
+        { width: 200, height: 100 },
+      )
+    // Mercator at 60°: 100 mm at 1 : 20 million are 2,000 km, of which the outer of five rows lie 1,600 km apart.
+    const [south, north] = [60 - 7.2, 60 + 7.2].map((lat) => Math.cos((lat * Math.PI) / 180))
+    expect(at(60, 20e6)).toBeGreaterThan(0.5 * (south / north - 1))
+    expect(at(60, 20e6)).toBeLessThan(1.5 * (south / north - 1))
+    expect(at(0, 1e6)).toBeLessThan(mostScaleChange)
+  })
+})
