@@ -157,4 +157,30 @@ it('counts the points within a distance of each cell', () => {
     for (let i = 0; i < 30; i++) if (Math.hypot(places[2 * i] - x, places[2 * i + 1] - y) <= 8000) count++
     expect(values[at]).toBe(count)
   }
+
+  it('loses no place whose kernel is narrower than the cells: it stands in its own cell', () => {
+    const places = scattered(2000)
+    for (const kernel of kernels) {
+      const { grid, lost } = drain(
+        kernelDensity(lattice, { places, weights: null }, { kernel, bandwidth: 60, mask: null }),
+      )
+      expect(lost).toBe(0)
+      expect(integralOf(grid), kernel).toBeCloseTo(2000, 6)
+    }
+  })
+
+  it('takes no place into a mask that lies beyond the circle of its kernel, in the corner of its square', () => {
+    const mask = new Uint8Array(lattice.columns * lattice.rows)
+    const [column, row] = [60, 50]
+    mask[row * lattice.columns + column] = 1
+    const [x, y] = middle(row * lattice.columns + column)
+    const h = 2000
+    // 4.4 bandwidths off both ways: 6.2 along the diagonal, within the square of 4.6 and beyond the circle.
+    const places = Float64Array.of(x - 4.4 * h, y - 4.4 * h)
+    const { grid, lost } = drain(
+      kernelDensity(lattice, { places, weights: null }, { kernel: 'gaussian', bandwidth: h, mask }),
+    )
+    expect(lost).toBe(1)
+    expect(integralOf(grid)).toBe(0)
+  })
 })

@@ -70,11 +70,13 @@ export function* kernelDensity(
   points: Weighted,
   options: DensityOptions,
 ): Steps<{ grid: Grid; lost: number }> {
-  const weights = sharesOf(lattice, points, options)
+  const { shares: weights, alone } = sharesOf(lattice, points, options)
   const grid: Grid = { ...lattice, values: new Float64Array(lattice.columns * lattice.rows) }
   const perKm2 = 1 / cellKm2(lattice)
   let lost = 0
   weights.forEach((w, i) => (weights[i] = w * perKm2))
+  // A kernel that reaches the middle of no cell lies within one.
+  for (const { cell, weight } of alone) grid.values[cell] += weight * perKm2
   for (let i = 0; i < weights.length; i++)
     if (Number.isNaN(weights[i])) {
       lost += points.weights ? points.weights[i] : 1
@@ -90,14 +92,15 @@ const narrowest = 6
 
 /**
  * For each place its weight over the sum of its kernel at the cells (within the mask, where there is one); NaN where
- * that is none.
+ * that is none. Places whose kernel is narrower than their cell are `alone` in it.
  */
 function sharesOf(
   lattice: Lattice,
   { places, weights }: Weighted,
   { kernel, bandwidth, mask }: DensityOptions,
-): Float64Array {
+): { shares: Float64Array; alone: { cell: number; weight: number }[] } {
   const { x0, y0, cell, columns, rows } = lattice
+  const alone: { cell: number; weight: number }[] = []
   // Without a mask all rows are alike.
   const momentsOf = () =>
     mask ? maskMoments(mask, lattice) : maskMoments(new Uint8Array(columns).fill(1), { ...lattice, rows: 1 })
@@ -120,9 +123,17 @@ function sharesOf(
       kernel === 'gaussian'
         ? gaussianHeld({ columns, rows, mask }, x, y, h)
         : polynomialHeld({ columns, rows, mask, moments, degree: kernel === 'quartic' ? 2 : 1 }, x, y, h)
-    shares[i] = held > 0 ? w / held : NaN
+    if (held > 0) {
+      shares[i] = w / held
+      continue
+    }
+    const [column, row] = [Math.round(x), Math.round(y)]
+    const own = row * columns + column
+    const isOn = column >= 0 && row >= 0 && column < columns && row < rows && (!mask || mask[own] === 1)
+    if (isOn) alone.push({ cell: own, weight: w })
+    else shares[i] = NaN
   }
-  return shares
+  return { shares, alone }
 }
 
 /** What a kernel of bandwidth 1 and height 1 holds. */
@@ -213,21 +224,28 @@ function gaussianHeld(
   const reach = gaussianReach * h
   const [c0, c1] = [Math.max(0, Math.ceil(x - reach)), Math.min(columns - 1, Math.floor(x + reach))]
   const [r0, r1] = [Math.max(0, Math.ceil(y - reach)), Math.min(rows - 1, Math.floor(y + reach))]
-  const along = (c: number) => Math.exp(-0.5 * ((c - x) / h) ** 2)
   let held = 0
-  if (!mask) {
-    let [across, down] = [0, 0]
-    for (let c = c0; c <= c1; c++) across += along(c)
-    for (let r = r0; r <= r1; r++) down += Math.exp(-0.5 * ((r - y) / h) ** 2)
-    return across * down
-  }
-  const wide = Float64Array.from({ length: Math.max(0, c1 - c0 + 1) }, (_, i) => along(c0 + i))
+  const wide = Float64Array.from({ length: Math.max(0, c1 - c0 + 1) }, (_, i) =>
+    Math.exp(-0.5 * ((c0 + i - x) / h) ** 2),
+  )
+  // Without a mask the cells of a row are summed up to each of them once.
+  const sums = mask ? null : Float64Array.of(0, ...wide)
+  if (sums) for (let i = 1; i < sums.length; i++) sums[i] += sums[i - 1]
   for (let r = r0; r <= r1; r++) {
+    const [from, to] = withinCircle(x, r - y, reach, [c0, c1])
+    if (to < from) continue
     let row = 0
-    for (let c = c0; c <= c1; c++) if (mask[r * columns + c]) row += wide[c - c0]
+    if (sums) row = sums[to - c0 + 1] - sums[from - c0]
+    else for (let c = from; c <= to; c++) if (mask?.[r * columns + c]) row += wide[c - c0]
     held += row * Math.exp(-0.5 * ((r - y) / h) ** 2)
   }
   return held
+}
+
+/** The columns of a row, so far off the middle of a circle, that lie within it, of those from one to another. */
+function withinCircle(x: number, dy: number, reach: number, [c0, c1]: [number, number]): [number, number] {
+  const half = Math.sqrt(Math.max(0, reach * reach - dy * dy))
+  return [Math.max(c0, Math.ceil(x - half)), Math.min(c1, Math.floor(x + half))]
 }
 
 /** After so many places it is told how far the work is. */
@@ -253,7 +271,8 @@ function* sumGaussian(
     for (let r = r0; r <= r1; r++) {
       const w = weights[i] * Math.exp(-0.5 * ((r - y) / h) ** 2)
       const row = r * columns
-      for (let c = c0; c <= c1; c++) values[row + c] += w * wide[c]
+      const [from, to] = withinCircle(x, r - y, reach, [c0, c1])
+      for (let c = from; c <= to; c++) values[row + c] += w * wide[c]
     }
   }
 }

@@ -168,4 +168,24 @@ describe('a network of lines', () => {
     expect(networkOf(line, plane, { toleranceM: 1, paces: Float64Array.of(NaN) })).toBeNull()
     expect(networkOf({ kind: 'none' }, plane, { toleranceM: 1, paces: null })).toBeNull()
   })
+
+  it('finds the nearest place however many lines have boxes that come nearer', () => {
+    // Thirty steep lines whose boxes hold the place, and one short line close to it.
+    const steep = Array.from({ length: 30 }, (_, i): [number, number][] => [
+      [-20_000 - 10 * i, -20_000],
+      [20_000, 20_000 + 10 * i],
+    ])
+    const network = built(
+      [
+        ...steep,
+        [
+          [3000, -3500],
+          [3500, -3000],
+        ],
+      ],
+      0.001,
+    )
+    const { off } = nearestPlace(network, 3200, -3400)
+    expect(off).toBeLessThan(100)
+  })
 })

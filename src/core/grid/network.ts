@@ -268,12 +268,14 @@ const otherEnd = ({ from, to }: Pick<Network, 'from' | 'to'>, chain: number, nod
 /** The place of the network that is nearest to one of the plane. */
 export function nearestPlace({ pieces, index }: Network, x: number, y: number): OnNetwork {
   let best = { chain: -1, along: 0, off: Infinity }
-  // The nearest boxes come first; one farther away than what was found ends the search.
-  for (const i of index.neighbors(x, y, 12)) {
+  const look = (i: number): void => {
     const { t, distance } = nearestOn(pieces[i], x, y)
     if (distance < best.off)
       best = { chain: pieces[i].chain, along: pieces[i].before + t * pieces[i].cost, off: distance }
   }
+  index.neighbors(x, y, 4).forEach(look)
+  // What lies nearer than the best of those has a box that comes so near, however many boxes do.
+  if (best.off > 0) index.neighbors(x, y, Infinity, best.off).forEach(look)
   return best
 }
 

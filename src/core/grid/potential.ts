@@ -57,6 +57,9 @@ type Node = {
 const nearness = 0.5
 /** … and where the fading changes by no more than about this over its side. */
 const evenness = 0.9
+/** Steeper fadings bend more within a group, so that less of one is even. */
+const evenFor = ({ reach, exponent }: Fading): number =>
+  reach === 'exponential' && exponent > 2 ? evenness * (2 / exponent) ** 2 : evenness
 /** What counts for less than this share of the sum at the cell before may be summed as roughly as one likes. */
 const nothing = 1e-6
 /** Groups of so few places are summed one by one. */
@@ -139,7 +142,7 @@ function heardBy(
     const far = node.side < nearness * distance
     const even =
       far &&
-      (node.side * slopeAt(fading, distance) < evenness ||
+      (node.side * slopeAt(fading, distance) < evenFor(fading) ||
         node.weight * fadingAt(fading, Math.max(0, distance - node.side)) < nothing * sum)
     if (even) heard.groups.push(node)
     else if (node.children.length) stack.push(...node.children)

@@ -42,9 +42,9 @@ export function farPartsOfMap(
 }
 
 /**
- * Panels that show the far parts of a panel's map, in room that nothing of it takes, each with its name: at the scale of
- * the panel where that is not too large, else at a round one with a scale bar of its own. They follow the map as the
- * panel does; none where the map has no far parts.
+ * Panels that show the far parts of a panel's map, in room that nothing of it takes, each with its name: at the scale
+ * of the panel where that is not too large, else at a round one with a scale bar of its own. They follow the map as
+ * the panel does; none where the map has no far parts.
  */
 export function farInsets(
   sheet: Sheet,

@@ -236,12 +236,19 @@ describe('a potential', () => {
       }
   })
 
-  for (const reach of ['exponential', 'power', 'gaussian'] as const)
-    it(`by ${reach} fading is the plain double sum to half a percent`, () => {
+  for (const [reach, exponent] of [
+    ['exponential', 2],
+    ['exponential', 2.5],
+    ['exponential', 4],
+    ['power', 2],
+    ['power', 4],
+    ['gaussian', 2],
+  ] as const)
+    it(`by ${reach} fading with exponent ${exponent} is the plain double sum to half a percent`, () => {
       const n = 4000
       const places = Float64Array.from({ length: 2 * n }, (_, i) => random() * (i % 2 ? 40_000 : 60_000))
       const weights = Float64Array.from({ length: n }, () => random() ** 4 * 1000)
-      const fading = { reach, span: 6000, exponent: 2 }
+      const fading = { reach, span: 6000, exponent }
       const grid = drain(potentialOver(lattice, { places, weights }, fading))
       let worst = 0
       for (let at = 0; at < 2400; at += 37) {

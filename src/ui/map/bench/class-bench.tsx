@@ -31,6 +31,7 @@ import { MidpointPicker } from '../midpoint'
 import { ClassList } from './class-list'
 import { Distribution } from './distribution'
 import { useJudged } from './judged'
+import { WhyClasses } from './why-classes'
 import { LabelForm } from './label-form'
 import { QualityFigures } from './quality'
 import { SetAsideList } from './set-aside'
@@ -131,6 +132,7 @@ export const ClassBench = memo(function ClassBench({
             options={methodIds.map((id) => ({ value: id, label: upperFirst(methods[id].label) }))}
             onChange={(method) => void chooseMethodOf(layer, prepared, result.breaks, method)}
           />
+          {!classes.continuous && !folded && <WhyClasses layer={layer} classing={classing} values={values} />}
           <IconButton
             label={folded ? 'Unfold the class bench' : 'Fold the class bench'}
             aria-expanded={!folded}
@@ -165,7 +167,12 @@ export const ClassBench = memo(function ClassBench({
                   </IconButton>
                 </span>
               </span>
-              <RoundButton layer={layer} classing={classing} cost={judged?.roundingCost ?? 0} />
+              <RoundButton
+                layer={layer}
+                classing={classing}
+                cost={judged?.roundingCost ?? 0}
+                moved={result.roundingMoved}
+              />
             </div>
             {classing.unclassed && (
               <p className="text-xs text-muted">
@@ -362,11 +369,24 @@ function ViewSwitch({ positive, bins }: { positive: boolean; bins: number }) {
 }
 
 /** What rounding would cost is told before it is done. */
-function RoundButton({ layer, classing, cost }: { layer: Layer; classing: Classing; cost: number }) {
+function RoundButton({
+  layer,
+  classing,
+  cost,
+  moved,
+}: {
+  layer: Layer
+  classing: Classing
+  cost: number
+  moved: number
+}) {
   const manual = classing.method === 'manual'
   const taken = `Rounding ${classing.rounded ? 'took' : 'would take'} ${cost.toFixed(3)} of the fit.`
   const said = Math.abs(cost) < 0.0005 ? 'Rounding costs nothing of the fit.' : taken
-  const words = manual ? 'Breaks set by hand stay as they are.' : said
+  const shifted = classing.rounded
+    ? `${moved === 0 ? 'Every value keeps its class.' : `${moved} ${moved === 1 ? 'value has' : 'values have'} another class than without it.`}`
+    : 'Values near a break may get another class.'
+  const words = manual ? 'Breaks set by hand stay as they are.' : `${said} ${shifted}`
   return (
     <Button
       aria-pressed={classing.rounded}

@@ -12,6 +12,7 @@ import { addGuide, ChoosingFrame, Guides, PageLines, removeGuide, setGuide, Snap
 import { PanelDivider } from './panel-divider'
 import { Ruler } from './ruler'
 import { Selection } from './selection'
+import { SourcePrompt } from './source-prompt'
 import { useGestures } from './use-gestures'
 import { usePaperDrawing } from './use-paper-drawing'
 import { useSheetKeys } from './use-sheet-keys'
@@ -154,6 +155,7 @@ export function Paper({ sheet, selected, zoom, onZoom, onShownZoom, snap, entere
             )}
             <PageLines sheet={sheet} scale={scale} />
             <Guides sheet={sheet} scale={scale} at={at} />
+            <SourcePrompt sheet={sheet} scale={scale} />
             <SnapMarks shown={gestures.shown} scale={scale} />
             {gestures.frame && <ChoosingFrame box={gestures.frame} scale={scale} />}
             {!insidePart && (
