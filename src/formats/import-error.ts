@@ -55,6 +55,8 @@ export type Imported = {
   remarks?: string[]
   /** What it was in, where that is another format than the file's own. */
   format?: string
+  /** What the words around a table say of it: in what its figures are counted, and whose they are. */
+  said?: { many: string; credit: string }
   /** The fine cells of its raster, as a file of tiles. */
   tiles?: Sink
 }

@@ -87,6 +87,36 @@ describe('tables with titles, heads and notes', () => {
     expect(remarks).toContain('joined from 2 rows')
   })
 
+  it('set rows of totals aside, by their sums or their names, and say so', async () => {
+    const rows = ['Alb;10;1,5', 'Bren;20;2,5', 'Cal;30;3', 'Dor;40;4']
+    const sum = await cells(['state;a;b', ...rows, 'Vintarra;100;11'].join('\n'))
+    expect(sum.fields.state).toEqual(['Alb', 'Bren', 'Cal', 'Dor'])
+    expect(sum.remarks).toContain('The row “Vintarra” holds the sums of the others and was set aside')
+    const named = await cells(['state;a', 'Total;7', 'Alb;10', 'Bren;20', 'Cal;30', 'Dor;40'].join('\n'))
+    expect(named.fields.state).toEqual(['Alb', 'Bren', 'Cal', 'Dor'])
+    const kept = await readFile(
+      new TextEncoder().encode(['state;a;b', ...rows, 'Vintarra;100;11'].join('\n')),
+      'figures.csv',
+      { totals: 'kept' },
+    )
+    expect(kept.datasets[0].dataset.rowCount).toBe(5)
+    // A large place is no total, nor is one that is called like one.
+    expect((await cells(['state;a;b', ...rows, 'Eld;100;7'].join('\n'))).fields.state).toHaveLength(5)
+    expect((await cells('state;a\nAlb;1\nTotalby;2\nCal;3\nTotalby;4\n')).fields.state).toHaveLength(4)
+  })
+
+  it('say in what figures are counted and whose they are', async () => {
+    const [{ said }] = (
+      await readFile(
+        new TextEncoder().encode(
+          'Readers by state (in thousands);;\nstate;2023;2024\nAlb;1,5;2\nBren;2;3\nCal;3;4\nSource: Office of Figures of Vintarra, 2025;;\n',
+        ),
+        'figures.csv',
+      )
+    ).datasets
+    expect(said).toEqual({ many: 'thousand', credit: 'Office of Figures of Vintarra, 2025' })
+  })
+
   it('keep last rows whose figures are missing, and first rows too', async () => {
     const { fields, remarks } = await cells('state,a,b\nAlb,,\nBren,1,2\nCal,3,4\nDor,,\n')
     expect(fields.state).toEqual(['Alb', 'Bren', 'Cal', 'Dor'])

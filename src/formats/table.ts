@@ -1,12 +1,13 @@
 import type { Geometry } from 'geojson'
 import { Geometry as WellKnown } from 'wkx'
 import { columnFromWords, exactText, type Column } from '@/core/data/column'
-import type { Field } from '@/core/data/dataset'
+import type { Dataset, Field } from '@/core/data/dataset'
 import { ImportError, type Guessed, type Imported, type ReadOptions } from './import-error'
 import { withoutFirst, wordAt, type Cells, type WordColumn } from './cells'
 import { figuresOf, type Figures } from './figures'
 import { plainNumbers } from './plain-numbers'
 import { regionOf } from './table-region'
+import { creditIn, manyIn, withoutTotals } from './totals-rows'
 import { pointsDataset, vectorDatasets } from './vector'
 
 /**
@@ -74,15 +75,27 @@ export function tableDatasets(
       : []),
   ]
   const said: Guessed = { ...guessed, header, decimalMark }
-  const table = (): Imported[] => [
-    {
-      name,
-      dataset: { rowCount: body.rows, fields, geometry: { kind: 'none' } },
-      guessed: said,
-      notes: [],
-      remarks: doubts,
-    },
-  ]
+  const table = (): Imported[] => {
+    const whole: Dataset = { rowCount: body.rows, fields, geometry: { kind: 'none' } }
+    const { dataset, rows, names } =
+      options.totals === 'kept' ? { dataset: whole, rows: [], names: [] } : withoutTotals(whole)
+    const aside = rows.length
+      ? [
+          `${rows.length === 1 ? 'The row' : 'The rows'} ${names.map((one) => `“${one}”`).join(' and ')} ${rows.length === 1 ? 'holds' : 'hold'} the sums of the others and ${rows.length === 1 ? 'was' : 'were'} set aside. Choose below to keep ${rows.length === 1 ? 'it' : 'them'}.`,
+        ]
+      : []
+    const hasTotals = rows.length > 0 || options.totals === 'kept'
+    return [
+      {
+        name,
+        dataset,
+        guessed: { ...said, ...(hasTotals && { totals: options.totals ?? 'aside' }) },
+        notes: [],
+        remarks: [...doubts, ...aside],
+        said: { many: manyIn(titles), credit: creditIn(below) },
+      },
+    ]
+  }
   if (options.x === 'none') return table()
 
   const wkt = body.columns.findIndex(

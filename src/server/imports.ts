@@ -31,6 +31,7 @@ export type ImportResult = {
   guessed: Guessed
   notes: ShapeNote[]
   remarks: string[]
+  credit: string
 }
 
 /** Keeps a file as it came, so that it can be read anew with other choices. Returns its id. */
@@ -119,10 +120,10 @@ export async function startImport(
       const results: ImportResult[] = []
       for (const [part, dataset] of datasets.entries()) {
         const contentId = await adoptContent(db, dataset)
-        const { name, rowCount, geometry, fields, guessed, notes, remarks } = dataset
+        const { name, rowCount, geometry, fields, guessed, notes, remarks, credit } = dataset
         results.push({
           ...{ contentId, name, fileName, format, rowCount, geometry, fields },
-          ...{ uploadId, part, options, guessed, notes, remarks },
+          ...{ uploadId, part, options, guessed, notes, remarks, credit },
         })
       }
       return results

@@ -25,6 +25,8 @@ export const ReadOptions = z.object({
   /** Fields that hold coordinates; `none` leaves a table a table. */
   x: z.string().optional(),
   y: z.string().optional(),
+  /** Whether rows that hold the sums of the others stay among them. */
+  totals: z.enum(['aside', 'kept']).optional(),
   values: ValuesAre.optional(),
 })
 export type ReadOptions = z.infer<typeof ReadOptions>

@@ -15,5 +15,5 @@ export const schemaPrints: Record<number, string> = {
   10: 'efd7a552ea1ee47d',
   11: '12455bd256f75fa7',
   12: '4d2c302bc3167683',
-  13: 'e47535181440a182',
+  13: '5c36140b83836ee0',
 }

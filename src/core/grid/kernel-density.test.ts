@@ -157,7 +157,9 @@ it('counts the points within a distance of each cell', () => {
     for (let i = 0; i < 30; i++) if (Math.hypot(places[2 * i] - x, places[2 * i + 1] - y) <= 8000) count++
     expect(values[at]).toBe(count)
   }
+})
 
+describe('narrow kernels and masks', () => {
   it('loses no place whose kernel is narrower than the cells: it stands in its own cell', () => {
     const places = scattered(2000)
     for (const kernel of kernels) {

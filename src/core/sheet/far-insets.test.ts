@@ -15,7 +15,8 @@ let n = 0
 const newId = () => `id-${n++}`
 const sheet = newSheet(map, datasets, { name: 'Page', newId })
 const [panel] = panelsOf(sheet)
-const insets = farInsets(sheet, panel, map, { datasets, newId })
+const plain = sheet.parts.filter(({ type }) => ['panel', 'legend', 'scale-bar'].includes(type)).slice(0, 3)
+const insets = farInsets({ panel, others: plain.slice(1), map, datasets, newId })
 const districts = [...datasets.values()].find(({ entry }) => entry.name === 'Districts')
 
 describe('insets of far parts', () => {
@@ -38,10 +39,14 @@ describe('insets of far parts', () => {
     })
   })
 
+  it('come with the first page', () => {
+    expect(panelsOf(sheet).length).toBe(1 + insets.filter(({ type }) => type === 'panel').length)
+  })
+
   it('lie on the panel, over no legend and no other inset, with a name each', () => {
     const boxes = [
       ...insets.filter(({ type }) => type === 'panel'),
-      ...sheet.parts.filter(({ type }) => type === 'legend'),
+      ...plain.filter(({ type }) => type === 'legend'),
     ]
     for (const [i, one] of boxes.entries())
       for (const other of boxes.slice(i + 1)) {

@@ -11,14 +11,13 @@ import { kindOf } from '@/core/kinds/registry'
 import { createProjection } from '@/core/projection/projection'
 import { emptyBounds, takeIn } from '@/core/scene/bounds'
 import { placeOver, roomIn, take } from './map-room'
-import { freeName } from './new-sheet'
+import { freeName } from './free-name'
 import type { PanelPart } from './panel-view'
 import { PanelSettings } from './parts/panel/spec'
 import { plainScaleBar } from './parts/scale-bar'
 import { plainText } from './parts/text'
 import type { PartBox } from './part'
 import { makePart, type Part } from './registry'
-import type { Sheet } from './spec'
 import { inStyle } from './type-styles'
 
 /** An inset is no smaller than this, and no larger than this share of its panel. */
@@ -46,20 +45,28 @@ export function farPartsOfMap(
  * of the panel where that is not too large, else at a round one with a scale bar of its own. They follow the map as
  * the panel does; none where the map has no far parts.
  */
-export function farInsets(
-  sheet: Sheet,
-  panel: PanelPart,
-  map: MapSpec,
-  { datasets, newId }: { datasets: Map<string, Prepared>; newId: () => string },
-): Part[] {
+export function farInsets({
+  panel,
+  others,
+  map,
+  datasets,
+  newId,
+}: {
+  panel: PanelPart
+  /** What else stands on the page, and keeps its place and name. */
+  others: readonly Part[]
+  map: MapSpec
+  datasets: Map<string, Prepared>
+  newId: () => string
+}): Part[] {
   const found = farPartsOfMap(map, datasets)
   if (!found) return []
   const { view } = panel.settings
   const room = roomIn(map, datasets, view, panel.box)
-  for (const part of sheet.parts) if (part.id !== panel.id && !part.hidden) take(room, part.box)
+  for (const part of others) if (!part.hidden) take(room, part.box)
   const parts: Part[] = []
   for (const cluster of found.far) {
-    const name = freeName([...sheet.parts, ...parts], nameOf(cluster, found.prepared))
+    const name = freeName([...others, ...parts], nameOf(cluster, found.prepared))
     const { size, denominator } = sizeFor(cluster, map, panel)
     const { box } = placeOver(room, size, cornersFor(cluster, map, panel))
     take(room, box)

@@ -4,7 +4,8 @@ import { walk, type Text } from '@/core/scene/scene'
 import { fontBookOf } from '@/render/font-files'
 import { composeSheet, frameOf, sheetContext, sheetFonts } from './compose-sheet'
 import { boxAround } from './frame'
-import { freeName, newPart, newSheet } from './new-sheet'
+import { freeName } from './free-name'
+import { newPart, newSheet } from './new-sheet'
 import { partTypeIds, partTypeOf, type Part } from './registry'
 import type { Sheet } from './spec'
 
@@ -89,15 +90,10 @@ describe('a new sheet', () => {
     let n = 0
     const ids = { newId: () => `n${n++}` }
     const made = newSheet(map, datasets, { name: 'New', ...ids })
-    expect(made.parts.map(({ type }) => type)).toEqual([
-      'panel',
-      'legend',
-      'scale-bar',
-      'text',
-      'text',
-      'text',
-    ])
-    expect(new Set(made.parts.map(({ id }) => id)).size).toBe(6)
+    expect(made.parts.map(({ name }) => name)).toEqual(
+      expect.arrayContaining(['Panel', 'Legend', 'Scale bar', 'Title', 'Subtitle', 'Source note']),
+    )
+    expect(new Set(made.parts.map(({ id }) => id)).size).toBe(made.parts.length)
     expect(newSheet(null, datasets, { name: 'Empty', ...ids }).parts.map(({ name }) => name)).toEqual([
       'Title',
       'Source note',

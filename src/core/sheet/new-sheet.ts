@@ -7,6 +7,8 @@ import type { MapSpec } from '@/core/map/spec'
 import { leadingGeometries, mainGeometry } from '@/core/map/view'
 import { createProjection } from '@/core/projection/projection'
 import { emptyBounds, isEmpty, takeIn } from '@/core/scene/bounds'
+import { farInsets } from './far-insets'
+import { freeName } from './free-name'
 import { placeOver, roomIn, take } from './map-room'
 import { plainLegend } from './parts/legend'
 import { panelOf } from './parts/panel'
@@ -29,14 +31,6 @@ export const textPart = (
     align = 'left',
   }: { text: string; style: FirstTypeStyle; align?: 'left' | 'centre' | 'right' },
 ): Part => makePart('text', given, plainText({ text, style: inStyle(style), align }))
-
-/** A name that no part of a sheet has yet: with a number behind, where the plain one is taken. */
-export function freeName(parts: readonly { name: string }[], wished: string): string {
-  const taken = new Set(parts.map(({ name }) => name))
-  let name = wished
-  for (let n = 2; taken.has(name); n++) name = `${wished} ${n}`
-  return name
-}
 
 /**
  * A new part of a type in a free place of the sheet, or a ready one; null where there is nothing yet that it could
@@ -73,8 +67,8 @@ const mostTaken = 0.02
 
 /**
  * A sheet that is already composed, upright or lying as the map is: what it shows as title and subtitle, the map, its
- * legend where nothing of the map lies, a scale bar where the scale holds over the panel, and the source. `newId` hands
- * out ids.
+ * legend where nothing of the map lies, a scale bar where the scale holds over the panel, insets of what lies far off,
+ * and the source. `newId` hands out ids.
  */
 export function newSheet(
   map: MapSpec | null,
@@ -151,6 +145,9 @@ function mapParts(
       makePart('scale-bar', { id: newId(), name: 'Scale bar', box: bar.box }, plainScaleBar({ panelId })),
     )
   }
+  const [panel] = parts
+  if (panel.type === 'panel')
+    parts.push(...farInsets({ panel, others: parts.slice(1), map, datasets, newId }))
   return parts
 }
 

@@ -76,7 +76,7 @@ export const entryOf = (result: ImportResult): DatasetEntry => ({
   steps: [],
   fields: result.fields,
   table: plainLayout(),
-  credit: '',
+  credit: result.credit,
   licence: '',
   dated: '',
   link: '',

@@ -233,6 +233,19 @@ export function SourceForm({
                 onChange={(first) => void read({ header: first === 'names' })}
               />
             </Row>
+            {guessed.totals && (
+              <Row label="Rows of totals">
+                <Select
+                  label="Rows that hold the sums of the others"
+                  value={guessed.totals}
+                  options={[
+                    { value: 'aside', label: 'set aside' },
+                    { value: 'kept', label: 'kept among the rows' },
+                  ]}
+                  onChange={(totals) => void read({ totals })}
+                />
+              </Row>
+            )}
             <Row label="East, x">
               <Select
                 label="Field of the easting"

@@ -15,6 +15,8 @@ export type ReadDataset = PackedContent & {
   guessed: Guessed
   notes: ShapeNote[]
   remarks: string[]
+  /** Whose data they are, where the file says so; else empty. */
+  credit: string
 }
 
 const mostNotes = 500
@@ -37,13 +39,16 @@ export async function importFile(
     },
   })
   const read: ReadDataset[] = []
-  for (const [i, { name, dataset, guessed, notes, remarks = [], tiles }] of datasets.entries()) {
+  for (const [i, { name, dataset, guessed, notes, remarks = [], said, tiles }] of datasets.entries()) {
     progress(0.6 + (0.4 * i) / datasets.length, `Storing ${name}`)
     read.push({
       ...(await writePacked(dataset, path.join(scratch, String(i)), tiles && files.get(tiles))),
       name,
       geometry: formOf(dataset),
-      fields: Object.fromEntries(dataset.fields.map(({ key, column }) => [key, proposeMeta(key, column)])),
+      fields: Object.fromEntries(
+        dataset.fields.map(({ key, column }) => [key, inMany(proposeMeta(key, column), said?.many ?? '')]),
+      ),
+      credit: said?.credit ?? '',
       guessed,
       notes: notes.slice(0, mostNotes),
       remarks: remarks.slice(0, 200).map((remark) => remark.slice(0, 1000)),
@@ -51,3 +56,7 @@ export async function importFile(
   }
   return { format, datasets: read }
 }
+
+/** A total that is counted in thousands or millions says so in its unit. */
+const inMany = (meta: FieldMeta, many: string): FieldMeta =>
+  many && meta.role === 'total' ? { ...meta, unit: `${many} ${meta.unit}`.trim() } : meta

@@ -64,7 +64,7 @@ function OfferCard({
       type="button"
       aria-label={`${shows}: ${kindOf(kind).label}`}
       title={sentence}
-      className={`block h-full w-full overflow-hidden rounded border bg-base-100 text-left hover:border-primary ${first ? 'border-primary' : 'border-line'}`}
+      className={`flex h-full w-full flex-col justify-start overflow-hidden rounded border bg-base-100 text-left hover:border-primary ${first ? 'border-primary' : 'border-line'}`}
       onClick={onTake}
     >
       <MapPicture looked={looked} as={layer} size={picture} reduced={2.6} />

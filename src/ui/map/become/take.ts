@@ -4,7 +4,7 @@ import { formOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { extentOf } from '@/core/geo/extent'
 import type { Extent } from '@/core/geo/geometry'
-import { kindOf } from '@/core/kinds/registry'
+import { kindOf, type KindId } from '@/core/kinds/registry'
 import { becomingOf, type Becoming } from '@/core/map/becoming'
 import { makeLayer, type Layer, type MapSpec } from '@/core/map/spec'
 import { editFolio, useFolio } from '../../shell/folio-store'
@@ -31,12 +31,18 @@ export function offersOf(wanted: Prepared[], all: Map<string, Prepared>): Offer[
       symbology: becoming.symbology,
       inLegend: kindOf(becoming.kind).thematic,
     })
-    const ground = groundFor(prepared, all)
+    const ground =
+      onOwnGround.includes(becoming.kind) && formOf(prepared.dataset) === 'areas'
+        ? prepared
+        : groundFor(prepared, all)
     const map = newMap(prepared, layer)
     const layers = ground ? [layer, newLayer(ground, true)] : [layer]
     return { ...becoming, id: layer.id, prepared, layer, map: { ...map, name: becoming.shows, layers } }
   })
 }
+
+/** Kinds that show areas by something in them: the areas lie beneath. */
+const onOwnGround: readonly KindId[] = ['symbols', 'charts', 'dots']
 
 /** Areas of the folio that points or lines lie on; those that reach least far beyond them. */
 function groundFor(prepared: Prepared, all: Map<string, Prepared>): Prepared | null {

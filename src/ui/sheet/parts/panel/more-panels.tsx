@@ -58,7 +58,13 @@ function FarInsets({ sheet, part, map }: Props) {
   const count = farPartsOfMap(map, datasets)?.far.length ?? 0
   if (!count) return null
   const add = () => {
-    const made = farInsets(sheet, part, map, { datasets, newId: () => nanoid(8) })
+    const made = farInsets({
+      panel: part,
+      others: sheet.parts.filter(({ id }) => id !== part.id),
+      map,
+      datasets,
+      newId: () => nanoid(8),
+    })
     editSheet(sheet.id, 'Insets of far parts', (draft) => void draft.parts.push(...(made as Draft<Part>[])))
   }
   return (
