@@ -65,7 +65,9 @@ export function quantileSorted(sorted: Float64Array, p: number): number {
   const position = (sorted.length - 1) * p
   const below = Math.floor(position)
   const above = Math.min(below + 1, sorted.length - 1)
-  return sorted[below] + (sorted[above] - sorted[below]) * (position - below)
+  const share = position - below
+  // Both parts by themselves: their difference may be larger than any number.
+  return sorted[below] * (1 - share) + sorted[above] * share
 }
 
 export type Bin = { from: number; to: number; count: number }
@@ -79,14 +81,17 @@ export function histogram(values: Float64Array, wanted?: number): Bin[] {
   if (!sorted.length) return []
   const [min, max] = [sorted[0], sorted[sorted.length - 1]]
   if (min === max) return [{ from: min, to: max, count: sorted.length }]
+  // Parts of the two ends, whose difference may be larger than any number.
+  const at = (share: number): number => min * (1 - share) + max * share
+  const shareOf = (v: number): number => (v / 2 - min / 2) / (max / 2 - min / 2)
   const spread = quantileSorted(sorted, 0.75) - quantileSorted(sorted, 0.25)
   const width = (2 * spread) / Math.cbrt(sorted.length)
-  const bins = wanted ?? Math.max(8, Math.min(60, width > 0 ? Math.ceil((max - min) / width) : 30))
+  const bins = wanted ?? Math.max(8, Math.min(60, width > 0 ? Math.ceil(max / width - min / width) : 30))
   const counts = new Array<number>(bins).fill(0)
-  for (const v of sorted) counts[Math.min(bins - 1, Math.floor(((v - min) / (max - min)) * bins))]++
+  for (const v of sorted) counts[Math.min(bins - 1, Math.floor(shareOf(v) * bins))]++
   return counts.map((count, i) => ({
-    from: min + ((max - min) * i) / bins,
-    to: min + ((max - min) * (i + 1)) / bins,
+    from: at(i / bins),
+    to: at((i + 1) / bins),
     count,
   }))
 }

@@ -8,10 +8,13 @@ import { blockArea } from '../block-grid'
  * @returns they add up to `total` wherever some amount is above zero
  */
 export function allotted(amounts: ArrayLike<number>, total: number): Int32Array {
-  const sum = Array.from(amounts).reduce((all, value) => all + (value > 0 ? value : 0), 0)
+  // Against the largest, so that no sum is larger than any number.
+  const largest = Array.from(amounts).reduce((most, value) => (value > most ? value : most), 0)
+  const shares = Array.from(amounts, (value) => (value > 0 ? value / largest : 0))
+  const sum = shares.reduce((all, share) => all + share, 0)
   const out = new Int32Array(amounts.length)
   if (!(sum > 0)) return out
-  const quotas = Array.from(amounts, (value) => (value > 0 ? (value / sum) * total : 0))
+  const quotas = shares.map((share) => (share / sum) * total)
   quotas.forEach((quota, i) => (out[i] = quota >= 0.5 ? Math.max(1, Math.floor(quota)) : 0))
   let left = total - out.reduce((all, n) => all + n, 0)
   // The largest remainder first; of equal ones that of the larger amount, then of the one named first.

@@ -31,7 +31,8 @@ export type Body = { name: string; rows: number[]; amount: number; how: 'single'
 export function grouped(of: Grouping, { value, byRule, byHand, alone }: GroupingWishes): Body[] {
   const { amounts, names } = of
   const amount = (row: number): number => (amounts[row] > 0 ? amounts[row] : 0)
-  const sum = (rows: readonly number[]): number => rows.reduce((all, row) => all + amount(row), 0)
+  const sum = (rows: readonly number[]): number =>
+    rows.reduce((all, row) => Math.min(Number.MAX_VALUE, all + amount(row)), 0)
   const taken = new Set<number>()
   const bodies: Body[] = []
   for (const { name, rows } of byHand) {

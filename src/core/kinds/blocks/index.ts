@@ -89,12 +89,12 @@ export function firstBlock(data: KindData, size: string): Pick<BlocksSettings, '
   if (column?.kind === 'number')
     for (let row = 0; row < data.dataset.rowCount; row++)
       if (ground[row] > 0 && column.values[row] > 0) {
-        total += column.values[row]
+        total = Math.min(Number.MAX_VALUE, total + column.values[row])
         m2 += ground[row]
       }
   if (!(total > 0)) return { value: 1, sideM: 1000 }
   const value = roundValue(total / firstBlocks)
-  return { value, sideM: blockSide('hexagons', (m2 * value) / total) }
+  return { value, sideM: blockSide('hexagons', m2 * (value / total)) }
 }
 
 /** Areas as blocks of one worth, exact to the block. */

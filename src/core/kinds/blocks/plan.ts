@@ -55,7 +55,7 @@ export function planBlocks(settings: BlocksSettings, data: KindData): BlocksPlan
       alone: new Set(rowsOf(settings.alone)),
     },
   )
-  const total = bodies.reduce((sum, { amount }) => sum + amount, 0)
+  const total = bodies.reduce((sum, { amount }) => Math.min(Number.MAX_VALUE, sum + amount), 0)
   const blocks = Math.min(mostBlocks, Math.round(total / settings.value))
   const shares = allotted(
     bodies.map(({ amount }) => amount),

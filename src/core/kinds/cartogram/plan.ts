@@ -31,7 +31,7 @@ export function planCartogram(settings: CartogramSettings, data: KindData): Cart
     shown++
     ground += areas[row]
     if (!(amounts[row] > 0)) continue
-    total += amounts[row]
+    total = Math.min(Number.MAX_VALUE, total + amounts[row])
     if (amounts[row] > largest) largest = amounts[row]
   }
   const by = tiles ? shown : total
@@ -40,7 +40,7 @@ export function planCartogram(settings: CartogramSettings, data: KindData): Cart
     amounts,
     total,
     largest,
-    m2: by > 0 ? (settings.fill * ground) / by : 0,
+    m2: by > 0 ? settings.fill * (ground / by) : 0,
     shown,
   }
 }

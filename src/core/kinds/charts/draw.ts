@@ -33,7 +33,7 @@ export function chartParts(
         outline: slice(x, y, {
           radius: size / 2,
           from: before / total,
-          to: (before + value) / total,
+          to: Math.min(1, before / total + value / total),
           hole: settings.form === 'ring' ? settings.hole : 0,
         }),
       })
@@ -43,7 +43,7 @@ export function chartParts(
       const foot = settings.form === 'bars' ? y : y - chartSize(settings, before)
       parts.push({ part, outline: rectangle({ x: left, y: foot - height, width: w, height }) })
     }
-    before += value
+    before = Math.min(Number.MAX_VALUE, before + value)
   })
   return parts
 }

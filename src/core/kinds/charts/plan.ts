@@ -27,7 +27,7 @@ export function chartSize(
   value: number,
 ): number {
   if (!(value > 0)) return 0
-  if (!isRound(settings)) return (settings.anchor.sizeMm * value) / settings.anchor.value
+  if (!isRound(settings)) return settings.anchor.sizeMm * (value / settings.anchor.value)
   return settings.sized
     ? Math.max(settings.leastMm, settings.anchor.sizeMm * Math.sqrt(value / settings.anchor.value))
     : settings.anchor.sizeMm
@@ -45,7 +45,10 @@ export function planCharts(settings: ChartSettings, { dataset }: KindData): Char
       : new Float64Array(dataset.rowCount)
   })
   const totals = Float64Array.from({ length: dataset.rowCount }, (_, f) =>
-    values.reduce((sum, part) => sum + part[f], 0),
+    Math.min(
+      Number.MAX_VALUE,
+      values.reduce((sum, part) => sum + part[f], 0),
+    ),
   )
   const tallest = Float64Array.from(totals, (total, f) =>
     settings.form === 'bars' ? Math.max(...values.map((part) => part[f])) : total,

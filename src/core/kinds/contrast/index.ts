@@ -127,7 +127,9 @@ function contrastLegend(plan: ContrastPlan, settings: ContrastSettings, data: Ki
       })),
     }
   const from = settings.contrast === 'ratio' ? 1 : 0
-  const marks = [1, 0.5, 0.2].map((share) => Number((from + (plan.largest - from) * share).toPrecision(2)))
+  const marks = [1, 0.5, 0.2].map((share) =>
+    Math.min(plan.largest, Number((from + (plan.largest - from) * share).toPrecision(2))),
+  )
   const decimals = Math.max(0, Math.min(6, 1 - Math.floor(Math.log10(plan.largest || 1))))
   return {
     heading: heading(settings, data),
@@ -136,7 +138,7 @@ function contrastLegend(plan: ContrastPlan, settings: ContrastSettings, data: Ki
       label: writeNumber(value, settings.numbers, decimals),
       swatch: swatch(
         plan.colours.at(-1 - i) ?? settings.colour,
-        (settings.widestPt * (value - from)) / (plan.largest - from || 1),
+        settings.widestPt * ((value - from) / (plan.largest - from || 1)),
       ),
     })),
   }

@@ -30,12 +30,13 @@ export type ContrastPlan = {
 /** How different two values are: in their own unit, how many times, or in percent of their mean. */
 export function contrastOf(contrast: Contrast, a: number, b: number): number {
   if (Number.isNaN(a) || Number.isNaN(b)) return NaN
-  const difference = Math.abs(a - b)
+  // A difference of numbers at the very end of what is written is held there.
+  const difference = Math.min(Number.MAX_VALUE, Math.abs(a - b))
   if (contrast === 'difference') return difference
   // Ratios need a zero that means nothing is there.
   if (a < 0 || b < 0) return NaN
   if (contrast === 'ratio') return Math.min(a, b) > 0 ? Math.max(a, b) / Math.min(a, b) : NaN
-  return a + b > 0 ? (100 * difference) / ((a + b) / 2) : NaN
+  return a + b > 0 ? 100 * (difference / (a / 2 + b / 2)) : NaN
 }
 
 export function planContrast(settings: ContrastSettings, { dataset }: KindData): ContrastPlan {
@@ -94,7 +95,7 @@ export function widthPt(
   if (settings.width === 'proportional') {
     // A ratio of one is no contrast.
     const from = settings.contrast === 'ratio' ? 1 : 0
-    return largest > from ? (settings.widestPt * (values[i] - from)) / (largest - from) : 0
+    return largest > from ? settings.widestPt * ((values[i] - from) / (largest - from)) : 0
   }
   return classWidthPt(classOf[i], classification?.counts.length ?? 1, settings)
 }

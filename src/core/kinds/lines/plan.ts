@@ -35,7 +35,7 @@ export function planLines(settings: LineSettings, { dataset }: KindData): LinePl
   const column = width && fieldOf(dataset, width.field)
   const amounts = column ? numbersOf(column) : null
   const widthOf = (value: number): number =>
-    width && value > 0 ? Math.max(width.leastMm, (width.widthMm * value) / width.value) : 0
+    width && value > 0 ? Math.max(width.leastMm, (value / width.value) * width.widthMm) : 0
   const widths = amounts
     ? amounts.map(widthOf)
     : new Float64Array(dataset.rowCount).fill(settings.plainWidthMm)
