@@ -34,7 +34,7 @@ for (const theme of ['daylight', 'lamplight']) {
           .click()
       if (desk === 'sheet')
         await page.getByLabel('Pile').getByRole('button', { name: 'Legend', exact: true }).click()
-      if (desk === 'proof') await expect(page.getByText('11 passed')).toBeVisible()
+      if (desk === 'proof') await expect(page.getByText('12 passed')).toBeVisible()
       expect(await serious(page)).toEqual([])
     })
   }

@@ -41,7 +41,7 @@ test('a page of three exact thirds is composed from an empty folio by mouse and 
   const id = await openEmpty(page, 'data', 'Thirds')
   await drop(page, 'districts.topojson')
   await page.keyboard.press('2')
-  await page.getByRole('button', { name: /Districts/ }).click()
+  await page.getByRole('button', { name: 'Province: Categories' }).click()
   await drawn(page, /^Map:/)
   await page.keyboard.press('3')
   await page.getByRole('button', { name: 'Add a sheet' }).click()
@@ -255,7 +255,6 @@ test('the type styles and colours of a folio go into a file and come into anothe
 
 test('a folio is started from a template of the shelf', async ({ page }) => {
   await page.goto('/')
-  await page.getByRole('button', { name: /^Templates/ }).click()
   const card = page.getByRole('listitem').filter({ hasText: 'Slide, 16:9' })
   await card.getByRole('button', { name: 'Start a folio' }).click()
   await page.waitForURL(/\/folio\//)

@@ -126,10 +126,10 @@ test('several files on an empty folio: what came in, what is wrong and what to d
   await expect(page.getByRole('row', { selected: true })).toBeVisible()
   await list.getByRole('button', { name: /^Districts/ }).click()
   await expect(page.getByRole('region', { name: 'What to do next' })).toContainText(
-    /District returns and Districts share their codes: 159 of 164 match/,
+    /District returns and Districts belong together by “Code” and “Code”: 162 of 164 match, 2 do not/,
   )
   await page.getByRole('button', { name: 'Join District returns' }).click()
-  await expect(page.getByRole('button', { name: /159 matched, 5 not/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /162 matched, 2 not/ })).toBeVisible()
   await page.getByRole('button', { name: 'Map it' }).click()
   await expect(page.getByRole('main', { name: 'map desk' })).toBeVisible()
 })

@@ -109,6 +109,6 @@ export async function bringInDistricts(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Add a step' }).click()
   await page.getByRole('button', { name: 'Join', exact: true }).click()
   await expect(page.getByRole('button', { name: /159 matched, 5 not/ })).toBeVisible()
-  await page.getByRole('button', { name: 'Match all 3' }).click()
-  await expect(page.getByRole('button', { name: /162 matched, 2 not, 3 mended by hand/ })).toBeVisible()
+  await page.getByRole('checkbox', { name: /^3 the same but for zeros, blanks/ }).check()
+  await expect(page.getByRole('button', { name: /162 matched, 2 not/ })).toBeVisible()
 }

@@ -60,6 +60,10 @@ describe('matching keys', () => {
     const long = textColumn(['0500000US01001', '0500000US01003', '0500000US02013'])
     const short = textColumn(['01001', '01003', '02013'])
     expect(matchKeys(long, short, {}, ['loose']).matched).toBe(3)
+    // A beginning that only one side has to itself keeps no key from being found as it stands.
+    const odd = textColumn(['LM001', 'lm017', 'LM 044', 'LM83', 'ZZ001'])
+    const even = textColumn(['LM001', 'LM017', 'LM044', 'LM083'])
+    expect(matchKeys(even, odd, {}, ['loose'])).toMatchObject({ matched: 4, byKind: { loose: 3 } })
     // Figures that all share belong to the keys.
     expect(beginningOf(textColumn(['01001', '01003', '01005']))).toBe('')
     expect(beginningOf(textColumn(['District of Alb', 'District of Bren', 'District of Cal']))).toBe(

@@ -107,7 +107,8 @@ const loosenings: [string, (key: string) => string][] = [
   ['punctuation', (key) => key.replace(/[^\p{L}\p{N}]+/gu, '')],
 ]
 
-const loosest = (key: string): string => loosenings.reduce((k, [, loosen]) => loosen(k), key)
+/** A key in the form in which it is looked for where it is not found as it stands. */
+export const loosest = (key: string): string => loosenings.reduce((k, [, loosen]) => loosen(k), key)
 
 /**
  * What all keys of a column begin with, up to the last sign of it that is no figure: a land before its districts, the
@@ -126,8 +127,8 @@ export function beginningOf(column: Column): string {
   return /^.*[^0-9]/s.exec(shared)?.[0] ?? ''
 }
 
-/** A key in the form in which keys of other tables are looked for: without the beginning that all have, and loose. */
-export function looseForm(column: Column): (key: string) => string {
+/** A key without the beginning that all of its column have, and loose. */
+export function bareForm(column: Column): (key: string) => string {
   const beginning = beginningOf(column)
   return (key) => loosest(beginning && key.startsWith(beginning) ? key.slice(beginning.length) : key)
 }
@@ -168,7 +169,8 @@ function nearMisses(
     reason: string | null
     score: number
   }[] = [
-    { kind: 'loose', own: looseForm(keys), other: looseForm(otherKeys), reason: null, score: 0.99 },
+    { kind: 'loose', own: loosest, other: loosest, reason: null, score: 0.99 },
+    { kind: 'loose', own: bareForm(keys), other: bareForm(otherKeys), reason: null, score: 0.99 },
     ...(ownCountry && otherCountry
       ? [
           {

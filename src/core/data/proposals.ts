@@ -1,7 +1,15 @@
 import { textAt, type Column } from './column'
 import { formOf } from './dataset'
 import type { FieldRole } from './field-meta'
-import { countryForm, looseForm, looseMatches, matchKeys, type LooseMatch, type NearMiss } from './join'
+import {
+  bareForm,
+  countryForm,
+  looseMatches,
+  loosest,
+  matchKeys,
+  type LooseMatch,
+  type NearMiss,
+} from './join'
 import type { Prepared } from './prepare'
 import { yearIn } from './series'
 import { joinMatch } from './steps/join'
@@ -205,20 +213,26 @@ function countsRows(column: Column): boolean {
 }
 
 /** The keys of a column in each form in which they are compared. */
-type Forms = { exact: Set<string>; loose: Set<string>; country: Set<string> | null }
+type Forms = { exact: Set<string>; loose: Set<string>; bare: Set<string>; country: Set<string> | null }
 const formsOf = new WeakMap<Column, Forms>()
 
 function formsIn(column: Column): Forms {
   const known = formsOf.get(column)
   if (known) return known
-  const [loose, country] = [looseForm(column), countryForm(column)]
-  const forms: Forms = { exact: new Set(), loose: new Set(), country: country && new Set() }
+  const [bare, country] = [bareForm(column), countryForm(column)]
+  const forms: Forms = {
+    exact: new Set(),
+    loose: new Set(),
+    bare: new Set(),
+    country: country && new Set(),
+  }
   const rows = column.kind === 'text' ? column.codes.length : column.values.length
   for (let row = 0; row < rows; row++) {
     const key = textAt(column, row)
     if (key === null || forms.exact.has(key)) continue
     forms.exact.add(key)
-    forms.loose.add(loose(key))
+    forms.loose.add(loosest(key))
+    forms.bare.add(bare(key))
     const code = country?.(key)
     if (code) forms.country?.add(code)
   }
@@ -238,7 +252,8 @@ function inCommon(own: Key, other: Key): number {
   const [a, b] = [formsIn(own.column), formsIn(other.column)]
   const equal = sharedBy(a.exact, b.exact)
   // What loosens to the same is counted only where that loses no keys.
-  const loose = Math.min(sharedBy(a.loose, b.loose), a.exact.size, b.exact.size)
+  const shared = Math.max(sharedBy(a.loose, b.loose), sharedBy(a.bare, b.bare))
+  const loose = Math.min(shared, a.exact.size, b.exact.size)
   const countries = a.country && b.country ? sharedBy(a.country, b.country) : 0
   const most = Math.max(equal, loose, countries)
   // Numbers often agree by chance (years, small counts); codes and text rarely do.
