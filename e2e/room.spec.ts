@@ -31,7 +31,7 @@ test('of several files dropped at once the areas are in front, and what to do wi
   await expect(next.getByRole('button', { name: 'Put them on the map' }).first()).toBeVisible()
 
   await page.keyboard.press('2')
-  await page.getByRole('button', { name: 'Towns', exact: true }).click()
+  await page.getByRole('button', { name: 'Population (persons): Sized symbols' }).click()
   await drawn(page, /^Map:/)
   await page.getByText('Nothing lies beneath the points').waitFor()
   await page.getByRole('button', { name: 'Provinces', exact: true }).click()

@@ -18,18 +18,18 @@ test('a folio is made, renamed, duplicated, deleted and brought back', async ({ 
 
   const name = `Trial ${Date.now()}`
   await page.getByRole('button', { name: 'More for New folio', exact: true }).first().click()
-  await page.getByRole('button', { name: 'Rename' }).click()
+  await page.getByRole('button', { name: 'Rename', exact: true }).click()
   await page.getByRole('textbox', { name: 'Name of the folio' }).fill(name)
   await page.keyboard.press('Enter')
   const link = page.getByRole('link', { name: `Open ${name}`, exact: true })
   await expect(link).toBeVisible()
 
   await page.getByRole('button', { name: `More for ${name}`, exact: true }).click()
-  await page.getByRole('button', { name: 'Duplicate' }).click()
+  await page.getByRole('button', { name: 'Duplicate', exact: true }).click()
   await expect(page.getByRole('link', { name: `Open ${name}, copy` })).toBeVisible()
 
   await page.getByRole('button', { name: `More for ${name}`, exact: true }).click()
-  await page.getByRole('button', { name: 'Delete' }).click()
+  await page.getByRole('button', { name: 'Delete', exact: true }).click()
   await expect(link).toHaveCount(0)
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(link).toBeVisible()

@@ -19,9 +19,10 @@ export function symbolSuggestions(data: KindData): Suggestion<SymbolSettings>[] 
       .filter((field) => !isGround(field, data))
       .map((field) => one(field, 'A total reads well as a size.', onPoints ? 0.9 : 0.8)),
     ...(onPoints
-      ? worthAMap(data, 'rate', 'share', 'index').map((field) =>
-          one(field, 'Each point by its figure.', 0.55),
-        )
+      ? worthAMap(data, 'rate', 'share', 'index')
+          // The first of a ranking would be the smallest.
+          .filter((field) => !/\brank(ing)?\b/i.test(data.fieldMeta(field).label))
+          .map((field) => one(field, 'Each point by its figure.', 0.55))
       : []),
   ]
 }
