@@ -40,7 +40,7 @@ test('a world file and a long table become a joined map of the world, by what is
         notes: folio.datasets.find(({ geometry }) => geometry === 'areas')?.source.notes.length,
       }
     })
-    .toEqual({ accepts: ['loose'], projection: 'equal-earth', borders: 'checked', notes: 0 })
+    .toEqual({ accepts: ['loose', 'words'], projection: 'equal-earth', borders: 'checked', notes: 0 })
   // The state under the pointer is the one that lies there, on both sides of the date line.
   const map = page.getByRole('application', { name: /^Map:/ })
   const box = await map.boundingBox()

@@ -44,7 +44,11 @@ export function unwrap(ring: Position[], wholeTurns = false): Unwrapped {
     else if (isWholeTurn(ring[i - 1][0], ring[i][0])) {
       jumps.push(i)
       if (wholeTurns) x += ring[i][0] - ring[i - 1][0]
-    } else x += stepOf(ring[i - 1], ring[i])
+    } else {
+      // Whole turns are counted, not steps added up, so that figures stay those of the file.
+      const along = x + stepOf(ring[i - 1], ring[i]) - ring[i][0]
+      x = ring[i][0] + 360 * Math.round(along / 360)
+    }
     places.push([x, ring[i][1]])
   }
   const turns = ring.length ? Math.round((x - ring[0][0]) / 360) : 0
