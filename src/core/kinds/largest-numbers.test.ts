@@ -55,11 +55,15 @@ function notFinite(value: unknown, path = ''): string[] {
 }
 
 const cases = Object.entries(tables).flatMap(([words, values]) =>
-  (['areas', 'points', 'lines'] as const).map((geometry) => ({ words, values, geometry })),
+  (['areas', 'points', 'lines'] as const).map((geometry) => ({
+    title: `${geometry}, ${words}`,
+    values,
+    geometry,
+  })),
 )
 
 describe('numbers at the end of what is written', () => {
-  it.each(cases)('are drawn and written by every kind: $geometry, $words', ({ values, geometry }) => {
+  it.each(cases)('are drawn and written by every kind: $title', ({ values, geometry }) => {
     const shapes = values.map((_, i) => shapesOf[geometry](i % 4, Math.floor(i / 4)))
     const dataset = {
       rowCount: values.length,
