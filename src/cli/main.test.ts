@@ -153,6 +153,60 @@ describe('keen import', () => {
   })
 })
 
+describe('keen draft', () => {
+  const square = (x: number, y: number) => [
+    [
+      [x, y],
+      [x + 1, y],
+      [x + 1, y + 1],
+      [x, y + 1],
+      [x, y],
+    ],
+  ]
+  const wards = at('wards.geojson')
+  writeFileSync(
+    wards,
+    JSON.stringify({
+      type: 'FeatureCollection',
+      features: Array.from({ length: 12 }, (_, i) => ({
+        type: 'Feature',
+        properties: { code: `0${10 + i}`, ward: `Ward ${i}` },
+        geometry: { type: 'Polygon', coordinates: square(10 + (i % 4), 40 + Math.floor(i / 4)) },
+      })),
+    }),
+  )
+  const figures = at('figures.csv')
+  const lines = Array.from({ length: 12 }, (_, i) => `${10 + i},${900 + 311 * i},${3 + ((i * 5) % 7)}`)
+  writeFileSync(figures, ['ward_no,population,mills', ...lines].join('\n'))
+
+  it('joins by keys that lost their zeros and writes the first page and the folio', () => {
+    const [page, saved] = [at('draft.svg'), at('draft.keen.json')]
+    const { status, out, err } = keen('draft', wards, figures, '--out', page, '--folio', saved)
+    expect({ status, err }).toEqual({ status: 0, err: ['Figures: 12 of 12 rows match.'] })
+    expect(out[0]).toMatch(/^Mills per 1,000 /)
+    expect(readFileSync(page, 'utf8')).toContain('Mills per 1,000')
+    const again = keen('render', saved, '--format', 'svg', '--out', at('again.svg'))
+    expect(again.status).toBe(0)
+    expect(readFileSync(at('again.svg'), 'utf8')).toContain('Mills per 1,000')
+  })
+
+  it('lists what files can become, and says what is wrong', () => {
+    const list = keen('draft', wards, figures, '--list')
+    const offers = JSON.parse(list.out.join('')) as { kind: string; because: string }[]
+    expect(offers.length).toBeGreaterThan(3)
+    expect(offers.every(({ because }) => because.length > 10)).toBe(true)
+    const first = (...args: string[]) => keen('draft', ...args).err.at(-1)
+    expect(first(wards)).toBe('keen: Say what to make: --out, --folio or --list.')
+    expect(first(wards, '--out', at('x.doc'))).toBe(
+      'keen: x.doc ends neither in .pdf, nor in .svg, nor in .png.',
+    )
+    expect(first(wards, figures, '--take', '40', '--out', at('x.pdf'))).toMatch(/There is no proposal 40/)
+    expect(first(figures, '--out', at('x.pdf'))).toBe(
+      'keen: Nothing in these files has a place that could be drawn.',
+    )
+  })
+})
+
 describe('keen cartogram', () => {
   // Eight fields in two rows, with a region each.
   const square = (x: number, y: number) => [

@@ -11,6 +11,7 @@ import {
   type MethodId,
 } from '@/core/classify/classify'
 import { addCartogram } from './cartogram'
+import { addDraft } from './draft'
 import { classLabels, decimalsFor, type LabelPattern } from '@/core/classify/labels'
 import { labelPatterns, midpointKinds, type Midpoint } from '@/core/classify/spec'
 import { fieldOf, formOf, shapeWords } from '@/core/data/dataset'
@@ -438,6 +439,7 @@ program
   )
 
 addCartogram(program)
+addDraft(program)
 
 async function openFolio(argument: string): Promise<FolioWithData> {
   const { readFolioFile } = await import('@/formats/folio-file/folio-file')

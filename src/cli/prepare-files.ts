@@ -1,3 +1,4 @@
+import { proposeFields } from '@/core/data/field-meta'
 import { plainSource, type DatasetEntry } from '@/core/data/entry'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
 import type { PrepStep } from '@/core/data/steps/registry'
@@ -33,19 +34,7 @@ export async function prepareFiles(
     remarks.push(...(chosen.remarks ?? []).map((remark) => `${fileName}: ${remark}`))
     remarks.push(...noteWords(chosen.notes).map((words) => `${fileName}: ${words}`))
     contents.set(id, chosen.dataset)
-    entries.push({
-      id,
-      name: chosen.name,
-      geometry: formOf(chosen.dataset),
-      source: plainSource(id, fileName, format),
-      steps: [],
-      fields: {},
-      table: plainLayout(),
-      credit: '',
-      licence: '',
-      dated: '',
-      link: '',
-    })
+    entries.push(entryOf(chosen, { id, fileName, format }))
   }
   entries[0] = { ...entries[0], steps }
   const prepared = prepareDatasets(entries, (id) => contents.get(id) ?? null).get(entries[0].id)
@@ -62,11 +51,29 @@ export async function prepareFiles(
   return { prepared, remarks }
 }
 
+/** The entry of a dataset as it was read. */
+export const entryOf = (
+  { name, dataset, said }: Imported,
+  { id, fileName, format }: { id: string; fileName: string; format: string },
+): DatasetEntry => ({
+  id,
+  name,
+  geometry: formOf(dataset),
+  source: plainSource(id, fileName, format),
+  steps: [],
+  fields: proposeFields(dataset, said?.many),
+  table: plainLayout(),
+  credit: said?.credit ?? '',
+  licence: '',
+  dated: '',
+  link: '',
+})
+
 /** No more rows than this are named of one kind of note. */
 const mostNamed = 5
 
 /** What was found in shapes, a line for each kind with how often and in which rows. */
-function noteWords(notes: ShapeNote[]): string[] {
+export function noteWords(notes: ShapeNote[]): string[] {
   const byKind = new Map<string, number[]>()
   for (const { what, row } of notes) byKind.set(what, [...(byKind.get(what) ?? []), row + 1])
   return [...byKind].map(([what, rows]) => {

@@ -1,5 +1,6 @@
 import './no-eval'
 import { expose, transfer } from 'comlink'
+import { nanoid } from 'nanoid'
 import { describeChains, type Chain, type Prepared } from '@/core/data/prepare'
 import { withDelta, type Delta } from '@/core/folio/delta'
 import type { Folio } from '@/core/folio/schema'
@@ -16,6 +17,7 @@ import { faceFiles, type TextFont } from '@/core/scene/fonts'
 import { walk, type Scene } from '@/core/scene/scene'
 import { refsOf } from '@/core/sheet/copies'
 import { loadHyphens } from '@/core/sheet/lettering/hyphens'
+import { newSheet, type Lettering } from '@/core/sheet/new-sheet'
 import { pageOf } from '@/core/sheet/page'
 import type { PictureContent } from '@/core/sheet/picture'
 import type { Sheet } from '@/core/sheet/spec'
@@ -394,6 +396,17 @@ async function thumbnail(sheetId: string, widthPx: number): Promise<Blob | null>
   return canvas.convertToBlob({ type: 'image/png' })
 }
 
+/** A first sheet for a map, its legend measured with the typefaces that it is set in. */
+async function firstSheet(mapId: string, name: string): Promise<Sheet | null> {
+  const map = folio?.maps.find(({ id }) => id === mapId)
+  if (!folio || !map) return null
+  const { typeStyles } = folio
+  const make = (lettering?: Lettering) =>
+    newSheet(map, datasets, { name, newId: () => nanoid(8), ...(lettering && { lettering }) })
+  await loadFonts(sheetFonts(make(), [map], typeStyles))
+  return make({ fonts, typeStyles })
+}
+
 /** What the proof says of a sheet. */
 async function proof(sheetId: string): Promise<ProofLine[]> {
   const input = await sheetInput(sheetId, 0.1)
@@ -443,6 +456,7 @@ const sceneApi = {
   previewSheet,
   legendLines,
   thumbnail,
+  firstSheet,
 }
 export type SceneApi = typeof sceneApi
 

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { codeListOf } from './code-lists'
 import { isMissing, type Column } from './column'
+import type { Dataset } from './dataset'
 
 export const fieldRoles = ['total', 'rate', 'share', 'index', 'category', 'name', 'code', 'date'] as const
 export type FieldRole = (typeof fieldRoles)[number]
@@ -205,3 +206,10 @@ export const missingCount = (column: Column): number => {
   for (let row = 0; row < rows; row++) if (isMissing(column, row)) count++
   return count
 }
+
+/** What all fields of a dataset are taken for; `many` is what its totals are counted in, such as “thousand”. */
+export const proposeFields = ({ fields }: Pick<Dataset, 'fields'>, many = ''): Record<string, FieldMeta> =>
+  Object.fromEntries(fields.map(({ key, column }) => [key, inMany(proposeMeta(key, column), many)]))
+
+const inMany = (meta: FieldMeta, many: string): FieldMeta =>
+  many && meta.role === 'total' ? { ...meta, unit: `${many} ${meta.unit}`.trim() } : meta

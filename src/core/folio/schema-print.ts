@@ -16,4 +16,5 @@ export const schemaPrints: Record<number, string> = {
   11: '12455bd256f75fa7',
   12: '4d2c302bc3167683',
   13: '5c36140b83836ee0',
+  14: 'b60d3ab2698d3291',
 }

@@ -12,7 +12,7 @@ import { NamedTypeStyle } from '@/core/sheet/type-style'
 import { firstTypeStyles } from '@/core/sheet/type-styles'
 import { upgraded } from './upgrades'
 
-export const folioVersion = 13
+export const folioVersion = 14
 
 /** The document. Everything that a folio is stands in here; rows and shapes are referred to by content id. */
 export const Folio = z.object({

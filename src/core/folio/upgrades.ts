@@ -44,6 +44,8 @@ const steps: Record<number, (folio: Loose) => Loose> = {
   11: (folio) => ({ ...folio, version: 12 }),
   // More that is said of shapes while reading, and by how much mending changed them: what was said before stays.
   12: (folio) => ({ ...folio, version: 13 }),
+  // Panels may have a projection of their own; those that are there keep that of their map.
+  13: (folio) => ({ ...folio, version: 14 }),
 }
 
 function checkedBorders(dataset: Loose): Loose {

@@ -36,6 +36,9 @@ describe('far parts of a land', () => {
     expect(extentOf([mainPartOf(country)])).toEqual([170, 40, 173, 43])
     const one = land([square(0, 0, 3), square(30, 0, 0.2)])
     expect(farPartsOf(one)?.far.map(({ features }) => features)).toEqual([[0]])
+    // Isles in oceans on either side: no matter that together they reach round most of the globe.
+    const scattered = land(...block(10, 50), [square(-140, -18, 0.5)], [square(165, -22, 0.5)])
+    expect(farPartsOf(scattered)?.far.map(({ features }) => features)).toEqual([[9], [10]])
     expect(farPartsOf(one)?.main.squareMetres).toBeCloseTo(groundAreas(land([square(0, 0, 3)]))[0], 0)
   })
 

@@ -1,7 +1,6 @@
 import Flatbush from 'flatbush'
 import { eachVertex, featureCount, type Areas } from './geometry'
 import { polygonArea } from './measure'
-import { extentOf } from './extent'
 import { equalAreaPlane } from './sphere/planes'
 import { takeFeatures } from './take-features'
 
@@ -19,8 +18,8 @@ const farReach = 3
 const leastGain = 1.25
 /** What is left must be most of the ground. */
 const leastMain = 0.6
-/** Areas that reach round the globe are a world, not a land with far isles. */
-const mostDegrees = 200
+/** A main part that reaches further than this is a world, not a land with far isles, m. */
+const mostReach = 12e6
 /** More clusters than this are a scatter that no insets could show. */
 const mostFar = 8
 /** So many vertices of a part tell where it lies. */
@@ -47,9 +46,8 @@ export function farPartsOf(areas: Areas): FarParts | null {
 export const mainPartOf = (areas: Areas): Areas => farPartsOf(areas)?.main.areas ?? areas
 
 function find(areas: Areas): FarParts | null {
-  const extent = extentOf([areas])
   const count = areas.polygonStarts.length - 1
-  if (!extent || extent[2] - extent[0] > mostDegrees || count < 2) return null
+  if (count < 2) return null
   const sizes = Float64Array.from({ length: count }, (_, p) => Math.max(0, polygonArea(areas, p)))
   const largest = sizes.reduce((best, size, p) => (size > sizes[best] ? p : best), 0)
   const boxes = boxesIn(areas, largest)
@@ -62,6 +60,7 @@ function find(areas: Areas): FarParts | null {
   if (!far.length || far.length > mostFar || (ground.get(main) ?? 0) < leastMain * all) return null
   const whole = around(boxes)
   const inner = around(boxes.filter((_, p) => clusterOf[p] === main))
+  if (!(breadth(inner) <= mostReach)) return null
   const gain = Math.max(
     (whole[2] - whole[0]) / (inner[2] - inner[0]),
     (whole[3] - whole[1]) / (inner[3] - inner[1]),

@@ -19,8 +19,11 @@ export function firstChoicesOf(shown: Shown, { dataset, fieldMeta }: KindData): 
   })
 }
 
-/** A scheme of colours for what a field measures, so that maps of different things differ. */
-const schemeFor: Partial<Record<string, SchemeId>> = { share: 'inlet', index: 'heather' }
+/**
+ * A scheme of colours for what a field measures, so that maps of different things differ; ones whose palest colour is
+ * told from the ground of a first map at a glance.
+ */
+const schemeFor: Partial<Record<string, SchemeId>> = { share: 'inlet', index: 'ochre' }
 
 /** Classes and colours of areas before anybody chose, by the shape of their values. */
 export function firstShading(shown: Shown, data: KindData): Classing & Colouring {
@@ -30,7 +33,7 @@ export function firstShading(shown: Shown, data: KindData): Classing & Colouring
     ...firstClassing(5),
     ...classing,
     ...Colouring.parse({
-      scheme: diverging ? 'bark and reed' : (schemeFor[role] ?? 'reed'),
+      scheme: diverging ? 'bark and reed' : (schemeFor[role] ?? 'meadow'),
       reversed: false,
     }),
   }

@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../demo/open'
+import { numberColumn } from '@/core/data/column'
+import type { FieldMeta } from '@/core/data/field-meta'
 import { kindData, planOf } from '@/core/map/layer-plan'
 import { shownOf } from '@/core/map/shown'
 import type { LegendEntry } from './kind'
 import { kindIds, kindOf } from './registry'
+import { perCountFor } from './values'
 
 const { folio, datasets } = openDemo()
 const layers = folio.maps.flatMap(({ layers }) => layers)
@@ -15,6 +18,32 @@ const drawn = (entry: LegendEntry) => ({
     ...item,
     swatch: { ...swatch, sample: swatch.sample?.({ width: 8, height: 5 }) },
   })),
+})
+
+describe('what is divided', () => {
+  const data = (loans: number[], people: number[], unit = 'persons') => ({
+    dataset: {
+      rowCount: loans.length,
+      geometry: { kind: 'none' as const },
+      fields: [
+        { key: 'loans', column: numberColumn(loans) },
+        { key: 'people', column: numberColumn(people) },
+      ],
+    },
+    fieldMeta: (key: string): FieldMeta =>
+      key === 'people'
+        ? { label: unit === 'km²' ? 'Area' : 'People', unit, role: 'total' }
+        : { label: 'Loans', unit: '', role: 'total' },
+  })
+  it('is written for as many as make most values one or more', () => {
+    expect(perCountFor('loans', 'people', data([5000, 9000, 20_000], [1000, 1000, 1000]))).toBe(1)
+    expect(perCountFor('loans', 'people', data([5, 9, 20], [1000, 2000, 1000]))).toBe(1000)
+    expect(perCountFor('loans', 'people', data([-5, -9, 20], [1e6, 2e6, 1e6]))).toBe(1_000_000)
+    expect(perCountFor('loans', 'people', data([1, 2, 3], [90, 80, 70], 'km²'))).toBe(100)
+    // Nothing to go by: as it is.
+    expect(perCountFor('loans', 'people', data([0, NaN, 3], [1, 1, 0]))).toBe(1)
+    expect(perCountFor('loans', 'people', data([1, 1, 1], [1e12, 1e12, 1e12]))).toBe(1_000_000)
+  })
 })
 
 describe('every kind', () => {

@@ -61,6 +61,27 @@ function computeValues(field: string, per: string | null, perCount: number, data
   return values.map((value, row) => (divisors[row] === 0 ? NaN : (value / divisors[row]) * perCount))
 }
 
+/** How many of a denominator are written of: of people and things 1,000 and more, as it is usual, of ground 100 too. */
+const perCounts = { ground: [1, 100, 1000, 10_000], things: [1, 1000, 10_000, 100_000, 1_000_000] }
+
+/**
+ * For how many of the denominator a field is best written: the least round number that makes most values one or more,
+ * so that nobody has to read “0.007 per resident”.
+ */
+export function perCountFor(
+  field: string,
+  per: string,
+  data: Pick<KindData, 'dataset' | 'fieldMeta'>,
+): number {
+  const sizes = valuesOf({ field, per, perCount: 1 }, data.dataset)
+    .map(Math.abs)
+    .filter((size) => size > 0 && size < Infinity)
+    .sort()
+  const median = sizes[sizes.length >> 1] ?? 1
+  const counts = isGround(per, data) ? perCounts.ground : perCounts.things
+  return counts.find((count) => median * count >= 1) ?? counts[counts.length - 1]
+}
+
 export function unitOf({ field, per, perCount }: Shown, fieldMeta: KindData['fieldMeta']): string {
   const unit = fieldMeta(field).unit
   if (per === null) return unit
@@ -77,7 +98,9 @@ export function headingOf(
   const meta = fieldMeta(settings.field)
   const many = manyWords[settings.numbers.divideBy]
   if (settings.per === null) {
-    const unitSaid = !many && meta.label.toLowerCase().includes(meta.unit.toLowerCase())
+    const said = meta.label.toLowerCase()
+    const unitSaid =
+      !many && (said.includes(meta.unit.toLowerCase()) || (meta.unit === '%' && /\bper ?cent\b/.test(said)))
     const unit = meta.unit && !unitSaid ? `${many}${meta.unit}` : many.trim()
     return unit ? `${meta.label} (${unit})` : meta.label
   }

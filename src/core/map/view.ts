@@ -38,6 +38,16 @@ export function paperTransform(projection: Projection, view: MapView, window: Pa
   }
 }
 
+/** The view that shows the same at the same size, moved on paper; the view itself where that leads off the globe. */
+export function movedView(projection: Projection, view: MapView, [dxMm, dyMm]: [number, number]): MapView {
+  const { mmPerMetre } = paperTransform(projection, view, { x: 0, y: 0, width: 0, height: 0 })
+  const [x, y] = projection.project(...view.centre)
+  const centre = projection.invert(x - dxMm / mmPerMetre, y - dyMm / mmPerMetre)
+  if (!centre) return view
+  const scaleDenominator = (1000 * groundPerProjected(projection, centre)) / mmPerMetre
+  return { ...view, centre, scaleDenominator }
+}
+
 /** Longitude and latitude under a place on paper; null off the edge of the world. */
 export function unproject(
   projection: Projection,

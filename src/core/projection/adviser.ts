@@ -1,5 +1,5 @@
 import type { Extent } from '@/core/geo/geometry'
-import { projections, type ProjectionSpec } from './catalogue'
+import { entryOf, projections, type Property, type ProjectionSpec } from './catalogue'
 
 /** What must stay true on the map. */
 export const aims = ['areas', 'shapes', 'distances', 'balance'] as const
@@ -161,6 +161,17 @@ export function advise(extent: Extent, aim: Aim): Advice[] {
 
 /** The best projection that keeps areas true, for maps of amounts by area. */
 export const adviseEqualArea = (extent: Extent): ProjectionSpec => advise(extent, 'areas')[0].spec
+
+/** A plane that touches the globe at a place and keeps what a projection keeps: for what lies far from its middle. */
+export function planeAbout(spec: ProjectionSpec, [lon, lat]: readonly [number, number]): ProjectionSpec {
+  const planes: Record<Property, ProjectionSpec['id']> = {
+    'equal-area': 'lambert-azimuthal-equal-area',
+    conformal: 'stereographic',
+    equidistant: 'azimuthal-equidistant',
+    compromise: 'azimuthal-equidistant',
+  }
+  return { id: planes[entryOf(spec).property], centre: [round(lon), round(lat)], parallels: [0, 0] }
+}
 
 const centreLongitude = (west: number, east: number): number => {
   const middle = (west + east) / 2

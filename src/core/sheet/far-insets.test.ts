@@ -7,6 +7,7 @@ import { paperTransform } from '@/core/map/view'
 import { createProjection } from '@/core/projection/projection'
 import { farInsets } from './far-insets'
 import { newSheet } from './new-sheet'
+import { panelOf } from './parts/panel'
 import { panelsOf } from './panel-view'
 
 const { folio, datasets } = openDemo()
@@ -16,7 +17,7 @@ const newId = () => `id-${n++}`
 const sheet = newSheet(map, datasets, { name: 'Page', newId })
 const [panel] = panelsOf(sheet)
 const plain = sheet.parts.filter(({ type }) => ['panel', 'legend', 'scale-bar'].includes(type)).slice(0, 3)
-const insets = farInsets({ panel, others: plain.slice(1), map, datasets, newId })
+const { parts: insets } = farInsets({ panel, others: plain.slice(1), map, datasets, newId })
 const districts = [...datasets.values()].find(({ entry }) => entry.name === 'Districts')
 
 describe('insets of far parts', () => {
@@ -24,13 +25,14 @@ describe('insets of far parts', () => {
     const far = farPartsOf(districts?.dataset.geometry as Areas)?.far ?? []
     const panels = insets.flatMap((part) => (part.type === 'panel' ? [part] : []))
     expect(panels).toHaveLength(far.length)
-    panels.forEach(({ box, settings: { view, mapId } }, i) => {
+    panels.forEach(({ box, settings: { view, mapId, projection } }, i) => {
       expect(mapId).toBe(map.id)
-      const projection = createProjection(map.projection)
-      const to = paperTransform(projection, view, box)
+      expect(projection?.id).toBe('lambert-azimuthal-equal-area')
+      const own = createProjection(projection ?? map.projection)
+      const to = paperTransform(own, view, box)
       const coords = coordsOf(far[i].areas)
       for (let v = 0; v < coords.length; v += 2) {
-        const [x, y] = projection.project(coords[v], coords[v + 1])
+        const [x, y] = own.project(coords[v], coords[v + 1])
         expect(Math.abs(x * to.mmPerMetre + to.dx - (box.x + box.width / 2))).toBeLessThan(box.width / 2)
         expect(Math.abs(y * to.mmPerMetre + to.dy - (box.y + box.height / 2))).toBeLessThan(
           box.height / 2 + 0.01,
@@ -41,6 +43,35 @@ describe('insets of far parts', () => {
 
   it('come with the first page', () => {
     expect(panelsOf(sheet).length).toBe(1 + insets.filter(({ type }) => type === 'panel').length)
+  })
+
+  it('stand upright where the plane of the map would lay them askew', () => {
+    for (const part of insets) {
+      if (part.type !== 'panel') continue
+      const { view, projection } = part.settings
+      const turned = (spec: typeof map.projection) => {
+        const [lon, lat] = view.centre
+        const [x0, y0] = createProjection(spec).project(lon, lat - 0.1)
+        const [x1, y1] = createProjection(spec).project(lon, lat + 0.1)
+        return Math.abs((Math.atan2(x1 - x0, y0 - y1) * 180) / Math.PI)
+      }
+      expect(turned(projection ?? map.projection)).toBeLessThan(1)
+    }
+  })
+
+  it('give way in size rather than lie over the land, each with its name above it', () => {
+    const all = new Map(datasets)
+    const box = { ...panel.box, width: 110, height: 70 }
+    const tight = { ...panel, box, settings: panelOf(map, datasets, box) }
+    const { parts, taken } = farInsets({ panel: tight, others: [], map, datasets: all, newId })
+    expect(taken).toBeLessThan(0.02)
+    const panels = parts.filter(({ type }) => type === 'panel')
+    expect(panels.length).toBeGreaterThan(0)
+    for (const { name, box } of panels) {
+      expect(box.width).toBeLessThan(0.4 * tight.box.width)
+      const caption = parts.find((part) => part.name === `Name of ${name}`)
+      expect((caption?.box.y ?? NaN) + (caption?.box.height ?? NaN)).toBeLessThanOrEqual(box.y)
+    }
   })
 
   it('lie on the panel, over no legend and no other inset, with a name each', () => {

@@ -14,6 +14,8 @@ import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
 import { paperTransform, unproject } from '@/core/map/view'
 import { adviseEqualArea } from '@/core/projection/adviser'
 import { createProjection } from '@/core/projection/projection'
+import { fontBookOf } from '@/render/font-files'
+import { effectiveBox, sheetContext, sheetFonts } from './compose-sheet'
 import { fillIn } from './fill-ins'
 import { newSheet } from './new-sheet'
 import type { Part, Sheet } from './spec'
@@ -144,6 +146,40 @@ describe('the first page', () => {
       const { map, all, areas } = mapOf(boxes)
       expect(covered(sheetOf(map, all), map, areas), JSON.stringify(boxes)).toBeLessThan(0.05)
     }
+  })
+
+  it('moves the land aside, on one ground, where only so the legend finds room', () => {
+    const square = mapOf(
+      Array.from({ length: 4 }, (_, i): [number, number, number, number] => [
+        i % 2,
+        45 + Math.floor(i / 2),
+        (i % 2) + 1,
+        46 + Math.floor(i / 2),
+      ]),
+    )
+    const sheet = sheetOf(square.map, square.all)
+    const [panel, legend] = [partOf(sheet, 'panel'), partOf(sheet, 'legend')]
+    // The legend lies within the panel, and over none of the land.
+    expect(legend?.box.x).toBeGreaterThan(panel?.box.x ?? NaN)
+    expect(covered(sheet, square.map, square.areas)).toBeLessThan(0.02)
+  })
+
+  it('has a legend as large as its words are, where typefaces are at hand', () => {
+    const { typeStyles } = folio
+    const [map] = folio.maps
+    const fonts = fontBookOf(sheetFonts(sheetOf(map), [map], typeStyles))
+    let n = 0
+    const sheet = newSheet(map, datasets, {
+      ...{ name: 'First', newId: () => String(n++) },
+      lettering: { fonts, typeStyles },
+    })
+    const legend = sheet.parts.find(({ type }) => type === 'legend')
+    const context = sheetContext({
+      ...{ sheet, maps: folio.maps, datasets, fonts, typeStyles },
+      ...{ folioName: '', author: '', date: new Date(0) },
+    })
+    expect(legend).toBeDefined()
+    if (legend) expect(effectiveBox(legend, context).height).toBeCloseTo(legend.box.height, 1)
   })
 
   it('has a scale bar where the scale holds within five per cent, and none on a map of the world', () => {

@@ -1,40 +1,46 @@
 import type { Prepared } from '@/core/data/prepare'
 import { featureAt } from '@/core/geo/feature-at'
 import type { Geometry } from '@/core/geo/geometry'
-import { createProjection } from '@/core/projection/projection'
-import { leadingGeometries, paperTransform, unproject } from '@/core/map/view'
+import { leadingGeometries, paperTransform, unproject, viewProjection } from '@/core/map/view'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import type { PartBox } from './part'
 
 /** Cells of a panel that are looked into, mm. */
 const cellMm = 3
 
-/** Which cells of a panel something of its map lies in. */
+/** Which cells of a part of the page something lies in. */
 export type Room = { box: PartBox; columns: number; rows: number; taken: Uint8Array }
 
 /**
- * Where a panel is taken and where there is room: areas are looked up at the middle of each cell, points and the
- * vertices of lines take the cells about them.
+ * Where a part of the page is taken by the map of a panel and where there is room: areas are looked up at the middle
+ * of each cell, points and the vertices of lines take the cells about them.
  */
-export function roomIn(map: MapSpec, datasets: Map<string, Prepared>, view: MapView, box: PartBox): Room {
+export function roomIn(
+  map: MapSpec,
+  datasets: Map<string, Prepared>,
+  { view, panel, box = panel }: { view: MapView; panel: PartBox; box?: PartBox },
+): Room {
   const columns = Math.max(1, Math.floor(box.width / cellMm))
   const rows = Math.max(1, Math.floor(box.height / cellMm))
   const room: Room = { box, columns, rows, taken: new Uint8Array(columns * rows) }
-  const projection = createProjection(map.projection)
-  const to = paperTransform(projection, view, { ...box })
+  const projection = viewProjection(map, view)
+  const to = paperTransform(projection, view, panel)
+  const isIn = (x: number, y: number): boolean =>
+    x > panel.x && x < panel.x + panel.width && y > panel.y && y < panel.y + panel.height
   for (const geometry of leadingGeometries(map, datasets)) {
     if (geometry.kind === 'areas') {
       for (let row = 0; row < rows; row++)
         for (let column = 0; column < columns; column++) {
           const [x, y] = [box.x + (column + 0.5) * cellMm, box.y + (row + 0.5) * cellMm]
-          const place = unproject(projection, to, x, y)
+          const place = isIn(x, y) ? unproject(projection, to, x, y) : null
           if (place && featureAt(geometry, ...place) >= 0) room.taken[row * columns + column] = 1
         }
       continue
     }
     for (const [lon, lat] of placesOf(geometry)) {
       const [x, y] = projection.project(lon, lat)
-      takeAround(room, x * to.mmPerMetre + to.dx, y * to.mmPerMetre + to.dy)
+      const [px, py] = [x * to.mmPerMetre + to.dx, y * to.mmPerMetre + to.dy]
+      if (isIn(px, py)) takeAround(room, px, py)
     }
   }
   return room
@@ -53,7 +59,7 @@ function takeAround({ box, columns, rows, taken }: Room, x: number, y: number): 
       taken[row * columns + column] = 1
 }
 
-/** How much of a box is taken, as a share of its cells; what reaches out of the panel counts as taken. */
+/** How much of a box is taken, as a share of its cells; what reaches out of the room counts as taken. */
 export function takenShare({ box, columns, rows, taken }: Room, inside: PartBox): number {
   const from = [Math.floor((inside.x - box.x) / cellMm), Math.floor((inside.y - box.y) / cellMm)]
   const to = [
@@ -81,14 +87,29 @@ export function take(room: Room, inside: PartBox): void {
     }
 }
 
+/** Places from one to another, a cell apart, with both of them. */
+const stepsTo = (from: number, to: number): number[] => [
+  ...Array.from({ length: Math.max(0, Math.ceil((to - from) / cellMm)) }, (_, i) => from + i * cellMm),
+  Math.max(from, to),
+]
+
 export type Corner = 'top left' | 'top right' | 'bottom left' | 'bottom right'
 
-/** Parts keep so far off the edge of their panel, mm. */
-const edgeMm = 4
+/** Parts keep so far off the edge of the room, and off what lies in it where they can, mm. */
+const [edgeMm, clearMm] = [4, 3]
+
+/** How much of a box and of what lies close about it is taken; beyond the edge of the room nothing is. */
+function crowding(room: Room, { x, y, width, height }: PartBox): number {
+  const { box } = room
+  const [left, top] = [Math.max(box.x, x - clearMm), Math.max(box.y, y - clearMm)]
+  const right = Math.min(box.x + room.columns * cellMm, x + width + clearMm)
+  const bottom = Math.min(box.y + room.rows * cellMm, y + height + clearMm)
+  return takenShare(room, { x: left, y: top, width: right - left, height: bottom - top })
+}
 
 /**
- * The place for a part of a size over a panel that is taken least, the nearest to a corner of those, and how much of
- * it is taken.
+ * The place for a part of a size in a room that is taken least, with what lies close about it; the nearest to a corner
+ * of those. And how much of it is taken.
  */
 export function placeOver(
   room: Room,
@@ -102,17 +123,18 @@ export function placeOver(
     x: corner.endsWith('left') ? left : right,
     y: corner.startsWith('top') ? top : bottom,
   }))
-  let best = { box: { ...from[0], ...size }, taken: Infinity, far: Infinity }
-  for (let y = top; y <= Math.max(top, bottom); y += cellMm)
-    for (let x = left; x <= Math.max(left, right); x += cellMm) {
+  let best = { box: { ...from[0], ...size }, taken: Infinity, crowd: Infinity, far: Infinity }
+  for (const y of stepsTo(top, bottom))
+    for (const x of stepsTo(left, right)) {
       const place = { x, y, ...size }
-      const taken = takenShare(room, place)
+      const crowd = takenShare(room, place) + crowding(room, place)
+      if (crowd > best.crowd + 1e-9) continue
       // The first corner is worth a third of the page more than the next.
       const far = Math.min(
         ...from.map((corner, i) => Math.hypot(corner.x - x, corner.y - y) + (i * box.width) / 3),
       )
-      if (taken < best.taken - 1e-9 || (taken < best.taken + 1e-9 && far < best.far))
-        best = { box: place, taken, far }
+      if (crowd < best.crowd - 1e-9 || far < best.far)
+        best = { box: place, taken: takenShare(room, place), crowd, far }
     }
   return { box: best.box, taken: best.taken }
 }

@@ -13,6 +13,7 @@ import { walk } from '@/core/scene/scene'
 import { fontBookOf } from '@/render/font-files'
 import { composeSheet, sheetFonts } from './compose-sheet'
 import { locatorFor } from './locator'
+import { planeAbout } from '@/core/projection/adviser'
 import { mapOfPanel, panelsOf, panelView, viewOfPanel, type PanelPart } from './panel-view'
 import { columnsFor, layerVariants, smallMultiples, variantsOf } from './small-multiples'
 
@@ -76,6 +77,13 @@ describe('a frozen panel', () => {
 
   it('goes on when its map is gone', () => {
     expect(mapOfPanel(frozen, [])?.id).toBe(map.id)
+    const plane = planeAbout(map.projection, [10, -20])
+    const own = withSettings(main, { projection: plane })
+    expect(mapOfPanel(own, folio.maps)?.projection).toEqual(plane)
+    // The very same object, by which what was drawn is found again; a stretched map keeps its plane.
+    expect(mapOfPanel(own, folio.maps)).toBe(mapOfPanel(own, folio.maps))
+    const stretched = folio.maps.map((one) => ({ ...one, stretchedBy: 'any' }))
+    expect(mapOfPanel(own, stretched)?.projection).toEqual(map.projection)
     expect(mapOfPanel(main, [])).toBe(null)
     expect(mapOfPanel(withSettings(main, { mapId: null }), folio.maps)).toBe(null)
   })

@@ -21,24 +21,29 @@ export function panelPart(sheet: Pick<Sheet, 'parts'>, id: string | null): Panel
   return asked ?? panels.find((part) => !part.hidden) ?? panels[0] ?? null
 }
 
-const rememberMaps = createMemory<MapSpec, MapSpec>('maps without the layers that a panel hides', {
+const rememberMaps = createMemory<MapSpec, MapSpec>('maps as panels show them', {
   maxBytes: 8 * 2 ** 20,
 })
 
 /**
  * The map that a panel shows: as it is now, or as it was when the panel was frozen, without the layers that the
- * panel hides. The very same object for the same map and layers. Null for a panel without a map, and where its map
- * is gone.
+ * panel hides, in a projection of the panel's own where it has one. The very same object for the same map and
+ * layers. Null for a panel without a map, and where its map is gone.
  */
 export function mapOfPanel(
-  { settings: { mapId, frozen, hiddenLayers } }: PanelPart,
+  { settings: { mapId, frozen, hiddenLayers, projection } }: PanelPart,
   maps: readonly MapSpec[],
 ): MapSpec | null {
   const map = frozen?.map ?? maps.find(({ id }) => id === mapId)
-  if (!map || !hiddenLayers.some((id) => map.layers.some((layer) => layer.id === id))) return map ?? null
-  return rememberMaps(map, identity(hiddenLayers), () => ({
+  if (!map) return null
+  const hidden = hiddenLayers.filter((id) => map.layers.some((layer) => layer.id === id))
+  // What is stretched is so in the plane of its map.
+  const own = map.stretchedBy === null ? projection : null
+  if (!hidden.length && !own) return map
+  return rememberMaps(map, identity([JSON.stringify(own), ...hidden]), () => ({
     ...map,
-    layers: map.layers.filter(({ id }) => !hiddenLayers.includes(id)),
+    projection: own ?? map.projection,
+    layers: map.layers.filter(({ id }) => !hidden.includes(id)),
   }))
 }
 

@@ -9,12 +9,14 @@ import {
   Lightbulb,
   Spline,
 } from 'lucide-react'
+import type { Draft } from 'immer'
 import { nanoid } from 'nanoid'
 import { useMemo, useState } from 'react'
 import type { LooseMatch } from '@/core/data/join'
 import { formOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { proposalsFor, type Proposal } from '@/core/data/proposals'
+import { joinSettings, newStep } from '@/core/data/proposed-step'
 import { stepKindOf, type PrepStep } from '@/core/data/steps/registry'
 import { Button, Check } from '../kit/controls'
 import { layerNeeds } from '@/core/map/layer-plan'
@@ -172,7 +174,7 @@ function accept({ datasetId, stepId, kind }: Extract<Proposal, { does: 'mend' }>
 
 /** Two datasets with keys in common: how many match, in which ways, each taken or left, and the join itself. */
 function JoinProposal({
-  proposal: { into, table, key, otherKey, matched, of, ways, mended },
+  proposal,
   all,
   here,
   name,
@@ -182,6 +184,7 @@ function JoinProposal({
   here: boolean
   name: (id: string) => string
 }) {
+  const { into, table, key, otherKey, matched, of, ways } = proposal
   const [refused, setRefused] = useState<LooseMatch[]>([])
   const without = ways.reduce((sum, { kind, count }) => sum + (refused.includes(kind) ? count : 0), 0)
   const fieldName = (id: string, field: string) => all.get(id)?.fieldMeta(field).label ?? field
@@ -205,12 +208,15 @@ function JoinProposal({
       <Button
         look="primary"
         onClick={() =>
-          addStep(all, into, 'join', {
-            datasetId: table,
-            keys: [{ key, otherKey }],
-            mended,
-            accepts: ways.flatMap(({ kind }) => (refused.includes(kind) ? [] : [kind])),
-          })
+          addStep(
+            all,
+            into,
+            'join',
+            joinSettings(
+              proposal,
+              ways.flatMap(({ kind }) => (refused.includes(kind) ? [] : [kind])),
+            ),
+          )
         }
       >
         <GitMerge size={14} /> {here ? `Join ${name(table)}` : `Join to ${name(into)}`}
@@ -227,22 +233,10 @@ function addStep(
 ): void {
   const prepared = all.get(datasetId)
   if (!prepared) return
-  const kind = stepKindOf(type)
-  const initial = kind.initial(
-    prepared,
-    [...all.values()].filter((other) => other.entry.id !== datasetId),
-  ) as object
+  const step = newStep(prepared, all, { id: nanoid(8), type, settings })
   editFolio(
-    `${kind.label}: new step`,
-    (draft) =>
-      void draft.datasets
-        .find((d) => d.id === datasetId)
-        ?.steps.push({
-          type,
-          id: nanoid(8),
-          on: true,
-          settings: { ...initial, ...settings },
-        } as PrepStep),
+    `${stepKindOf(type).label}: new step`,
+    (draft) => void draft.datasets.find(({ id }) => id === datasetId)?.steps.push(step as Draft<PrepStep>),
   )
   useFolio.getState().select({ datasetId })
 }

@@ -1,17 +1,13 @@
 'use client'
 import type { Draft } from 'immer'
 import { nanoid } from 'nanoid'
-import { geometriesOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
-import { extentOf } from '@/core/geo/extent'
-import { kindIds, kindOf, type KindId, symbologyOf, type Symbology } from '@/core/kinds/registry'
+import { kindOf, type KindId, symbologyOf, type Symbology } from '@/core/kinds/registry'
 import { firstChoropleth } from '@/core/kinds/choropleth/first'
-import { becomingOf } from '@/core/map/becoming'
+import { firstLayer, firstMap, proposedSymbology } from '@/core/map/first-map'
 import { kindData } from '@/core/map/layer-plan'
 import type { Shown } from '@/core/kinds/values'
-import { makeLayer, makeMap, type Layer, type MapSpec } from '@/core/map/spec'
-import { mainGeometry } from '@/core/map/view'
-import { adviseEqualArea } from '@/core/projection/adviser'
+import { makeLayer, type Layer, type MapSpec } from '@/core/map/spec'
 import { editFolio, useFolio } from '../shell/folio-store'
 
 /** Changes one layer of the folio; edits with the same `merge` key become one step of undo. */
@@ -46,53 +42,16 @@ export function editMap(
   )
 }
 
-/** Kinds that can show a dataset. */
-export const kindsFor = (prepared: Prepared): KindId[] =>
-  kindIds.filter((id) => kindOf(id).accepts(kindData(prepared)))
-
-/** How a dataset is shown before anybody chose: what fits it best; null where no kind shows it. */
-export function proposedSymbology(prepared: Prepared): Symbology | null {
-  const [best] = becomingOf(prepared)
-  if (best) return best.symbology
-  const [kind] = kindsFor(prepared)
-  return kind ? symbologyOf(kind, kindOf(kind).initial(kindData(prepared))) : null
-}
-
-/** The kind of that. */
+/** The kind by which a dataset is shown before anybody chose. */
 export const proposedKind = (prepared: Prepared): KindId | null => proposedSymbology(prepared)?.kind ?? null
 
-/** A layer that shows a dataset by the first kind proposed for it, or plainly where `plainly` is set. */
-export function newLayer(prepared: Prepared, plainly = false): Layer {
-  const plain = plainly ? kindsFor(prepared).find((id) => !kindOf(id).thematic) : undefined
-  const symbology = plain
-    ? symbologyOf(plain, kindOf(plain).initial(kindData(prepared)))
-    : (proposedSymbology(prepared) ?? symbologyOf('plain', kindOf('plain').initial(kindData(prepared))))
-  return makeLayer({
-    id: nanoid(8),
-    name: prepared.entry.name,
-    datasetId: prepared.entry.id,
-    symbology,
-    inLegend: kindOf(symbology.kind).thematic,
-  })
-}
-
-/** A map of a dataset in an equal-area projection that suits its extent. */
-export function newMap(prepared: Prepared, layer: Layer): MapSpec {
-  const extent = extentOf(geometriesOf(prepared.dataset).map(mainGeometry))
-  return makeMap({
-    id: nanoid(8),
-    name: layer.name,
-    projection: adviseEqualArea(extent ?? [-180, -90, 180, 90]),
-    background: '#e4eaed',
-    layers: [layer],
-  })
-}
+export const newId = (): string => nanoid(8)
 
 /** Adds a layer for a dataset on top of the map, or starts the folio's first map with it. */
 export function addLayer(mapId: string | null, prepared: Prepared, plainly = false): void {
-  const layer = newLayer(prepared, plainly)
+  const layer = firstLayer(prepared, newId, plainly)
   const existing = useFolio.getState().history.folio.maps.find((m) => m.id === mapId)
-  const map = existing ?? newMap(prepared, layer)
+  const map = existing ?? firstMap(prepared, layer, newId)
   editFolio(`Add layer ${layer.name}`, (draft) => {
     if (existing) draft.maps.find((m) => m.id === map.id)?.layers.unshift(layer as Draft<Layer>)
     else draft.maps.push(map as Draft<MapSpec>)
@@ -105,7 +64,7 @@ export function shadeBeneath(layer: Layer, prepared: Prepared, shown: Shown): vo
   const { initial } = kindOf('choropleth')
   const { field, per, perCount } = shown
   const shade = makeLayer({
-    id: nanoid(8),
+    id: newId(),
     name: prepared.fieldMeta(field).label,
     datasetId: layer.datasetId,
     symbology: symbologyOf('choropleth', {
@@ -126,7 +85,7 @@ export function shadeBeneath(layer: Layer, prepared: Prepared, shown: Shown): vo
 
 /** Puts the areas of a dataset beneath everything else of a map, plainly; the chosen layer stays chosen. */
 export function addBeneath(map: MapSpec, prepared: Prepared): void {
-  const layer = newLayer(prepared, true)
+  const layer = firstLayer(prepared, newId, true)
   editMap(map.id, `${layer.name} beneath`, (draft) => void draft.layers.push(layer as Draft<Layer>))
 }
 
@@ -172,7 +131,7 @@ export function mapField(prepared: Prepared, field: string): void {
     })
     select({ mapId: map.id, layerId: layer.id })
   } else {
-    const made = newLayer(prepared)
+    const made = firstLayer(prepared, newId)
     const shaded: Layer = {
       ...made,
       name: prepared.fieldMeta(field).label,
@@ -182,7 +141,7 @@ export function mapField(prepared: Prepared, field: string): void {
       ),
       inLegend: true,
     }
-    const target = map ?? newMap(prepared, shaded)
+    const target = map ?? firstMap(prepared, shaded, newId)
     editFolio(`Map ${shaded.name}`, (draft) => {
       if (map) draft.maps.find((m) => m.id === map.id)?.layers.unshift(shaded as Draft<Layer>)
       else draft.maps.push(target as Draft<MapSpec>)

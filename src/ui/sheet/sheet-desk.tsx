@@ -1,5 +1,6 @@
 'use client'
 import { Magnet, Maximize, Plus } from 'lucide-react'
+import type { Draft } from 'immer'
 import { nanoid } from 'nanoid'
 import { useEffect, useState } from 'react'
 import { newPart, newSheet } from '@/core/sheet/new-sheet'
@@ -7,7 +8,8 @@ import { partTypeOf, type PartTypeId } from '@/core/sheet/registry'
 import { pageSizeOf, type Part, type Sheet } from '@/core/sheet/spec'
 import { Button, ColumnHead, IconButton, Select } from '../kit/controls'
 import { usePrepared } from '../shell/contents'
-import { editFolio, useDocument, useFolio } from '../shell/folio-store'
+import { ask } from '@/workers/client'
+import { editFolio, folioNow, useDocument, useFolio } from '../shell/folio-store'
 import { isTyping } from '../shell/typing'
 import { ArrangeForm } from './arrange-form'
 import { addPart } from './edit-sheet'
@@ -33,14 +35,27 @@ export function SheetDesk() {
   const [shownZoom, setShownZoom] = useState(1)
   const [snap, setSnap] = useState(true)
   const [entered, setEntered] = useState<string | null>(null)
+  const [composing, setComposing] = useState(false)
   const frameOf = useFrameOf()
   const map = folio.maps.find((m) => m.id === selection.mapId) ?? folio.maps[0] ?? null
 
   const addSheet = () => {
+    if (composing) return
     const name = map ? map.name : `Sheet ${folio.sheets.length + 1}`
-    const made = newSheet(map, datasets, { name, newId: () => nanoid(8) })
-    editFolio(`Add sheet ${made.name}`, (draft) => void draft.sheets.push(made))
-    select({ sheetId: made.id, partIds: [] })
+    const plain = () => newSheet(map, datasets, { name, newId: () => nanoid(8) })
+    const add = (made: Sheet) => {
+      editFolio(`Add sheet ${made.name}`, (draft) => void draft.sheets.push(made as Draft<Sheet>))
+      select({ sheetId: made.id, partIds: [] })
+    }
+    if (!map) return add(plain())
+    // Composed beside the interface, where typefaces are; a worker that fails leaves sizes estimated.
+    setComposing(true)
+    void ask(folioNow(), (worker) => worker.firstSheet(map.id, name))
+      .then(
+        (made) => add(made ?? plain()),
+        () => add(plain()),
+      )
+      .finally(() => setComposing(false))
   }
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

@@ -3,7 +3,7 @@ import { writeNumber } from '@/core/classify/number-format'
 import { Colouring } from '@/core/colour/colouring'
 import { firstAreaLook } from '../first-look'
 import type { KindData, MapKind } from '../kind'
-import { groundOf, headingOf, numberFields, totalCaution, unitOf, worthShading } from '../values'
+import { groundOf, headingOf, numberFields, perCountFor, totalCaution, unitOf, worthShading } from '../values'
 import { drawBivariate } from './draw'
 import { bivariateLegend } from './legend'
 import { planBivariate, type BivariatePlan } from './plan'
@@ -101,6 +101,12 @@ export const bivariate: MapKind<BivariateSettings, BivariatePlan> = {
       (colour) => colour !== undefined,
     ),
   caution: (_, settings, data) =>
-    totalCaution(settings.across, data, (per) => ({ ...settings, across: { ...settings.across, per } })) ??
-    totalCaution(settings.up, data, (per) => ({ ...settings, up: { ...settings.up, per } })),
+    totalCaution(settings.across, data, (per) => ({
+      ...settings,
+      across: { ...settings.across, per, perCount: perCountFor(settings.across.field, per, data) },
+    })) ??
+    totalCaution(settings.up, data, (per) => ({
+      ...settings,
+      up: { ...settings.up, per, perCount: perCountFor(settings.up.field, per, data) },
+    })),
 }

@@ -49,7 +49,7 @@ describe('the plan', () => {
     expect([...plan.values]).toEqual([1, 2, 3, NaN, NaN, 6])
     expect([...plan.classOf]).toEqual([0, 1, 2, -1, -1, 2])
     expect(plan.missingCount).toBe(2)
-    expect(plan.colours).toEqual(schemeColours('reed', 3))
+    expect(plan.colours).toEqual(schemeColours('meadow', 3))
   })
 
   it('counts for so many of the denominator', () => {
@@ -91,14 +91,14 @@ describe('the sentence', () => {
         .map((part) => part.text)
         .join(''),
     ).toBe(
-      'Shade districts by library loans per resident in three classes by breaks set by hand, coloured Reed.',
+      'Shade districts by library loans per resident in three classes by breaks set by hand, coloured Meadow.',
     )
     expect(
       choropleth
         .sentence({ ...settings, per: null, method: 'quantile', classes: 5 }, data)
         .map((part) => part.text)
         .join(''),
-    ).toBe('Shade districts by library loans as it is in five classes by quantiles, coloured Reed.')
+    ).toBe('Shade districts by library loans as it is in five classes by quantiles, coloured Meadow.')
   })
 })
 
@@ -119,7 +119,7 @@ describe('a map without classes', () => {
         .sentence(smooth, data)
         .map(({ text }) => text)
         .join(''),
-    ).toBe('Shade districts by library loans as it is without classes on a linear scale, coloured Reed.')
+    ).toBe('Shade districts by library loans as it is without classes on a linear scale, coloured Meadow.')
     expect(choropleth.read(own, smooth, data, 5)?.detail).toBe('rank 1 of 5')
     expect(choropleth.classification(own, smooth, data, 0)).toMatchObject({
       labels: ['10 to 600'],

@@ -6,7 +6,7 @@ import { firstChoropleth } from './first'
 import { choroplethSuggestions } from './suggest'
 import { drawChoropleth } from './draw'
 import { choroplethLegend, choroplethLines } from './legend'
-import { groundOf, headingOf, numberFields, totalCaution, unitOf, worthShading } from '../values'
+import { groundOf, headingOf, numberFields, perCountFor, totalCaution, unitOf, worthShading } from '../values'
 import { poolOf } from '../pool'
 import { fieldYears } from '../years'
 import { planChoropleth, shareOn, type ChoroplethPlan, type ShadeScale } from './plan'
@@ -96,7 +96,12 @@ export const choropleth: MapKind<ChoroplethSettings, ChoroplethPlan> = {
     plan.scale
       ? [0.05, 0.3, 0.55, 0.8, 0.99].map((share) => plan.colours[Math.floor(share * plan.colours.length)])
       : plan.colours,
-  caution: (_, settings, data) => totalCaution(settings, data, (per) => ({ ...settings, per })),
+  caution: (_, settings, data) =>
+    totalCaution(settings, data, (per) => ({
+      ...settings,
+      per,
+      perCount: perCountFor(settings.field, per, data),
+    })),
 }
 
 function shadeAlong(scale: ShadeScale, settings: ChoroplethSettings): (value: number) => Colour {

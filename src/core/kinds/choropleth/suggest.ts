@@ -1,5 +1,5 @@
 import type { KindData, Suggestion } from '../kind'
-import { denominatorOf, headingOf, isGround, worthAMap, type Shown } from '../values'
+import { denominatorOf, headingOf, isGround, perCountFor, worthAMap, type Shown } from '../values'
 import { firstChoropleth } from './first'
 import type { ChoroplethSettings } from './spec'
 
@@ -23,7 +23,8 @@ export function choroplethSuggestions(data: KindData): Suggestion<ChoroplethSett
     const per = denominatorOf(field, data)
     // The ground itself by the ground says nothing.
     if (per === null || isGround(field, data)) return []
-    return [one({ field, per, perCount: 1 }, 'A total is divided, so that large areas do not win.', 0.88)]
+    const perCount = perCountFor(field, per, data)
+    return [one({ field, per, perCount }, 'A total is divided, so that large areas do not win.', 0.88)]
   })
   return [...ratios, ...divided]
 }

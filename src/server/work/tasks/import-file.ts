@@ -1,6 +1,6 @@
 import path from 'node:path'
 import { formOf } from '@/core/data/dataset'
-import { proposeMeta, type FieldMeta } from '@/core/data/field-meta'
+import { proposeFields, type FieldMeta } from '@/core/data/field-meta'
 import type { Guessed, ReadOptions, ShapeNote } from '@/core/data/reading'
 import type { Sink } from '@/formats/byte-source'
 import { readFile } from '@/formats/registry'
@@ -45,9 +45,7 @@ export async function importFile(
       ...(await writePacked(dataset, path.join(scratch, String(i)), tiles && files.get(tiles))),
       name,
       geometry: formOf(dataset),
-      fields: Object.fromEntries(
-        dataset.fields.map(({ key, column }) => [key, inMany(proposeMeta(key, column), said?.many ?? '')]),
-      ),
+      fields: proposeFields(dataset, said?.many),
       credit: said?.credit ?? '',
       guessed,
       notes: notes.slice(0, mostNotes),
@@ -56,7 +54,3 @@ export async function importFile(
   }
   return { format, datasets: read }
 }
-
-/** A total that is counted in thousands or millions says so in its unit. */
-const inMany = (meta: FieldMeta, many: string): FieldMeta =>
-  many && meta.role === 'total' ? { ...meta, unit: `${many} ${meta.unit}`.trim() } : meta

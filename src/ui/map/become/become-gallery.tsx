@@ -4,7 +4,9 @@ import { formOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
 import { kindOf } from '@/core/kinds/registry'
 import { MapPicture } from '../gallery/map-picture'
-import { offersOf, takeOffer, type Offer } from './take'
+import { offersOf, type Offer } from '@/core/map/offers'
+import { newId } from '../edit-map'
+import { takeOffer } from './take'
 
 const picture = { width: 272, height: 180 }
 
@@ -19,7 +21,7 @@ export function BecomeGallery({
   all: Map<string, Prepared>
   onTaken?: () => void
 }) {
-  const offers = useMemo(() => offersOf(of ?? withShapes(all), all), [of, all])
+  const offers = useMemo(() => offersOf(of ?? withShapes(all), all, newId), [of, all])
   const several = new Set(offers.map(({ prepared }) => prepared.entry.id)).size > 1
   if (!offers.length) return <p className="text-muted">Nothing here has a place that could be drawn.</p>
   return (

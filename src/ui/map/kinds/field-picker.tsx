@@ -2,7 +2,7 @@
 import { formatNumber } from '@/core/classify/labels'
 import { singularUnit } from '@/core/data/field-meta'
 import type { Prepared } from '@/core/data/prepare'
-import type { Shown } from '@/core/kinds/values'
+import { perCountFor, type Shown } from '@/core/kinds/values'
 import { Row } from '../../kit/controls'
 import { NumberField } from '../../kit/number-field'
 import { ChoiceList } from '../../kit/popover'
@@ -64,7 +64,10 @@ export function PerPicker({
           })),
         ]}
         onPick={(key) =>
-          onChange(key ? `Divide by ${prepared.fieldMeta(key).label}` : 'Do not divide', { per: key || null })
+          onChange(
+            key ? `Divide by ${prepared.fieldMeta(key).label}` : 'Do not divide',
+            key ? { per: key, perCount: perCountFor(field, key, prepared) } : { per: null, perCount: 1 },
+          )
         }
       />
       {per && (

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { MapSpec, MapView } from '@/core/map/spec'
+import { ProjectionSpec } from '@/core/projection/catalogue'
 import { Hex } from '@/core/scene/hex'
 import { TypeStyle } from '../../type-style'
 import { inStyle } from '../../type-styles'
@@ -67,6 +68,8 @@ export const PanelSettings = z.object({
   /** The map it shows; null for a panel that waits for one. */
   mapId: z.string().nullable(),
   view: MapView,
+  /** A projection in place of that of its map, as for what lies far off; a stretched map keeps its own. */
+  projection: ProjectionSpec.nullable().default(null),
   /** The panel whose scale it takes over; null for its own. */
   sameScaleAs: z.string().nullable().default(null),
   /** The panel whose centre and turn it takes over; null for its own. */

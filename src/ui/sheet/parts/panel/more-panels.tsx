@@ -6,7 +6,8 @@ import type { MapSpec } from '@/core/map/spec'
 import { divisionProblem } from '@/core/sheet/arrange'
 import { farInsets, farPartsOfMap } from '@/core/sheet/far-insets'
 import { locatorFor } from '@/core/sheet/locator'
-import type { PanelPart } from '@/core/sheet/panel-view'
+import { innerBox } from '@/core/sheet/page'
+import { viewOfPanel, type PanelPart } from '@/core/sheet/panel-view'
 import {
   columnsFor,
   layerVariants,
@@ -55,17 +56,20 @@ export function MorePanels({ sheet, part, map }: Props) {
 /** Insets of what lies far from the main land, where there is such. */
 function FarInsets({ sheet, part, map }: Props) {
   const datasets = usePrepared()
+  const frameOf = useFrameOf()
   const count = farPartsOfMap(map, datasets)?.far.length ?? 0
   if (!count) return null
   const add = () => {
-    const made = farInsets({
-      panel: part,
+    const { parts } = farInsets({
+      panel: { ...part, settings: { ...part.settings, view: viewOfPanel(part, sheet) } },
       others: sheet.parts.filter(({ id }) => id !== part.id),
       map,
       datasets,
       newId: () => nanoid(8),
+      within: innerBox(sheet),
+      boxOf: (one) => frameOf(one).box,
     })
-    editSheet(sheet.id, 'Insets of far parts', (draft) => void draft.parts.push(...(made as Draft<Part>[])))
+    editSheet(sheet.id, 'Insets of far parts', (draft) => void draft.parts.push(...(parts as Draft<Part>[])))
   }
   return (
     <Button onClick={add}>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../demo/open'
-import { newLayer } from './edit-map'
+import { firstLayer } from './first-map'
 
 const { datasets } = openDemo()
 const prepared = (id: string) => {
@@ -8,7 +8,7 @@ const prepared = (id: string) => {
   if (!dataset) throw new Error(`The demo has no ${id}.`)
   return dataset
 }
-const kind = (id: string, plainly = false) => newLayer(prepared(id), plainly).symbology.kind
+const kind = (id: string, plainly = false) => firstLayer(prepared(id), () => 'id', plainly).symbology.kind
 
 describe('a new layer', () => {
   it('shows a dataset by the kind that suits what is in it', () => {
@@ -30,12 +30,12 @@ describe('a new layer', () => {
         fields: prepared('towns').dataset.fields.filter(({ key }) => key === 'name'),
       },
     }
-    expect(newLayer(bare).symbology.kind).toBe('plain')
+    expect(firstLayer(bare, () => 'id').symbology.kind).toBe('plain')
     const readers = prepared('readers')
     const many = { ...readers, dataset: { ...readers.dataset, fields: [] } }
-    expect(newLayer(many).symbology.kind).toBe('density')
+    expect(firstLayer(many, () => 'id').symbology.kind).toBe('density')
     // A hundred thousand symbols would hide each other, whatever they are sized by.
     expect(readers.dataset.fields.some(({ column }) => column.kind === 'number')).toBe(true)
-    expect(newLayer(readers).symbology.kind).toBe('density')
+    expect(firstLayer(readers, () => 'id').symbology.kind).toBe('density')
   })
 })
