@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process'
 import { expect, test, type Page, type TestInfo } from '@playwright/test'
 import ExcelJS from 'exceljs'
+import countries from 'i18n-iso-countries'
 import type { Folio } from '@/core/folio/schema'
 import { drawn, openEmpty, savedFolio } from './folio'
 
@@ -149,4 +150,37 @@ test('a country with parts that lie far off', async ({ page }, info) => {
   // The main land has the page, the inset a place of its own beside it.
   const [large, small] = panels.map(({ box }) => box.width * box.height).sort((a, b) => b - a)
   expect(large).toBeGreaterThan(4 * small)
+})
+
+test('a world whose table has codes of another list', async ({ page }, info) => {
+  // Three letters beside three digits; forty squares round the globe stand for the countries.
+  const listed = Object.entries(countries.getNumericCodes()).slice(0, 40)
+  const features = listed.map(([, letters], i) => {
+    const [x, y] = [-176 + 36 * (i % 10), -50 + 28 * Math.floor(i / 10)]
+    const ring = [
+      [x, y],
+      [x + 20, y],
+      [x + 20, y + 18],
+      [x, y + 18],
+      [x, y],
+    ]
+    return {
+      type: 'Feature',
+      properties: { state: letters },
+      geometry: { type: 'Polygon', coordinates: [ring] },
+    }
+  })
+  const id = await openEmpty(page, 'data', 'Other codes')
+  const rows = listed.map(([digits], i) => `${Number(digits)},${persons(i)},${mills(i)}`)
+  await bringIn(page, [
+    text('world.geojson', JSON.stringify({ type: 'FeatureCollection', features })),
+    text('mills.csv', ['un_code,population,mills', ...rows].join('\n')),
+  ])
+  await expect(next(page)).toContainText('40 of 40 match')
+  await next(page).getByRole('button', { name: /^Join/ }).click()
+  const { folio } = await printed(page, id, info)
+  const join = folio.datasets.flatMap(({ steps }) => steps).find(({ type }) => type === 'join')
+  expect(join?.settings).toMatchObject({ accepts: ['codes'] })
+  // The scale of a map of the world changes over its panel: no bar could be true.
+  expect(folio.sheets[0].parts.map(({ type }) => type)).not.toContain('scale-bar')
 })

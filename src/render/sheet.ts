@@ -1,5 +1,5 @@
 import type { Dataset } from '@/core/data/dataset'
-import { prepareDatasets } from '@/core/data/prepare'
+import { carryOutSteps, createStageMemory, describeChains } from '@/core/data/prepare'
 import type { Folio } from '@/core/folio/schema'
 import type { PrintSettings } from '@/core/print/settings'
 import { SaidError } from '@/core/said/said-error'
@@ -68,6 +68,9 @@ export async function renderSheet({ settings, ...request }: RenderRequest): Prom
   return fromPng(png, { format, dpi, quality })
 }
 
+/** Steps that were carried out before: the second page of a folio costs no preparing. */
+const stages = createStageMemory(256 * 2 ** 20)
+
 type SceneRequest = Stores & {
   date: Date
   progress?: RenderRequest['progress']
@@ -92,7 +95,7 @@ export async function sheetScene(
   const sheet = folio.sheets.find((s) => s.id === sheetId)
   if (!sheet) throw new Error(`“${folio.name}” has no sheet “${sheetId}”.`)
   progress?.(0.05, 'Preparing data')
-  const datasets = prepareDatasets(folio.datasets, contents)
+  const datasets = describeChains(folio.datasets, carryOutSteps(folio.datasets, contents, { memory: stages }))
   progress?.(0.2, 'Composing')
   await loadHyphens(sheetLanguages(sheet))
   const fonts = fontBookOf(sheetFonts(sheet, folio.maps, folio.typeStyles))

@@ -163,7 +163,7 @@ describe('a cartogram of a planet', () => {
   )
   const sizes = values(featureCount(states))
 
-  for (const id of ['equal-earth', 'mollweide', 'robinson', 'orthographic'] as const)
+  for (const id of ['robinson', 'orthographic'] as const)
     it(`lies on the map in ${id}; what the map does not show is counted`, () => {
       const projection = createProjection({ id, centre: [20, 0], parallels: [0, 0] })
       for (const form of ['own shapes', 'continuous', 'circles', 'hexagon tiles'] as const) {

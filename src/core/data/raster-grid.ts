@@ -2,9 +2,9 @@ import { extentOf } from '@/core/geo/extent'
 import { middlesOf, planeFor, valueAt, type Grid } from '@/core/grid/grid'
 import type { Steps } from '@/core/grid/steps'
 import { createProjection } from '@/core/projection/projection'
-import { rasterAt, type Raster } from './raster'
+import { cellsOfBand, rasterAt, type Raster } from './raster'
 import { cellsOf, finestLevel, levelFor, levelHeld, sizeOf, withSeam } from './raster-cells'
-import { cellMetres, cellPlace, goesRound } from './raster-ground'
+import { cellDegrees, cellMetres, cellPlace, goesRound } from './raster-ground'
 
 /** As many cells as are worth it for a map, whatever is asked for. */
 const most = 400_000
@@ -123,4 +123,43 @@ export function rasterOfGrid(grid: Grid): Raster | null {
     edge: Float64Array.from(edge),
     fileSize: Uint32Array.of(columns, rows),
   }
+}
+
+/**
+ * How many lines of a raster's own cells are lost on a coarser grid: those round a single held cell that is higher or
+ * lower than the eight about it, at levels (multiples of `step`) that it reaches and the nine nearest cells of the grid do not.
+ */
+export function linesLost(raster: Raster, band: number, grid: Grid, step: number): number {
+  const cells = cellsOfBand(raster, band)
+  const { columns, rows } = raster
+  const place = cellDegrees(raster)
+  const projection = createProjection(grid.plane)
+  const around = [-columns - 1, -columns, -columns + 1, -1, 1, columns - 1, columns, columns + 1]
+  let lost = 0
+  for (let row = 1; row < rows - 1; row++)
+    for (let column = 1; column < columns - 1; column++) {
+      const at = row * columns + column
+      const value = cells[at]
+      const isPeak = around.every((step) => cells[at + step] < value)
+      if (!isPeak && !around.every((step) => cells[at + step] > value)) continue
+      const [x, y] = projection.project(...place(column, row))
+      const near = valuesAround(grid, (x - grid.x0) / grid.cell, (y - grid.y0) / grid.cell)
+      if (!near.length) continue
+      const levels = isPeak
+        ? Math.floor(value / step) - Math.floor(Math.max(...near) / step)
+        : Math.ceil(Math.min(...near) / step) - Math.ceil(value / step)
+      lost += Math.max(0, levels)
+    }
+  return lost
+}
+
+/** The values of the nine cells of a grid about a place in it. */
+function valuesAround({ columns, rows, values }: Grid, x: number, y: number): number[] {
+  const near: number[] = []
+  for (let r = Math.floor(y) - 1; r <= Math.floor(y) + 1; r++)
+    for (let c = Math.floor(x) - 1; c <= Math.floor(x) + 1; c++) {
+      const value = r >= 0 && c >= 0 && r < rows && c < columns ? values[r * columns + c] : NaN
+      if (!Number.isNaN(value)) near.push(value)
+    }
+  return near
 }

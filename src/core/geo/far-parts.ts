@@ -115,36 +115,61 @@ function around(boxes: Box[]): Box {
 
 /** A number for each box, the same for those that lie together; what is near grows with what was put together. */
 function clustered(boxes: Box[], largest: number): number[] {
-  const tree = new Flatbush(boxes.length)
-  for (const box of boxes) tree.add(...box)
-  tree.finish()
   let clusters = boxes.map((_, p) => p)
   let reach = nearShare * breadth(boxes[largest])
   for (let round = 0; round < 12; round++) {
-    clusters = joined(boxes, tree, reach)
+    clusters = joined(boxes, reach)
     const home = clusters[largest]
     const grown = nearShare * breadth(around(boxes.filter((_, p) => clusters[p] === home)))
     if (grown <= reach * 1.01) break
     reach = grown
   }
   // Isles far from the main land that lie beside each other share an inset.
-  const loose = joined(boxes, tree, farReach * reach)
+  const loose = joined(boxes, farReach * reach)
   const home = clusters[largest]
   return clusters.map((name, p) => (name === home ? name : boxes.length + loose[p]))
 }
 
-function joined(boxes: Box[], tree: Flatbush, reach: number): number[] {
+/** A number for each box, the same for those that chains of boxes no further apart than `reach` lead between. */
+function joined(boxes: Box[], reach: number): number[] {
   const parent = boxes.map((_, p) => p)
   const rootOf = (p: number): number => {
     let root = p
     while (parent[root] !== root) root = parent[root] = parent[parent[root]]
     return root
   }
-  boxes.forEach(([x0, y0, x1, y1], p) => {
-    for (const other of tree.search(x0 - reach, y0 - reach, x1 + reach, y1 + reach))
-      parent[rootOf(other)] = rootOf(p)
+  const groups = grouped(boxes, reach / 3)
+  const wholes = groups.map((members) => around(members.map((p) => boxes[p])))
+  const tree = new Flatbush(groups.length)
+  for (const whole of wholes) tree.add(...whole)
+  tree.finish()
+  for (const members of groups) for (const p of members) parent[rootOf(p)] = rootOf(members[0])
+  const isNear = (a: Box, b: Box): boolean =>
+    b[0] <= a[2] + reach && b[2] >= a[0] - reach && b[1] <= a[3] + reach && b[3] >= a[1] - reach
+  groups.forEach((members, g) => {
+    const [x0, y0, x1, y1] = wholes[g]
+    for (const other of tree.search(x0 - reach, y0 - reach, x1 + reach, y1 + reach)) {
+      const theirs = groups[other]
+      if (other <= g || rootOf(theirs[0]) === rootOf(members[0])) continue
+      if (members.some((p) => theirs.some((q) => isNear(boxes[p], boxes[q]))))
+        parent[rootOf(theirs[0])] = rootOf(members[0])
+    }
   })
   return boxes.map((_, p) => rootOf(p))
+}
+
+/** Boxes smaller than a cell, with others whose middles lie in the same one: all of them near each other. */
+function grouped(boxes: Box[], cell: number): number[][] {
+  const alone: number[][] = []
+  const inCells = new Map<string, number[]>()
+  boxes.forEach((box, p) => {
+    if (!(breadth(box) <= cell)) return void alone.push([p])
+    const key = `${Math.floor((box[0] + box[2]) / 2 / cell)} ${Math.floor((box[1] + box[3]) / 2 / cell)}`
+    const others = inCells.get(key)
+    if (others) others.push(p)
+    else inCells.set(key, [p])
+  })
+  return [...alone, ...inCells.values()]
 }
 
 /** Some polygons of areas alone, with the features that they are of. */

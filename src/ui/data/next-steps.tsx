@@ -11,11 +11,11 @@ import {
 } from 'lucide-react'
 import type { Draft } from 'immer'
 import { nanoid } from 'nanoid'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import type { LooseMatch } from '@/core/data/join'
 import { formOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
-import { proposalsFor, type Proposal } from '@/core/data/proposals'
+import type { Proposal } from '@/core/data/proposals'
 import { joinSettings, newStep } from '@/core/data/proposed-step'
 import { stepKindOf, type PrepStep } from '@/core/data/steps/registry'
 import { Button, Check } from '../kit/controls'
@@ -23,21 +23,45 @@ import { layerNeeds } from '@/core/map/layer-plan'
 import { wayWords } from './steps/match-words'
 import { openBecoming } from '../map/become/become-dialog'
 import { addLayer, mapField } from '../map/edit-map'
-import { editFolio, useDocument, useFolio } from '../shell/folio-store'
+import { ask } from '@/workers/client'
+import { editFolio, folioNow, useDocument, useFolio } from '../shell/folio-store'
+
+/** What can be done next, found beside the interface; null until it is there for the rows as they are now. */
+function useProposals(prepared: Prepared, all: Map<string, Prepared>): Proposal[] | null {
+  const { maps } = useDocument()
+  const [found, setFound] = useState<{
+    id: string
+    all: Map<string, Prepared>
+    proposals: Proposal[]
+  } | null>(null)
+  const { id } = prepared.entry
+  const onMaps = JSON.stringify([...new Set(maps.flatMap((map) => map.layers.flatMap(layerNeeds)))].sort())
+  useEffect(() => {
+    let here = true
+    ask(folioNow(), (worker) => worker.nextFor(id, JSON.parse(onMaps) as string[])).then(
+      (proposals) => here && setFound({ id, all, proposals }),
+      () => undefined,
+    )
+    return () => void (here = false)
+  }, [id, all, onMaps])
+  return useMemo(() => {
+    // What was found for other rows must not be clicked on.
+    if (found?.all !== all || found.id !== id) return null
+    const shown = new Set(JSON.parse(onMaps) as string[])
+    return found.proposals.filter(
+      (proposal) =>
+        (proposal.does !== 'map' || !shown.has(id)) &&
+        (proposal.does !== 'flows' || !shown.has(proposal.table)),
+    )
+  }, [found, all, id, onMaps])
+}
 
 /** What could be done next with a dataset, each with the button that does it. */
 export function NextSteps({ prepared, all }: { prepared: Prepared; all: Map<string, Prepared> }) {
-  const { maps } = useDocument()
-  const proposals = useMemo(() => {
-    const onMaps = new Set(maps.flatMap((map) => map.layers.flatMap(layerNeeds)))
-    return proposalsFor(prepared, all, onMaps).filter(
-      (proposal) =>
-        (proposal.does !== 'map' || !onMaps.has(prepared.entry.id)) &&
-        (proposal.does !== 'flows' || !onMaps.has(proposal.table)),
-    )
-  }, [prepared, all, maps])
+  const found = useProposals(prepared, all)
+  const proposals = found ?? []
   const form = formOf(prepared.dataset)
-  const isAlone = form === 'none' && !proposals.length
+  const isAlone = form === 'none' && found?.length === 0
   return (
     <section className="border-b border-line bg-base-200 px-3 py-2.5" aria-label="What to do next">
       <h3 className="mb-1.5 flex items-center gap-1.5 font-semibold">

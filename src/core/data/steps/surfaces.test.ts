@@ -79,6 +79,32 @@ describe('isolines', () => {
     from.forEach((low, i) => expect(to[i] - low).toBe(250))
   })
 
+  it('say how many lines round single cells they leave out', () => {
+    const [columns, rows] = [40, 40]
+    const values = new Float32Array(columns * rows)
+    values[20 * columns + 20] = 100
+    values[11 * columns + 9] = -100
+    const raster = {
+      ...{ crs: '', columns, rows, bands: 1, values, fileSize: Uint32Array.of(columns, rows) },
+      // Cells of twice the height that they are wide: the grid of square ones is coarser one way.
+      transform: Float64Array.of(10, 0.01, 0, 60, 0, -0.01),
+      edge: Float64Array.of(10, 60, 10.4, 60, 10.4, 59.6, 10, 59.6),
+    }
+    const made = after({ rowCount: 0, fields: [], geometry: { kind: 'none' }, raster }, [
+      ['isolines', { interval: 10, out: 'lines' }],
+    ])
+    const levels = column(made, 'level') as number[]
+    const [most, least] = [Math.max(...levels), Math.min(...levels)]
+    const lost = (100 - most) / 10 + (100 + least) / 10
+    expect(lost).toBeGreaterThan(0)
+    expect(made.reports[0].remark).toMatch(new RegExp(`^${lost} lines? round single cells of the raster`))
+    const flat = { ...raster, values: values.map((_, i) => i % columns) }
+    const even = after({ rowCount: 0, fields: [], geometry: { kind: 'none' }, raster: flat }, [
+      ['isolines', { interval: 10, out: 'lines' }],
+    ])
+    expect(even.reports[0].remark).toBeNull()
+  })
+
   it('of a band that is not there are refused', () => {
     expect(after(relief, [['isolines', { band: 9 }]]).dataset).toBe(relief)
   })

@@ -16,7 +16,7 @@ import { numberColumn, numbersOf } from '../column'
 import { fieldOf } from '../dataset'
 import type { FieldMeta } from '../field-meta'
 import { leftOutWords, pointWeights } from '../point-weights'
-import { gridOfRaster, rasterOfGrid } from '../raster-grid'
+import { gridOfRaster, linesLost, rasterOfGrid } from '../raster-grid'
 import { StepProblem, type Preparing, type StepControl, type StepKind, type StepWork } from './step'
 
 /** What becomes of a surface: areas between its levels, lines at them, or its values as a raster. */
@@ -67,6 +67,23 @@ function roundStep(span: number, count: number): number {
   return ([1, 2, 5, 10].find((n) => n * power >= raw) ?? 10) * power
 }
 
+/** The levels of a grid, so far apart; about eight round ones for 0. @throws StepProblem where they are too many */
+function levelsOf(grid: Grid, interval: number): { levels: number[]; step: number } {
+  const { min, max } = statisticsOf(grid)
+  if (!(max >= min)) throw new StepProblem('The surface has no values.')
+  const step = interval > 0 ? interval : roundStep(max - min || Math.abs(max) || 1, 8)
+  const first = Math.floor(min / step)
+  const count = Math.floor(max / step) - first + 1
+  if (count > mostLevels)
+    throw new StepProblem(
+      `A level every ${formatNumber(step, 3)} gives ${formatNumber(count, 0)} of them; at most ${mostLevels} can be made.`,
+    )
+  return {
+    levels: Array.from({ length: count }, (_, i) => Number(((first + i) * step).toPrecision(12))),
+    step,
+  }
+}
+
 /** A grid as the dataset that is asked for; what it measures is in `meta`. */
 function given(grid: Grid, { out, interval }: Output, from: Preparing, meta: FieldMeta): Preparing {
   if (out === 'raster') {
@@ -79,16 +96,7 @@ function given(grid: Grid, { out, interval }: Output, from: Preparing, meta: Fie
       made: new Map(),
     }
   }
-  const { min, max } = statisticsOf(grid)
-  if (!(max >= min)) throw new StepProblem('The surface has no values.')
-  const step = interval > 0 ? interval : roundStep(max - min || Math.abs(max) || 1, 8)
-  const first = Math.floor(min / step)
-  const count = Math.floor(max / step) - first + 1
-  if (count > mostLevels)
-    throw new StepProblem(
-      `A level every ${formatNumber(step, 3)} gives ${formatNumber(count, 0)} of them; at most ${mostLevels} can be made.`,
-    )
-  const levels = Array.from({ length: count }, (_, i) => Number(((first + i) * step).toPrecision(12)))
+  const { levels, step } = levelsOf(grid, interval)
   const areas = out === 'areas'
   const shapes = areas ? bandsOf(grid, levels) : isolinesOf(grid, levels)
   const kept = levels.flatMap((level, i) => (shapes[i] ? [{ level, shape: shapes[i] }] : []))
@@ -300,6 +308,16 @@ export const isolines: StepKind<IsolinesStepSettings> = {
     const grid = run(gridOfRaster(raster, settings.band - 1, { cellM: null, cells: mostRead }), work)
     if (!grid) throw new StepProblem('The raster has no place on the globe.')
     work.note(`From cells of ${formatNumber(grid.cell / 1000, 3)} km.`)
-    return given(grid, settings, from, { label: 'Value', unit: '', role: 'index' })
+    const made = given(grid, settings, from, { label: 'Value', unit: '', role: 'index' })
+    if (settings.out !== 'raster') {
+      const { step } = levelsOf(grid, settings.interval)
+      const lost = linesLost(raster, settings.band - 1, grid, step)
+      const [lines, are] = lost === 1 ? ['line', 'is'] : ['lines', 'are']
+      if (lost)
+        work.remark(
+          `${formatNumber(lost, 0)} ${lines} round single cells of the raster, narrower than the cells that they are drawn from, ${are} left out.`,
+        )
+    }
+    return made
   },
 }

@@ -38,6 +38,27 @@ describe('within reach', () => {
     expect(column(reach({ limit: 30 }), 'near')).toEqual([2, 1, null])
   })
 
+  it('is right to the metre, near the limit as well', () => {
+    let seed = 7
+    const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647
+    const away = (): [number, number] => [360 * random() - 180, 178 * random() - 89]
+    const places = Array.from({ length: 60 }, away)
+    const here = tableOf(
+      { id: places.map((_, i) => i) },
+      places.map(([lon, lat]) => point(lon, lat)),
+    )
+    const apart = places.flatMap((a) => places.map((b) => geodesicMetres(a, b))).filter((m) => m > 0)
+    // Just below and just above some of the distances that there are, near ones and far ones.
+    for (const metres of [1, 100, 1500, 3000].map((i) => apart.sort((a, b) => a - b)[i]))
+      for (const limit of [(metres - 0.01) / 1000, (metres + 0.01) / 1000]) {
+        const prepared = after(here, [['within-reach', { datasetId: 'others', label: 'Near', limit }]], {
+          others: here,
+        })
+        const wanted = places.map((a) => places.filter((b) => geodesicMetres(a, b) <= limit * 1000).length)
+        expect(column(prepared, 'near')).toEqual(wanted)
+      }
+  })
+
   it('finds what lies near over the date line and round a pole, however far apart the data are', () => {
     const places: [number, number][] = [
       [179.9, 10],

@@ -135,6 +135,7 @@ function straight(
   }
   index?.finish()
   const span = (180 * limit) / halfRound
+  const isWithin = reachTest(limit, own, other)
   return Float64Array.from({ length: own.length / 2 }, (_, f) => {
     if (f % 256 === 255) tell((2 * f) / own.length)
     const [lon, lat] = [wrapped(own[2 * f]), own[2 * f + 1]]
@@ -143,10 +144,48 @@ function straight(
     for (const [west, east] of longitudesWithin(lon, lat, span))
       for (const n of index?.search(west, lat - span, east, lat + span) ?? []) {
         const i = usable[n]
-        if (geodesicMetres([lon, lat], [other[2 * i], other[2 * i + 1]]) <= limit) sum += weights[i]
+        if (isWithin(f, i)) sum += weights[i]
       }
     return sum
   })
+}
+
+/** The least radius of curvature of the ellipsoid, that of the meridian at the equator, m. */
+const leastRadius = 6_335_439
+
+/**
+ * Whether a place lies within a distance along the ground of another one, both by number. Geodesics are reckoned only
+ * where the straight chord does not tell: it is never longer than the geodesic, and no shorter than the chord of an
+ * arc of the same length on a sphere of the least radius of curvature (Schur's theorem on chords of bent curves).
+ */
+function reachTest(limit: number, own: Float64Array, other: Float64Array) {
+  const [from, to] = [inSpace(own), inSpace(other)]
+  const half = limit / (2 * leastRadius)
+  const surely = half < Math.PI / 2 ? (2 * leastRadius * Math.sin(half)) ** 2 * (1 - 1e-12) : 0
+  const never = limit ** 2 * (1 + 1e-12)
+  return (f: number, i: number): boolean => {
+    const chord =
+      (from[3 * f] - to[3 * i]) ** 2 +
+      (from[3 * f + 1] - to[3 * i + 1]) ** 2 +
+      (from[3 * f + 2] - to[3 * i + 2]) ** 2
+    if (chord > never) return false
+    if (chord <= surely) return true
+    return geodesicMetres([own[2 * f], own[2 * f + 1]], [other[2 * i], other[2 * i + 1]]) <= limit
+  }
+}
+
+/** Places on the ellipsoid in space, m from its middle. */
+function inSpace(places: Float64Array): Float64Array {
+  const out = new Float64Array((places.length / 2) * 3)
+  const [axis, e2] = [6_378_137, 0.006694379990141316]
+  for (let i = 0; 2 * i < places.length; i++) {
+    const [lon, lat] = [(places[2 * i] * Math.PI) / 180, (places[2 * i + 1] * Math.PI) / 180]
+    const n = axis / Math.sqrt(1 - e2 * Math.sin(lat) ** 2)
+    out[3 * i] = n * Math.cos(lat) * Math.cos(lon)
+    out[3 * i + 1] = n * Math.cos(lat) * Math.sin(lon)
+    out[3 * i + 2] = n * (1 - e2) * Math.sin(lat)
+  }
+  return out
 }
 
 /** Longitudes within an angle of a place, as one or two intervals between −180 and 180 degrees. */
