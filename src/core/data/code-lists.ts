@@ -26,6 +26,8 @@ const lists: Record<Exclude<CodeList, 'NUTS'>, (code: string) => string | null> 
 
 /** At least this share of the different values must be codes of a list, and as many of them at least. */
 const [leastShare, leastCodes] = [0.8, 4]
+/** The same for numbers below 500. */
+const [leastShareSmall, leastSmall] = [0.95, 20]
 
 /** The list that a column's values are codes of; null where they are of none. */
 export function codeListOf(column: Column): CodeList | null {
@@ -38,10 +40,11 @@ export function codeListOf(column: Column): CodeList | null {
   if (words.size < leastCodes) return null
   const share = (is: (word: string) => boolean) => [...words].filter(is).length / words.size
   for (const [list, of] of Object.entries(lists) as [CodeList, (code: string) => string | null][]) {
-    // Small numbers are codes by chance; leading zeros or a wide spread are not.
-    if (list === 'ISO 3166 numeric' && column.kind === 'number' && Math.max(...[...words].map(Number)) < 500)
-      continue
-    if (share((word) => of(word) !== null) >= leastShare) return list
+    // About half of all small numbers are codes: by chance where they are few, hardly where they are many.
+    const isSmall =
+      list === 'ISO 3166 numeric' && column.kind === 'number' && Math.max(...[...words].map(Number)) < 500
+    if (isSmall && words.size < leastSmall) continue
+    if (share((word) => of(word) !== null) >= (isSmall ? leastShareSmall : leastShare)) return list
   }
   return share(isNuts) >= leastShare ? 'NUTS' : null
 }

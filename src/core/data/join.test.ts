@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import codes from 'i18n-iso-countries/codes.json'
 import { describe, expect, it } from 'vitest'
 import { numberColumn, textColumn } from './column'
+import isoCodes from 'i18n-iso-countries/codes.json'
 import { codeListOf } from './code-lists'
 import de from 'i18n-iso-countries/langs/de.json'
 import en from 'i18n-iso-countries/langs/en.json'
@@ -137,6 +138,11 @@ describe('matching keys', () => {
     expect(matchKeys(three, bare).nearMisses).toHaveLength(some.length)
     expect(codeListOf(textColumn(['NAT', 'GRI', 'SKO', 'THR', 'OSF']))).toBeNull()
     expect(codeListOf(numberColumn([1, 2, 3, 4, 5]))).toBeNull()
+    // Numbers below 500 are codes where many stand together, all of them codes, and never where they only count.
+    const small = isoCodes.map(([, , digits]) => Number(digits)).filter((n) => n < 500)
+    expect(codeListOf(numberColumn(small.slice(0, 25)))).toBe('ISO 3166 numeric')
+    expect(codeListOf(numberColumn(small.slice(0, 12)))).toBeNull()
+    expect(codeListOf(numberColumn(Array.from({ length: 60 }, (_, i) => i + 1)))).toBeNull()
     expect(codeListOf(textColumn(some.map(([code], i) => `${code}${i % 9}0`)))).toBe('NUTS')
   })
 

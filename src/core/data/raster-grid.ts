@@ -127,7 +127,8 @@ export function rasterOfGrid(grid: Grid): Raster | null {
 
 /**
  * How many lines of a raster's own cells are lost on a coarser grid: those round a single held cell that is higher or
- * lower than the eight about it, at levels (multiples of `step`) that it reaches and the nine nearest cells of the grid do not.
+ * lower than the eight about it, at levels (multiples of `step`) that it reaches and the nine nearest cells of the
+ * grid do not.
  */
 export function linesLost(raster: Raster, band: number, grid: Grid, step: number): number {
   const cells = cellsOfBand(raster, band)
