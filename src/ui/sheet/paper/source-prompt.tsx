@@ -28,13 +28,10 @@ export function SourcePrompt({ sheet, scale }: { sheet: Sheet; scale: number }) 
   })
   const entries = [...new Map(shown.map(({ prepared: { entry } }) => [entry.id, entry])).values()]
   if (!entries.length || entries.some(({ credit }) => credit)) return null
-  const [x0, y0] = boundsOf(frameOf(part))
+  // Beneath the note: above it lies the map, often with its legend in that corner.
+  const [x0, , , y1] = boundsOf(frameOf(part))
   return (
-    <span
-      data-inside
-      className="absolute -translate-y-full"
-      style={{ left: x0 * scale, top: y0 * scale - 1 }}
-    >
+    <span data-inside className="absolute" style={{ left: x0 * scale, top: y1 * scale + 2 }}>
       <Popover
         label="Source of the data"
         side="top"
