@@ -34,6 +34,8 @@ try {
     console.log(`${name}.png`)
   }
   await page.goto(server.url)
+  // Templates are drawn one after the other.
+  await page.waitForTimeout(8000)
   await shot('shelf')
   await page.getByRole('link', { name: /Open A country that reads/ }).click()
   await page.getByRole('grid').waitFor()
