@@ -16,7 +16,7 @@ export const maxRasterBytes = 8 * 1024 * 1024 * 1024
 /** A photograph for a page. */
 export const maxPictureBytes = 60 * 1024 * 1024
 /** A template with its pictures. */
-export const maxTemplateBytes = 200 * 1024 * 1024
+export const maxTemplateBytes = 8 * 1024 * 1024
 /** A folio file holds its rows as text. */
 export const maxFolioFileBytes = 450 * 1024 * 1024
 /** A folio is words and numbers; rows and shapes are kept apart. */

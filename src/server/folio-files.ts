@@ -5,7 +5,7 @@ import { adoptContent, contentFilesOf } from './contents'
 import { writeDurably } from './write-durably'
 import type { Database } from './database'
 import { offerDownload } from './downloads'
-import { createFolio, openFolio, putThumbnail, type OpenedFolio } from './folios'
+import { createFolio, forgetFolio, openFolio, putThumbnail, type OpenedFolio } from './folios'
 import { adoptPicture, pictureFilesOf } from './pictures'
 import { startJob } from './jobs/jobs'
 import { newScratch, removeScratch } from './work/scratch'
@@ -49,7 +49,7 @@ export function startOpening(db: Database, file: string): string {
       const { folio, revision, changedAt } = await shelve(db, read, false)
       return { id: folio.id, revision, changedAt }
     },
-    () => removeScratch(path.dirname(file)),
+    { undo: ({ id }) => forgetFolio(db, id), cleanUp: () => removeScratch(path.dirname(file)) },
   )
 }
 

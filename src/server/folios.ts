@@ -6,6 +6,8 @@ import type { Database } from './database'
 import type { FolioRow, RevisionRow } from './models'
 import { notFound, Problem } from './problem'
 import { thinRevisions } from './revisions'
+import { carryOut } from './work/pool'
+import { TaskFailure } from './work/protocol'
 
 /** Old versions are thinned with every so many saves. */
 const thinEvery = 20
@@ -88,6 +90,17 @@ export async function createFolio(db: Database, folio: Folio, isDemo = false): P
     }),
   )
   return { folio, revision: 1, changedAt: now.toISOString() }
+}
+
+/** Takes back a folio that nobody has seen yet, with all that was stored of it. */
+export async function forgetFolio(db: Database, id: string): Promise<void> {
+  await db.write(() =>
+    db.sequelize.transaction(async (transaction) => {
+      for (const model of [db.assets, db.revisions])
+        await (model as typeof db.revisions).destroy({ where: { folioId: id }, transaction })
+      await db.folios.destroy({ where: { id }, transaction })
+    }),
+  )
 }
 
 export const newFolio = (name: string): Folio => emptyFolio(nanoid(12), name)
@@ -173,27 +186,58 @@ export async function recoverFolio(db: Database, id: string): Promise<OpenedFoli
   return openFolio(db, id)
 }
 
+type SaveMarks = { baseRevision: number; label: string; saveKey?: string }
+
 /** A save: what it was made from, what it is, and a key by which it is known when it is sent again. */
-export type Save = { baseRevision: number; folio: Folio; label: string; saveKey?: string }
+export type Save = SaveMarks & { folio: Folio }
+
+/** A save whose folio was checked: its document under the id that it is saved under, and its name. */
+export type CheckedSave = SaveMarks & { document: string; name: string }
+
+/** Saves a folio, as `saveChecked` does. */
+export const saveFolio = (
+  db: Database,
+  id: string,
+  { folio, ...marks }: Save,
+): Promise<{ revision: number; savedAt: string }> =>
+  saveChecked(db, id, { ...marks, document: folioToJson({ ...folio, id }), name: folio.name })
+
+/**
+ * Saves a folio as it was sent, once it has been checked in the process for saves.
+ * @throws Problem 400 saying what is wrong with it; 409 as `saveChecked`
+ */
+export async function saveSent(
+  db: Database,
+  id: string,
+  bytes: Uint8Array,
+): Promise<{ revision: number; savedAt: string }> {
+  let checked
+  try {
+    checked = await carryOut('checkSave', { id, bytes }, {}, async (save) => save)
+  } catch (error) {
+    if (error instanceof TaskFailure) throw new Problem(400, 'The folio cannot be saved', error.message)
+    throw error
+  }
+  return saveChecked(db, id, checked)
+}
 
 /**
  * Saves a folio that was made from `baseRevision`. A save that has been taken already is answered again.
  * @throws Problem 409 when another save came first; what was sent is kept as a refused version, named in the
  * problem.
  */
-export async function saveFolio(
+export async function saveChecked(
   db: Database,
   id: string,
-  { baseRevision, folio, label, saveKey }: Save,
+  { baseRevision, document, name, label, saveKey }: CheckedSave,
 ): Promise<{ revision: number; savedAt: string }> {
-  const document = folioToJson({ ...folio, id })
   return db.write(async () => {
     const before = saveKey && (await db.revisions.findOne({ where: { folioId: id, saveKey, kind: 'saved' } }))
     if (before) return { revision: before.number, savedAt: before.savedAt.toISOString() }
     const savedAt = new Date()
     const saved = await db.sequelize.transaction(async (transaction) => {
       const [changed] = await db.folios.update(
-        { document, name: folio.name, revision: baseRevision + 1, changedAt: savedAt },
+        { document, name, revision: baseRevision + 1, changedAt: savedAt },
         { where: { id, revision: baseRevision, deletedAt: null }, transaction },
       )
       if (!changed) return false

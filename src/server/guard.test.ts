@@ -1,7 +1,20 @@
+import { mkdtempSync, readdirSync, readlinkSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
 import { z } from 'zod'
 import { describe, expect, it } from 'vitest'
 import { readBody, readJson, route } from './guard'
 import { notFound } from './problem'
+import { sendFile } from './send-file'
+
+/** Whether a descriptor of this process is of a file. */
+function isOpen(fd: string, file: string): boolean {
+  try {
+    return readlinkSync(`/proc/self/fd/${fd}`) === file
+  } catch {
+    return false
+  }
+}
 
 const request = (headers: Record<string, string> = {}, body?: string) =>
   new Request('http://localhost:3000/api/x', {
@@ -43,6 +56,26 @@ describe('requests', () => {
     expect((await answer(request({ ...own, 'sec-fetch-site': 'same-origin' }, '{}'))).status).toBe(200)
     for (const site of ['cross-site', 'same-site', 'none'])
       expect((await answer(request({ ...own, 'sec-fetch-site': site }, '{}'))).status).toBe(403)
+  })
+
+  it('for the head of an answer let go of what its body would be read from', async () => {
+    const folder = mkdtempSync(path.join(tmpdir(), 'keen-head-'))
+    const file = path.join(folder, 'large')
+    writeFileSync(file, new Uint8Array(5_000_000))
+    const open = () => readdirSync('/proc/self/fd').filter((fd) => isOpen(fd, file)).length
+    for (let i = 0; i < 30; i++) {
+      const head = new Request('http://localhost:3000/api/x', {
+        method: 'HEAD',
+        headers: { host: 'localhost:3000' },
+      })
+      const response = await route(async () => sendFile({ file, bytes: 5_000_000, mime: 'x/y' }))(head, {
+        params: Promise.resolve({}),
+      })
+      expect([response.status, response.body]).toEqual([200, null])
+      expect(response.headers.get('content-length')).toBe('5000000')
+    }
+    await expect.poll(open).toBe(0)
+    rmSync(folder, { recursive: true })
   })
 
   it('with parts of the path that are no ids lead nowhere', async () => {

@@ -4,6 +4,7 @@ import { problemResponse } from './calm'
 import { checkOrigin } from './door/hosts'
 import { dataPolicy } from './door/policy'
 import { isSignedIn } from './door/session'
+import { isTooDeep, maxDepth } from './json-depth'
 import { notFound, Problem } from './problem'
 
 type Params = Record<string, string>
@@ -37,7 +38,11 @@ async function answerOf(
       throw new Problem(401, 'You are not signed in', 'Open the start page and give the word of this server.')
     const params = (await context.params) ?? {}
     if (Object.values(params).some((param) => !plainParam.test(param))) throw notFound('thing')
-    return await work(request, params)
+    const answer = await work(request, params)
+    if (request.method !== 'HEAD') return answer
+    // Nobody takes the body of this answer: what it would be read from is let go.
+    await answer.body?.cancel()
+    return new Response(null, answer)
   } catch (error) {
     return problemResponse(error)
   }
@@ -94,25 +99,6 @@ export async function readBody(
 }
 
 const sentence = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}.`
-
-/** Documents are flat; what is nested deeper is nonsense, or meant to make a program fall over itself. */
-const maxDepth = 64
-
-/** Whether brackets in a JSON text are nested deeper than any document of ours. */
-export function isTooDeep(bytes: Uint8Array): boolean {
-  let [depth, inText] = [0, false]
-  for (let i = 0; i < bytes.length; i++) {
-    const byte = bytes[i]
-    if (inText) {
-      if (byte === 0x5c) i++
-      else if (byte === 0x22) inText = false
-    } else if (byte === 0x22) inText = true
-    else if (byte === 0x5b || byte === 0x7b) {
-      if (++depth > maxDepth) return true
-    } else if (byte === 0x5d || byte === 0x7d) depth--
-  }
-  return false
-}
 
 /**
  * The JSON body of a request, checked.

@@ -58,6 +58,7 @@ export async function startPrint(db: Database, folioId: string, request: PrintRe
         throw error
       }
     },
+    { undo: (card) => deletePrint(db, card.id) },
   )
 }
 

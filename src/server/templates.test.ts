@@ -48,6 +48,9 @@ const withPicture = async (id: string) => {
   )
 }
 
+const bringIn = (text: string, newId: () => string) =>
+  bringInTemplate(new TextEncoder().encode(text), { newId })
+
 describe('templates on the server', () => {
   it('are kept, listed by name, renamed and deleted', async () => {
     await keepTemplate(made('b', 'Second'))
@@ -69,10 +72,10 @@ describe('templates on the server', () => {
     const template = await keepTemplate(await withPicture('leafy'))
     const { name, text } = await templateFile('leafy')
     expect(name).toBe('With a leaf')
-    const again = await bringInTemplate(text, () => 'own')
+    const again = await bringIn(text, () => 'own')
     expect(again).toEqual({ ...template, id: 'own' })
     await deleteTemplate('leafy')
-    expect((await bringInTemplate(text, () => 'never')).id).toBe('leafy')
+    expect((await bringIn(text, () => 'never')).id).toBe('leafy')
   })
 
   it('are refused where a picture is another one than it says, or the file is none', async () => {
@@ -81,8 +84,8 @@ describe('templates on the server', () => {
     const file = JSON.parse(text) as { pictures: Record<string, string> }
     const [id] = Object.keys(file.pictures)
     file.pictures[id] = other
-    await expect(bringInTemplate(JSON.stringify(file), () => 'x')).rejects.toMatchObject({ status: 422 })
-    await expect(bringInTemplate('{"format":"keen-folio"}', () => 'x')).rejects.toMatchObject({ status: 422 })
+    await expect(bringIn(JSON.stringify(file), () => 'x')).rejects.toMatchObject({ status: 422 })
+    await expect(bringIn('{"format":"keen-folio"}', () => 'x')).rejects.toMatchObject({ status: 422 })
   })
 
   it('that cannot be read any more do not keep the others from being listed', async () => {

@@ -2,11 +2,12 @@ import { existsSync } from 'node:fs'
 import { readdir, readFile, rm } from 'node:fs/promises'
 import path from 'node:path'
 import { SheetTemplate } from '@/core/sheet/template'
-import { readTemplateFile, writeTemplateFile } from '@/formats/template-file/template-file'
+import { writeTemplateFile } from '@/formats/template-file/template-file'
 import { dataFolder } from './config'
-import { contentIdOf } from './content-id'
 import { pictureFilesOf, storePicture } from './pictures'
 import { notFound, Problem } from './problem'
+import { carryOut } from './work/pool'
+import { TaskFailure } from './work/protocol'
 import { writeDurably } from './write-durably'
 
 const placeOf = (id: string): string => path.join(dataFolder('templates'), `${id}.json`)
@@ -51,27 +52,25 @@ export async function templateFile(id: string): Promise<{ name: string; text: st
 }
 
 /**
- * Brings a template in from a file, under an id of its own where its own is taken by another one.
- * @throws Problem 422 saying what is wrong with the file
+ * Brings a template in from a file that was sent, under an id of its own where its own is taken by another one; or
+ * (`bare`) keeps one that was sent alone, in place of the one with its id.
+ * @throws Problem 422 saying what is wrong with it
  */
-export async function bringInTemplate(text: string, newId: () => string): Promise<SheetTemplate> {
+export async function bringInTemplate(
+  bytes: Uint8Array,
+  { newId, bare = false }: { newId: () => string; bare?: boolean },
+): Promise<SheetTemplate> {
   let found
   try {
-    found = readTemplateFile(text)
+    found = await carryOut('readTemplate', { bytes, bare }, {}, async (read) => read)
   } catch (error) {
-    throw new Problem(422, 'This template cannot be brought in', error instanceof Error ? error.message : '')
+    if (error instanceof TaskFailure)
+      throw new Problem(422, 'This template cannot be brought in', error.message)
+    throw error
   }
   const { template, pictures } = found
-  for (const [id, bytes] of pictures) {
-    if (contentIdOf(bytes) !== id)
-      throw new Problem(
-        422,
-        'This template cannot be brought in',
-        'A picture in it is another one than it says.',
-      )
-    await storePicture(id, bytes)
-  }
-  return keepTemplate(existsSync(placeOf(template.id)) ? { ...template, id: newId() } : template)
+  for (const [id, picture] of pictures) await storePicture(id, picture)
+  return keepTemplate(!bare && existsSync(placeOf(template.id)) ? { ...template, id: newId() } : template)
 }
 
 /** What the stored templates say, for whoever looks what pictures are in use. */

@@ -70,9 +70,47 @@ export function readFolio(stored: unknown): Folio {
     throw new FolioError(
       `This folio was made by a newer Keen Plot (format ${version}; this one reads up to ${folioVersion}).`,
     )
-  const result = Folio.safeParse(upgraded(stored, folioVersion))
-  if (!result.success) {
-    throw new FolioError(`This is not a folio that can be read: ${issueWords(result.error)}.`)
-  }
-  return result.data
+  const now = upgraded(stored, folioVersion)
+  const lists = listsIn(now)
+  const result = Folio.safeParse(typeof now === 'object' && now !== null ? { ...now, ...empty(lists) } : now)
+  if (!result.success) throw unreadable(result.error)
+  return { ...result.data, ...lists }
 }
+
+const unreadable = (error: z.ZodError): FolioError =>
+  new FolioError(`This is not a folio that can be read: ${issueWords(error)}.`)
+
+/** More datasets, maps, sheets or kept things of one sort than this are no work of people. */
+const mostInList = 10_000
+
+type Lists = { [Key in keyof Folio as Folio[Key] extends unknown[] ? Key : never]?: Folio[Key] }
+
+/**
+ * The lists of a stored folio, read thing by thing up to the first that is none: faults of thousands of them are not
+ * gathered to say one.
+ * @throws FolioError saying what is wrong with that one
+ */
+function listsIn(stored: unknown): Lists {
+  const lists: Record<string, unknown[]> = {}
+  if (typeof stored !== 'object' || stored === null) return lists
+  for (const [key, shape] of Object.entries(Folio.shape)) {
+    const own = shape instanceof z.ZodDefault ? shape.unwrap() : shape
+    const given = (stored as Record<string, unknown>)[key]
+    // Lists with bounds of their own are read as they are.
+    if (!(own instanceof z.ZodArray) || own.def.checks?.length || !Array.isArray(given)) continue
+    if (given.length > mostInList)
+      throw new FolioError(
+        `This is not a folio that can be read: at ${key}, there are more than ${mostInList.toLocaleString('en-GB')}.`,
+      )
+    const element = own.element as z.ZodType
+    lists[key] = given.map((item, i) => {
+      const read = element.safeParse(item)
+      if (read.success) return read.data
+      const [issue] = read.error.issues
+      throw unreadable(new z.ZodError([{ ...issue, path: [key, i, ...issue.path] }]))
+    })
+  }
+  return lists
+}
+
+const empty = (lists: Lists): Lists => Object.fromEntries(Object.keys(lists).map((key) => [key, []]))

@@ -33,12 +33,16 @@ const hasEnded = ({ status }: JobState): boolean => status !== 'running' && stat
 
 /**
  * Starts a task as a job. `finish` turns its result into what is told, while the folder in which the task
- * wrote is still there; `cleanUp` runs however the job ends. Returns the job's id.
+ * wrote is still there; `undo` takes that back where the job was cancelled meanwhile; `cleanUp` runs however the job
+ * ends. Returns the job's id.
  */
-export function startJob<N extends TaskName>(
+export function startJob<N extends TaskName, Told>(
   { name, input }: { name: N; input: TaskInput<N> },
-  finish: (result: TaskResult<N>) => Promise<unknown>,
-  cleanUp: () => Promise<void> = async () => undefined,
+  finish: (result: TaskResult<N>) => Promise<Told>,
+  {
+    undo = async () => undefined,
+    cleanUp = async () => undefined,
+  }: { undo?: (told: Told) => Promise<void>; cleanUp?: () => Promise<void> } = {},
 ): string {
   const id = nanoid(12)
   const abort = new AbortController()
@@ -56,7 +60,11 @@ export function startJob<N extends TaskName>(
   }
   job.ended = carryOut(name, input, following, finish)
     .then(
-      (result): JobState => ({ status: 'done', result }),
+      async (result): Promise<JobState> => {
+        if (!abort.signal.aborted) return { status: 'done', result }
+        await undo(result).catch((error: unknown) => console.error(error))
+        return { status: 'cancelled' }
+      },
       (error: unknown): JobState => (abort.signal.aborted ? { status: 'cancelled' } : failureOf(error)),
     )
     .then(async (state) => {

@@ -14,10 +14,11 @@ export const restBytes = 500_000_000
 /** A process without work ends after so long. */
 export const idleMs = 2 * minute
 
-/** Where a task waits: short ones do not stand behind long ones. */
-export type Lane = 'short' | 'long'
+/** Where a task waits: short ones do not stand behind long ones, and saves behind nothing else. */
+export type Lane = 'saves' | 'short' | 'long'
 export const laneProcesses: Record<Lane, number> = {
-  short: 1,
+  saves: 1,
+  short: 2,
   long: Math.max(2, Math.min(4, availableParallelism() - 1)),
 }
 
@@ -29,6 +30,8 @@ export const taskLimits: Record<TaskName, { lane: Lane; ms: number }> = {
   exportDataset: { lane: 'long', ms: 20 * minute },
   openFolioFile: { lane: 'long', ms: 10 * minute },
   saveFolioFile: { lane: 'long', ms: 10 * minute },
+  checkSave: { lane: 'saves', ms: minute / 6 },
+  readTemplate: { lane: 'short', ms: minute / 3 },
   readPicture: { lane: 'short', ms: minute },
   firstRows: { lane: 'short', ms: minute },
 }

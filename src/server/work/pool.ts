@@ -24,7 +24,11 @@ const newLane = (lane: Lane): LaneState => ({ inTurn: pLimit(laneProcesses[lane]
 
 // One pool for the server, also when modules are loaded again while developing.
 const shared = globalThis as typeof globalThis & { keenPlotLanes?: Record<Lane, LaneState> }
-const lanes = (shared.keenPlotLanes ??= { short: newLane('short'), long: newLane('long') })
+const lanes = (shared.keenPlotLanes ??= {
+  saves: newLane('saves'),
+  short: newLane('short'),
+  long: newLane('long'),
+})
 
 /** A process that ends by itself while it rests may do so just when it is asked; then another one is. */
 const mostStarts = 3
@@ -58,6 +62,7 @@ export async function carryOut<N extends TaskName, T>(
     const scratch = await newScratch()
     try {
       const end = await runWithin({ name, input, scratch, lane, ms }, following)
+      following.signal?.throwIfAborted()
       if (end.ok) return await take(end.result as TaskResult<N>, scratch)
       if (!end.said) console.error(`${name}: ${end.message}`)
       throw new TaskFailure(end.said ? end.message : unforeseen, end.asks)
@@ -84,7 +89,7 @@ type Run = { name: string; input: unknown; scratch: string; lane: Lane; ms: numb
 async function runWithin(run: Run, { signal, onProgress }: Following): Promise<TaskEnd> {
   const { rested } = lanes[run.lane]
   for (let start = 1; ; start++) {
-    const runner = rested.pop() ?? startRunner()
+    const runner = rested.pop() ?? startRunner({ resident: run.lane === 'saves' })
     let late = false
     let killed = false
     const kill = () => {

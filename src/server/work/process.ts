@@ -36,10 +36,12 @@ watch.unref()
 
 const tell = (event: TaskEvent): void => workerpool.workerEmit(event)
 
+const isResident = process.env.KEEN_PLOT_RESIDENT === '1'
 let idle: NodeJS.Timeout | undefined
 const rest = (): void => {
+  const isLarge = process.memoryUsage.rss() > restBytes
   // A moment later, so that the answer is on its way.
-  idle = setTimeout(() => process.exit(0), process.memoryUsage.rss() > restBytes ? 20 : idleMs)
+  if (isLarge || !isResident) idle = setTimeout(() => process.exit(0), isLarge ? 20 : idleMs)
 }
 
 /** What is wrong with a file is said by its reader; what is wrong with the disk is known by its code. */
@@ -71,6 +73,6 @@ async function carryOut(name: TaskName, input: unknown, scratch: string): Promis
   }
 }
 
-setPriority(niceness)
+if (!isResident) setPriority(niceness)
 workerpool.worker({ carryOut })
 rest()

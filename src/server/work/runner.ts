@@ -31,7 +31,8 @@ export type Runner = {
   kill: () => void
 }
 
-export function startRunner(): Runner {
+/** Starts a process; a `resident` one stays while it has nothing to do, and gives way to nobody. */
+export function startRunner({ resident = false } = {}): Runner {
   const one: Pool = pool(program(), {
     workerType: 'process',
     maxWorkers: 1,
@@ -40,7 +41,7 @@ export function startRunner(): Runner {
       execArgv: [`--max-old-space-size=${heapMb()}`],
       serialization: 'advanced',
       // What the command line set for the server itself is not for its processes.
-      env: { ...process.env, NODE_OPTIONS: '' },
+      env: { ...process.env, NODE_OPTIONS: '', KEEN_PLOT_RESIDENT: resident ? '1' : '' },
     },
   })
   let pid: number | null = null

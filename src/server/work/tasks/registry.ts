@@ -10,6 +10,8 @@ export const tasks = {
   exportDataset: async () => (await import('./export-dataset')).exportDataset,
   openFolioFile: async () => (await import('./folio-file')).openFolioFile,
   saveFolioFile: async () => (await import('./folio-file')).saveFolioFile,
+  checkSave: async () => (await import('./check-save')).checkSave,
+  readTemplate: async () => (await import('./read-template')).readTemplate,
   readPicture: async () => (await import('./read-picture')).readPicture,
 }
 
