@@ -11,8 +11,8 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   // A machine that has other work to do takes three times as long as a quiet one.
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  timeout: 180_000,
+  expect: { timeout: 40_000 },
   reporter: [['list']],
   use: {
     baseURL: `http://localhost:${port}`,
