@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { expect, test, type Page, type TestInfo } from '@playwright/test'
 import ExcelJS from 'exceljs'
 import countries from 'i18n-iso-countries'
+import { square as areaAt } from '@/core/geo/geo-testing'
 import type { Folio } from '@/core/folio/schema'
 import { drawn, openEmpty, savedFolio } from './folio'
 
@@ -14,23 +15,15 @@ const text = (name: string, words: string): File => ({
 })
 
 /** A square of half a degree, at a column and a row of a lattice. */
-const square = (column: number, row: number, at: [number, number] = [10, 40]): number[][] => {
-  const [x, y] = [at[0] + column / 2, at[1] + row / 2]
-  return [
-    [x, y],
-    [x + 0.5, y],
-    [x + 0.5, y + 0.5],
-    [x, y + 0.5],
-    [x, y],
-  ]
-}
+const square = (column: number, row: number, at: [number, number] = [10, 40]): GeoJSON.Geometry =>
+  areaAt(at[0] + column / 2, at[1] + row / 2, 0.5)
 
 /** Areas in rows of six, with a code and a name each, and as many more far off. */
 function boundaries(codes: string[], far: string[] = []): File {
-  const feature = (code: string, coordinates: number[][]) => ({
+  const feature = (code: string, geometry: GeoJSON.Geometry) => ({
     type: 'Feature',
     properties: { code, name: `Hundred of ${code}` },
-    geometry: { type: 'Polygon', coordinates: [coordinates] },
+    geometry,
   })
   const features = [
     ...codes.map((code, i) => feature(code, square(i % 6, Math.floor(i / 6)))),
@@ -156,19 +149,8 @@ test('a world whose table has codes of another list', async ({ page }, info) => 
   // Three letters beside three digits; forty squares round the globe stand for the countries.
   const listed = Object.entries(countries.getNumericCodes()).slice(0, 40)
   const features = listed.map(([, letters], i) => {
-    const [x, y] = [-176 + 36 * (i % 10), -50 + 28 * Math.floor(i / 10)]
-    const ring = [
-      [x, y],
-      [x + 20, y],
-      [x + 20, y + 18],
-      [x, y + 18],
-      [x, y],
-    ]
-    return {
-      type: 'Feature',
-      properties: { state: letters },
-      geometry: { type: 'Polygon', coordinates: [ring] },
-    }
+    const geometry = areaAt(-176 + 36 * (i % 10), -50 + 28 * Math.floor(i / 10), 20)
+    return { type: 'Feature', properties: { state: letters }, geometry }
   })
   const id = await openEmpty(page, 'data', 'Other codes')
   const rows = listed.map(([digits], i) => `${Number(digits)},${persons(i)},${mills(i)}`)

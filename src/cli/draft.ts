@@ -30,11 +30,9 @@ export function addDraft(program: Command): void {
 }
 
 async function draft(files: string[], flags: Flags): Promise<void> {
-  const format = path.extname(flags.out ?? '').slice(1)
   if (!flags.list && !flags.folio && !flags.out)
     throw new Error('Say what to make: --out, --folio or --list.')
-  if (flags.out && format !== 'pdf' && format !== 'svg' && format !== 'png')
-    throw new Error(`${path.basename(flags.out)} ends neither in .pdf, nor in .svg, nor in .png.`)
+  const page = flags.out === undefined ? null : { file: flags.out, format: formatOf(flags.out) }
   let ids = 0
   const newId = () => `draft-${++ids}`
   const { entries, contents } = await broughtIn(files, newId)
@@ -51,14 +49,13 @@ async function draft(files: string[], flags: Flags): Promise<void> {
         : 'Nothing in these files has a place that could be drawn.',
     )
   const { newSheet } = await import('@/core/sheet/new-sheet')
-  const { sheetFonts } = await import('@/core/sheet/compose-sheet')
+  const { legendFonts } = await import('@/core/sheet/first-page')
   const { fontBookOf } = await import('@/render/font-files')
   const { emptyFolio } = await import('@/core/folio/schema')
   const empty = emptyFolio('draft', path.parse(files[0]).name)
   const { typeStyles } = empty
   const name = offer.shows
-  const unmeasured = newSheet(offer.map, all, { name, newId })
-  const fonts = fontBookOf(sheetFonts(unmeasured, [offer.map], typeStyles))
+  const fonts = fontBookOf(legendFonts(offer.map, typeStyles))
   const folio = {
     ...empty,
     datasets: [...all.values()].map(({ entry }) => entry),
@@ -70,19 +67,28 @@ async function draft(files: string[], flags: Flags): Promise<void> {
     const { writeFolioFile } = await import('@/formats/folio-file/folio-file')
     writeFileSync(flags.folio, writeFolioFile({ folio, contents }))
   }
-  if (flags.out && (format === 'pdf' || format === 'svg' || format === 'png')) {
+  if (page) {
     const { renderSheet } = await import('@/render/sheet')
     const { initialPrint } = await import('@/core/print/settings')
     const bytes = await renderSheet({
       folio,
       sheetId: folio.sheets[0].id,
       contents: (id) => contents.get(id) ?? null,
-      settings: { ...initialPrint, format },
+      settings: { ...initialPrint, format: page.format },
       date: new Date(),
       remark: (words) => console.error(words),
     })
-    writeFileSync(flags.out, bytes)
+    writeFileSync(page.file, bytes)
   }
+}
+
+/** @throws Error where the ending says no format of a page */
+function formatOf(file: string): 'pdf' | 'svg' | 'png' {
+  const format = (['pdf', 'svg', 'png'] as const).find(
+    (one) => path.extname(file).toLowerCase() === `.${one}`,
+  )
+  if (!format) throw new Error(`${path.basename(file)} ends neither in .pdf, nor in .svg, nor in .png.`)
+  return format
 }
 
 const said = ({ shows, kind, because, sentence }: Offer) => ({ shows, kind, because, sentence })

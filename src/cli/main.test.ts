@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
+import { square } from '@/core/geo/geo-testing'
 import { buildInPieces } from '../../scripts/build.mjs'
 import { afterAll, describe, expect, it } from 'vitest'
 
@@ -154,15 +155,6 @@ describe('keen import', () => {
 })
 
 describe('keen draft', () => {
-  const square = (x: number, y: number) => [
-    [
-      [x, y],
-      [x + 1, y],
-      [x + 1, y + 1],
-      [x, y + 1],
-      [x, y],
-    ],
-  ]
   const wards = at('wards.geojson')
   writeFileSync(
     wards,
@@ -171,7 +163,7 @@ describe('keen draft', () => {
       features: Array.from({ length: 12 }, (_, i) => ({
         type: 'Feature',
         properties: { code: `0${10 + i}`, ward: `Ward ${i}` },
-        geometry: { type: 'Polygon', coordinates: square(10 + (i % 4), 40 + Math.floor(i / 4)) },
+        geometry: square(10 + (i % 4), 40 + Math.floor(i / 4)),
       })),
     }),
   )
@@ -209,15 +201,6 @@ describe('keen draft', () => {
 
 describe('keen cartogram', () => {
   // Eight fields in two rows, with a region each.
-  const square = (x: number, y: number) => [
-    [
-      [x, y],
-      [x + 1, y],
-      [x + 1, y + 1],
-      [x, y + 1],
-      [x, y],
-    ],
-  ]
   const areas = at('fields.geojson')
   writeFileSync(
     areas,
@@ -230,7 +213,7 @@ describe('keen cartogram', () => {
           side: i % 4 < 2 ? 'west' : 'east',
           people: [40, 10, 20, 30, 25, 15, 1, 59][i],
         },
-        geometry: { type: 'Polygon', coordinates: square(10 + (i % 4), 40 + Math.floor(i / 4)) },
+        geometry: square(10 + (i % 4), 40 + Math.floor(i / 4)),
       })),
     }),
   )
@@ -389,18 +372,6 @@ describe('keen classify', () => {
 
 describe('keen import', () => {
   const areas = at('areas.geojson')
-  const square = (x: number) => ({
-    type: 'Polygon',
-    coordinates: [
-      [
-        [x, 48],
-        [x + 1, 48],
-        [x + 1, 49],
-        [x, 49],
-        [x, 48],
-      ],
-    ],
-  })
   writeFileSync(
     areas,
     JSON.stringify({
@@ -408,7 +379,7 @@ describe('keen import', () => {
       features: ['a', 'b', 'c'].map((code, i) => ({
         type: 'Feature',
         properties: { code, side: i < 2 ? 'west' : 'east' },
-        geometry: square(-30 + i),
+        geometry: square(-30 + i, 48),
       })),
     }),
   )

@@ -1,5 +1,5 @@
 import { proposeFields } from '@/core/data/field-meta'
-import { plainSource, type DatasetEntry } from '@/core/data/entry'
+import { makeEntry, plainSource, type DatasetEntry } from '@/core/data/entry'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
 import type { PrepStep } from '@/core/data/steps/registry'
 import type { ReadOptions, ShapeNote } from '@/core/data/reading'
@@ -7,7 +7,6 @@ import { formOf, type Dataset } from '@/core/data/dataset'
 import type { Imported } from '@/formats/import-error'
 import { readFile } from '@/formats/registry'
 import { stemOf } from '@/formats/steps-file/steps-file'
-import { plainLayout } from '@/core/data/table-layout'
 
 /**
  * Reads files and carries out steps on the first dataset of the first one. Steps find the others by the name
@@ -55,19 +54,12 @@ export async function prepareFiles(
 export const entryOf = (
   { name, dataset, said }: Imported,
   { id, fileName, format }: { id: string; fileName: string; format: string },
-): DatasetEntry => ({
-  id,
-  name,
-  geometry: formOf(dataset),
-  source: plainSource(id, fileName, format),
-  steps: [],
-  fields: proposeFields(dataset, said?.many),
-  table: plainLayout(),
-  credit: said?.credit ?? '',
-  licence: '',
-  dated: '',
-  link: '',
-})
+): DatasetEntry =>
+  makeEntry({
+    ...{ id, name, geometry: formOf(dataset), source: plainSource(id, fileName, format) },
+    fields: proposeFields(dataset, said?.many),
+    credit: said?.credit ?? '',
+  })
 
 /** No more rows than this are named of one kind of note. */
 const mostNamed = 5

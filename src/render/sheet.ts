@@ -1,5 +1,6 @@
 import type { Dataset } from '@/core/data/dataset'
-import { carryOutSteps, createStageMemory, describeChains } from '@/core/data/prepare'
+import type { DatasetEntry } from '@/core/data/entry'
+import { prepareDatasets, type Prepared } from '@/core/data/prepare'
 import type { Folio } from '@/core/folio/schema'
 import type { PrintSettings } from '@/core/print/settings'
 import { SaidError } from '@/core/said/said-error'
@@ -68,8 +69,19 @@ export async function renderSheet({ settings, ...request }: RenderRequest): Prom
   return fromPng(png, { format, dpi, quality })
 }
 
-/** Steps that were carried out before: the second page of a folio costs no preparing. */
-const stages = createStageMemory(256 * 2 ** 20)
+type PreparedBefore = { stored: (Dataset | null)[]; prepared: Map<string, Prepared> }
+const preparedBefore = new WeakMap<DatasetEntry[], PreparedBefore>()
+
+/** The datasets of a folio after their steps; the second page of the same folio costs no preparing. */
+function preparedOf(entries: DatasetEntry[], contents: Stores['contents']): Map<string, Prepared> {
+  const stored = entries.map(({ source }) => contents(source.contentId))
+  const before = preparedBefore.get(entries)
+  if (before?.stored.every((dataset, i) => dataset === stored[i])) return before.prepared
+  const byId = new Map(entries.map(({ source }, i) => [source.contentId, stored[i]]))
+  const prepared = prepareDatasets(entries, (id) => byId.get(id) ?? null)
+  preparedBefore.set(entries, { stored, prepared })
+  return prepared
+}
 
 type SceneRequest = Stores & {
   date: Date
@@ -95,7 +107,7 @@ export async function sheetScene(
   const sheet = folio.sheets.find((s) => s.id === sheetId)
   if (!sheet) throw new Error(`“${folio.name}” has no sheet “${sheetId}”.`)
   progress?.(0.05, 'Preparing data')
-  const datasets = describeChains(folio.datasets, carryOutSteps(folio.datasets, contents, { memory: stages }))
+  const datasets = preparedOf(folio.datasets, contents)
   progress?.(0.2, 'Composing')
   await loadHyphens(sheetLanguages(sheet))
   const fonts = fontBookOf(sheetFonts(sheet, folio.maps, folio.typeStyles))

@@ -96,8 +96,8 @@ export async function createFolio(db: Database, folio: Folio, isDemo = false): P
 export async function forgetFolio(db: Database, id: string): Promise<void> {
   await db.write(() =>
     db.sequelize.transaction(async (transaction) => {
-      for (const model of [db.assets, db.revisions])
-        await (model as typeof db.revisions).destroy({ where: { folioId: id }, transaction })
+      await db.assets.destroy({ where: { folioId: id }, transaction })
+      await db.revisions.destroy({ where: { folioId: id }, transaction })
       await db.folios.destroy({ where: { id }, transaction })
     }),
   )

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openDemo } from '../../demo/open'
+import { folioToJson } from '@/core/folio/schema'
 import { openDatabase, type Database } from './database'
 import { keepFolioFile, startOpening } from './folio-files'
 import { createFolio, newFolio, openFolio, saveSent } from './folios'
@@ -62,6 +63,16 @@ describe('a save', () => {
     // Quiet machines need a tenth of this.
     expect(times.sort((a, b) => a - b)[10]).toBeLessThan(1000)
     expect((await openFolio(db, 'large')).folio.sheets.length).toBe(folio.sheets.length)
+  })
+
+  it('is written as any folio is, key by key', async () => {
+    const { folio } = openDemo()
+    // As a window may send it: in another order of keys.
+    const turned = Object.fromEntries(Object.entries(folio).reverse())
+    await createFolio(db, { ...folio, id: 'turned' })
+    await saveSent(db, 'turned', sent({ baseRevision: 1, folio: turned, label: 'Turned' }))
+    const row = await db.folios.findByPk('turned')
+    expect(row?.document).toBe(folioToJson({ ...folio, id: 'turned' }))
   })
 
   it('of what is no folio is refused in words, and holds up nobody', async () => {

@@ -1,6 +1,5 @@
 import type { MethodId } from '@/core/classify/classify'
 import { type Prepared } from '@/core/data/prepare'
-import { proposalsFor, type Proposal } from '@/core/data/proposals'
 import { generalise } from '@/core/geo/generalise'
 import { featureOutline } from '@/core/geo/outlines'
 import { projectGeometry } from '@/core/geo/projected'
@@ -42,12 +41,6 @@ export type ShapesSaid = { remark: string; figures: string[] }
  * `datasets` are those at hand when a question comes.
  */
 export function layerQuestions(datasets: () => Map<string, Prepared>) {
-  /** What could be done next with a dataset; `onMaps` are those that some map shows already. */
-  function nextFor(datasetId: string, onMaps: string[]): Proposal[] {
-    const prepared = datasets().get(datasetId)
-    return prepared ? proposalsFor(prepared, datasets(), new Set(onMaps)) : []
-  }
-
   /** The outline of one feature in a window of CSS pixels, as SVG path data. */
   function outlineOf(
     map: MapSpec,
@@ -254,7 +247,6 @@ export function layerQuestions(datasets: () => Map<string, Prepared>) {
     bendOn,
     variogramOf: variogramOfLayer,
     missesOf: missesOfLayer,
-    nextFor,
     outlineOf,
     heightsInView: heightsOnMap,
   }

@@ -17,7 +17,8 @@ import { faceFiles, type TextFont } from '@/core/scene/fonts'
 import { walk, type Scene } from '@/core/scene/scene'
 import { refsOf } from '@/core/sheet/copies'
 import { loadHyphens } from '@/core/sheet/lettering/hyphens'
-import { newSheet, type Lettering } from '@/core/sheet/new-sheet'
+import { legendFonts } from '@/core/sheet/first-page'
+import { newSheet } from '@/core/sheet/new-sheet'
 import { pageOf } from '@/core/sheet/page'
 import type { PictureContent } from '@/core/sheet/picture'
 import type { Sheet } from '@/core/sheet/spec'
@@ -48,6 +49,7 @@ import { browserSurface } from '@/render/canvas/surface'
 import { mmPerPx } from '@/core/scene/units'
 import { fetchedTiles } from './fetched-tiles'
 import { createReceiver, type Parcel } from './parcels'
+import { datasetQuestions } from './dataset-questions'
 import { blockQuestions } from './block-questions'
 import { tileQuestions } from './tile-questions'
 import { layerQuestions } from './layer-questions'
@@ -401,10 +403,8 @@ async function firstSheet(mapId: string, name: string): Promise<Sheet | null> {
   const map = folio?.maps.find(({ id }) => id === mapId)
   if (!folio || !map) return null
   const { typeStyles } = folio
-  const make = (lettering?: Lettering) =>
-    newSheet(map, datasets, { name, newId: () => nanoid(8), ...(lettering && { lettering }) })
-  await loadFonts(sheetFonts(make(), [map], typeStyles))
-  return make({ fonts, typeStyles })
+  await loadFonts(legendFonts(map, typeStyles))
+  return newSheet(map, datasets, { name, newId: () => nanoid(8), lettering: { fonts, typeStyles } })
 }
 
 /** What the proof says of a sheet. */
@@ -441,6 +441,7 @@ async function figureMiddles(sheetId: string, amounts: AmountSettings[]): Promis
 }
 
 const sceneApi = {
+  ...datasetQuestions(() => datasets),
   ...layerQuestions(() => datasets),
   ...blockQuestions(() => datasets),
   ...tileQuestions(() => datasets),

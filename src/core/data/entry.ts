@@ -53,3 +53,17 @@ export const plainSource = (contentId: string, fileName: string, format: string)
   notes: [],
   remarks: [],
 })
+
+/** An entry of which only what is needed is said. */
+export const makeEntry = (
+  given: Pick<DatasetEntry, 'id' | 'name' | 'geometry' | 'source'> & Partial<DatasetEntry>,
+): DatasetEntry => ({
+  steps: [],
+  fields: {},
+  table: plainLayout(),
+  credit: '',
+  licence: '',
+  dated: '',
+  link: '',
+  ...given,
+})

@@ -81,11 +81,11 @@ const entryOf = (key: string, from: Record<string, Dataset>, steps: PrepStep[] =
   dated: '',
   link: '',
 })
-const proposals = (id: string, steps: PrepStep[] = []) => {
+const proposals = (id: string, steps: PrepStep[] = [], onMaps: ReadonlySet<string> = new Set()) => {
   const entries = Object.keys(contents).map((key) => entryOf(key, contents, key === 'areas' ? steps : []))
   const all = prepareDatasets(entries, (key) => contents[key] ?? null)
   const current = all.get(id)
-  return current ? proposalsFor(current, all) : []
+  return current ? proposalsFor(current, all, onMaps) : []
 }
 
 describe('what to do next', () => {
@@ -169,6 +169,15 @@ describe('what to do next', () => {
 
   it('is then to map what came in, a share rather than a total', () => {
     expect(proposals('areas', [join])[0]).toEqual({ does: 'map', datasetId: 'areas', field: 'share_online' })
+  })
+
+  it('is not a map of what some map shows already', () => {
+    const shown = (...onMaps: string[]) => proposals('areas', [join], new Set(onMaps)).map(({ does }) => does)
+    expect(shown()).toContain('map')
+    expect(shown('areas')).not.toContain('map')
+    const loans = proposals('loans').map(({ does }) => does)
+    expect(loans).toContain('flows')
+    expect(proposals('loans', [], new Set(['loans'])).map(({ does }) => does)).not.toContain('flows')
   })
 
   it('is to draw a table that leads from place to place as flows, never to join it', () => {

@@ -56,11 +56,22 @@ export type Proposal =
 /** A join is proposed where at least this share of the rows would find a partner. */
 const worthJoining = 0.4
 
-/** `onMaps` are the datasets that some map shows already. */
-export function proposalsFor(
+/** What could be done next with a dataset; what `onMaps` show already is not proposed for a map again. */
+export const proposalsFor = (
   current: Prepared,
   all: Map<string, Prepared>,
   onMaps: ReadonlySet<string> = new Set(),
+): Proposal[] =>
+  everyProposal(current, all, onMaps).filter(
+    (proposal) =>
+      (proposal.does !== 'map' || !onMaps.has(proposal.datasetId)) &&
+      (proposal.does !== 'flows' || !onMaps.has(proposal.table)),
+  )
+
+function everyProposal(
+  current: Prepared,
+  all: Map<string, Prepared>,
+  onMaps: ReadonlySet<string>,
 ): Proposal[] {
   const form = formOf(current.dataset)
   const others = [...all.values()].filter((other) => other.entry.id !== current.entry.id)

@@ -30,3 +30,19 @@ export function metresPerDegree(lat: number): [east: number, north: number] {
   const prime = axis / Math.sqrt(w)
   return [(prime * Math.cos(phi) * Math.PI) / 180, ((prime * (1 - e2)) / w) * (Math.PI / 180)]
 }
+
+/**
+ * Where places on the ellipsoid lie in space: x, y and z of each in turn, m from its middle.
+ * @param places longitudes and latitudes in turn, degrees
+ */
+export function inSpace(places: ArrayLike<number>): Float64Array {
+  const out = new Float64Array((places.length / 2) * 3)
+  for (let i = 0; 2 * i < places.length; i++) {
+    const [lon, lat] = [(places[2 * i] * Math.PI) / 180, (places[2 * i + 1] * Math.PI) / 180]
+    const prime = axis / Math.sqrt(1 - e2 * Math.sin(lat) ** 2)
+    out[3 * i] = prime * Math.cos(lat) * Math.cos(lon)
+    out[3 * i + 1] = prime * Math.cos(lat) * Math.sin(lon)
+    out[3 * i + 2] = prime * (1 - e2) * Math.sin(lat)
+  }
+  return out
+}

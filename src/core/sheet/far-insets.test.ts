@@ -6,9 +6,11 @@ import { coordsOf } from '@/core/geo/geometry'
 import { paperTransform } from '@/core/map/view'
 import { createProjection } from '@/core/projection/projection'
 import { farInsets } from './far-insets'
+import { roomIn } from './map-room'
 import { newSheet } from './new-sheet'
 import { panelOf } from './parts/panel'
-import { panelsOf } from './panel-view'
+import { panelsOf, type PanelPart } from './panel-view'
+import type { Part } from './registry'
 
 const { folio, datasets } = openDemo()
 const [map] = folio.maps
@@ -17,7 +19,14 @@ const newId = () => `id-${n++}`
 const sheet = newSheet(map, datasets, { name: 'Page', newId })
 const [panel] = panelsOf(sheet)
 const plain = sheet.parts.filter(({ type }) => ['panel', 'legend', 'scale-bar'].includes(type)).slice(0, 3)
-const { parts: insets } = farInsets({ panel, others: plain.slice(1), map, datasets, newId })
+const roomOf = (one: PanelPart, others: Part[]) =>
+  roomIn(map, datasets, {
+    view: one.settings.view,
+    panel: one.box,
+    boxes: others.map(({ box }) => box),
+  })
+const others = plain.slice(1)
+const { parts: insets } = farInsets({ panel, others, map, datasets, newId, room: roomOf(panel, others) })
 const districts = [...datasets.values()].find(({ entry }) => entry.name === 'Districts')
 
 describe('insets of far parts', () => {
@@ -63,7 +72,10 @@ describe('insets of far parts', () => {
     const all = new Map(datasets)
     const box = { ...panel.box, width: 110, height: 70 }
     const tight = { ...panel, box, settings: panelOf(map, datasets, box) }
-    const { parts, taken } = farInsets({ panel: tight, others: [], map, datasets: all, newId })
+    const { parts, taken } = farInsets({
+      ...{ panel: tight, others: [], map, datasets: all, newId },
+      room: roomOf(tight, []),
+    })
     expect(taken).toBeLessThan(0.02)
     const panels = parts.filter(({ type }) => type === 'panel')
     expect(panels.length).toBeGreaterThan(0)

@@ -14,7 +14,7 @@ import { planeAbout } from '@/core/projection/adviser'
 import type { ProjectionSpec } from '@/core/projection/catalogue'
 import { createProjection } from '@/core/projection/projection'
 import { emptyBounds, takeIn } from '@/core/scene/bounds'
-import { placeOver, roomIn, take, type Corner, type Room } from './map-room'
+import { placeOver, take, type Corner, type Room } from './map-room'
 import { freeName } from './free-name'
 import type { PanelPart } from './panel-view'
 import { PanelSettings } from './parts/panel/spec'
@@ -65,24 +65,19 @@ export function farInsets({
   map,
   datasets,
   newId,
-  within = panel.box,
-  boxOf = ({ box }) => box,
+  room,
 }: {
   panel: PanelPart
-  /** What else stands on the page, and keeps its place and name. */
+  /** What else stands on the page, and keeps its name. */
   others: readonly Part[]
   map: MapSpec
   datasets: Map<string, Prepared>
   newId: () => string
-  /** The part of the page that they may lie in. */
-  within?: PartBox
-  /** How large a part came out. */
-  boxOf?: (part: Part) => PartBox
+  /** The part of the page that they may lie in, with what is taken of it; they take their places in it. */
+  room: Room
 }): { parts: Part[]; taken: number } {
   const found = farPartsOfMap(map, datasets)
   if (!found) return { parts: [], taken: 0 }
-  const room = roomIn(map, datasets, { view: panel.settings.view, panel: panel.box, box: within })
-  for (const part of others) if (!part.hidden) take(room, boxOf(part))
   const parts: Part[] = []
   let taken = 0
   for (const cluster of found.far) {

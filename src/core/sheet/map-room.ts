@@ -13,12 +13,17 @@ export type Room = { box: PartBox; columns: number; rows: number; taken: Uint8Ar
 
 /**
  * Where a part of the page is taken by the map of a panel and where there is room: areas are looked up at the middle
- * of each cell, points and the vertices of lines take the cells about them.
+ * of each cell, points and the vertices of lines take the cells about them. Other boxes may be taken from the start.
  */
 export function roomIn(
   map: MapSpec,
   datasets: Map<string, Prepared>,
-  { view, panel, box = panel }: { view: MapView; panel: PartBox; box?: PartBox },
+  {
+    view,
+    panel,
+    box = panel,
+    boxes = [],
+  }: { view: MapView; panel: PartBox; box?: PartBox; boxes?: readonly PartBox[] },
 ): Room {
   const columns = Math.max(1, Math.floor(box.width / cellMm))
   const rows = Math.max(1, Math.floor(box.height / cellMm))
@@ -43,6 +48,7 @@ export function roomIn(
       if (isIn(px, py)) takeAround(room, px, py)
     }
   }
+  for (const one of boxes) take(room, one)
   return room
 }
 
@@ -109,14 +115,14 @@ function crowding(room: Room, { x, y, width, height }: PartBox): number {
 
 /**
  * The place for a part of a size in a room that is taken least, with what lies close about it; the nearest to a corner
- * of those. And how much of it is taken.
+ * of those, within a part of the room. And how much of it is taken.
  */
 export function placeOver(
   room: Room,
   size: { width: number; height: number },
   corners: readonly Corner[],
+  box: PartBox = room.box,
 ): { box: PartBox; taken: number } {
-  const { box } = room
   const [right, bottom] = [box.x + box.width - edgeMm - size.width, box.y + box.height - edgeMm - size.height]
   const [left, top] = [box.x + edgeMm, box.y + edgeMm]
   const from = corners.map((corner) => ({

@@ -1,11 +1,10 @@
 'use client'
 import { nanoid } from 'nanoid'
-import type { DatasetEntry } from '@/core/data/entry'
+import { makeEntry, type DatasetEntry } from '@/core/data/entry'
 import type { ReadOptions } from '@/core/data/reading'
 import type { Folio } from '@/core/folio/schema'
 import type { ImportResult } from '@/server/imports'
 import { api, followJob } from '../shell/api'
-import { plainLayout } from '@/core/data/table-layout'
 
 type OnProgress = (share: number, doing: string) => void
 
@@ -68,19 +67,15 @@ export const sourceOf = ({
   ...(geometry === 'areas' ? { borders: 'waiting' as const } : {}),
 })
 
-export const entryOf = (result: ImportResult): DatasetEntry => ({
-  id: nanoid(10),
-  name: result.name.charAt(0).toUpperCase() + result.name.slice(1),
-  geometry: result.geometry,
-  source: sourceOf(result),
-  steps: [],
-  fields: result.fields,
-  table: plainLayout(),
-  credit: result.credit,
-  licence: '',
-  dated: '',
-  link: '',
-})
+export const entryOf = (result: ImportResult): DatasetEntry =>
+  makeEntry({
+    id: nanoid(10),
+    name: result.name.charAt(0).toUpperCase() + result.name.slice(1),
+    geometry: result.geometry,
+    source: sourceOf(result),
+    fields: result.fields,
+    credit: result.credit,
+  })
 
 export const addImported = (folio: Folio, results: ImportResult[]): Folio => ({
   ...folio,

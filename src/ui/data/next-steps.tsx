@@ -11,7 +11,7 @@ import {
 } from 'lucide-react'
 import type { Draft } from 'immer'
 import { nanoid } from 'nanoid'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useState } from 'react'
 import type { LooseMatch } from '@/core/data/join'
 import { formOf } from '@/core/data/dataset'
 import type { Prepared } from '@/core/data/prepare'
@@ -44,16 +44,8 @@ function useProposals(prepared: Prepared, all: Map<string, Prepared>): Proposal[
     )
     return () => void (here = false)
   }, [id, all, onMaps])
-  return useMemo(() => {
-    // What was found for other rows must not be clicked on.
-    if (found?.all !== all || found.id !== id) return null
-    const shown = new Set(JSON.parse(onMaps) as string[])
-    return found.proposals.filter(
-      (proposal) =>
-        (proposal.does !== 'map' || !shown.has(id)) &&
-        (proposal.does !== 'flows' || !shown.has(proposal.table)),
-    )
-  }, [found, all, id, onMaps])
+  // What was found for other rows must not be clicked on.
+  return found?.all === all && found.id === id ? found.proposals : null
 }
 
 /** What could be done next with a dataset, each with the button that does it. */

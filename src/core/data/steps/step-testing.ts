@@ -3,10 +3,9 @@ import { openDemo } from '../../../../demo/open'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { numberColumn, cellOf, textColumn } from '../column'
 import { fieldOf, type Dataset } from '../dataset'
-import { plainSource, type DatasetEntry } from '../entry'
+import { makeEntry, plainSource, type DatasetEntry } from '../entry'
 import { prepareDatasets, type Prepared } from '../prepare'
 import { PrepStep, stepKindOf, type StepType } from './registry'
-import { plainLayout } from '@/core/data/table-layout'
 
 export { square } from '@/core/geo/geo-testing'
 export const demo = openDemo()
@@ -23,19 +22,8 @@ export const tableOf = (
   })),
   geometry: shapes ? geometryFromShapes(shapes) : { kind: 'none' },
 })
-export const entryOf = (id: string, dataset: Dataset, steps: PrepStep[] = []): DatasetEntry => ({
-  id,
-  name: id,
-  geometry: dataset.geometry.kind,
-  source: plainSource(id, '', ''),
-  steps,
-  fields: {},
-  table: plainLayout(),
-  credit: '',
-  licence: '',
-  dated: '',
-  link: '',
-})
+export const entryOf = (id: string, dataset: Dataset, steps: PrepStep[] = []): DatasetEntry =>
+  makeEntry({ id, name: id, geometry: dataset.geometry.kind, source: plainSource(id, '', ''), steps })
 
 /** A dataset after some steps, the settings being the kind's own first ones with changes. */
 export function after(

@@ -5,7 +5,7 @@ import { distanceWords } from '../distance-words'
 import { latticeOver, placesIn, planeFor } from '@/core/grid/grid'
 import { costsFrom, costTo, nearestPlace, networkOf, type Network } from '@/core/grid/network'
 import { wrapped } from '@/core/geo/sphere/longitudes'
-import { geodesicMetres } from '@/core/projection/ground'
+import { geodesicMetres, inSpace } from '@/core/projection/ground'
 import { numberColumn, numbersOf } from '../column'
 import { fieldOf, geometriesOf, type Dataset } from '../dataset'
 import { featurePlaces } from '../feature-places'
@@ -172,20 +172,6 @@ function reachTest(limit: number, own: Float64Array, other: Float64Array) {
     if (chord <= surely) return true
     return geodesicMetres([own[2 * f], own[2 * f + 1]], [other[2 * i], other[2 * i + 1]]) <= limit
   }
-}
-
-/** Places on the ellipsoid in space, m from its middle. */
-function inSpace(places: Float64Array): Float64Array {
-  const out = new Float64Array((places.length / 2) * 3)
-  const [axis, e2] = [6_378_137, 0.006694379990141316]
-  for (let i = 0; 2 * i < places.length; i++) {
-    const [lon, lat] = [(places[2 * i] * Math.PI) / 180, (places[2 * i + 1] * Math.PI) / 180]
-    const n = axis / Math.sqrt(1 - e2 * Math.sin(lat) ** 2)
-    out[3 * i] = n * Math.cos(lat) * Math.cos(lon)
-    out[3 * i + 1] = n * Math.cos(lat) * Math.sin(lon)
-    out[3 * i + 2] = n * (1 - e2) * Math.sin(lat)
-  }
-  return out
 }
 
 /** Longitudes within an angle of a place, as one or two intervals between −180 and 180 degrees. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { folioToJson, readFolio } from '@/core/folio/schema'
+import { readFolio } from '@/core/folio/schema'
 import { issueWords } from '@/core/said/issue-words'
 import { SaidError } from '@/core/said/said-error'
 import { isTooDeep, maxDepth } from '../../json-depth'
@@ -33,5 +33,6 @@ export async function checkSave({ id, bytes }: { id: string; bytes: Uint8Array }
   if (!parsed.success) throw new SaidError(`What was sent is no save: ${issueWords(parsed.error)}.`)
   const { folio: stored, ...marks } = parsed.data
   const folio = readFolio(stored)
-  return { ...marks, document: folioToJson({ ...folio, id }), name: folio.name }
+  // What was just read is as the schema has it: nothing is read a second time to be written.
+  return { ...marks, document: JSON.stringify({ ...folio, id }), name: folio.name }
 }

@@ -1,16 +1,5 @@
 'use client'
-import {
-  AlertTriangle,
-  BarChart3,
-  ChevronDown,
-  ChevronUp,
-  Minus,
-  Plus,
-  Ruler,
-  ScatterChart,
-  Spline,
-  type LucideIcon,
-} from 'lucide-react'
+import { ChevronDown, ChevronUp, Minus, Plus } from 'lucide-react'
 import { memo, useMemo, type ReactNode } from 'react'
 import { classIndex, maxClasses, methodIds, methods, minClasses } from '@/core/classify/classify'
 import { decimalsFor } from '@/core/classify/labels'
@@ -24,19 +13,21 @@ import type { Classes } from '@/core/kinds/kind'
 import { kindOf } from '@/core/kinds/registry'
 import type { Layer } from '@/core/map/spec'
 import { Button, IconButton, Row, Segments, Select } from '../../kit/controls'
-import { NumberField } from '../../kit/number-field'
 import { Popover } from '../../kit/popover'
-import { changeClassing, chooseClasses, chooseMethodOf } from '../edit-classing'
+import { chooseClasses, chooseMethodOf } from '../edit-classing'
 import { MidpointPicker } from '../midpoint'
 import { ClassList } from './class-list'
 import { Distribution } from './distribution'
 import { useJudged } from './judged'
 import { WhyClasses } from './why-classes'
 import { LabelForm } from './label-form'
+import { MethodRow, RoundButton } from './method-rows'
 import { QualityFigures } from './quality'
 import { SetAsideList } from './set-aside'
 import { SharePopover } from './share'
-import { benchShapes, useBenchView, type BenchView } from './view'
+import { useBenchView } from './view'
+import { ViewSwitch } from './view-switch'
+import { Warnings } from './warnings'
 
 type Props = {
   layer: Layer
@@ -296,206 +287,6 @@ function FieldSwitch({ layer }: { layer: Layer }) {
   )
 }
 
-const shapeWords: Record<BenchView['shape'], { label: string; Icon: LucideIcon }> = {
-  bars: { label: 'Bars', Icon: BarChart3 },
-  curve: { label: 'Rising curve', Icon: Spline },
-  dots: { label: 'A dot for each', Icon: ScatterChart },
-}
-
-function ViewSwitch({ positive, bins }: { positive: boolean; bins: number }) {
-  const { view, set } = useBenchView()
-  return (
-    <span className="flex shrink-0 items-center" role="group" aria-label="How the values are shown">
-      {benchShapes.map((shape) => {
-        const { label, Icon } = shapeWords[shape]
-        return (
-          <IconButton
-            key={shape}
-            label={label}
-            aria-pressed={view.shape === shape}
-            active={view.shape === shape}
-            className="!size-6"
-            onClick={() => set({ shape })}
-          >
-            <Icon size={14} />
-          </IconButton>
-        )
-      })}
-      {view.shape === 'bars' && (
-        <>
-          <IconButton
-            label="Fewer bars"
-            className="!size-6"
-            disabled={(view.bins ?? bins) <= 5}
-            onClick={() => set({ bins: Math.max(5, (view.bins ?? bins) - 5) })}
-          >
-            <Minus size={13} />
-          </IconButton>
-          <button
-            type="button"
-            className="w-6 text-center text-xs text-muted"
-            aria-label={`${view.bins ?? bins} bars; as many as the rule of Freedman and Diaconis gives`}
-            title={
-              view.bins === null
-                ? 'Bars by the rule of Freedman and Diaconis (1981)'
-                : `The rule of Freedman and Diaconis gives ${bins}`
-            }
-            onClick={() => set({ bins: null })}
-          >
-            {view.bins ?? bins}
-          </button>
-          <IconButton
-            label="More bars"
-            className="!size-6"
-            disabled={(view.bins ?? bins) >= 100}
-            onClick={() => set({ bins: Math.min(100, (view.bins ?? bins) + 5) })}
-          >
-            <Plus size={13} />
-          </IconButton>
-        </>
-      )}
-      <Button
-        look="quiet"
-        className={`!h-6 !px-1.5 text-xs ${view.axis === 'log' ? 'text-primary' : ''}`}
-        aria-pressed={view.axis === 'log'}
-        disabled={!positive}
-        title={positive ? 'Logarithmic axis' : 'A logarithmic axis needs values over zero.'}
-        onClick={() => set({ axis: view.axis === 'log' ? 'linear' : 'log' })}
-      >
-        log
-      </Button>
-    </span>
-  )
-}
-
-/** What rounding would cost is told before it is done. */
-function RoundButton({
-  layer,
-  classing,
-  cost,
-  moved,
-}: {
-  layer: Layer
-  classing: Classing
-  cost: number
-  moved: number
-}) {
-  const manual = classing.method === 'manual'
-  const taken = `Rounding ${classing.rounded ? 'took' : 'would take'} ${cost.toFixed(3)} of the fit.`
-  const said = Math.abs(cost) < 0.0005 ? 'Rounding costs nothing of the fit.' : taken
-  const shifted = classing.rounded
-    ? `${moved === 0 ? 'Every value keeps its class.' : `${moved} ${moved === 1 ? 'value has' : 'values have'} another class than without it.`}`
-    : 'Values near a break may get another class.'
-  const words = manual ? 'Breaks set by hand stay as they are.' : `${said} ${shifted}`
-  return (
-    <Button
-      aria-pressed={classing.rounded}
-      disabled={manual}
-      title={words}
-      className={`!px-2 ${classing.rounded ? '!border-primary text-primary' : ''}`}
-      onClick={() =>
-        changeClassing(
-          layer,
-          classing.rounded ? 'Exact breaks' : 'Round breaks',
-          (s) => void (s.rounded = !s.rounded),
-        )
-      }
-    >
-      <Ruler size={14} /> Round breaks
-    </Button>
-  )
-}
-
-/** What a method can be told besides the number of classes. */
-function MethodRow({ layer, classing }: { layer: Layer; classing: Classing }) {
-  if (classing.method === 'standard-deviation')
-    return (
-      <Row label="Each class">
-        <Select
-          label="Width of a class"
-          value={String(classing.deviations)}
-          options={[
-            { value: '1', label: 'one deviation' },
-            { value: '0.5', label: 'half a deviation' },
-            { value: String(1 / 3), label: 'a third of one' },
-          ]}
-          onChange={(n) =>
-            changeClassing(
-              layer,
-              'Width of a class',
-              (s) => void (s.deviations = Number(n) as Classing['deviations']),
-            )
-          }
-        />
-      </Row>
-    )
-  if (classing.method === 'rounded-steps')
-    return (
-      <Row label="Each class">
-        <NumberField
-          label="Width of a class, 0 by the number of classes"
-          value={classing.step ?? 0}
-          min={0}
-          decimals={6}
-          onChange={(step) =>
-            changeClassing(layer, 'Width of a class', (s) => void (s.step = step > 0 ? step : null))
-          }
-        />
-      </Row>
-    )
-  return null
-}
-
-function Warnings({ classing, classes, values }: { classing: Classing; classes: Classes; values: number }) {
-  const { result } = classes
-  const empty = result.counts.filter((count) => count === 0).length
-  const { mayMove } = classes
-  const aside = result.aside.reduce((a, b) => a + b, 0)
-  return (
-    <>
-      {result.roundingMoved > 0 && (
-        <p className="text-xs text-muted">
-          Rounding moved {result.roundingMoved.toLocaleString('en-GB')}{' '}
-          {classes.pool ? `of all ${classes.pool.values.length.toLocaleString('en-GB')} ` : ''}
-          {result.roundingMoved === 1 ? 'value' : 'values'} to another class.
-        </p>
-      )}
-      {result.roundingCost > 0.0005 && (
-        <p className="text-xs text-muted">Rounding took {result.roundingCost.toFixed(3)} of the fit.</p>
-      )}
-      {result.counts.length < result.asked && (
-        <p className="text-xs text-caution">{fewerWords(classing.method, result.counts.length)}</p>
-      )}
-      {result.middle && (result.middle.below === 0 || result.middle.below === result.counts.length) && (
-        <p className="text-xs text-caution">All values lie on one side of the middle.</p>
-      )}
-      {mayMove !== null && mayMove > 0 && (
-        <p className="text-xs text-caution">
-          {mayMove} could well belong to the next class, given their error.
-        </p>
-      )}
-      {empty > 0 && (
-        <p className="flex items-center gap-1 text-xs text-caution">
-          <AlertTriangle size={13} className="shrink-0" aria-hidden />{' '}
-          {empty === 1 ? 'One class is empty.' : `${empty} classes are empty.`} Fewer classes or another
-          method will do.
-        </p>
-      )}
-      {result.outside > 0 ? (
-        <p className="text-xs text-error">{result.outside} values fall in no class.</p>
-      ) : (
-        !empty && (
-          <p className="text-xs text-muted">
-            {aside
-              ? `${values - aside} values are in a class, ${aside} set aside.`
-              : `All ${(classes.all?.there ?? values).toLocaleString('en-GB')} values are in a class.`}
-          </p>
-        )
-      )}
-    </>
-  )
-}
-
 /** How many things have values: all of them, where those on the bench are a sample. */
 function countWords(
   { all, things }: Classes,
@@ -508,10 +299,3 @@ function countWords(
 }
 
 const upperFirst = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
-
-/** Why there are fewer classes than were asked for. */
-function fewerWords(method: Classing['method'], count: number): string {
-  if (method === 'nested-means') return 'Nested means give two, four or eight classes.'
-  if (method === 'head-tail') return `The values give ${count} classes by this method.`
-  return `There are only ${count} different limits between the values, so there are fewer classes than asked for.`
-}

@@ -1,15 +1,12 @@
 'use client'
-import { Columns2, Crosshair, Maximize, Plus, Snowflake, Trash2, Waves } from 'lucide-react'
+import { Columns2, Maximize, Plus, Snowflake, Trash2, Waves } from 'lucide-react'
 import type { Draft } from 'immer'
 import { changesOf } from '@/core/map/changes'
 import type { MapSpec } from '@/core/map/spec'
-import { degreesText } from '@/core/map/graticule/draw'
 import { turnToFit } from '@/core/map/turn-to-fit'
 import { hasOwnPlaces } from '@/core/map/fit-made'
 import { fitMap, nextRoundScale, roundScale } from '@/core/map/view'
 import { vantageView } from '@/core/map/vantage'
-import { planeAbout } from '@/core/projection/adviser'
-import { entryOf, type ProjectionSpec } from '@/core/projection/catalogue'
 import { panelsOf, panelView, type PanelPart } from '@/core/sheet/panel-view'
 import type { PanelSettings } from '@/core/sheet/parts/panel/spec'
 import type { Sheet } from '@/core/sheet/spec'
@@ -28,6 +25,7 @@ import { settingsChanger, type ChangeSettings } from '../../edit-sheet'
 import type { FormProps } from '../face'
 import { FitRows } from './fit-rows'
 import { MorePanels } from './more-panels'
+import { ProjectionRow } from './projection-row'
 import { PanelShapeForm } from './shape-form'
 
 type Change = ChangeSettings<'panel'>
@@ -160,24 +158,12 @@ function LayersOfPanel({
 }
 
 /** Scale, centre and turn, of its own or another panel's. */
-const plainPlane: ProjectionSpec = {
-  id: 'lambert-azimuthal-equal-area',
-  centre: [0, 0],
-  parallels: [0, 0],
-}
-
-/** “12° 30′ E, 4° S”. */
-const placeWords = ([lon, lat]: readonly [number, number]): string =>
-  `${degreesText('meridian', lon)}, ${degreesText('parallel', lat)}`
-
 function ViewForm({ sheet, part, change, map }: Inner) {
   const datasets = usePrepared()
   const { view, sameScaleAs, samePlaceAs } = part.settings
   const { maps } = useDocument()
   const shown = panelView(part, sheet, { maps, datasets })?.view ?? view
   const others = panelsOf(sheet).filter(({ id }) => id !== part.id)
-  const ownProjection = part.settings.projection
-  const plane = ownProjection ?? planeAbout(map?.projection ?? plainPlane, shown.centre)
   const fit = async () => {
     // Areas that find places of their own do not lie where the ground does.
     const { width, height } = part.box
@@ -286,34 +272,7 @@ function ViewForm({ sheet, part, change, map }: Inner) {
         )}
       </Row>
       {map && map.stretchedBy === null && (
-        <Row label="Projection">
-          <Select
-            label="Projection of the panel"
-            value={ownProjection ? 'own' : 'map'}
-            options={[
-              { value: 'map', label: 'that of the map' },
-              {
-                value: 'own',
-                label: `${entryOf(plane).label.toLowerCase()} about ${placeWords(plane.centre)}`,
-              },
-            ]}
-            onChange={(which) =>
-              change('Projection', (s) => {
-                s.projection = which === 'own' ? planeAbout(map.projection, shown.centre) : null
-              })
-            }
-          />
-          {ownProjection && (
-            <IconButton
-              label="Put the middle of the projection at the centre"
-              onClick={() =>
-                change('Projection', (s) => void (s.projection = planeAbout(map.projection, shown.centre)))
-              }
-            >
-              <Crosshair size={14} />
-            </IconButton>
-          )}
-        </Row>
+        <ProjectionRow own={part.settings.projection} map={map} centre={shown.centre} change={change} />
       )}
       {map && map.vantages.length > 0 && (
         <Row label="Vantage">

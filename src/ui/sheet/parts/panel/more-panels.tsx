@@ -6,6 +6,7 @@ import type { MapSpec } from '@/core/map/spec'
 import { divisionProblem } from '@/core/sheet/arrange'
 import { farInsets, farPartsOfMap } from '@/core/sheet/far-insets'
 import { locatorFor } from '@/core/sheet/locator'
+import { roomIn } from '@/core/sheet/map-room'
 import { innerBox } from '@/core/sheet/page'
 import { viewOfPanel, type PanelPart } from '@/core/sheet/panel-view'
 import {
@@ -60,14 +61,16 @@ function FarInsets({ sheet, part, map }: Props) {
   const count = farPartsOfMap(map, datasets)?.far.length ?? 0
   if (!count) return null
   const add = () => {
+    const view = viewOfPanel(part, sheet)
+    const others = sheet.parts.filter(({ id }) => id !== part.id)
+    const boxes = others.filter(({ hidden }) => !hidden).map((one) => frameOf(one).box)
     const { parts } = farInsets({
-      panel: { ...part, settings: { ...part.settings, view: viewOfPanel(part, sheet) } },
-      others: sheet.parts.filter(({ id }) => id !== part.id),
+      panel: { ...part, settings: { ...part.settings, view } },
+      others,
       map,
       datasets,
       newId: () => nanoid(8),
-      within: innerBox(sheet),
-      boxOf: (one) => frameOf(one).box,
+      room: roomIn(map, datasets, { view, panel: part.box, box: innerBox(sheet), boxes }),
     })
     editSheet(sheet.id, 'Insets of far parts', (draft) => void draft.parts.push(...(parts as Draft<Part>[])))
   }
