@@ -104,7 +104,8 @@ export function leadingGeometries(map: MapSpec, datasets: Map<string, Prepared>)
   return (thematic.length ? thematic : visible).flatMap(({ places }) => places)
 }
 
-function placesShown({ layer, prepared }: DrawnLayer, datasets: Map<string, Prepared>): Geometry[] {
+/** Where a layer lies: its own shapes, or, for rows without any, those of the datasets that it draws on. */
+export function placesShown({ layer, prepared }: DrawnLayer, datasets: Map<string, Prepared>): Geometry[] {
   const own = geometriesOf(prepared.dataset).filter(({ kind }) => kind !== 'none')
   return own.length
     ? own

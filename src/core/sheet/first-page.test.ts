@@ -1,13 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../demo/open'
 import { numberColumn } from '@/core/data/column'
-import { plainSource, type DatasetEntry } from '@/core/data/entry'
-import { prepareDatasets } from '@/core/data/prepare'
-import { plainLayout } from '@/core/data/table-layout'
+import { makeEntry, plainSource } from '@/core/data/entry'
+import { prepareDatasets, type Prepared } from '@/core/data/prepare'
+import { rasterAt } from '@/core/data/raster'
+import { cellPlace } from '@/core/data/raster-ground'
 import { featureAt } from '@/core/geo/feature-at'
 import type { Areas } from '@/core/geo/geometry'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { kindOf, symbologyOf } from '@/core/kinds/registry'
+import { firstLayer, firstMap } from '@/core/map/first-map'
 import { kindData } from '@/core/map/layer-plan'
 import { mostScaleChange, scaleChange } from '@/core/map/scale-holds'
 import { makeLayer, makeMap, type MapSpec } from '@/core/map/spec'
@@ -42,16 +44,8 @@ function mapOf(boxes: [number, number, number, number][]) {
       ],
     ],
   }))
-  const entry: DatasetEntry = {
-    ...{ id: 'land', name: 'Land', geometry: 'areas', steps: [], fields: {}, table: plainLayout() },
-    ...{
-      credit: '',
-      licence: '',
-      dated: '',
-      link: '',
-      source: plainSource('land', 'land.geojson', 'GeoJSON'),
-    },
-  }
+  const source = plainSource('land', 'land.geojson', 'GeoJSON')
+  const entry = makeEntry({ id: 'land', name: 'Land', geometry: 'areas', source })
   const dataset = {
     rowCount: boxes.length,
     geometry: geometryFromShapes(shapes),
@@ -146,6 +140,45 @@ describe('the first page', () => {
       const { map, all, areas } = mapOf(boxes)
       expect(covered(sheetOf(map, all), map, areas), JSON.stringify(boxes)).toBeLessThan(0.05)
     }
+  })
+
+  it('has its legend over none of the ground that points lie on, either', () => {
+    const [points, ground] = [datasets.get('libraries'), datasets.get('provinces')] as Prepared[]
+    const layers = [firstLayer(points, () => 'points'), firstLayer(ground, () => 'ground', true)]
+    const map = { ...firstMap(points, layers[0], () => 'map'), layers }
+    expect(covered(sheetOf(map), map, ground.dataset.geometry as Areas)).toBeLessThan(0.03)
+  })
+
+  it('has its legend where a raster has no values, not merely off its edge', () => {
+    // Values everywhere but in the upper right quarter; where the grid ends tells nothing.
+    const [columns, rows] = [60, 40]
+    const values = Float32Array.from({ length: columns * rows }, (_, i) =>
+      i % columns > 24 && i / columns < 20 ? NaN : i % 7,
+    )
+    const raster = {
+      ...{ crs: '', columns, rows, bands: 1, values, fileSize: Uint32Array.of(columns, rows) },
+      transform: Float64Array.of(10, 0.1, 0, 50, 0, -0.1),
+      edge: Float64Array.of(10, 50, 16, 50, 16, 46, 10, 46),
+    }
+    const entry = makeEntry({
+      ...{ id: 'cells', name: 'Cells', geometry: 'raster', source: plainSource('cells', '', '') },
+    })
+    const dataset = { rowCount: 0, fields: [], geometry: { kind: 'none' as const }, raster }
+    const all = prepareDatasets([entry], () => dataset)
+    const cells = all.get('cells') as Prepared
+    const map = firstMap(cells, { ...firstLayer(cells, () => 'layer'), inLegend: true }, () => 'map')
+    const sheet = sheetOf(map, all)
+    const [panel, legend] = [partOf(sheet, 'panel'), partOf(sheet, 'legend')]
+    if (panel?.type !== 'panel' || !legend) throw new Error('There are a panel and a legend.')
+    const projection = createProjection(map.projection)
+    const to = paperTransform(projection, panel.settings.view, panel.box)
+    for (let x = legend.box.x; x < legend.box.x + legend.box.width; x += 2)
+      for (let y = legend.box.y; y < legend.box.y + legend.box.height; y += 2) {
+        const place = unproject(projection, to, x, y)
+        expect(place && rasterAt(raster, 0, ...cellPlace(raster)(...place))).toBeNaN()
+      }
+    // And over the grid, in a corner of it: no room is given away.
+    expect(legend.box.x).toBeGreaterThan(panel.box.x)
   })
 
   it('moves the land aside, on one ground, where only so the legend finds room', () => {

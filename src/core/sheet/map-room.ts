@@ -1,7 +1,12 @@
 import type { Prepared } from '@/core/data/prepare'
+import { rasterAt } from '@/core/data/raster'
+import { cellPlace } from '@/core/data/raster-ground'
 import { featureAt } from '@/core/geo/feature-at'
 import type { Geometry } from '@/core/geo/geometry'
-import { leadingGeometries, paperTransform, unproject, viewProjection } from '@/core/map/view'
+import { toPaper } from '@/core/geo/paper'
+import { kindOf } from '@/core/kinds/registry'
+import { drawnLayers, type DrawnLayer } from '@/core/map/drawn'
+import { paperTransform, placesShown, unproject, viewProjection } from '@/core/map/view'
 import type { MapSpec, MapView } from '@/core/map/spec'
 import type { PartBox } from './part'
 
@@ -11,9 +16,13 @@ const cellMm = 3
 /** Which cells of a part of the page something lies in. */
 export type Room = { box: PartBox; columns: number; rows: number; taken: Uint8Array }
 
+/** What nothing is said by and covers more of a panel than this is its backdrop: parts may lie over it. */
+const mostCovered = 0.9
+
 /**
- * Where a part of the page is taken by the map of a panel and where there is room: areas are looked up at the middle
- * of each cell, points and the vertices of lines take the cells about them. Other boxes may be taken from the start.
+ * Where a part of the page is taken by what the map of a panel draws and where there is room: areas and rasters are
+ * looked up at the middle of each cell, points and the vertices of lines take the cells about them. Other boxes may be
+ * taken from the start.
  */
 export function roomIn(
   map: MapSpec,
@@ -28,29 +37,72 @@ export function roomIn(
   const columns = Math.max(1, Math.floor(box.width / cellMm))
   const rows = Math.max(1, Math.floor(box.height / cellMm))
   const room: Room = { box, columns, rows, taken: new Uint8Array(columns * rows) }
-  const projection = viewProjection(map, view)
-  const to = paperTransform(projection, view, panel)
-  const isIn = (x: number, y: number): boolean =>
-    x > panel.x && x < panel.x + panel.width && y > panel.y && y < panel.y + panel.height
-  for (const geometry of leadingGeometries(map, datasets)) {
-    if (geometry.kind === 'areas') {
-      for (let row = 0; row < rows; row++)
-        for (let column = 0; column < columns; column++) {
-          const [x, y] = [box.x + (column + 0.5) * cellMm, box.y + (row + 0.5) * cellMm]
-          const place = isIn(x, y) ? unproject(projection, to, x, y) : null
-          if (place && featureAt(geometry, ...place) >= 0) room.taken[row * columns + column] = 1
-        }
-      continue
-    }
-    for (const [lon, lat] of placesOf(geometry)) {
-      const [x, y] = projection.project(lon, lat)
-      const [px, py] = [x * to.mmPerMetre + to.dx, y * to.mmPerMetre + to.dy]
-      if (isIn(px, py)) takeAround(room, px, py)
-    }
+  const over = placesUnder(room, { map, view, panel })
+  const inPanel = over.cells.filter((place) => place !== null).length
+  for (const drawn of drawnLayers(map, view, datasets)) {
+    const own: Room = { ...room, taken: new Uint8Array(columns * rows) }
+    takeLayer(own, drawn, { over, datasets })
+    const covered = own.taken.reduce((sum, one) => sum + one, 0) / inPanel
+    if (covered > mostCovered && !kindOf(drawn.layer.symbology.kind).thematic) continue
+    own.taken.forEach((one, i) => (room.taken[i] |= one))
   }
   for (const one of boxes) take(room, one)
   return room
 }
+
+/** The place under the middle of each cell, null off the panel and off the globe; and where places lie on the page. */
+type Over = {
+  cells: ([number, number] | null)[]
+  at: (lon: number, lat: number) => [number, number] | null
+}
+
+function placesUnder(
+  { box, columns, rows }: Room,
+  { map, view, panel }: { map: MapSpec; view: MapView; panel: PartBox },
+): Over {
+  const projection = viewProjection(map, view)
+  const to = paperTransform(projection, view, panel)
+  const isIn = (x: number, y: number): boolean =>
+    x > panel.x && x < panel.x + panel.width && y > panel.y && y < panel.y + panel.height
+  return {
+    cells: Array.from({ length: columns * rows }, (_, i) => {
+      const [x, y] = [
+        box.x + ((i % columns) + 0.5) * cellMm,
+        box.y + (Math.floor(i / columns) + 0.5) * cellMm,
+      ]
+      return isIn(x, y) ? unproject(projection, to, x, y) : null
+    }),
+    at(lon, lat) {
+      const [x, y] = toPaper(to, ...projection.project(lon, lat))
+      return isIn(x, y) ? [x, y] : null
+    },
+  }
+}
+
+function takeLayer(
+  room: Room,
+  drawn: DrawnLayer,
+  { over, datasets }: { over: Over; datasets: Map<string, Prepared> },
+): void {
+  const { raster } = drawn.prepared.dataset
+  if (raster) {
+    const cellOf = cellPlace(raster)
+    return takeWhere(room, over, (place) => !Number.isNaN(rasterAt(raster, 0, ...cellOf(...place))))
+  }
+  for (const geometry of placesShown(drawn, datasets)) {
+    if (geometry.kind === 'areas') takeWhere(room, over, (place) => featureAt(geometry, ...place) >= 0)
+    else
+      for (const place of placesOf(geometry)) {
+        const at = over.at(...place)
+        if (at) takeAround(room, ...at)
+      }
+  }
+}
+
+const takeWhere = ({ taken }: Room, { cells }: Over, isThere: (place: [number, number]) => boolean): void =>
+  cells.forEach((place, i) => {
+    if (place && isThere(place)) taken[i] = 1
+  })
 
 function* placesOf(geometry: Geometry): Iterable<[number, number]> {
   if (geometry.kind !== 'points' && geometry.kind !== 'lines') return
