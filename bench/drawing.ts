@@ -4,7 +4,7 @@ import { feature } from 'topojson-client'
 import type { FeatureCollection } from 'geojson'
 import type { GeometryObject, Topology } from 'topojson-specification'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
-import { plainSource, type DatasetEntry } from '@/core/data/entry'
+import { makeEntry, plainSource } from '@/core/data/entry'
 import { composeMap } from '@/core/map/compose-map'
 import { kindData } from '@/core/map/layer-plan'
 import { makeLayer, makeMap, type MapSpec, type MapView } from '@/core/map/spec'
@@ -20,7 +20,6 @@ import { createPathCache } from '@/render/canvas/path-cache'
 import { nodeSurface } from '@/render/raster/bitmap'
 import { largeCountry } from '../demo/lindmere/large'
 import { interleaved, type Ratio } from './measure'
-import { plainLayout } from '@/core/data/table-layout'
 
 const widthPx = 1200
 const heightPx = 800
@@ -101,19 +100,12 @@ export function plainLoop(
 /** The same areas as a choropleth of ours, read afresh, so that nothing has been projected yet. */
 export function mapOf(topology: Topology) {
   const { dataset } = datasetFromTopology(topology, topology.objects.areas as GeometryObject, 'large')
-  const entry: DatasetEntry = {
+  const entry = makeEntry({
     id: 'areas',
     name: 'Areas',
     geometry: 'areas',
     source: plainSource('areas', '', ''),
-    steps: [],
-    fields: {},
-    table: plainLayout(),
-    credit: '',
-    licence: '',
-    dated: '',
-    link: '',
-  }
+  })
   const datasets = prepareDatasets([entry], () => dataset)
   const prepared = datasets.get('areas') as Prepared
   const extent = extentOf([dataset.geometry])

@@ -1,9 +1,8 @@
 import { createCanvas } from '@napi-rs/canvas'
 import { numberColumn, textColumn } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
-import { plainSource, type DatasetEntry } from '@/core/data/entry'
+import { makeEntry, plainSource } from '@/core/data/entry'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
-import { plainLayout } from '@/core/data/table-layout'
 import { kindOf, type KindId, type Symbology } from '@/core/kinds/registry'
 import { composeMap } from '@/core/map/compose-map'
 import { kindData } from '@/core/map/layer-plan'
@@ -68,19 +67,14 @@ function mapOf(
   change: (initial: never, variant: number) => unknown,
 ) {
   const sets = make()
-  const entries = Object.keys(sets).map((id): DatasetEntry => ({
-    id,
-    name: id,
-    geometry: sets[id].geometry.kind,
-    source: plainSource(id, '', ''),
-    steps: [],
-    fields: {},
-    table: plainLayout(),
-    credit: '',
-    licence: '',
-    dated: '',
-    link: '',
-  }))
+  const entries = Object.keys(sets).map((id) =>
+    makeEntry({
+      id,
+      name: id,
+      geometry: sets[id].geometry.kind,
+      source: plainSource(id, '', ''),
+    }),
+  )
   const datasets = prepareDatasets(entries, (id) => sets[id])
   const prepared = datasets.get(shows) as Prepared
   const initial = kindOf(kind).initial(kindData(prepared))

@@ -1,10 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { numberColumn, numbersOf, textColumn } from './column'
 import type { Dataset } from './dataset'
-import { plainSource, type DatasetEntry } from './entry'
+import { makeEntry, plainSource, type DatasetEntry } from './entry'
 import { prepareDatasets } from './prepare'
 import { rowName } from './row-names'
-import { plainLayout } from '@/core/data/table-layout'
 
 const areas: Dataset = {
   rowCount: 3,
@@ -25,19 +24,14 @@ const table: Dataset = {
 }
 const contents = (id: string): Dataset | null => ({ areas, table })[id] ?? null
 
-const entry = (id: string, steps: DatasetEntry['steps'] = []): DatasetEntry => ({
-  id,
-  name: id,
-  geometry: 'none',
-  source: plainSource(id, '', ''),
-  steps,
-  fields: {},
-  table: plainLayout(),
-  credit: '',
-  licence: '',
-  dated: '',
-  link: '',
-})
+const entry = (id: string, steps: DatasetEntry['steps'] = []): DatasetEntry =>
+  makeEntry({
+    id,
+    name: id,
+    geometry: 'none',
+    source: plainSource(id, '', ''),
+    steps,
+  })
 const join = (
   datasetId: string,
   more: { on?: boolean; settings?: object } = {},

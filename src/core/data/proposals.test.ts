@@ -2,11 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { numberColumn, textColumn } from './column'
 import type { Dataset } from './dataset'
-import { plainSource, type DatasetEntry } from './entry'
+import { makeEntry, plainSource, type DatasetEntry } from './entry'
 import { prepareDatasets } from './prepare'
 import { proposalsFor } from './proposals'
 import type { PrepStep } from './steps/registry'
-import { plainLayout } from './table-layout'
 
 const square = (x: number): GeoJSON.Geometry => ({
   type: 'Polygon',
@@ -68,19 +67,14 @@ const join: PrepStep = {
     figures: [],
   },
 }
-const entryOf = (key: string, from: Record<string, Dataset>, steps: PrepStep[] = []): DatasetEntry => ({
-  id: key,
-  name: key,
-  geometry: from[key].geometry.kind,
-  source: plainSource(key, '', ''),
-  steps,
-  fields: {},
-  table: plainLayout(),
-  credit: '',
-  licence: '',
-  dated: '',
-  link: '',
-})
+const entryOf = (key: string, from: Record<string, Dataset>, steps: PrepStep[] = []): DatasetEntry =>
+  makeEntry({
+    id: key,
+    name: key,
+    geometry: from[key].geometry.kind,
+    source: plainSource(key, '', ''),
+    steps,
+  })
 const proposals = (id: string, steps: PrepStep[] = [], onMaps: ReadonlySet<string> = new Set()) => {
   const entries = Object.keys(contents).map((key) => entryOf(key, contents, key === 'areas' ? steps : []))
   const all = prepareDatasets(entries, (key) => contents[key] ?? null)

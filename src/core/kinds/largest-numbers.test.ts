@@ -1,9 +1,8 @@
 import type { Geometry as Shape } from 'geojson'
 import { describe, expect, it } from 'vitest'
 import { numberColumn } from '@/core/data/column'
-import { plainSource, type DatasetEntry } from '@/core/data/entry'
+import { makeEntry, plainSource } from '@/core/data/entry'
 import { prepareDatasets } from '@/core/data/prepare'
-import { plainLayout } from '@/core/data/table-layout'
 import { geometryFromShapes } from '@/core/geo/shapes'
 import { kindIds, kindOf, symbologyOf } from '@/core/kinds/registry'
 import { composeMap } from '@/core/map/compose-map'
@@ -73,22 +72,16 @@ describe('numbers at the end of what is written', () => {
         { key: 'people', column: numberColumn(values.map(Math.abs)) },
       ],
     }
-    const entry: DatasetEntry = {
+    const entry = makeEntry({
       id: 'd',
       name: 'Cells',
       geometry,
-      steps: [],
       fields: {
         total: { label: 'Total', unit: '', role: 'total' as const },
         people: { label: 'People', unit: 'persons', role: 'total' as const },
       },
-      table: plainLayout(),
-      credit: '',
-      licence: '',
-      dated: '',
-      link: '',
       source: plainSource('d', '', ''),
-    }
+    })
     const datasets = prepareDatasets([entry], () => dataset)
     const prepared = datasets.get('d')!
     const data = kindData(prepared)

@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../demo/open'
 import { numberColumn, textColumn } from '@/core/data/column'
-import { plainSource, type DatasetEntry } from '@/core/data/entry'
-import { plainLayout } from '@/core/data/table-layout'
+import { makeEntry, plainSource } from '@/core/data/entry'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
 import { kindOf } from '@/core/kinds/registry'
 import { becomingOf } from './becoming'
@@ -38,16 +37,12 @@ describe('what data can become', () => {
 
   it('never maps coordinates, codes or years by themselves', () => {
     const rows = 40
-    const entry: DatasetEntry = {
+    const entry = makeEntry({
       id: 'stations',
       name: 'Stations',
       geometry: 'points',
       source: plainSource('stations', 'stations.csv', 'CSV'),
-      steps: [],
-      fields: {},
-      table: plainLayout(),
-      ...{ credit: '', licence: '', dated: '', link: '' },
-    }
+    })
     const of = (value: (i: number) => number) =>
       numberColumn(Array.from({ length: rows }, (_, i) => value(i)))
     const dataset = {

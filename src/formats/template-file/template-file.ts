@@ -26,16 +26,7 @@ export function writeTemplateFile({ template, pictures }: TemplateWithPictures):
  * @throws ImportError saying what is wrong with it.
  */
 export function readTemplateFile(text: string): TemplateWithPictures {
-  let stored: unknown
-  try {
-    stored = JSON.parse(text)
-  } catch {
-    throw new ImportError('This is no template: it is not complete JSON.')
-  }
-  const result = TemplateFile.safeParse(stored)
-  if (!result.success)
-    throw new ImportError(`This is no template that can be read: ${issueWords(result.error)}.`)
-  const { template, pictures } = result.data
+  const { template, pictures } = readAs(TemplateFile, text)
   const lost = template.pictures.find(({ id }) => !(id in pictures))
   if (lost) throw new ImportError(`The template does not hold its picture “${lost.name}”.`)
   try {
@@ -46,4 +37,23 @@ export function readTemplateFile(text: string): TemplateWithPictures {
   } catch {
     throw new ImportError('This template is damaged: a picture in it cannot be read.')
   }
+}
+
+/**
+ * Reads a template that is sent alone, without its pictures.
+ * @throws ImportError saying what is wrong with it.
+ */
+export const readTemplateAlone = (text: string): SheetTemplate => readAs(SheetTemplate, text)
+
+function readAs<T>(schema: z.ZodType<T>, text: string): T {
+  let stored: unknown
+  try {
+    stored = JSON.parse(text)
+  } catch {
+    throw new ImportError('This is no template: it is not complete JSON.')
+  }
+  const result = schema.safeParse(stored)
+  if (!result.success)
+    throw new ImportError(`This is no template that can be read: ${issueWords(result.error)}.`)
+  return result.data
 }

@@ -1,7 +1,9 @@
-import { issueWords } from '@/core/said/issue-words'
 import { SaidError } from '@/core/said/said-error'
-import { SheetTemplate } from '@/core/sheet/template'
-import { readTemplateFile, type TemplateWithPictures } from '@/formats/template-file/template-file'
+import {
+  readTemplateAlone,
+  readTemplateFile,
+  type TemplateWithPictures,
+} from '@/formats/template-file/template-file'
 import { contentIdOf } from '../../content-id'
 import { isTooDeep, maxDepth } from '../../json-depth'
 
@@ -19,21 +21,8 @@ export async function readTemplate({
   if (isTooDeep(bytes))
     throw new SaidError(`This is no template: it is nested more than ${maxDepth} levels deep.`)
   const text = new TextDecoder().decode(bytes)
-  const read = bare ? { template: bareTemplate(text), pictures: new Map() } : readTemplateFile(text)
+  const read = bare ? { template: readTemplateAlone(text), pictures: new Map() } : readTemplateFile(text)
   for (const [id, picture] of read.pictures)
     if (contentIdOf(picture) !== id) throw new SaidError('A picture in it is another one than it says.')
   return read
-}
-
-function bareTemplate(text: string): SheetTemplate {
-  let stored: unknown
-  try {
-    stored = JSON.parse(text)
-  } catch {
-    throw new SaidError('This is no template: it is not complete JSON.')
-  }
-  const parsed = SheetTemplate.safeParse(stored)
-  if (!parsed.success)
-    throw new SaidError(`This is no template that can be read: ${issueWords(parsed.error)}.`)
-  return parsed.data
 }
