@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import type { RevisionCard } from '@/server/folios'
+import type { RevisionCard } from '@/server/documents'
 import { choropleth, goTo, openDemo, savedFolio } from './folio'
 
 const classCount = async (page: Page, way: 'more' | 'fewer') =>

@@ -25,7 +25,7 @@ const troubles: { codes: RegExp; status: number; code: string; title: string; de
     code: 'database-damaged',
     title: 'The database is damaged',
     detail:
-      'Stop the server, keep a copy of the data folder, and put the last backup of keen-plot.sqlite in its place.',
+      'The shelf offers the backups that were made of it. Bringing one back puts what is damaged aside, with its journals, and loses nothing that is whole.',
   },
   {
     codes: /^(SQLITE_BUSY|SQLITE_LOCKED)/,

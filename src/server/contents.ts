@@ -2,9 +2,10 @@ import { existsSync } from 'node:fs'
 import { rename, rm } from 'node:fs/promises'
 import path from 'node:path'
 import type { TilePlace } from '@/core/data/raster'
-import type { Folio } from '@/core/folio/schema'
+import { refsIn, type FolioFacts } from '@/core/folio/document'
 import { openTiles } from '@/formats/raster-tiles/read'
 import type { Database } from './database'
+import { refsInUse } from './backups/refs'
 import { dataFolder } from './config'
 import { isContentId } from './content-id'
 import { notFound, Problem } from './problem'
@@ -25,9 +26,9 @@ export function contentFile(contentId: string): string {
  * Where the rows of all datasets of a folio lie.
  * @throws Problem 410 naming the dataset whose rows are not there
  */
-export function contentFilesOf({ datasets }: Folio): ContentFiles {
+export function contentFilesOf({ datasets }: Pick<FolioFacts, 'datasets'>): ContentFiles {
   return Object.fromEntries(
-    datasets.map(({ name, source: { contentId, fileName } }) => {
+    datasets.map(({ name, contentId, fileName }) => {
       if (!isContentId(contentId) || !existsSync(placeOf(contentId)))
         throw new Problem(
           410,
@@ -53,8 +54,8 @@ export function storedTile(contentId: string, tile: TilePlace): Uint8Array {
 }
 
 /** Whether the rows of all datasets of a folio are in the store. */
-export async function hasContents(db: Database, { datasets }: Folio): Promise<boolean> {
-  const ids = [...new Set(datasets.map(({ source }) => source.contentId))]
+export async function hasContents(db: Database, { datasets }: FolioFacts): Promise<boolean> {
+  const ids = [...new Set(datasets.map(({ contentId }) => contentId))]
   if (!ids.every((id) => isContentId(id) && existsSync(placeOf(id)))) return false
   return (await db.datasets.count({ where: { id: ids } })) === ids.length
 }
@@ -83,29 +84,17 @@ const spareMs = 2 * 86_400_000
 
 /**
  * Clears away stored rows and pictures that no folio refers to: not in its document, nor in any version kept of
- * it, nor in one that was taken off the shelf. Whatever looks like one in those texts counts as one. Returns how
- * many datasets went.
+ * it, nor in one that was taken off the shelf, nor in a backup. Whatever looks like one in those texts counts as one.
+ * Returns how many datasets went.
  */
 export async function clearContents(db: Database, now = Date.now()): Promise<number> {
   const stored = await db.datasets.findAll({ attributes: ['id', 'storedAt'] })
   const spare = new Set(
     stored.filter(({ storedAt }) => now - storedAt.getTime() > spareMs).map(({ id }) => id),
   )
-  const used = new Set<string>()
-  const keepThoseIn = (document: string): void => {
-    for (const [id] of document.matchAll(/[0-9a-f]{32}/g)) {
-      spare.delete(id)
-      used.add(id)
-    }
-  }
-  for (const { document } of await db.folios.findAll({ attributes: ['document'] })) keepThoseIn(document)
-  const versions = await db.revisions.findAll({ attributes: ['id'], order: ['id'] })
-  // One at a time: all versions of all folios together may be larger than memory.
-  for (const { id } of versions) {
-    const version = await db.revisions.findByPk(id, { attributes: ['document'] })
-    if (version) keepThoseIn(version.document)
-  }
-  for (const text of await templateTexts()) keepThoseIn(text)
+  const used = await refsInUse(db)
+  for (const text of await templateTexts()) for (const id of refsIn(text).split(' ')) used.add(id)
+  for (const id of used) spare.delete(id)
   await clearPictures((id) => used.has(id), spareMs, now)
   for (const id of spare) {
     await rm(placeOf(id), { force: true })

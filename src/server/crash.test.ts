@@ -5,7 +5,7 @@ import path from 'node:path'
 import { createInterface } from 'node:readline'
 import { expect, it } from 'vitest'
 import { openDatabase } from './database'
-import { openFolio } from './folios'
+import { openFolio } from './testing/folios'
 
 /**
  * A process that saves one revision after another and says each number once the save has been acknowledged.

@@ -3,7 +3,7 @@ import { exportFormatIds } from '@/formats/list'
 import { contentFilesOf } from './contents'
 import type { Database } from './database'
 import { offerDownload } from './downloads'
-import { openFolio } from './folios'
+import { openFolio } from './documents'
 import { startJob } from './jobs/jobs'
 import { notFound } from './problem'
 
@@ -22,12 +22,12 @@ export async function startExport(
   { folioId, datasetId }: { folioId: string; datasetId: string },
   request: z.infer<typeof DatasetFileRequest>,
 ): Promise<string> {
-  const { folio } = await openFolio(db, folioId)
-  if (!folio.datasets.some(({ id }) => id === datasetId)) throw notFound('dataset')
+  const { document, facts } = await openFolio(db, folioId)
+  if (!facts.datasets.some(({ id }) => id === datasetId)) throw notFound('dataset')
   return startJob(
     {
       name: 'exportDataset',
-      input: { folio, datasetId, contentFiles: contentFilesOf(folio), ...request },
+      input: { document, datasetId, contentFiles: contentFilesOf(facts), ...request },
     },
     (written) => offerDownload(written, 'application/octet-stream'),
   )

@@ -1,15 +1,15 @@
 import { statSync } from 'node:fs'
 import { nanoid } from 'nanoid'
-import type { Folio } from '@/core/folio/schema'
 import { demoFile } from './config'
 import { hasContents } from './contents'
 import type { Database } from './database'
+import { openFolio, readApart, type OpenedFolio } from './documents'
 import { shelve } from './folio-files'
-import { createFolio, putThumbnail, type OpenedFolio } from './folios'
+import { putOnShelf, putThumbnail } from './folios'
 import { carryOut } from './work/pool'
 
 /** The demo as it was read, whose rows are in the store; `mark` tells its file from others. */
-type Read = { mark: string; folio: Folio; picture: Uint8Array | null }
+type Read = { mark: string; opened: OpenedFolio; picture: Uint8Array | null }
 
 const kept = new WeakMap<Database, Read>()
 
@@ -20,14 +20,16 @@ export async function addDemo(db: Database): Promise<OpenedFolio> {
   const file = demoFile()
   const mark = markOf(file)
   const known = kept.get(db)
-  if (known?.mark === mark && (await hasContents(db, known.folio))) {
-    const opened = await createFolio(db, { ...known.folio, id: nanoid(12) }, true)
-    if (known.picture) await putThumbnail(db, opened.folio.id, Buffer.from(known.picture))
-    return opened
+  const id = nanoid(12)
+  if (known?.mark === mark && (await hasContents(db, known.opened.facts))) {
+    await putOnShelf(db, id, await readApart({ document: known.opened.document, id }), { isDemo: true })
+    if (known.picture) await putThumbnail(db, id, Buffer.from(known.picture))
+    return openFolio(db, id)
   }
-  return carryOut('openFolioFile', { file, withPicture: true }, {}, async (read) => {
-    const opened = await shelve(db, read, true)
-    kept.set(db, { mark, folio: opened.folio, picture: read.picture })
+  return carryOut('openFolioFile', { file, id, withPicture: true }, {}, async (read) => {
+    await shelve(db, id, read, { isDemo: true })
+    const opened = await openFolio(db, id)
+    kept.set(db, { mark, opened, picture: read.picture })
     return opened
   })
 }

@@ -5,12 +5,13 @@ import { adoptContent, contentFilesOf } from './contents'
 import { writeDurably } from './write-durably'
 import type { Database } from './database'
 import { offerDownload } from './downloads'
-import { createFolio, forgetFolio, openFolio, putThumbnail, type OpenedFolio } from './folios'
+import { openFolio } from './documents'
+import { forgetFolio, putOnShelf, putThumbnail } from './folios'
 import { adoptPicture, pictureFilesOf } from './pictures'
 import { startJob } from './jobs/jobs'
 import { newScratch, removeScratch } from './work/scratch'
 import { tilesBeside } from './work/tasks/packed'
-import type { TaskResult } from './work/tasks/registry'
+import type { OpenedFile } from './work/tasks/folio-file'
 
 /** Keeps a folio file that was sent until it has been read. Returns where it lies. */
 export async function keepFolioFile(content: Uint8Array | AsyncIterable<Uint8Array>): Promise<string> {
@@ -23,33 +24,29 @@ export async function keepFolioFile(content: Uint8Array | AsyncIterable<Uint8Arr
   return file
 }
 
-/** Puts a folio that was read on the shelf, its rows into the store. It gets an id of its own. */
+/** Puts a folio file that was read on the shelf under the id that it was read for, its rows into the store. */
 export async function shelve(
   db: Database,
-  { folio, contents, pictures, picture }: TaskResult<'openFolioFile'>,
-  isDemo: boolean,
-): Promise<OpenedFolio> {
-  const stored = new Map<string, string>()
-  for (const [id, packed] of Object.entries(contents)) stored.set(id, await adoptContent(db, packed))
-  for (const [id, file] of Object.entries(pictures)) await adoptPicture(file, id)
-  const datasets = folio.datasets.map((entry) => ({
-    ...entry,
-    source: { ...entry.source, contentId: stored.get(entry.source.contentId) ?? entry.source.contentId },
-  }))
-  const opened = await createFolio(db, { ...folio, id: nanoid(12), datasets }, isDemo)
-  if (picture) await putThumbnail(db, opened.folio.id, Buffer.from(picture))
-  return opened
+  id: string,
+  { written, contents, pictures, picture }: OpenedFile,
+  { isDemo = false } = {},
+): Promise<void> {
+  for (const packed of contents) await adoptContent(db, packed)
+  for (const [pictureId, file] of Object.entries(pictures)) await adoptPicture(file, pictureId)
+  await putOnShelf(db, id, written, { isDemo })
+  if (picture) await putThumbnail(db, id, Buffer.from(picture))
 }
 
 /** Opens a kept folio file in a job, and lets the file go. Returns the job's id. */
 export function startOpening(db: Database, file: string): string {
+  const id = nanoid(12)
   return startJob(
-    { name: 'openFolioFile', input: { file, withPicture: false } },
+    { name: 'openFolioFile', input: { file, id, withPicture: false } },
     async (read) => {
-      const { folio, revision, changedAt } = await shelve(db, read, false)
-      return { id: folio.id, revision, changedAt }
+      await shelve(db, id, read)
+      return { id }
     },
-    { undo: ({ id }) => forgetFolio(db, id), cleanUp: () => removeScratch(path.dirname(file)) },
+    { undo: () => forgetFolio(db, id), cleanUp: () => removeScratch(path.dirname(file)) },
   )
 }
 
@@ -58,11 +55,15 @@ export function startOpening(db: Database, file: string): string {
  * @param withFine whether the fine cells of rasters go into it
  */
 export async function startSavingFile(db: Database, id: string, withFine = true): Promise<string> {
-  const { folio } = await openFolio(db, id)
+  const { document, facts } = await openFolio(db, id)
   return startJob(
     {
       name: 'saveFolioFile',
-      input: { folio, contentFiles: contentFilesOf(folio), pictureFiles: pictureFilesOf(folio), withFine },
+      input: {
+        ...{ document, withFine },
+        contentFiles: contentFilesOf(facts),
+        pictureFiles: pictureFilesOf(facts.pictures),
+      },
     },
     (written) => offerDownload(written, 'application/json'),
   )
@@ -76,21 +77,21 @@ const [textForRows, textForCells, base64] = [1.6, 0.5, 4 / 3]
 
 /** What saving a folio as a file comes to, before it is done. */
 export async function weightOfFile(db: Database, id: string): Promise<FileWeight> {
-  const { folio } = await openFolio(db, id)
-  const files = contentFilesOf(folio)
+  const { document, facts } = await openFolio(db, id)
+  const files = contentFilesOf(facts)
   const sizeOf = (file: string): number => (existsSync(file) ? statSync(file).size : 0)
   const counted = new Set<string>()
-  let bytes = JSON.stringify(folio).length
+  let bytes = document.length
   const fine: FileWeight['fine'] = []
-  for (const { name, geometry, source } of folio.datasets) {
-    if (counted.has(source.contentId)) continue
-    counted.add(source.contentId)
-    const file = files[source.contentId]
+  for (const { name, geometry, contentId } of facts.datasets) {
+    if (counted.has(contentId)) continue
+    counted.add(contentId)
+    const file = files[contentId]
     bytes += sizeOf(file) * (geometry === 'raster' ? textForCells : textForRows)
     const cells = sizeOf(tilesBeside(file)) * base64
     if (cells) fine.push({ name, bytes: Math.round(cells) })
   }
-  for (const file of Object.values(pictureFilesOf(folio))) bytes += sizeOf(file) * base64
+  for (const file of Object.values(pictureFilesOf(facts.pictures))) bytes += sizeOf(file) * base64
   const all = bytes + fine.reduce((sum, one) => sum + one.bytes, 0)
   return { bytes: Math.round(all), fine }
 }

@@ -4,21 +4,18 @@ import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openDatabase, type Database } from './database'
 import { addDemo, ensureDemo } from './demo'
+import { recoverFolio } from './documents'
 import {
-  createFolio,
   deleteFolio,
   duplicateFolio,
-  newFolio,
   getThumbnail,
   listFolios,
   listRevisions,
-  openFolio,
-  openRevision,
-  recoverFolio,
   renameFolio,
   restoreFolio,
-  saveFolio,
 } from './folios'
+import { createFolio, newFolio, opened, openFolio, openRevision, saveFolio } from './testing/folios'
+import { lookThroughDocuments } from './watch'
 import { calmProblem } from './calm'
 import { Problem } from './problem'
 import { numberColumn } from '@/core/data/column'
@@ -146,7 +143,7 @@ describe('stored rows', () => {
   const there = async (id: string) => (await db.datasets.findByPk(id)) !== null
 
   it('go when nothing refers to them any more, and not before: no version, no folio off the shelf', async () => {
-    const { folio: demo } = await addDemo(db)
+    const { folio: demo } = opened(await addDemo(db))
     const contents = demo.datasets.map(({ source }) => source.contentId)
     const spare = await storeContent(table(1))
     const inVersion = await storeContent(table(2))
@@ -213,14 +210,15 @@ describe('a damaged folio', () => {
     const cardOf = async () => (await listFolios(db)).find(({ id }) => id === folio.id)
     expect(await cardOf()).toMatchObject({ isDamaged: false })
     await db.folios.update({ document: '{"format":"keen-folio","vers' }, { where: { id: folio.id } })
-    await db.revisions.update({ document: '[]' }, { where: { folioId: folio.id, number: 3 } })
+    await db.revisions.update({ document: '[]', packed: null }, { where: { folioId: folio.id, number: 3 } })
+    await lookThroughDocuments(db, 0)
     expect(await cardOf()).toMatchObject({ isDamaged: true, sheetCount: 0, name: 'Damaged' })
     expect(await problem(openFolio(db, folio.id))).toMatchObject({
       status: 422,
       title: 'This folio is damaged',
       more: { damage: { name: 'Damaged', lastGood: { number: 2 } } },
     })
-    const back = await recoverFolio(db, folio.id)
+    const back = opened(await recoverFolio(db, folio.id))
     expect([back.revision, back.folio.author]).toEqual([4, 'whole'])
     expect(await cardOf()).toMatchObject({ isDamaged: false })
     const aside = (await listRevisions(db, folio.id)).find(({ kind }) => kind === 'refused')
@@ -232,7 +230,7 @@ describe('a damaged folio', () => {
   it('of which nothing is whole says so', async () => {
     const { folio } = await made('Lost')
     await db.folios.update({ document: 'x' }, { where: { id: folio.id } })
-    await db.revisions.update({ document: 'x' }, { where: { folioId: folio.id } })
+    await db.revisions.update({ packed: Buffer.from('no packed text') }, { where: { folioId: folio.id } })
     expect((await problem(openFolio(db, folio.id))).detail).toContain('no earlier version')
     expect((await problem(recoverFolio(db, folio.id))).status).toBe(409)
   })
@@ -240,7 +238,7 @@ describe('a damaged folio', () => {
 
 describe('a full disk', () => {
   it('refuses a save in calm words, loses nothing, and takes it when there is room again', async () => {
-    const { folio: big } = await addDemo(db)
+    const { folio: big } = opened(await addDemo(db))
     const { folio } = await made('Full')
     const [[pages]] = (await db.sequelize.query('PRAGMA page_count')) as [{ page_count: number }[], unknown]
     // It may grow no further, as on a disk without more room.
@@ -277,7 +275,7 @@ describe('the shelf', () => {
     const { folio } = await made('Five')
     await renameFolio(db, folio.id, 'Fifth')
     const copy = await duplicateFolio(db, folio.id)
-    expect(copy.folio.name).toBe('Fifth, copy')
+    expect(copy.name).toBe('Fifth, copy')
     await deleteFolio(db, folio.id)
     expect((await listFolios(db)).map((card) => card.id)).not.toContain(folio.id)
     expect((await problem(openFolio(db, folio.id))).status).toBe(404)
@@ -290,27 +288,27 @@ describe('the shelf', () => {
     const before = (await listFolios(db)).length
     await ensureDemo(db)
     expect(await listFolios(db)).toHaveLength(before)
-    const demo = await addDemo(db)
+    const demo = opened(await addDemo(db))
     expect((await getThumbnail(db, demo.folio.id)).subarray(1, 4).toString()).toBe('PNG')
   })
 
   it('reads the demo once, and again where its rows are gone', async () => {
-    const first = await addDemo(db)
+    const first = opened(await addDemo(db))
     const since = performance.now()
-    const second = await addDemo(db)
+    const second = opened(await addDemo(db))
     expect(performance.now() - since).toBeLessThan(2000)
     expect(second.folio.id).not.toBe(first.folio.id)
     expect(second.folio.datasets).toEqual(first.folio.datasets)
     expect(await getThumbnail(db, second.folio.id)).toEqual(await getThumbnail(db, first.folio.id))
     const file = contentFile(first.folio.datasets[0].source.contentId)
     rmSync(file)
-    const third = await addDemo(db)
+    const third = opened(await addDemo(db))
     expect(existsSync(file)).toBe(true)
     expect(third.folio.datasets).toEqual(first.folio.datasets)
   })
 
   it('opens what it saved as a folio file, under an id of its own, storing the same rows once', async () => {
-    const demo = await addDemo(db)
+    const demo = opened(await addDemo(db))
     const stored = await db.datasets.count()
     const written = await endOf(await startSavingFile(db, demo.folio.id))
     if (written.status !== 'done') throw new Error(written.status)

@@ -98,6 +98,10 @@ export async function readBody(
   return Buffer.concat(pieces)
 }
 
+/** An answer that is JSON already. */
+export const jsonText = (json: string, status = 200): Response =>
+  new Response(json, { status, headers: { 'content-type': 'application/json' } })
+
 const sentence = (words: string): string => `${words.charAt(0).toUpperCase()}${words.slice(1)}.`
 
 /**

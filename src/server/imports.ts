@@ -10,6 +10,7 @@ import { writeDurably } from './write-durably'
 import type { Database } from './database'
 import { startJob } from './jobs/jobs'
 import { Problem } from './problem'
+import { refsInUse } from './backups/refs'
 import { carryOut } from './work/pool'
 import { TaskFailure } from './work/protocol'
 import type { FirstRows } from './work/tasks/first-rows'
@@ -80,12 +81,7 @@ let lastCleared = 0
 export async function clearUploads(db: Database, now = Date.now()): Promise<number> {
   const folder = dataFolder('uploads')
   const names = await readdir(folder)
-  const used = new Set<string>()
-  // Whatever looks like a reference in a document counts as one, also where the document is damaged.
-  for (const { id } of await db.folios.findAll({ attributes: ['id'] })) {
-    const row = await db.folios.findByPk(id, { attributes: ['document'] })
-    for (const [, upload] of (row?.document ?? '').matchAll(/"uploadId":"([\w-]{16})"/g)) used.add(upload)
-  }
+  const used = await refsInUse(db)
   let cleared = 0
   for (const name of names) {
     const id = name.replace(/\.name$/, '')

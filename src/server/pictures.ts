@@ -1,7 +1,6 @@
 import { existsSync } from 'node:fs'
 import { readdir, rename, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
-import type { Folio } from '@/core/folio/schema'
 import type { PictureEntry } from '@/core/sheet/picture'
 import { dataFolder } from './config'
 import { isContentId } from './content-id'
@@ -19,12 +18,10 @@ export function pictureFile(id: string): string {
   return placeOf(id)
 }
 
-/** Where the pictures of a folio lie; those that are missing are left out, and shown as missing. */
-export const pictureFilesOf = ({ pictures }: Pick<Folio, 'pictures'>): Record<string, string> =>
+/** Where pictures lie; those that are missing are left out, and shown as missing. */
+export const pictureFilesOf = (ids: readonly string[]): Record<string, string> =>
   Object.fromEntries(
-    pictures
-      .filter(({ id }) => isContentId(id) && existsSync(placeOf(id)))
-      .map(({ id }) => [id, placeOf(id)]),
+    ids.filter((id) => isContentId(id) && existsSync(placeOf(id))).map((id) => [id, placeOf(id)]),
   )
 
 /** Gives a picture that was written whole its place in the store; the same bytes are stored once. */

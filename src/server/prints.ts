@@ -7,7 +7,7 @@ import { dataFolder } from './config'
 import { contentFilesOf } from './contents'
 import { pictureFilesOf } from './pictures'
 import type { Database } from './database'
-import { openFolio } from './folios'
+import { openFolio } from './documents'
 import { startJob } from './jobs/jobs'
 import { notFound, Problem } from './problem'
 
@@ -29,8 +29,8 @@ export type PrintCard = {
  * the job's id.
  */
 export async function startPrint(db: Database, folioId: string, request: PrintRequest): Promise<string> {
-  const { folio, revision } = await openFolio(db, folioId)
-  const sheet = folio.sheets.find((s) => s.id === request.sheetId)
+  const { document, name, facts, revision } = await openFolio(db, folioId)
+  const sheet = facts.sheets.find((s) => s.id === request.sheetId)
   if (!sheet) throw notFound('sheet')
   const id = nanoid(12)
   const madeAt = new Date()
@@ -38,17 +38,17 @@ export async function startPrint(db: Database, folioId: string, request: PrintRe
     {
       name: 'printSheet',
       input: {
-        folio,
+        document,
         sheetId: sheet.id,
         settings: PrintSettings.parse(request),
-        contentFiles: contentFilesOf(folio),
-        pictureFiles: pictureFilesOf(folio),
+        contentFiles: contentFilesOf(facts),
+        pictureFiles: pictureFilesOf(facts.pictures),
         date: madeAt,
       },
     },
     async ({ file, bytes }) => {
       await rename(file, printPath(id))
-      const fileName = `${`${folio.name} ${sheet.name}`.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '')}.${request.format}`
+      const fileName = `${`${name} ${sheet.name}`.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '')}.${request.format}`
       const settings = JSON.stringify(request)
       const card = { id, folioId, sheetName: sheet.name, settings, revision, fileName, bytes, madeAt }
       try {

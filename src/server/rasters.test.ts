@@ -100,20 +100,21 @@ describe('a raster in the store', () => {
         },
       ],
     }
+    const document = JSON.stringify(folio)
     const context = { scratch: await newScratch(), progress: () => undefined }
     const files = { [id]: contentFile(id) }
     const written = await saveFolioFile(
-      { folio, contentFiles: files, pictureFiles: {}, withFine: true },
+      { document, contentFiles: files, pictureFiles: {}, withFine: true },
       context,
     )
     expect(written.remarks).toEqual([])
-    const opened = await openFolioFile({ file: written.file, withPicture: false }, context)
-    const packed = opened.contents[id]
+    const opened = await openFolioFile({ file: written.file, id: 'g', withPicture: false }, context)
+    const [packed] = opened.contents
     expect(packed.contentId).toBe(id)
     expect(firstOf(readPacked(packed.file, id))).toBe(value(400, 200, 3))
 
     const lean = await saveFolioFile(
-      { folio, contentFiles: files, pictureFiles: {}, withFine: false },
+      { document, contentFiles: files, pictureFiles: {}, withFine: false },
       { ...context, scratch: await newScratch() },
     )
     expect(lean.remarks.join()).toMatch(/fine cells of “Ground”/)
@@ -123,9 +124,13 @@ describe('a raster in the store', () => {
     const other = path.join(context.scratch, 'other')
     const digest = /"digest":"([0-9a-f]{32})"/.exec(text)?.[1] ?? ''
     writeFileSync(other, text.replaceAll(digest, digest.replace(/./g, 'a')))
-    await expect(openFolioFile({ file: other, withPicture: false }, context)).rejects.toThrow(/other ones/)
+    await expect(openFolioFile({ file: other, id: 'g', withPicture: false }, context)).rejects.toThrow(
+      /other ones/,
+    )
     writeFileSync(other, text.replace(/"levels":1/, '"levels":2'))
-    await expect(openFolioFile({ file: other, withPicture: false }, context)).rejects.toThrow(/do not fit/)
+    await expect(openFolioFile({ file: other, id: 'g', withPicture: false }, context)).rejects.toThrow(
+      /do not fit/,
+    )
   })
 
   it('says of fine cells that are not there that they were left behind, and shows what is held', async () => {
@@ -143,7 +148,7 @@ describe('a raster in the store', () => {
     }
     const { remarks } = await saveFolioFile(
       {
-        folio: { ...folio, datasets: [entry] },
+        document: JSON.stringify({ ...folio, datasets: [entry] }),
         contentFiles: { [id]: contentFile(id) },
         pictureFiles: {},
         withFine: true,

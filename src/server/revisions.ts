@@ -30,7 +30,7 @@ export function versionsToThin<V extends { id: number; savedAt: Date }>(versions
   })
 }
 
-/** Thins the saved versions of a folio. What was refused, and so never became part of the line, stays. */
+/** Thins the saved versions of a folio. */
 export async function thinRevisions(
   db: Database,
   folioId: string,
@@ -43,4 +43,19 @@ export async function thinRevisions(
   })
   const gone = versionsToThin(versions, now).map(({ id }) => id)
   if (gone.length) await db.revisions.destroy({ where: { id: { [Op.in]: gone } }, transaction })
+}
+
+/** What came too late is kept, the newest of it: more than these is a program that tries again and again. */
+export const mostRefused = 100
+
+/** Lets go of the oldest versions that came too late. */
+export async function thinRefused(db: Database, folioId: string): Promise<void> {
+  const refused = await db.revisions.findAll({
+    where: { folioId, kind: 'refused' },
+    order: [['id', 'DESC']],
+    attributes: ['id'],
+    offset: mostRefused,
+    limit: 1000,
+  })
+  if (refused.length) await db.revisions.destroy({ where: { id: { [Op.in]: refused.map(({ id }) => id) } } })
 }

@@ -44,7 +44,7 @@ export const deleteTemplate = (id: string): Promise<void> => rm(knownPlace(id))
 /** A kept template as a file with its pictures, to be brought in elsewhere. */
 export async function templateFile(id: string): Promise<{ name: string; text: string }> {
   const template = await read(knownPlace(id))
-  const files = Object.entries(pictureFilesOf(template))
+  const files = Object.entries(pictureFilesOf(template.pictures.map((picture) => picture.id)))
   const pictures = await Promise.all(
     files.map(async ([picture, file]) => [picture, new Uint8Array(await readFile(file))] as const),
   )

@@ -10,7 +10,7 @@ import { openDatabase, type Database } from './database'
 import { startExport } from './dataset-files'
 import { addDemo } from './demo'
 import { startSavingFile } from './folio-files'
-import { createFolio, newFolio, openFolio, saveFolio } from './folios'
+import { createFolio, newFolio, opened, openFolio, saveFolio } from './testing/folios'
 import { startPrint } from './prints'
 import { onEveryConnection } from './testing/connections'
 
@@ -56,13 +56,14 @@ it('a database that is none is said to be damaged, and nothing is done to it', a
   expect(await problemOf(openDatabase(other))).toMatchObject({
     status: 503,
     title: 'The database is damaged',
-    detail: expect.stringContaining('the last backup'),
+    detail: expect.stringContaining('The shelf offers the backups'),
   })
   expect(readFileSync(file).equals(junk)).toBe(true)
 })
 
 it('rows that are missing from the store are named, whatever is wanted of them', async () => {
-  const { folio } = await addDemo(db)
+  const { facts, ...demo } = await addDemo(db)
+  const { folio } = opened({ facts, ...demo })
   const [entry] = folio.datasets
   rmSync(contentFile(entry.source.contentId))
   const expected = {
@@ -76,7 +77,7 @@ it('rows that are missing from the store are named, whatever is wanted of them',
   const form = { format: 'csv', names: 'short', crs: 'EPSG:4326' } as const
   const where = { folioId: folio.id, datasetId: entry.id }
   expect(await problemOf(startExport(db, where, form))).toMatchObject(expected)
-  expect(() => contentFilesOf(folio)).toThrow('Bring')
+  expect(() => contentFilesOf(facts)).toThrow('Bring')
   // The folio itself opens as before.
   expect((await openFolio(db, folio.id)).folio.name).toBe(folio.name)
 })

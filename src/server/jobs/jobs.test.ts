@@ -5,7 +5,7 @@ import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openDatabase, type Database } from '../database'
 import { addDemo } from '../demo'
-import { createFolio } from '../folios'
+import { createFolio, opened } from '../testing/folios'
 import { clearUploads, firstRows, keepUpload, startImport, type ImportResult } from '../imports'
 import { deletePrint, listPrints, readPrint, startPrint, type PrintCard } from '../prints'
 import { statesOf } from '../testing/jobs'
@@ -108,7 +108,7 @@ describe('a kept file', () => {
       await keepUpload('used.csv', new TextEncoder().encode('a\n1\n')),
       await keepUpload('spare.csv', new TextEncoder().encode('a\n1\n')),
     ]
-    const { folio } = await addDemo(db)
+    const { folio } = opened(await addDemo(db))
     await createFolio(db, {
       ...folio,
       id: 'uses',
@@ -128,9 +128,9 @@ describe('a kept file', () => {
 
 describe('a print', () => {
   it('is listed with its settings and revision, read, and deleted', async () => {
-    const { folio } = await addDemo(db)
-    const request = { ...initialPrint, sheetId: folio.sheets[0].id, format: 'png' as const, dpi: 60 }
-    const last = (await statesOf(await startPrint(db, folio.id, request))).at(-1)
+    const { id, facts } = await addDemo(db)
+    const request = { ...initialPrint, sheetId: facts.sheets[0].id, format: 'png' as const, dpi: 60 }
+    const last = (await statesOf(await startPrint(db, id, request))).at(-1)
     if (last?.status !== 'done') throw new Error(`It ended as ${last?.status}.`)
     const card = last.result as PrintCard
     expect(card).toMatchObject({
@@ -139,17 +139,17 @@ describe('a print', () => {
       revision: 1,
       fileName: 'A-country-that-reads-Loans-A4.png',
     })
-    expect(await listPrints(db, folio.id)).toEqual([card])
+    expect(await listPrints(db, id)).toEqual([card])
     const { bytes, mime } = await readPrint(db, card.id)
     expect([bytes, mime]).toEqual([card.bytes, 'image/png'])
     await deletePrint(db, card.id)
-    expect(await listPrints(db, folio.id)).toEqual([])
+    expect(await listPrints(db, id)).toEqual([])
     await expect(readPrint(db, card.id)).rejects.toMatchObject({ status: 404 })
   })
 
   it('of a sheet that is not there is refused', async () => {
-    const { folio } = await addDemo(db)
-    await expect(startPrint(db, folio.id, { ...initialPrint, sheetId: 'nowhere' })).rejects.toMatchObject({
+    const { id } = await addDemo(db)
+    await expect(startPrint(db, id, { ...initialPrint, sheetId: 'nowhere' })).rejects.toMatchObject({
       status: 404,
     })
   })

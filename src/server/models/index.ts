@@ -19,6 +19,13 @@ export interface FolioRow extends Model<Row<FolioRow>, New<FolioRow>> {
   isDemo: boolean
   changedAt: Date
   deletedAt: CreationOptional<Date | null>
+  /** What is known of the document without reading it; see `documents.ts`. */
+  sheetCount: CreationOptional<number | null>
+  condition: CreationOptional<'whole' | 'damaged' | null>
+  writtenBy: CreationOptional<string | null>
+  digest: CreationOptional<string | null>
+  facts: CreationOptional<string | null>
+  refs: CreationOptional<string | null>
 }
 
 export interface RevisionRow extends Model<Row<RevisionRow>, New<RevisionRow>> {
@@ -27,7 +34,10 @@ export interface RevisionRow extends Model<Row<RevisionRow>, New<RevisionRow>> {
   number: number
   kind: 'saved' | 'refused'
   label: string
+  /** Empty where the version is packed. */
   document: string
+  packed: CreationOptional<Buffer | null>
+  refs: CreationOptional<string | null>
   savedAt: Date
   saveKey: CreationOptional<string | null>
 }
@@ -83,6 +93,12 @@ export function defineModels(sequelize: Sequelize): Models {
         isDemo: BOOLEAN,
         changedAt: DATE,
         deletedAt: DATE,
+        sheetCount: INTEGER,
+        condition: STRING,
+        writtenBy: STRING,
+        digest: STRING,
+        facts: TEXT,
+        refs: TEXT,
       },
       { ...plain, tableName: 'folios' },
     ),
@@ -95,6 +111,8 @@ export function defineModels(sequelize: Sequelize): Models {
         kind: STRING,
         label: TEXT,
         document: TEXT,
+        packed: BLOB,
+        refs: TEXT,
         savedAt: DATE,
         saveKey: STRING,
       },

@@ -1,6 +1,6 @@
 // Saves one revision after another until it is killed, saying each one that was acknowledged.
 import { openDatabase } from '../database'
-import { createFolio, newFolio, saveFolio } from '../folios'
+import { createFolio, newFolio, saveFolio } from './folios'
 
 const db = await openDatabase(process.argv[2])
 const { folio } = await createFolio(db, newFolio('Under way'))

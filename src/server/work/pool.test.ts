@@ -1,4 +1,13 @@
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -7,6 +16,7 @@ import type { Dataset } from '@/core/data/dataset'
 import { proposeMeta } from '@/core/data/field-meta'
 import { writeDataset } from '@/formats/writers/registry'
 import { laneProcesses } from './limits'
+import { ownKey } from './owner'
 import { carryOut } from './pool'
 import { TaskFailure } from './protocol'
 import { clearScratch, newScratch, removeScratch } from './scratch'
@@ -24,7 +34,7 @@ const file = (name: string, content: string | Uint8Array): string => {
   return at
 }
 const scratchOf = () => {
-  const own = path.join(folder, 'scratch', String(process.pid))
+  const own = path.join(folder, 'scratch', ownKey())
   return existsSync(own) ? readdirSync(own) : []
 }
 const importing = (at: string, more = {}) =>
@@ -155,25 +165,45 @@ describe('a task in a process of its own', () => {
   })
 })
 
-describe('what a killed server left', () => {
-  it('is cleared at the start of the next one; what another one is writing stays', async () => {
-    const place = path.join(folder, 'scratch')
+describe('what servers that are gone left', () => {
+  const place = path.join(folder, 'scratch')
+  const datasets = path.join(folder, 'datasets')
+  /** A server on the folder: whether it is alive is told by its file. */
+  const server = (key: string, alive: object | null, ageMs = 0) => {
+    const own = path.join(place, key)
+    mkdirSync(path.join(own, 'task'), { recursive: true })
+    mkdirSync(datasets, { recursive: true })
+    writeFileSync(path.join(datasets, `a.pack.${key}-abcdefgh.part`), 'half')
+    if (alive) writeFileSync(path.join(own, 'alive'), JSON.stringify(alive))
+    const when = new Date(Date.now() - ageMs)
+    for (const file of [path.join(own, 'alive'), own]) if (existsSync(file)) utimesSync(file, when, when)
+  }
+
+  it('is cleared away; what others are at stays, in other containers as well', async () => {
     const own = await newScratch()
-    const [gone, running] = ['4194300', String(process.ppid)]
-    for (const pid of [gone, running]) {
-      mkdirSync(path.join(place, pid, 'task'), { recursive: true })
-      mkdirSync(path.join(folder, 'datasets'), { recursive: true })
-      writeFileSync(path.join(folder, 'datasets', `a.pack.${pid}-x1.part`), 'half')
-    }
-    writeFileSync(path.join(folder, 'datasets', 'whole.pack'), 'whole')
+    // Another container has other numbers of processes: there, one that does not run here is alive.
+    server('container1', { pid: 4_194_300, place: 'elsewhere' })
+    server('container2', { pid: 1, place: 'elsewhere' }, 3_600_000)
+    server('beginning1', null)
+    server('longgone11', null, 3_600_000)
     clearScratch()
-    expect(existsSync(own)).toBe(false)
-    expect(readdirSync(place).sort()).toEqual([String(process.pid), running].sort())
-    expect(readdirSync(path.join(folder, 'datasets')).sort()).toEqual([
-      `a.pack.${running}-x1.part`,
-      'whole.pack',
-    ])
-    expect(readFileSync(path.join(folder, 'datasets', 'whole.pack'), 'utf8')).toBe('whole')
+    const { place: here } = JSON.parse(readFileSync(path.join(place, ownKey(), 'alive'), 'utf8')) as {
+      place: string
+    }
+    server('killed1111', { pid: 4_194_300, place: here })
+    server('parent1111', { pid: process.ppid, place: here })
+    mkdirSync(path.join(place, '4711'), { recursive: true })
+    writeFileSync(path.join(datasets, 'b.pack.4711-x1.part'), 'half')
+    for (const file of [path.join(place, '4711'), path.join(datasets, 'b.pack.4711-x1.part')])
+      utimesSync(file, new Date(0), new Date(0))
+    writeFileSync(path.join(datasets, 'whole.pack'), 'whole')
+    clearScratch()
+    const alive = ['container1', 'beginning1', 'parent1111']
+    expect(readdirSync(place).sort()).toEqual([...alive, ownKey()].sort())
+    expect(readdirSync(datasets).sort()).toEqual(
+      [...alive.map((key) => `a.pack.${key}-abcdefgh.part`), 'whole.pack'].sort(),
+    )
+    expect(existsSync(own)).toBe(true)
     await removeScratch(own)
   })
 })

@@ -1,18 +1,19 @@
-import { mkdirSync, readdirSync, rmSync, type Dirent } from 'node:fs'
+import { existsSync, readdirSync, rmSync } from 'node:fs'
 import { mkdir, rm } from 'node:fs/promises'
 import path from 'node:path'
 import { nanoid } from 'nanoid'
-import { dataFolder } from '../config'
+import { dataFolder, stores } from '../config'
+import { isAlive, isFresh, isOwnerKey, ownKey, sayAlive, touchEveryMs } from './owner'
 
 /**
- * Files under way. Everything that a task writes lies in a folder of its own below that of this server's
- * process, beside the stored data, so that what is complete only gets another name.
+ * Files under way. Everything that a task writes lies in a folder of its own below that of this server, beside the
+ * stored data, so that what is complete only gets another name.
  */
-const folderOf = (pid: number): string => path.join(dataFolder('scratch'), String(pid))
+const folderOf = (key: string): string => path.join(dataFolder('scratch'), key)
 
 /** A folder for one task. */
 export async function newScratch(): Promise<string> {
-  const folder = path.join(folderOf(process.pid), nanoid(12))
+  const folder = path.join(folderOf(ownKey()), nanoid(12))
   await mkdir(folder, { recursive: true })
   return folder
 }
@@ -22,36 +23,40 @@ export const removeScratch = (folder: string): Promise<void> =>
   rm(folder, { recursive: true, force: true, maxRetries: 5, retryDelay: 50 })
 
 /** The name of a file that is being written, until it is complete. */
-export const draftOf = (file: string): string => `${file}.${process.pid}-${nanoid(8)}.part`
+export const draftOf = (file: string): string => `${file}.${ownKey()}-${nanoid(8)}.part`
 
-const isRunning = (pid: number): boolean => {
-  try {
-    process.kill(pid, 0)
-    return true
-  } catch (error) {
-    // It runs, but is somebody else's.
-    return (error as NodeJS.ErrnoException).code === 'EPERM'
-  }
-}
-
-/** Whether what a process left can go: that of processes that are gone, and of an earlier one of our number. */
-const isOrphaned = (pid: number): boolean => pid === process.pid || !isRunning(pid)
+/** Whose a file under way is; null where that cannot be told. */
+const ownerOfDraft = (name: string): string | null => /\.([\w-]{10})-[\w-]{8}\.part$/.exec(name)?.[1] ?? null
 
 /**
- * Clears away what servers that were killed left behind: folders of tasks and files that were not complete.
- * To be called once, before any work begins.
+ * Clears away what servers that are gone left behind: folders of tasks and files that were not complete. What other
+ * servers on this folder are at stays.
  */
 export function clearScratch(): void {
-  const scratch = dataFolder('scratch')
-  for (const name of readdirSync(scratch))
-    if (isOrphaned(Number(name))) rmSync(path.join(scratch, name), { recursive: true, force: true })
-  for (const place of ['datasets', 'uploads', 'prints'])
-    for (const { name } of readdirSync(dataFolder(place), { withFileTypes: true }).filter(isDraft)) {
-      const pid = /\.(\d+)-[\w-]+\.part$/.exec(name)?.[1]
-      if (pid === undefined || isOrphaned(Number(pid)))
-        rmSync(path.join(dataFolder(place), name), { force: true })
+  const now = sayAlive(folderOf(ownKey()))
+  const alive = (key: string): boolean => key === ownKey() || isAlive(folderOf(key), now)
+  for (const store of stores)
+    for (const name of readdirSync(dataFolder(store)).filter((file) => file.endsWith('.part'))) {
+      const owner = ownerOfDraft(name)
+      const file = path.join(dataFolder(store), name)
+      const isKept = owner ? existsSync(folderOf(owner)) && alive(owner) : isFresh(file, now)
+      if (!isKept) rmSync(file, { force: true })
     }
-  mkdirSync(folderOf(process.pid), { recursive: true })
+  for (const name of readdirSync(dataFolder('scratch')))
+    if (isOwnerKey(name) ? !alive(name) : !isFresh(folderOf(name), now))
+      rmSync(folderOf(name), { recursive: true, force: true })
 }
 
-const isDraft = (entry: Dirent): boolean => entry.isFile() && entry.name.endsWith('.part')
+/** Says from now on that this server is alive, and clears away what others leave behind. */
+export function keepScratch(): void {
+  clearScratch()
+  let turn = 0
+  setInterval(() => {
+    try {
+      if (++turn % 40 === 0) clearScratch()
+      else sayAlive(folderOf(ownKey()))
+    } catch (error) {
+      console.error(error)
+    }
+  }, touchEveryMs).unref()
+}

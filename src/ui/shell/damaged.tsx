@@ -1,7 +1,7 @@
 'use client'
 import Link from 'next/link'
 import { useState } from 'react'
-import type { Damage } from '@/server/folios'
+import type { Damage } from '@/server/documents'
 import { Button } from '../kit/controls'
 import { api, ApiProblem } from './api'
 import { whenWords } from './time'

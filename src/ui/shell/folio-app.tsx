@@ -1,15 +1,18 @@
 'use client'
 import { useEffect, useState } from 'react'
-import type { OpenedFolio } from '@/server/folios'
+import type { Damage, FolioInWindow } from '@/server/documents'
 import { restarts } from '@/workers/restarts'
 import { paletteOf } from '@/core/folio/palette'
+import { Button } from '../kit/controls'
 import { PaletteContext } from '../kit/colour-picker'
 import { DataDesk } from '../data/data-desk'
 import { BecomeDialog } from '../map/become/become-dialog'
 import { MapDesk } from '../map/map-desk'
 import { ProofDesk } from '../proof/proof-desk'
 import { SheetDesk } from '../sheet/sheet-desk'
+import { api, ApiProblem } from './api'
 import { usePreparing } from './contents'
+import { DamagedFolio } from './damaged'
 import { useAutosave } from './autosave'
 import { useBackgroundChecks } from '../data/border-checks'
 import { Finder } from './finder'
@@ -28,27 +31,60 @@ const coloursInUse = () => paletteOf(useFolio.getState().history.folio)
 
 const deskOfPath = (): Desk => desks.find((desk) => location.pathname.endsWith(`/${desk}`)) ?? 'data'
 
+/** Fetches a folio into the store, once for each that is opened. */
+function useOpening(id: string): { ready: boolean; problem: ApiProblem | null } {
+  const [ready, setReady] = useState(false)
+  const [problem, setProblem] = useState<ApiProblem | null>(null)
+  useEffect(() => {
+    const left = new AbortController()
+    api<FolioInWindow>('GET', `/api/folios/${id}`, undefined, left.signal).then(
+      ({ folio, revision, changedAt }) => {
+        if (left.signal.aborted) return
+        useFolio.getState().adopt(folio, revision, changedAt)
+        useFolio.getState().openDesk(deskOfPath())
+        setReady(true)
+      },
+      (error: unknown) => {
+        if (!left.signal.aborted)
+          setProblem(error instanceof ApiProblem ? error : new ApiProblem(0, String(error), '', {}))
+      },
+    )
+    return () => left.abort()
+  }, [id])
+  return { ready, problem }
+}
+
+function NotOpened({ problem: { title, detail } }: { problem: ApiProblem }) {
+  return (
+    <main className="grid h-full place-items-center">
+      <div role="alert" className="max-w-sm text-center">
+        <h1 className="font-serif text-xl font-semibold">This folio could not be opened</h1>
+        <p className="mt-2 text-muted">{[title, detail].filter(Boolean).join('. ')}</p>
+        <Button look="primary" className="mt-4" onClick={() => window.location.reload()}>
+          Try again
+        </Button>
+      </div>
+    </main>
+  )
+}
+
 /**
  * One folio with its four desks. Desks are switched without leaving the page, so that undo reaches across
  * them.
  */
-export function FolioApp({ opened }: { opened: OpenedFolio }) {
-  const [ready, setReady] = useState(false)
+export function FolioApp({ id, name }: { id: string; name: string }) {
+  const { ready, problem } = useOpening(id)
   const [open, setOpen] = useState<'find' | 'keys' | 'versions' | null>(null)
   const desk = useFolio((state) => state.desk)
 
   useEffect(() => {
-    useFolio.getState().adopt(opened.folio, opened.revision, opened.changedAt)
-    useFolio.getState().openDesk(deskOfPath())
-    setReady(true)
     const onBack = () => useFolio.getState().openDesk(deskOfPath())
     window.addEventListener('popstate', onBack)
     return () => window.removeEventListener('popstate', onBack)
-  }, [opened])
+  }, [])
   useEffect(() => {
-    if (ready && deskOfPath() !== desk)
-      window.history.pushState(null, '', `/folio/${opened.folio.id}/${desk}`)
-  }, [desk, ready, opened.folio.id])
+    if (ready && deskOfPath() !== desk) window.history.pushState(null, '', `/folio/${id}/${desk}`)
+  }, [desk, ready, id])
   useEffect(
     () =>
       restarts.hear(() =>
@@ -78,7 +114,9 @@ export function FolioApp({ opened }: { opened: OpenedFolio }) {
     return () => window.removeEventListener('keydown', onKey)
   }, [])
 
-  if (!ready) return <p className="p-6 text-muted">Opening {opened.folio.name}…</p>
+  if (problem?.more.damage) return <DamagedFolio id={id} damage={problem.more.damage as Damage} />
+  if (problem) return <NotOpened problem={problem} />
+  if (!ready) return <p className="p-6 text-muted">Opening {name}…</p>
   return (
     <PaletteContext value={coloursInUse}>
       <div className="flex h-full flex-col">

@@ -1,7 +1,7 @@
 'use client'
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
-import type { OpenedFolio } from '@/server/folios'
+import type { FolioInWindow } from '@/server/documents'
 import { Button } from '../kit/controls'
 import { api } from './api'
 import { saveNow } from './autosave'
@@ -17,22 +17,22 @@ export function Refused() {
   const attempt = (work: () => Promise<void>) => () =>
     void work().catch((error: unknown) => setProblem(String(error instanceof Error ? error.message : error)))
   const takeTheirs = attempt(async () => {
-    const theirs = await api<OpenedFolio>('GET', `/api/folios/${folio.id}`)
+    const theirs = await api<FolioInWindow>('GET', `/api/folios/${folio.id}`)
     adopt(theirs.folio, theirs.revision, theirs.changedAt)
   })
   const useMine = attempt(async () => {
-    const theirs = await api<OpenedFolio>('GET', `/api/folios/${folio.id}`)
+    const theirs = await api<FolioInWindow>('GET', `/api/folios/${folio.id}`)
     setSave({ status: 'unsaved' }, theirs.revision)
     await saveNow()
   })
   const keepBoth = attempt(async () => {
-    const made = await api<OpenedFolio>('POST', '/api/folios', { name: `${folio.name}, my version` })
+    const made = await api<FolioInWindow>('POST', '/api/folios', { name: `${folio.name}, my version` })
     await api('PUT', `/api/folios/${made.folio.id}`, {
       baseRevision: made.revision,
       folio: { ...folio, id: made.folio.id ?? nanoid(), name: made.folio.name },
       label: 'Kept apart',
     })
-    const theirs = await api<OpenedFolio>('GET', `/api/folios/${folio.id}`)
+    const theirs = await api<FolioInWindow>('GET', `/api/folios/${folio.id}`)
     adopt(theirs.folio, theirs.revision, theirs.changedAt)
   })
   return (

@@ -18,7 +18,8 @@ import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { importExtensions } from '@/formats/list'
-import type { FolioCard, OpenedFolio } from '@/server/folios'
+import type { FolioInWindow } from '@/server/documents'
+import type { FolioCard } from '@/server/folios'
 import { Button, IconButton } from '../kit/controls'
 import { Popover } from '../kit/popover'
 import { TextField } from '../kit/text-field'
@@ -66,7 +67,7 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
     attempt(`Bringing in ${files.map((f) => f.name).join(', ')}`, async ({ onProgress, signal }) => {
       const reading = (await filesToSend(files)).map((file) => importFile(file, onProgress, signal))
       const results = (await Promise.all(reading)).flat()
-      const made = await api<OpenedFolio>('POST', '/api/folios', { name: results[0]?.name ?? 'New folio' })
+      const made = await api<FolioInWindow>('POST', '/api/folios', { name: results[0]?.name ?? 'New folio' })
       await api('PUT', `/api/folios/${made.folio.id}`, {
         baseRevision: made.revision,
         folio: addImported(made.folio, results),
@@ -144,7 +145,7 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
             <Button
               onClick={() =>
                 void attempt('Opening the demo', async () =>
-                  open((await api<OpenedFolio>('POST', '/api/demo')).folio.id),
+                  open((await api<FolioInWindow>('POST', '/api/demo')).folio.id),
                 )
               }
             >
@@ -165,7 +166,7 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
               look="primary"
               onClick={() =>
                 void attempt('Making a folio', async () =>
-                  open((await api<OpenedFolio>('POST', '/api/folios', { name: 'New folio' })).folio.id),
+                  open((await api<FolioInWindow>('POST', '/api/folios', { name: 'New folio' })).folio.id),
                 )
               }
             >
@@ -325,8 +326,11 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
 }
 
 function cardWords({ isDemo, isDamaged, changedAt, sheetCount }: FolioCard): string {
-  const sheets = sheetCount === 1 ? '1 sheet' : `${sheetCount} sheets`
-  const words = `changed ${whenWords(changedAt)} · ${isDamaged ? 'cannot be read' : sheets}`
+  const counted = sheetCount === 1 ? '1 sheet' : `${sheetCount} sheets`
+  const sheets = sheetCount === null ? '' : counted
+  const words = [`changed ${whenWords(changedAt)}`, isDamaged ? 'cannot be read' : sheets]
+    .filter(Boolean)
+    .join(' · ')
   return isDemo ? `demo · ${words}` : words
 }
 

@@ -1,7 +1,7 @@
 'use client'
 import { useEffect, useState } from 'react'
 import type { Folio } from '@/core/folio/schema'
-import type { RevisionCard } from '@/server/folios'
+import type { RevisionCard } from '@/server/documents'
 import { Button } from '../kit/controls'
 import { Dialog } from '../kit/popover'
 import { api } from './api'

@@ -1,5 +1,6 @@
 import { database } from '@/server/database'
 import { addDemo } from '@/server/demo'
-import { route } from '@/server/guard'
+import { inWindow } from '@/server/documents'
+import { jsonText, route } from '@/server/guard'
 
-export const POST = route(async () => Response.json(await addDemo(await database()), { status: 201 }))
+export const POST = route(async () => jsonText(inWindow(await addDemo(await database())), 201))

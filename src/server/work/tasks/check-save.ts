@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { documentOf, type FolioDocument } from '@/core/folio/document'
 import { readFolio } from '@/core/folio/schema'
 import { issueWords } from '@/core/said/issue-words'
 import { SaidError } from '@/core/said/said-error'
@@ -15,13 +16,13 @@ const Save = z.object({
  * Checks a save as it was sent: what it was made from, and the folio as it is stored under an id.
  * @throws SaidError, FolioError saying what is wrong with it
  */
-export async function checkSave({ id, bytes }: { id: string; bytes: Uint8Array }): Promise<{
-  baseRevision: number
-  label: string
-  saveKey?: string
-  document: string
-  name: string
-}> {
+export async function checkSave({
+  id,
+  bytes,
+}: {
+  id: string
+  bytes: Uint8Array
+}): Promise<FolioDocument & { baseRevision: number; label: string; saveKey?: string }> {
   if (isTooDeep(bytes)) throw new SaidError(`It is nested more than ${maxDepth} levels deep.`)
   let sent: unknown
   try {
@@ -32,7 +33,5 @@ export async function checkSave({ id, bytes }: { id: string; bytes: Uint8Array }
   const parsed = Save.safeParse(sent)
   if (!parsed.success) throw new SaidError(`What was sent is no save: ${issueWords(parsed.error)}.`)
   const { folio: stored, ...marks } = parsed.data
-  const folio = readFolio(stored)
-  // What was just read is as the schema has it: nothing is read a second time to be written.
-  return { ...marks, document: JSON.stringify({ ...folio, id }), name: folio.name }
+  return { ...marks, ...documentOf(readFolio(stored), id) }
 }

@@ -1,6 +1,6 @@
 import path from 'node:path'
 import { prepareDatasets } from '@/core/data/prepare'
-import type { Folio } from '@/core/folio/schema'
+import { readFolio } from '@/core/folio/schema'
 import { SaidError } from '@/core/said/said-error'
 import { savedAs, type ExportFormat } from '@/formats/list'
 import { writeDataset } from '@/formats/writers/registry'
@@ -18,14 +18,15 @@ export type WrittenFile = {
 /** Writes a prepared dataset of a folio into a file of a format. */
 export async function exportDataset(
   {
-    folio,
+    document,
     datasetId,
     contentFiles,
     format,
     names,
     crs,
   }: {
-    folio: Folio
+    /** The folio as it is stored. */
+    document: string
     datasetId: string
     contentFiles: ContentFiles
     format: ExportFormat
@@ -35,7 +36,9 @@ export async function exportDataset(
   { scratch, progress }: TaskContext,
 ): Promise<WrittenFile> {
   progress(0.05, 'Preparing data')
-  const prepared = prepareDatasets(folio.datasets, readerOf(contentFiles)).get(datasetId)
+  const prepared = prepareDatasets(readFolio(JSON.parse(document)).datasets, readerOf(contentFiles)).get(
+    datasetId,
+  )
   if (!prepared) throw new SaidError('The rows of this dataset are missing from the store.')
   progress(0.4, `Writing ${savedAs(format).label}`)
   const { bytes, remarks } = await writeDataset(format, {

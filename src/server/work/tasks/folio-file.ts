@@ -2,7 +2,8 @@ import { existsSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import sharp from 'sharp'
 import type { Dataset } from '@/core/data/dataset'
-import type { Folio } from '@/core/folio/schema'
+import { documentOf, type FolioDocument } from '@/core/folio/document'
+import { readFolio, type Folio } from '@/core/folio/schema'
 import { SaidError } from '@/core/said/said-error'
 import { dotsPerInch } from '@/core/scene/units'
 import { readFolioFile, writeFolioFile } from '@/formats/folio-file/folio-file'
@@ -21,17 +22,21 @@ import {
   type PackedContent,
 } from './packed'
 
-/** Reads a folio file; its rows come in stored form, by the id that the folio has for them. */
-export async function openFolioFile(
-  { file, withPicture }: { file: string; withPicture: boolean },
-  { scratch, progress }: TaskContext,
-): Promise<{
-  folio: Folio
-  contents: Record<string, PackedContent>
+/** A folio file that was read, ready to be put on the shelf. */
+export type OpenedFile = {
+  /** The folio as it is stored, under the id that was given, its datasets by the ids of their stored rows. */
+  written: FolioDocument
+  contents: PackedContent[]
   /** Files with the bytes of its pictures, by their ids. */
   pictures: Record<string, string>
   picture: Uint8Array | null
-}> {
+}
+
+/** Reads a folio file; its rows come in stored form. The folio gets the given id. */
+export async function openFolioFile(
+  { file, id: folioId, withPicture }: { file: string; id: string; withPicture: boolean },
+  { scratch, progress }: TaskContext,
+): Promise<OpenedFile> {
   progress(0.05, 'Reading')
   const {
     folio,
@@ -59,7 +64,12 @@ export async function openFolioFile(
   }
   if (withPicture) progress(0.9, 'Drawing its picture')
   const picture = withPicture ? await pictureOf(folio, contents, pictures) : null
-  return { folio, contents: packed, pictures: files, picture }
+  const datasets = folio.datasets.map((entry) => {
+    const { contentId } = entry.source
+    return { ...entry, source: { ...entry.source, contentId: packed[contentId]?.contentId ?? contentId } }
+  })
+  const written = documentOf({ ...folio, datasets }, folioId)
+  return { written, contents: Object.values(packed), pictures: files, picture }
 }
 
 const pictureWidth = 640
@@ -84,12 +94,13 @@ async function pictureOf(
 /** Writes a folio with its rows as one file. */
 export async function saveFolioFile(
   {
-    folio,
+    document,
     contentFiles,
     pictureFiles,
     withFine,
   }: {
-    folio: Folio
+    /** The folio as it is stored. */
+    document: string
     contentFiles: ContentFiles
     pictureFiles: Record<string, string>
     /** Whether the fine cells of rasters go into it. */
@@ -98,6 +109,7 @@ export async function saveFolioFile(
   { scratch, progress }: TaskContext,
 ): Promise<WrittenFile> {
   progress(0.05, 'Gathering its data')
+  const folio = readFolio(JSON.parse(document))
   const read = readerOf(contentFiles)
   const contents = new Map<string, Dataset>()
   for (const { name, source } of folio.datasets) {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
-import type { Folio } from '@/core/folio/schema'
+import { readFolio } from '@/core/folio/schema'
 import type { PrintSettings } from '@/core/print/settings'
 import { openedPictures } from '@/formats/picture/open'
 import { renderSheet } from '@/render/sheet'
@@ -10,14 +10,15 @@ import { readerOf, writeWhole, type ContentFiles } from './packed'
 /** Draws one sheet into a file. */
 export async function printSheet(
   {
-    folio,
+    document,
     sheetId,
     settings,
     contentFiles,
     pictureFiles,
     date,
   }: {
-    folio: Folio
+    /** The folio as it is stored. */
+    document: string
     sheetId: string
     settings: PrintSettings
     contentFiles: ContentFiles
@@ -26,6 +27,7 @@ export async function printSheet(
   },
   { scratch, progress }: TaskContext,
 ): Promise<{ file: string; bytes: number }> {
+  const folio = readFolio(JSON.parse(document))
   const bytes = await renderSheet({
     folio,
     sheetId,

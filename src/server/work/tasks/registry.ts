@@ -10,7 +10,10 @@ export const tasks = {
   exportDataset: async () => (await import('./export-dataset')).exportDataset,
   openFolioFile: async () => (await import('./folio-file')).openFolioFile,
   saveFolioFile: async () => (await import('./folio-file')).saveFolioFile,
+  readDocument: async () => (await import('./read-document')).readDocument,
   checkSave: async () => (await import('./check-save')).checkSave,
+  packEverything: async () => (await import('./everything')).packEverything,
+  readEverything: async () => (await import('./everything')).readEverything,
   readTemplate: async () => (await import('./read-template')).readTemplate,
   readPicture: async () => (await import('./read-picture')).readPicture,
 }

@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { emptyFolio } from '@/core/folio/schema'
 import { sheetFromTemplate, type SheetTemplate } from '@/core/sheet/template'
 import { shippedTemplates } from '@/core/sheet/templates'
-import type { OpenedFolio } from '@/server/folios'
+import type { FolioInWindow } from '@/server/documents'
 import { Button } from '../../kit/controls'
 import { FileButton } from '../../kit/file-button'
 import { api } from '../../shell/api'
@@ -49,7 +49,7 @@ function Templates({ attempt, onOpen }: Props) {
   const { kept, problem, rename, remove, bringIn } = useTemplates()
   const start = (template: SheetTemplate) =>
     attempt(`Starting a folio from ${template.name}`, async () => {
-      const { folio, revision } = await api<OpenedFolio>('POST', '/api/folios', { name: template.name })
+      const { folio, revision } = await api<FolioInWindow>('POST', '/api/folios', { name: template.name })
       const made = sheetFromTemplate(template, {
         name: template.name,
         roles: new Map(),

@@ -1,14 +1,16 @@
 import { z } from 'zod'
-import { maxFolioBytes } from '@/server/config'
+import { maxSaveBytes } from '@/server/config'
 import { database } from '@/server/database'
-import { deleteFolio, openFolio, renameFolio, saveSent } from '@/server/folios'
-import { readBody, readJson, route } from '@/server/guard'
+import { inWindow, openFolio } from '@/server/documents'
+import { deleteFolio, renameFolio } from '@/server/folios'
+import { saveSent } from '@/server/saves'
+import { jsonText, readBody, readJson, route } from '@/server/guard'
 
-export const GET = route(async (_, { id }) => Response.json(await openFolio(await database(), id)))
+export const GET = route(async (_, { id }) => jsonText(inWindow(await openFolio(await database(), id))))
 
 export const PUT = route(async (request, { id }) => {
-  const bytes = await readBody(request, { type: 'application/json', maxBytes: maxFolioBytes })
-  return Response.json(await saveSent(await database(), id, bytes))
+  const bytes = await readBody(request, { type: 'application/json', maxBytes: maxSaveBytes })
+  return Response.json(await saveSent(await database(), id, bytes, request.signal))
 })
 
 export const PATCH = route(async (request, { id }) => {

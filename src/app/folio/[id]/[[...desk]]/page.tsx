@@ -1,19 +1,14 @@
 import { notFound } from 'next/navigation'
 import { database } from '@/server/database'
-import { openFolio, type Damage } from '@/server/folios'
-import { Problem } from '@/server/problem'
-import { DamagedFolio } from '@/ui/shell/damaged'
+import { nameOf } from '@/server/folios'
 import { FolioApp } from '@/ui/shell/folio-app'
 
 export const dynamic = 'force-dynamic'
 
+/** The folio itself is fetched by the window, as the text that is stored. */
 export default async function FolioPage({ params }: { params: Promise<{ id: string }> }) {
   const { id } = await params
-  const opened = await openFolio(await database(), id).catch((error: unknown) => {
-    if (error instanceof Problem) return error
-    throw error
-  })
-  if (!(opened instanceof Problem)) return <FolioApp opened={opened} />
-  if (opened.status === 404) notFound()
-  return <DamagedFolio id={id} damage={opened.more.damage as Damage} />
+  const name = await nameOf(await database(), id)
+  if (name === null) notFound()
+  return <FolioApp id={id} name={name} />
 }

@@ -1,7 +1,8 @@
 import { database } from '@/server/database'
+import { inWindow } from '@/server/documents'
 import { duplicateFolio } from '@/server/folios'
-import { route } from '@/server/guard'
+import { jsonText, route } from '@/server/guard'
 
 export const POST = route(async (_, { id }) =>
-  Response.json(await duplicateFolio(await database(), id), { status: 201 }),
+  jsonText(inWindow(await duplicateFolio(await database(), id)), 201),
 )

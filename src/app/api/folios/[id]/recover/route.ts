@@ -1,5 +1,5 @@
 import { database } from '@/server/database'
-import { recoverFolio } from '@/server/folios'
+import { recoverFolio } from '@/server/documents'
 import { route } from '@/server/guard'
 
 /** Brings a damaged folio back as its last whole version was. */

@@ -1,9 +1,9 @@
 import { database } from '@/server/database'
-import { openRevision } from '@/server/folios'
-import { route } from '@/server/guard'
+import { openRevision } from '@/server/documents'
+import { jsonText, route } from '@/server/guard'
 import { notFound } from '@/server/problem'
 
 export const GET = route(async (_, { id, revision }) => {
   if (!/^\d{1,12}$/.test(revision)) throw notFound('version')
-  return Response.json(await openRevision(await database(), id, Number(revision)))
+  return jsonText(await openRevision(await database(), id, Number(revision)))
 })
