@@ -26,4 +26,5 @@ if (!isLoopback && !process.env.KEEN_PLOT_SECRET?.trim()) {
   process.exit(1)
 }
 step(`Keen Plot is at http://${isLoopback ? 'localhost' : address}:${port}`)
-run('npx', ['next', 'start', '--hostname', address, '--port', port])
+// The application itself folds its database when it is told to end.
+run('npx', ['next', 'start', '--hostname', address, '--port', port], { NEXT_MANUAL_SIG_HANDLE: '1' })

@@ -8,7 +8,13 @@ export async function startServer(dataFolder, environment = {}) {
     process.execPath,
     ['node_modules/next/dist/bin/next', 'start', '--hostname', '127.0.0.1', '--port', String(at)],
     {
-      env: { ...process.env, KEEN_PLOT_DATA: dataFolder, NEXT_TELEMETRY_DISABLED: '1', ...environment },
+      env: {
+        ...process.env,
+        KEEN_PLOT_DATA: dataFolder,
+        NEXT_TELEMETRY_DISABLED: '1',
+        NEXT_MANUAL_SIG_HANDLE: '1',
+        ...environment,
+      },
       stdio: ['ignore', 'pipe', 'pipe'],
     },
   )
@@ -18,7 +24,7 @@ export async function startServer(dataFolder, environment = {}) {
   for (let i = 0; i < 150; i++) {
     if (child.exitCode !== null) throw new Error(`The server stopped:\n${said.slice(-1500)}`)
     try {
-      const response = await fetch(`${url}/api/folios`)
+      const response = await fetch(`${url}/api/backups`)
       if (response.status < 500) return { url, child, said: () => said, stop: () => stop(child) }
     } catch {
       // not listening yet

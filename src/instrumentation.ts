@@ -1,7 +1,4 @@
 /** Called once when the server starts: work that goes on beside the answers, and what is done at its end. */
 export async function register(): Promise<void> {
-  if (process.env.NEXT_RUNTIME !== 'nodejs') return
-  const { startWatch, endWell } = await import('@/server/watch')
-  startWatch()
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void endWell(signal))
+  if (process.env.NEXT_RUNTIME === 'nodejs') (await import('@/server/watch')).startWatch()
 }

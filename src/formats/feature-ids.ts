@@ -7,10 +7,10 @@ export type FeatureId = string | number | bigint | null | undefined
 export function withIds<R extends { properties: Record<string, unknown> }>(rows: R[], ids: FeatureId[]): R[] {
   const present = (id: FeatureId): id is string | number | bigint => id !== null && id !== undefined
   if (!ids.some(present)) return rows
-  const taken = rows.some(({ properties }) => 'id' in properties)
+  const taken = rows.some(({ properties }) => Object.hasOwn(properties, 'id'))
   const same = rows.every(({ properties }, i) => !present(ids[i]) || String(properties.id) === String(ids[i]))
   if (taken && same) return rows
   let key = taken ? 'feature_id' : 'id'
-  while (taken && rows.some(({ properties }) => key in properties)) key += '_'
+  while (taken && rows.some(({ properties }) => Object.hasOwn(properties, key))) key += '_'
   return rows.map((row, i) => ({ ...row, properties: { [key]: ids[i] ?? null, ...row.properties } }))
 }

@@ -4,6 +4,7 @@ import { ringRange } from '@/core/geo/geometry'
 import { collapsedAreas } from '@/core/geo/collapsed'
 import { GatheredShapes } from '@/core/geo/shapes'
 import type { ShapeNote } from '@/core/data/reading'
+import { ColumnCount } from './columns'
 import { withIds, type FeatureId } from './feature-ids'
 import { repairShape } from './repair'
 
@@ -30,6 +31,7 @@ export class GatheredRows {
   private readonly ids: FeatureId[] = []
   private readonly shapeless: number[] = []
   private readonly ofSort = new Map<Sort, OfSort>()
+  private readonly columns = new ColumnCount()
 
   /** How many rows were added. */
   get count(): number {
@@ -38,6 +40,7 @@ export class GatheredRows {
 
   /** The next row; its shape may be let go afterwards. */
   add(shape: Plain | null, properties: Properties, id: FeatureId): void {
+    this.columns.add(properties)
     const row = this.all.length
     this.all.push({ properties })
     this.ids.push(id)

@@ -1,5 +1,7 @@
 import { columnFromCells, exactText, numberColumn, type Column, type ValueType } from '@/core/data/column'
 import type { Field } from '@/core/data/dataset'
+import { ImportError } from './import-error'
+import { limits } from './limits'
 
 /** Fields, and sentences on what they could not be taken as. */
 export type ReadFields = { fields: Field[]; remarks: string[] }
@@ -18,11 +20,15 @@ export function fieldsFromProperties(
   }: { types?: Record<string, ValueType | 'real' | 'text'>; loose?: boolean } = {},
 ): ReadFields {
   const keys = new Set<string>(Object.keys(types))
-  for (const row of rows) for (const key of Object.keys(row ?? {})) keys.add(key)
+  for (const row of rows) {
+    for (const key of Object.keys(row ?? {})) keys.add(key)
+    if (keys.size > limits.columns || keys.size * rows.length > limits.cells)
+      throw new ImportError(`There are too many columns: ${keys.size.toLocaleString('en-GB')} and more.`)
+  }
   const nested: string[] = []
   const mixed: string[] = []
   const fields = [...keys].map((key): Field => {
-    const values = rows.map((row) => row?.[key] ?? null)
+    const values = rows.map((row) => (row && Object.hasOwn(row, key) ? (row[key] ?? null) : null))
     if (loose && values.every((v) => v === null || typeof v === 'string'))
       return { key, column: columnFromCells(values as (string | null)[]) }
     const column = columnOf(values, types[key])

@@ -1,5 +1,6 @@
 import { formatIds, formats, type FormatId } from './list'
 import { SaidError } from '@/core/said/said-error'
+import { withSafeColumns } from './columns'
 import { bytesSource, memorySink, type ByteSource } from './byte-source'
 import { ImportError, type Imported, type ReadOptions, type Reading } from './import-error'
 
@@ -110,7 +111,7 @@ export async function readFile(
 /** Datasets of one file under names that differ: those that would be called alike are counted. */
 function toldApart(datasets: Imported[]): Imported[] {
   const taken = new Set<string>()
-  return datasets.map((one) => {
+  return datasets.map(withSafeColumns).map((one) => {
     let { name } = one
     for (let n = 2; taken.has(name); n++) name = `${one.name} ${n}`
     taken.add(name)

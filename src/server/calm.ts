@@ -25,7 +25,7 @@ const troubles: { codes: RegExp; status: number; code: string; title: string; de
     code: 'database-damaged',
     title: 'The database is damaged',
     detail:
-      'The shelf offers the backups that were made of it. Bringing one back puts what is damaged aside, with its journals, and loses nothing that is whole.',
+      'The shelf offers the backups that were made of it. What was saved after the one that you choose is not in it; what is damaged is put aside as it is, with its journals.',
   },
   {
     codes: /^(SQLITE_BUSY|SQLITE_LOCKED)/,

@@ -15,7 +15,7 @@ const shared = globalThis as typeof globalThis & { keenPlotRoots?: Set<string> }
 export function dataFolder(...inside: string[]): string {
   const root = rootFolder()
   const known = (shared.keenPlotRoots ??= new Set())
-  if (!existsSync(root)) {
+  if (!existsSync(/* turbopackIgnore: true */ root)) {
     if (known.has(root))
       throw new Problem(
         503,

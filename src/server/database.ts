@@ -15,6 +15,8 @@ export type Database = {
   sequelize: Sequelize
   /** Where it lies. */
   file: string
+  /** What told that file from others when it was opened. */
+  place: string
   /**
    * Carries out a write after all that were asked for before: the database takes one at a time, and those that
    * wait here do not wait for its lock. Never call it from within another write.
@@ -100,6 +102,7 @@ export async function openDatabase(folder: string): Promise<Database> {
   return {
     sequelize,
     file,
+    place,
     write: (work) =>
       inTurn(async () => {
         if (placeOf(file) !== place) throw moved()
@@ -131,9 +134,10 @@ function placeOf(file: string): string {
 }
 
 /** Whether the file that is open is the one that lies in its place. */
-export async function isInPlace(db: Database): Promise<boolean> {
-  return db.write(async () => true).catch(() => false)
-}
+export const isInPlace = ({ file, place }: Database): boolean => placeOf(file) === place
+
+/** Codes of troubles with a database that a backup is the way out of. */
+export const lostCodes = new Set(['database-damaged', 'database-missing', 'database-moved'])
 
 const moved = (): Problem =>
   new Problem(

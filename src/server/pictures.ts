@@ -39,15 +39,21 @@ export async function storePicture(id: string, bytes: Uint8Array): Promise<void>
 export async function keepPicture(
   fileName: string,
   content: Uint8Array | AsyncIterable<Uint8Array>,
+  signal?: AbortSignal,
 ): Promise<{ entry: PictureEntry; remarks: string[] }> {
   const folder = await newScratch()
   try {
     const file = path.join(folder, 'sent')
     await writeDurably(file, content)
-    return await carryOut('readPicture', { file, fileName }, {}, async ({ file: read, entry, remarks }) => {
-      await adoptPicture(read, entry.id)
-      return { entry, remarks }
-    })
+    return await carryOut(
+      'readPicture',
+      { file, fileName },
+      { signal },
+      async ({ file: read, entry, remarks }) => {
+        await adoptPicture(read, entry.id)
+        return { entry, remarks }
+      },
+    )
   } catch (error) {
     if (error instanceof TaskFailure) throw new Problem(422, 'This picture cannot be read', error.message)
     throw error

@@ -58,11 +58,11 @@ export async function templateFile(id: string): Promise<{ name: string; text: st
  */
 export async function bringInTemplate(
   bytes: Uint8Array,
-  { newId, bare = false }: { newId: () => string; bare?: boolean },
+  { newId, bare = false, signal }: { newId: () => string; bare?: boolean; signal?: AbortSignal },
 ): Promise<SheetTemplate> {
   let found
   try {
-    found = await carryOut('readTemplate', { bytes, bare }, {}, async (read) => read)
+    found = await carryOut('readTemplate', { bytes, bare }, { signal }, async (read) => read)
   } catch (error) {
     if (error instanceof TaskFailure)
       throw new Problem(422, 'This template cannot be brought in', error.message)

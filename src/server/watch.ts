@@ -13,9 +13,14 @@ const betweenDocumentsMs = 200
 
 const shared = globalThis as typeof globalThis & { keenPlotWatch?: NodeJS.Timeout }
 
-/** Looks after the data from time to time: backups, and folios whose documents have not been looked at. */
+/**
+ * Looks after the data from time to time: backups, and folios whose documents have not been looked at. When the process
+ * is told to end, it ends well.
+ */
 export function startWatch(): void {
-  shared.keenPlotWatch ??= setTimeout(function look() {
+  if (shared.keenPlotWatch) return
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void endWell(signal))
+  shared.keenPlotWatch = setTimeout(function look() {
     void lookAround().finally(() => {
       shared.keenPlotWatch = setTimeout(look, everyMs).unref()
     })

@@ -23,8 +23,13 @@ export type Drawing = {
   lost: string[]
 }
 
-/** So many elements are read; a drawing with more is none that a page can bear. */
+/** So many elements, references counted each time, and places of their paths; a page can bear no more. */
 const mostElements = 200_000
+const mostPlaces = 4_000_000
+/** So much text is read. */
+const mostText = 30_000_000
+/** Sides of a drawing in its own units. */
+const [leastSide, mostSide] = [1e-3, 1e6]
 
 type Rules = Map<string, Record<string, string>>
 type Style = Record<string, string>
@@ -33,6 +38,8 @@ type Job = {
   rules: Rules
   lost: Map<string, number>
   count: number
+  /** Places of all paths so far. */
+  places: number
   using: Set<string>
 }
 
@@ -67,14 +74,23 @@ const declarations = (text: string): Style =>
 function rulesOf(root: XmlElement): Rules {
   const rules: Rules = new Map()
   for (const sheet of Array.from(root.getElementsByTagName('style'))) {
-    const text = (sheet.textContent ?? '').replace(/\/\*[\s\S]*?\*\//g, '')
-    for (const [, selectors, body] of text.matchAll(/([^{}]+)\{([^{}]*)\}/g))
+    for (const rule of withoutComments(sheet.textContent ?? '').split('}')) {
+      const [selectors, body] = rule.split('{').slice(-2)
+      if (body === undefined) continue
       for (const selector of selectors.split(',').map((one) => one.trim()))
         if (/^[.#]?[\w-]+$/.test(selector))
           rules.set(selector, { ...rules.get(selector), ...declarations(body) })
+    }
   }
   return rules
 }
+
+/** A style sheet without what stands between its marks of comments. */
+const withoutComments = (text: string): string =>
+  text
+    .split('/*')
+    .map((piece, i) => (i === 0 ? piece : piece.slice((piece.indexOf('*/') + 1 || piece.length) + 1)))
+    .join('')
 
 function styleOf(element: XmlElement, parent: Style, { rules }: Job): Style {
   const style: Style = {}
@@ -256,7 +272,7 @@ function dataOf(element: XmlElement): string | null {
 }
 
 /** Path data as an outline with its box; null for what cannot be read or is empty. */
-function outlineOf(data: string): { outline: Outline; box: Box } | null {
+function outlineOf(data: string): { outline: Extract<Outline, { kind: 'curves' }>; box: Box } | null {
   try {
     const { commands } = new SVGPathData(data).toAbs().normalizeHVZ(false).normalizeST().qtToC().aToC()
     const verbs: Verb[] = []
@@ -378,6 +394,8 @@ function contentOf(element: XmlElement, style: Style, job: Job): Node[] {
   const data = dataOf(element)
   const shape = data && style.visibility !== 'hidden' ? outlineOf(data) : null
   if (!shape) return []
+  if ((job.places += shape.outline.coords.length) > mostPlaces)
+    throw new ImportError(`Its paths have more than ${mostPlaces / 1e6} million places.`)
   const fill = name === 'line' ? null : paintOf(style, shape.box, job)
   const strokes = strokesOf(style, job)
   if (!fill && !strokes.length) return []
@@ -401,6 +419,17 @@ function spaceOf(root: XmlElement): Box | null {
   return w > 0 && h > 0 ? { x: 0, y: 0, width: w, height: h } : null
 }
 
+/** How many elements begin in a text, about; found without reading it. */
+function elementsIn(text: string): number {
+  let count = 0
+  for (let at = text.indexOf('<'); at >= 0 && count <= mostElements; at = text.indexOf('<', at + 1)) {
+    const next = text.charCodeAt(at + 1)
+    // Ends and comments begin with other signs.
+    if (next > 0x40) count++
+  }
+  return count
+}
+
 /**
  * Reads an SVG drawing (SVG 1.1 and what of SVG 2 is alike) as shapes: paths and basic shapes with fills, gradients,
  * lines, opacity, clips and references within the file. Scripts, links to elsewhere, texts, pictures, filters and
@@ -408,6 +437,10 @@ function spaceOf(root: XmlElement): Box | null {
  * @throws ImportError saying what is wrong with it.
  */
 export function readDrawing(text: string, fileName: string): Drawing {
+  if (text.length > mostText || elementsIn(text) > mostElements)
+    throw new ImportError(
+      `${fileName} is too large for a page: a drawing has ${mostText / 1e6} MB and ${mostElements.toLocaleString('en-GB')} elements at most.`,
+    )
   const root = rootOf(text)
   if (root?.localName !== 'svg') throw new ImportError(`${fileName} is no SVG drawing.`)
   const ids = new Map<string, XmlElement>()
@@ -415,10 +448,18 @@ export function readDrawing(text: string, fileName: string): Drawing {
     const id = element.getAttribute('id')
     if (id) ids.set(id, element)
   }
-  const job: Job = { ids, rules: rulesOf(root), lost: new Map(), count: 0, using: new Set() }
+  const job: Job = { ids, rules: rulesOf(root), lost: new Map(), count: 0, places: 0, using: new Set() }
   const nodes = children(root).flatMap((one) => nodesOf(one, styleOf(root, noStyle, job), job))
   const box = spaceOf(root)
   if (!box) throw new ImportError(`${fileName} says neither a size nor a viewBox.`)
+  const sides = [box.width, box.height]
+  if (
+    sides.some((side) => !(side >= leastSide && side <= mostSide)) ||
+    !(Math.abs(box.x) + Math.abs(box.y) <= mostSide)
+  )
+    throw new ImportError(
+      `${fileName} says that it is ${box.width} × ${box.height} units large, which no page can hold.`,
+    )
   if (!nodes.length) throw new ImportError(`There is nothing in ${fileName} that can be drawn.`)
   const lost = [...job.lost].map(([what, count]) => {
     const [one, many] = lostWords[what]

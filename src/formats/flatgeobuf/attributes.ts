@@ -28,7 +28,7 @@ export function fieldTypeOf(type: ColumnType): ValueType | 'real' | 'text' {
  * @throws RangeError where they run beyond their end
  */
 export function readAttributes(bytes: Uint8Array | null, columns: ColumnMeta[]): Record<string, unknown> {
-  const properties: Record<string, unknown> = {}
+  const properties = Object.create(null) as Record<string, unknown>
   if (!bytes) return properties
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   let at = 0

@@ -5,10 +5,15 @@ import { decodeText, nameFromFile } from '../text'
 import { vectorDatasets, type Row } from '../vector'
 import { membersOf, shapes } from './members'
 
+/** Taken as it is: a copy of it would lose what is called `__proto__`. */
+const Properties = z.custom<Record<string, unknown>>(
+  (value) => typeof value === 'object' && value !== null && !Array.isArray(value),
+)
+
 const Member = z.object({
   type: z.string(),
   geometry: z.unknown().optional(),
-  properties: z.record(z.string(), z.unknown()).nullish(),
+  properties: Properties.nullish(),
   id: z.union([z.string(), z.number(), z.bigint()]).nullish(),
 })
 

@@ -62,7 +62,7 @@ export async function readParquet(
   const tally: WkbTally = { curves: 0 }
   const binary = new Set<string>()
   const rows = records.map((record, row): Row => {
-    const properties: Record<string, unknown> = {}
+    const properties = Object.create(null) as Record<string, unknown>
     for (const [key, value] of Object.entries(record)) {
       if (key === shapes) continue
       if (value instanceof Uint8Array) binary.add(key)

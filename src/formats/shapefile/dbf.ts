@@ -43,7 +43,7 @@ export function readDbf(
   for (let row = 0; row < count; row++) {
     const from = headerLength + row * rowLength
     if (bytes[from] === deletedMark) deleted.add(row)
-    const values: Record<string, unknown> = {}
+    const values = Object.create(null) as Record<string, unknown>
     for (const { name: key, type, at, length } of fields) {
       const cell = bytes.subarray(from + at, from + at + length)
       values[key] = valueOf(type, cell, decoder)

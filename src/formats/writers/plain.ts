@@ -138,7 +138,8 @@ function inPieces(
 }
 
 /** Text that a spreadsheet would carry out: one that begins with a sign of a formula, whatever follows. */
-const runnable = /^[=+\-@\t\r]/
+/** Signs that begin a formula, in full width too, which some programs take for the same; blanks before them count. */
+const runnable = /^[\s\u200b\ufeff]*[=+\-@\uff1d\uff0b\uff0d\uff20]|^[\t\r]/
 const safeCell = (cell: string): string => (runnable.test(cell) ? `'${cell}` : cell)
 
 /** Numbers stay as they are, whatever their sign. */

@@ -4,14 +4,19 @@ import path from 'node:path'
 import { nanoid } from 'nanoid'
 import { calmProblem } from '../calm'
 import { dataFolder } from '../config'
-import { closeOwn, database, databaseFile, migrate, rawConnection, type Database } from '../database'
+import {
+  closeOwn,
+  database,
+  databaseFile,
+  lostCodes,
+  migrate,
+  rawConnection,
+  type Database,
+} from '../database'
 import { Problem } from '../problem'
 import { copyDatabase } from '../sqlite-file'
 import { draftOf } from '../work/scratch'
 import { backupFile, lookThrough, makeBackup } from './backups'
-
-/** Codes of troubles with a database that a backup is the way out of. */
-const lost = new Set(['database-damaged', 'database-missing', 'database-moved'])
 
 /**
  * Brings back what a database file holds, such as a backup. What is there now is backed up before; where it is damaged
@@ -63,7 +68,7 @@ async function presentDatabase(): Promise<Database | null> {
     return found.quick_check === 'ok' ? db : null
   } catch (error) {
     const problem = calmProblem(error)
-    if (lost.has(String(problem.more.code))) return null
+    if (lostCodes.has(String(problem.more.code))) return null
     throw error instanceof Problem ? error : problem
   }
 }

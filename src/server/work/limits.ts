@@ -35,6 +35,6 @@ export const taskLimits: Record<TaskName, { lane: Lane; ms: number }> = {
   checkSave: { lane: 'saves', ms: minute / 6 },
   readDocument: { lane: 'short', ms: minute / 3 },
   readTemplate: { lane: 'short', ms: minute / 3 },
-  readPicture: { lane: 'short', ms: minute },
+  readPicture: { lane: 'short', ms: minute / 2 },
   firstRows: { lane: 'short', ms: minute },
 }

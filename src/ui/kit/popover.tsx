@@ -75,18 +75,20 @@ function WithClose({ children }: { children: (close: () => void) => ReactNode })
   )
 }
 
+const dialogWidths = { narrow: 'w-[460px]', medium: 'w-[620px]', wide: 'w-[min(1140px,94vw)]' }
+
 export function Dialog({
   open,
   onClose,
   title,
   children,
-  wide = false,
+  width = 'narrow',
 }: {
   open: boolean
   onClose: () => void
   title: string
   children: ReactNode
-  wide?: boolean
+  width?: keyof typeof dialogWidths
 }) {
   return (
     <RadixDialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
@@ -94,7 +96,7 @@ export function Dialog({
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
         <RadixDialog.Content
           aria-describedby={undefined}
-          className={`floating fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] -translate-x-1/2 flex-col ${wide ? 'w-[min(1140px,94vw)]' : 'w-[460px]'}`}
+          className={`floating fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] -translate-x-1/2 flex-col ${dialogWidths[width]}`}
         >
           <div className="flex items-center justify-between border-b border-line px-4 py-2">
             <RadixDialog.Title className="font-serif text-[16px] font-semibold">{title}</RadixDialog.Title>

@@ -26,6 +26,8 @@ import { TextField } from '../kit/text-field'
 import { TemplateShelf } from '../sheet/templates/template-shelf'
 import { addImported, importFile } from '../data/importing'
 import { api, ApiProblem, followJob } from './api'
+import { BackupsButton } from './backups/backups-dialog'
+import { MovedDatabase } from './backups/lost-database'
 import { KeyHelp } from './key-help'
 import { filesToSend } from '../data/rasters-together'
 import { fetchWritten, LongWorkLine, useLongWork } from './long-work'
@@ -36,7 +38,17 @@ import { whenWords } from './time'
 import { Wordmark } from './wordmark'
 
 /** The start page: every folio with its picture. */
-export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: boolean }) {
+export function Shelf({
+  initial,
+  canLeave,
+  lastBackup,
+  isMoved,
+}: {
+  initial: FolioCard[]
+  canLeave: boolean
+  lastBackup: string | null
+  isMoved: boolean
+}) {
   const router = useRouter()
   const [folios, setFolios] = useState(initial)
   const [wanted, setWanted] = useState('')
@@ -140,6 +152,7 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
             <span className="text-xs text-muted">
               {folios.length === 1 ? '1 folio' : `${folios.length} folios`}
             </span>
+            <BackupsButton last={lastBackup} onBroughtBack={() => window.location.reload()} />
           </div>
           <div className="flex gap-3">
             <Button
@@ -174,6 +187,7 @@ export function Shelf({ initial, canLeave }: { initial: FolioCard[]; canLeave: b
             </Button>
           </div>
         </div>
+        {isMoved && <MovedDatabase />}
         {problem && (
           <p role="alert" className="mb-5 rounded border border-error px-3 py-2 text-error">
             {problem}

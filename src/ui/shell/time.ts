@@ -11,5 +11,12 @@ export function whenWords(iso: string, now = new Date()): string {
   })
 }
 
+/** As `whenWords`, with the time of day: “today 14:02”, “yesterday 14:02”, “18 November 14:02”. */
+export function momentWords(iso: string, now = new Date()): string {
+  const time = new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+  const day = whenWords(iso, now)
+  return day === time ? `today ${time}` : `${day} ${time}`
+}
+
 const startOfDay = (date: Date): number =>
   new Date(date.getFullYear(), date.getMonth(), date.getDate()).getTime()

@@ -10,5 +10,8 @@ export const POST = route(async (request) => {
   const bare = request.headers.get('content-type') === 'application/json'
   const type = bare ? 'application/json' : 'application/octet-stream'
   const bytes = await readBody(request, { type, maxBytes: maxTemplateBytes })
-  return Response.json(await bringInTemplate(bytes, { newId: () => nanoid(12), bare }), { status: 201 })
+  return Response.json(
+    await bringInTemplate(bytes, { newId: () => nanoid(12), bare, signal: request.signal }),
+    { status: 201 },
+  )
 })

@@ -41,6 +41,7 @@ function drawing(bytes: Buffer, fileName: string): Made {
   return { type: 'image/svg+xml', widthPx: box.width, heightPx: box.height, bytes, remarks: lost }
 }
 
+const readable = new Set(['png', 'jpeg', 'webp', 'gif', 'tiff', 'avif', 'heif'])
 const words: Record<string, string> = { webp: 'WebP', gif: 'GIF', tiff: 'TIFF', avif: 'AVIF', heif: 'HEIF' }
 
 async function bitmap(bytes: Buffer, fileName: string): Promise<Made> {
@@ -50,6 +51,10 @@ async function bitmap(bytes: Buffer, fileName: string): Promise<Made> {
       `${fileName} is no picture that can be read: PNG, JPEG, SVG, WebP, TIFF, GIF and AVIF files are.`,
     )
   })
+  if (!readable.has(about.format ?? ''))
+    throw new SaidError(
+      `${fileName} is a ${(about.format ?? 'picture').toUpperCase()} file, which is not read here.`,
+    )
   const remarks: string[] = []
   const { format, orientation = 1, space } = about
   if (format !== 'png' && format !== 'jpeg')

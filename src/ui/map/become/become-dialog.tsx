@@ -24,7 +24,7 @@ export function BecomeDialog() {
       open={open}
       onClose={close}
       title={one ? `What ${one.entry.name} can become` : 'What this data can become'}
-      wide
+      width="wide"
     >
       <BecomeGallery of={one && [one]} all={all} onTaken={close} />
     </Dialog>

@@ -48,7 +48,7 @@ export function Gallery({
     onClose()
   }
   return (
-    <Dialog open={open} onClose={onClose} title={title} wide>
+    <Dialog open={open} onClose={onClose} title={title} width="wide">
       {pair.length === 2 ? (
         <Overlaid
           looked={looked}

@@ -28,7 +28,7 @@ type Props = { open: boolean; onClose: () => void; sheet: Sheet | null }
 /** A sheet from a template: which one, and which map takes which role. */
 export function TemplateDialog({ open, onClose, sheet }: Props) {
   return (
-    <Dialog open={open} onClose={onClose} title="A sheet from a template" wide>
+    <Dialog open={open} onClose={onClose} title="A sheet from a template" width="wide">
       {open && <Choosing onClose={onClose} sheet={sheet} />}
     </Dialog>
   )
