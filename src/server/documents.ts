@@ -37,10 +37,10 @@ const digestOf = (document: string): string => createHash('sha256').update(docum
 export const readApart = (input: TaskInput<'readDocument'>): Promise<FolioDocument> =>
   carryOut('readDocument', input, {}, async (read) => read)
 
-/** As `readApart`; null where the document is damaged. */
+/** As `readApart`; null where the document is damaged. That a process broke off says nothing of the document. */
 const readIfWhole = (document: string): Promise<FolioDocument | null> =>
   readApart({ document }).catch((error: unknown) => {
-    if (error instanceof TaskFailure) return null
+    if (error instanceof TaskFailure && error.isJudgement) return null
     throw error
   })
 

@@ -1,28 +1,15 @@
 import { existsSync, statSync } from 'node:fs'
-import path from 'node:path'
 import { nanoid } from 'nanoid'
 import { adoptContent, contentFilesOf } from './contents'
-import { writeDurably } from './write-durably'
 import type { Database } from './database'
 import { offerDownload } from './downloads'
 import { openFolio } from './documents'
 import { forgetFolio, putOnShelf, putThumbnail } from './folios'
 import { adoptPicture, pictureFilesOf } from './pictures'
 import { startJob } from './jobs/jobs'
-import { newScratch, removeScratch } from './work/scratch'
+import { dropSent } from './sent-file'
 import { tilesBeside } from './work/tasks/packed'
 import type { OpenedFile } from './work/tasks/folio-file'
-
-/** Keeps a folio file that was sent until it has been read. Returns where it lies. */
-export async function keepFolioFile(content: Uint8Array | AsyncIterable<Uint8Array>): Promise<string> {
-  const folder = await newScratch()
-  const file = path.join(folder, 'sent')
-  await writeDurably(file, content).catch(async (error: unknown) => {
-    await removeScratch(folder)
-    throw error
-  })
-  return file
-}
 
 /** Puts a folio file that was read on the shelf under the id that it was read for, its rows into the store. */
 export async function shelve(
@@ -46,7 +33,7 @@ export function startOpening(db: Database, file: string): string {
       await shelve(db, id, read)
       return { id }
     },
-    { undo: () => forgetFolio(db, id), cleanUp: () => removeScratch(path.dirname(file)) },
+    { undo: () => forgetFolio(db, id), cleanUp: () => dropSent(file) },
   )
 }
 

@@ -23,7 +23,8 @@ import type { Dataset } from '@/core/data/dataset'
 import type { Folio } from '@/core/folio/schema'
 import { unpackDataset } from '@/formats/pack/pack'
 import { adoptContent, clearContents, contentFile } from './contents'
-import { keepFolioFile, startOpening, startSavingFile } from './folio-files'
+import { startOpening, startSavingFile } from './folio-files'
+import { keepSent } from './sent-file'
 import { downloadOf, type DownloadCard } from './downloads'
 import { onEveryConnection } from './testing/connections'
 import { endOf } from './testing/jobs'
@@ -315,13 +316,13 @@ describe('the shelf', () => {
     const { downloadId, fileName } = written.result as DownloadCard
     expect(fileName).toBe('A-country-that-reads.keen.json')
     const text = readFileSync(downloadOf(downloadId).file)
-    const opening = await endOf(startOpening(db, await keepFolioFile(text)))
+    const opening = await endOf(startOpening(db, await keepSent(text)))
     if (opening.status !== 'done') throw new Error(opening.status)
     const again = await openFolio(db, (opening.result as { id: string }).id)
     expect(again.folio.id).not.toBe(demo.folio.id)
     expect(again.folio.datasets).toEqual(demo.folio.datasets)
     expect(await db.datasets.count()).toBe(stored)
-    const bad = await keepFolioFile(new TextEncoder().encode('no folio'))
+    const bad = await keepSent(new TextEncoder().encode('no folio'))
     expect(await endOf(startOpening(db, bad))).toMatchObject({
       status: 'failed',
       message: 'This is not a folio file: it is not complete JSON.',

@@ -6,7 +6,7 @@ import { dataFolder } from './config'
 import { isContentId } from './content-id'
 import { writeDurably } from './write-durably'
 import { notFound, Problem } from './problem'
-import { newScratch, removeScratch } from './work/scratch'
+import { dropSent, keepSent } from './sent-file'
 import { carryOut } from './work/pool'
 import { TaskFailure } from './work/protocol'
 
@@ -41,10 +41,8 @@ export async function keepPicture(
   content: Uint8Array | AsyncIterable<Uint8Array>,
   signal?: AbortSignal,
 ): Promise<{ entry: PictureEntry; remarks: string[] }> {
-  const folder = await newScratch()
+  const file = await keepSent(content)
   try {
-    const file = path.join(folder, 'sent')
-    await writeDurably(file, content)
     return await carryOut(
       'readPicture',
       { file, fileName },
@@ -58,7 +56,7 @@ export async function keepPicture(
     if (error instanceof TaskFailure) throw new Problem(422, 'This picture cannot be read', error.message)
     throw error
   } finally {
-    await removeScratch(folder)
+    await dropSent(file)
   }
 }
 

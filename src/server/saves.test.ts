@@ -5,7 +5,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openDemo } from '../../demo/open'
 import { folioToJson } from '@/core/folio/schema'
 import { openDatabase, type Database } from './database'
-import { keepFolioFile, startOpening } from './folio-files'
+import { startOpening } from './folio-files'
+import { keepSent } from './sent-file'
 import { saveSent } from './saves'
 import { createFolio, newFolio, openFolio } from './testing/folios'
 import { cancelJob, watchJob } from './jobs/jobs'
@@ -123,7 +124,7 @@ describe('an opening that is cancelled', () => {
     const file = sent({ format: 'keen-folio-file', version: 1, folio, contents: {} })
     const before = await db.folios.count()
     for (let i = 0; i < 12; i++) {
-      const id = startOpening(db, await keepFolioFile(file))
+      const id = startOpening(db, await keepSent(file))
       // Sooner and later, up to the moment at which it is being put on the shelf.
       await new Promise((resolve) => setTimeout(resolve, i * 4))
       const ended = new Promise<string>((resolve) =>

@@ -1,6 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises'
 import { backUpWhenDue } from './backups/backups'
-import { keepWords } from './backups/last-words'
+import { keepFailure } from './backups/last-failure'
 import { calmProblem } from './calm'
 import { closeOwn, database, type Database } from './database'
 import { lookAt } from './documents'
@@ -32,11 +32,11 @@ async function lookAround(): Promise<void> {
     const db = await database()
     try {
       await backUpWhenDue(db)
-      keepWords(null)
+      keepFailure(null)
     } catch (error) {
       // What is wrong is said on the shelf, beside when the last one was made.
       console.error(error)
-      keepWords(calmProblem(error).title)
+      keepFailure(calmProblem(error).title)
     }
     await lookThroughDocuments(db)
   } catch (error) {

@@ -1,6 +1,16 @@
 import { open, rename, rm } from 'node:fs/promises'
 import { draftOf } from './work/scratch'
 
+/** Waits until what was written into a file is on the disk. */
+export async function syncFile(file: string): Promise<void> {
+  const handle = await open(file, 'r+')
+  try {
+    await handle.sync()
+  } finally {
+    await handle.close()
+  }
+}
+
 /** Writes a file that has its name only once it is complete on disk; nothing is left where that fails. */
 export async function writeDurably(
   file: string,

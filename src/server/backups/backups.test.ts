@@ -19,10 +19,11 @@ import { downloadOf, type DownloadCard } from '../downloads'
 import { listFolios, makeFolio, renameFolio } from '../folios'
 import { endOf } from '../testing/jobs'
 import { createFolio, newFolio, openFolio, saveFolio } from '../testing/folios'
+import { keepSent } from '../sent-file'
 import { newScratch } from '../work/scratch'
 import { writePacked } from '../work/tasks/packed'
 import { backupFile, backUpWhenDue, listBackups, makeBackup } from './backups'
-import { keepEverything, sendCopy, startBringingBack, startPackingEverything } from './everything'
+import { sendCopy, startBringingBack, startPackingEverything } from './everything'
 import { restoreBackup, restoreFrom } from './restore'
 import { openDemo } from '../../../demo/open'
 
@@ -141,7 +142,7 @@ describe('a database that is lost', () => {
     expect((await problemOf(database())).more.code).toBe('database-damaged')
     const aside = await restoreBackup(id)
     expect(await names()).toEqual(['Backed up'])
-    expect(readFileSync(path.join(aside ?? '', 'keen-plot.sqlite')).includes('junk junk')).toBe(true)
+    expect(readFileSync(inFolder(aside ?? '', 'keen-plot.sqlite')).includes('junk junk')).toBe(true)
   })
 
   it('by damage deep within is noticed when it is brought back', async () => {
@@ -214,7 +215,7 @@ describe('a file of everything', () => {
   const bringBack = async (bytes: Uint8Array) =>
     endOf(
       startBringingBack(
-        await keepEverything(
+        await keepSent(
           (async function* () {
             yield bytes
           })(),

@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs'
-import { open, readdir, readFile, rename, rm, stat, statfs } from 'node:fs/promises'
+import { readdir, readFile, rename, rm, stat, statfs } from 'node:fs/promises'
 import path from 'node:path'
 import { nanoid } from 'nanoid'
 import { z } from 'zod'
@@ -9,7 +9,7 @@ import { notFound, Problem } from '../problem'
 import { refsOfDatabase } from '../refs'
 import { copyDatabase, settleDatabaseFile, withDatabaseFile } from '../sqlite-file'
 import { draftOf } from '../work/scratch'
-import { writeDurably } from '../write-durably'
+import { syncFile, writeDurably } from '../write-durably'
 import { backupsToDrop, type Kept } from './keep'
 
 /**
@@ -108,12 +108,6 @@ export async function makeBackup(db: Database, reason: Kept['reason']): Promise<
   const card = (await listBackups()).find((one) => one.id === id)
   if (!card) throw notFound('backup')
   return card
-}
-
-async function syncFile(file: string): Promise<void> {
-  const handle = await open(file, 'r+')
-  await handle.sync()
-  await handle.close()
 }
 
 /**

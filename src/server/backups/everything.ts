@@ -7,9 +7,8 @@ import { dataFolder } from '../config'
 import { rawConnection, type Database } from '../database'
 import { offerDownload } from '../downloads'
 import { startJob } from '../jobs/jobs'
+import { dropSent } from '../sent-file'
 import { copyDatabase, settleDatabaseFile } from '../sqlite-file'
-import { newScratch, removeScratch } from '../work/scratch'
-import { writeDurably } from '../write-durably'
 import { backupFile, makeBackup } from './backups'
 import { restoreFrom } from './restore'
 
@@ -26,17 +25,6 @@ export async function startPackingEverything(db: Database): Promise<string> {
   return startJob({ name: 'packEverything', input }, (written) => offerDownload(written, 'application/x-tar'))
 }
 
-/** Keeps a file of everything, or of a database, that was sent until it has been read. Returns where it lies. */
-export async function keepEverything(content: AsyncIterable<Uint8Array>): Promise<string> {
-  const folder = await newScratch()
-  const file = path.join(folder, 'sent')
-  await writeDurably(file, content).catch(async (error: unknown) => {
-    await removeScratch(folder)
-    throw error
-  })
-  return file
-}
-
 /**
  * Brings back what a kept file of everything, or a database alone, holds; what is there now is backed up before.
  * Returns the job's id.
@@ -51,7 +39,7 @@ export function startBringingBack(file: string): string {
       }
       return { aside: await restoreFrom(database) }
     },
-    { cleanUp: () => removeScratch(path.dirname(file)) },
+    { cleanUp: () => dropSent(file) },
   )
 }
 

@@ -1,5 +1,5 @@
 import { existsSync, mkdirSync, renameSync } from 'node:fs'
-import { copyFile, open, rename, rm } from 'node:fs/promises'
+import { copyFile, rename } from 'node:fs/promises'
 import path from 'node:path'
 import { nanoid } from 'nanoid'
 import { calmProblem } from '../calm'
@@ -15,13 +15,14 @@ import {
 } from '../database'
 import { Problem } from '../problem'
 import { copyDatabase } from '../sqlite-file'
-import { draftOf } from '../work/scratch'
+import { syncFile } from '../write-durably'
+import { newScratch, removeScratch } from '../work/scratch'
 import { backupFile, lookThrough, makeBackup } from './backups'
 
 /**
  * Brings back what a database file holds, such as a backup. What is there now is backed up before; where it is damaged
  * or gone, what is left of it is put aside as it is.
- * @returns the folder in which what was there was put aside, null where it was backed up
+ * @returns the folder, within that of the data, in which what was there was put aside, null where it was backed up
  * @throws Problem where the file does not hold together; then nothing is changed
  */
 export async function restoreFrom(file: string): Promise<string | null> {
@@ -38,16 +39,14 @@ export async function restoreFrom(file: string): Promise<string | null> {
   await closeOwn()
   const aside = putAside()
   const place = databaseFile(dataFolder())
-  const draft = draftOf(place)
+  const scratch = await newScratch()
   try {
+    const draft = path.join(scratch, 'database')
     await copyFile(file, draft)
-    const handle = await open(draft, 'r+')
-    await handle.sync()
-    await handle.close()
+    await syncFile(draft)
     await rename(draft, place)
-  } catch (error) {
-    await rm(draft, { force: true })
-    throw error
+  } finally {
+    await removeScratch(scratch)
   }
   await database()
   return aside
@@ -75,7 +74,7 @@ async function presentDatabase(): Promise<Database | null> {
 
 /**
  * Moves a damaged database aside together with its journals: beside another one they would be played into that.
- * Returns the folder.
+ * Returns the name of the folder.
  */
 function putAside(): string {
   const name = `put-aside-${new Date().toISOString().slice(0, 19).replace(/[:T]/g, '-')}-${nanoid(4)}`
@@ -85,5 +84,5 @@ function putAside(): string {
     const file = `${databaseFile(dataFolder())}${ending}`
     if (existsSync(file)) renameSync(file, path.join(folder, path.basename(file)))
   }
-  return folder
+  return name
 }

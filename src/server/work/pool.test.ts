@@ -52,9 +52,12 @@ describe('a task in a process of its own', () => {
   })
 
   it('that is refused says so in its own words; what was not foreseen in ours', async () => {
-    await expect(importing(file('cut.geojson', '{"type":'))).rejects.toThrow('not complete JSON')
+    const refused = importing(file('cut.geojson', '{"type":'))
+    await expect(refused).rejects.toThrow('not complete JSON')
+    await expect(refused).rejects.toMatchObject({ isJudgement: true })
     const gone = importing(path.join(folder, 'nowhere.csv'))
     await expect(gone).rejects.toBeInstanceOf(TaskFailure)
+    await expect(gone).rejects.toMatchObject({ isJudgement: false })
     await expect(gone).rejects.not.toThrow('ENOENT')
     expect(scratchOf()).toEqual([])
   })

@@ -65,7 +65,7 @@ export async function carryOut<N extends TaskName, T>(
       following.signal?.throwIfAborted()
       if (end.ok) return await take(end.result as TaskResult<N>, scratch)
       if (!end.said) console.error(`${name}: ${end.message}`)
-      throw new TaskFailure(end.said ? end.message : unforeseen, end.asks)
+      throw new TaskFailure(end.said ? end.message : unforeseen, end.asks, end.said)
     } finally {
       await removeScratch(scratch)
     }

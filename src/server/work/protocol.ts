@@ -21,6 +21,8 @@ export class TaskFailure extends Error {
   constructor(
     message: string,
     readonly asks: Asks | null = null,
+    /** Whether the task itself judged what it was given; else it broke off, ran out of time or of memory. */
+    readonly isJudgement = false,
   ) {
     super(message)
   }

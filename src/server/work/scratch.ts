@@ -47,9 +47,13 @@ export function clearScratch(): void {
       rmSync(folderOf(name), { recursive: true, force: true })
 }
 
-/** Says from now on that this server is alive, and clears away what others leave behind. */
+const shared = globalThis as typeof globalThis & { keenPlotScratchKept?: boolean }
+
+/** Says from now on that this server is alive, and clears away what others leave behind; once for a process. */
 export function keepScratch(): void {
+  if (shared.keenPlotScratchKept) return
   clearScratch()
+  shared.keenPlotScratchKept = true
   let turn = 0
   setInterval(() => {
     try {

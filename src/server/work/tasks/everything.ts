@@ -9,12 +9,13 @@ import {
   statSync,
 } from 'node:fs'
 import { createHash } from 'node:crypto'
-import { mkdir, open } from 'node:fs/promises'
+import { mkdir } from 'node:fs/promises'
 import path from 'node:path'
 import { Transform, type Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { extract, pack, type Header } from 'tar-stream'
 import { SaidError } from '@/core/said/said-error'
+import { syncFile } from '../../write-durably'
 import type { TaskContext } from '../protocol'
 import type { WrittenFile } from './export-dataset'
 
@@ -69,9 +70,7 @@ export async function packEverything(
   archive.entry({ name: endName }, 'end\n')
   archive.finalize()
   await written
-  const handle = await open(file, 'r+')
-  await handle.sync()
-  await handle.close()
+  await syncFile(file)
   return { file, fileName, bytes: statSync(file).size, remarks }
 }
 

@@ -7,7 +7,7 @@ import { api, followJob } from '../api'
 import { fetchWritten, LongWorkLine, useLongWork } from '../long-work'
 import { momentWords } from '../time'
 
-type Listed = { backups: BackupCard[]; words: string | null }
+type Listed = { backups: BackupCard[]; failure: string | null }
 
 const reasons: Record<BackupCard['reason'], string> = {
   schedule: 'by the clock',
@@ -86,9 +86,9 @@ export function BackupList({
           {problem}
         </p>
       )}
-      {listed?.words && (
+      {listed?.failure && (
         <p role="alert" className="rounded border border-warning px-3 py-2">
-          The last backup could not be made: {listed.words}.
+          The last backup could not be made: {listed.failure}.
         </p>
       )}
       {work && <LongWorkLine work={work} />}
@@ -159,7 +159,7 @@ function BroughtBack({ aside, onGoOn }: { aside: string; onGoOn: () => void }) {
     <div className="flex flex-col gap-3">
       <p>
         The shelf is back. What was left of the old database lies in{' '}
-        <code className="break-all">{aside}</code> on the server; nothing reads it any more.
+        <code className="break-all">{aside}</code> in the data folder; nothing reads it any more.
       </p>
       <div>
         <Button look="primary" onClick={onGoOn}>
