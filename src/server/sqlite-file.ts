@@ -54,25 +54,41 @@ export async function copyDatabase(
 export const settleDatabaseFile = (file: string): Promise<void> =>
   withDatabaseFile(file, async (all) => void (await all('PRAGMA journal_mode = DELETE')), readWrite)
 
-/** Opens a database file that is nobody's at the moment, works with it, and closes it. */
-export async function withDatabaseFile<T>(
+/** Opens a database file by a connection of its own, works with it, and closes it. */
+async function withConnection<T>(
   file: string,
-  work: (all: <Row>(sql: string) => Promise<Row[]>) => Promise<T>,
-  mode = sqlite3.OPEN_READONLY,
+  mode: number,
+  work: (connection: sqlite3.Database) => Promise<T>,
 ): Promise<T> {
-  const database = await new Promise<sqlite3.Database>((resolve, reject) => {
+  const connection = await new Promise<sqlite3.Database>((resolve, reject) => {
     const opened: sqlite3.Database = new sqlite3.Database(file, mode, (error) =>
       error ? reject(error) : resolve(opened),
     )
   })
   try {
-    return await work(
-      <Row>(sql: string) =>
-        new Promise<Row[]>((resolve, reject) =>
-          database.all<Row>(sql, (error, rows) => (error ? reject(error) : resolve(rows))),
-        ),
-    )
+    return await work(connection)
   } finally {
-    await new Promise<void>((resolve) => database.close(() => resolve()))
+    await new Promise<void>((resolve) => connection.close(() => resolve()))
   }
 }
+
+/** Copies a database out of its file, beside whoever reads and writes it. */
+export const copyDatabaseFile = (from: string, to: string): Promise<void> =>
+  withConnection(from, readWrite, (connection) =>
+    copyDatabase(connection as unknown as RawConnection, to, 'out'),
+  )
+
+/** Looks into a database file by a connection of its own. */
+export const withDatabaseFile = <T>(
+  file: string,
+  work: (all: <Row>(sql: string) => Promise<Row[]>) => Promise<T>,
+  mode = sqlite3.OPEN_READONLY,
+): Promise<T> =>
+  withConnection(file, mode, (connection) =>
+    work(
+      <Row>(sql: string) =>
+        new Promise<Row[]>((resolve, reject) =>
+          connection.all<Row>(sql, (error, rows) => (error ? reject(error) : resolve(rows))),
+        ),
+    ),
+  )

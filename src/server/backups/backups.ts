@@ -4,10 +4,10 @@ import path from 'node:path'
 import { nanoid } from 'nanoid'
 import { z } from 'zod'
 import { dataFolder } from '../config'
-import { rawConnection, type Database } from '../database'
+import { isInPlace, rawConnection, type Database } from '../database'
 import { notFound, Problem } from '../problem'
 import { refsOfDatabase } from '../refs'
-import { copyDatabase, settleDatabaseFile, withDatabaseFile } from '../sqlite-file'
+import { copyDatabase, copyDatabaseFile, settleDatabaseFile, withDatabaseFile } from '../sqlite-file'
 import { draftOf } from '../work/scratch'
 import { syncFile, writeDurably } from '../write-durably'
 import { backupsToDrop, type Kept } from './keep'
@@ -90,8 +90,7 @@ export async function makeBackup(db: Database, reason: Kept['reason']): Promise<
   try {
     const state = await stateOf(db)
     const before = await refsOfDatabase(db)
-    await copyDatabase(await rawConnection(db), draft, 'out')
-    await settleDatabaseFile(draft)
+    await copyOut(db, draft)
     const refs = new Set([...before, ...(await refsOfDatabase(db))])
     const folios = await lookThrough(draft)
     const card = { id, madeAt: madeAt.toISOString(), reason, bytes: (await stat(draft)).size, folios, state }
@@ -126,6 +125,16 @@ export async function lookThrough(file: string): Promise<number> {
     )
     return folios
   })
+}
+
+/**
+ * Copies the database of a server into a file. The connection that everybody's reading goes by is taken only where the
+ * file was moved, and nothing else reaches it: copying waits for disks.
+ */
+export async function copyOut(db: Database, file: string): Promise<void> {
+  if (isInPlace(db)) await copyDatabaseFile(db.file, file)
+  else await copyDatabase(await rawConnection(db), file, 'out')
+  await settleDatabaseFile(file)
 }
 
 async function dropOld(now: Date): Promise<void> {

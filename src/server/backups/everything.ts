@@ -4,12 +4,11 @@ import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { Readable } from 'node:stream'
 import { dataFolder } from '../config'
-import { rawConnection, type Database } from '../database'
+import type { Database } from '../database'
 import { offerDownload } from '../downloads'
 import { startJob } from '../jobs/jobs'
 import { dropSent } from '../sent-file'
-import { copyDatabase, settleDatabaseFile } from '../sqlite-file'
-import { backupFile, makeBackup } from './backups'
+import { backupFile, copyOut, makeBackup } from './backups'
 import { restoreFrom } from './restore'
 
 const today = (): string => new Date().toISOString().slice(0, 10)
@@ -52,8 +51,7 @@ export async function sendCopy(db: Database): Promise<Response> {
   const file = path.join(folder, 'keen-plot.sqlite')
   const drop = () => rm(folder, { recursive: true, force: true })
   try {
-    await copyDatabase(await rawConnection(db), file, 'out')
-    await settleDatabaseFile(file)
+    await copyOut(db, file)
     const handle = await open(file)
     // The open file is read to its end also where its name is gone.
     const stream = createReadStream('', { fd: handle.fd, autoClose: false })
