@@ -33,7 +33,8 @@ export function dataFolder(...inside: string[]): string {
 }
 
 function made(folder: string): string {
-  mkdirSync(folder, { recursive: true })
+  // Asking is cheap; making one waits for whoever writes there.
+  if (!existsSync(/* turbopackIgnore: true */ folder)) mkdirSync(folder, { recursive: true })
   return folder
 }
 

@@ -157,7 +157,7 @@ export const rawConnection = async ({ sequelize }: Database): Promise<RawConnect
 const shared = globalThis as typeof globalThis & { keenPlotDatabase?: Promise<Database> }
 
 const openOwn = async (): Promise<Database> => {
-  keepScratch()
+  await keepScratch()
   return openDatabase(dataFolder())
 }
 

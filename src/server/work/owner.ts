@@ -1,4 +1,5 @@
-import { existsSync, mkdirSync, readFileSync, readlinkSync, statSync, writeFileSync } from 'node:fs'
+import { readFileSync, readlinkSync } from 'node:fs'
+import { mkdir, readFile, stat, writeFile } from 'node:fs/promises'
 import { hostname } from 'node:os'
 import path from 'node:path'
 import { nanoid } from 'nanoid'
@@ -31,22 +32,26 @@ function placeOfProcesses(): string {
   }
 }
 
-/** Says that this server is alive. Returns the time by the clock of the file system, ms. */
-export function sayAlive(folder: string): number {
+/**
+ * Says that this server is alive; never by writing on its main thread, which a disk that is busy would hold up. Returns
+ * the time by the clock of the file system, ms.
+ */
+export async function sayAlive(folder: string): Promise<number> {
   const file = path.join(folder, aliveFile)
-  mkdirSync(folder, { recursive: true })
+  await mkdir(folder, { recursive: true })
   // Written anew, since that is what sets its time by the clock of the file system.
-  writeFileSync(file, JSON.stringify({ pid: process.pid, place: placeOfProcesses() }))
-  return statSync(file).mtimeMs
+  await writeFile(file, JSON.stringify({ pid: process.pid, place: placeOfProcesses() }))
+  return (await stat(file)).mtimeMs
 }
 
 /** Whether the server of a folder is alive, at a time by the clock of the file system. */
-export function isAlive(folder: string, nowMs: number): boolean {
+export async function isAlive(folder: string, nowMs: number): Promise<boolean> {
   const file = path.join(folder, aliveFile)
+  const changedMs = await changedAt(file)
   // One without a word may be just about to say it.
-  if (!isFresh(existsSync(file) ? file : folder, nowMs)) return false
+  if (nowMs - (changedMs ?? (await changedAt(folder)) ?? -Infinity) >= goneAfterMs) return false
   try {
-    const { pid, place } = JSON.parse(readFileSync(file, 'utf8')) as { pid?: unknown; place?: unknown }
+    const { pid, place } = JSON.parse(await readFile(file, 'utf8')) as { pid?: unknown; place?: unknown }
     return place !== placeOfProcesses() || (typeof pid === 'number' && isRunning(pid))
   } catch {
     // It is being written.
@@ -54,14 +59,15 @@ export function isAlive(folder: string, nowMs: number): boolean {
   }
 }
 
-/** Whether a file or folder was changed a short while ago. */
-export function isFresh(file: string, nowMs: number): boolean {
-  try {
-    return nowMs - statSync(file).mtimeMs < goneAfterMs
-  } catch {
-    return false
-  }
-}
+/** Whether a file or folder is there and was changed a short while ago. */
+export const isFresh = async (file: string, nowMs: number): Promise<boolean> =>
+  nowMs - ((await changedAt(file)) ?? -Infinity) < goneAfterMs
+
+const changedAt = (file: string): Promise<number | null> =>
+  stat(file).then(
+    ({ mtimeMs }) => mtimeMs,
+    () => null,
+  )
 
 const isRunning = (pid: number): boolean => {
   // An earlier server of our own number is gone.

@@ -189,7 +189,7 @@ describe('what servers that are gone left', () => {
     server('container2', { pid: 1, place: 'elsewhere' }, 3_600_000)
     server('beginning1', null)
     server('longgone11', null, 3_600_000)
-    clearScratch()
+    await clearScratch()
     const { place: here } = JSON.parse(readFileSync(path.join(place, ownKey(), 'alive'), 'utf8')) as {
       place: string
     }
@@ -200,7 +200,7 @@ describe('what servers that are gone left', () => {
     for (const file of [path.join(place, '4711'), path.join(datasets, 'b.pack.4711-x1.part')])
       utimesSync(file, new Date(0), new Date(0))
     writeFileSync(path.join(datasets, 'whole.pack'), 'whole')
-    clearScratch()
+    await clearScratch()
     const alive = ['container1', 'beginning1', 'parent1111']
     expect(readdirSync(place).sort()).toEqual([...alive, ownKey()].sort())
     expect(readdirSync(datasets).sort()).toEqual(

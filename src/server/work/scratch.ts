@@ -1,5 +1,4 @@
-import { existsSync, readdirSync, rmSync } from 'node:fs'
-import { mkdir, rm } from 'node:fs/promises'
+import { mkdir, readdir, rm } from 'node:fs/promises'
 import path from 'node:path'
 import { nanoid } from 'nanoid'
 import { dataFolder, stores } from '../config'
@@ -32,35 +31,31 @@ const ownerOfDraft = (name: string): string | null => /\.([\w-]{10})-[\w-]{8}\.p
  * Clears away what servers that are gone left behind: folders of tasks and files that were not complete. What other
  * servers on this folder are at stays.
  */
-export function clearScratch(): void {
-  const now = sayAlive(folderOf(ownKey()))
-  const alive = (key: string): boolean => key === ownKey() || isAlive(folderOf(key), now)
+export async function clearScratch(): Promise<void> {
+  const now = await sayAlive(folderOf(ownKey()))
+  const alive = async (key: string): Promise<boolean> => key === ownKey() || isAlive(folderOf(key), now)
   for (const store of stores)
-    for (const name of readdirSync(dataFolder(store)).filter((file) => file.endsWith('.part'))) {
+    for (const name of (await readdir(dataFolder(store))).filter((file) => file.endsWith('.part'))) {
       const owner = ownerOfDraft(name)
       const file = path.join(dataFolder(store), name)
-      const isKept = owner ? existsSync(folderOf(owner)) && alive(owner) : isFresh(file, now)
-      if (!isKept) rmSync(file, { force: true })
+      if (!(owner ? await alive(owner) : await isFresh(file, now))) await rm(file, { force: true })
     }
-  for (const name of readdirSync(dataFolder('scratch')))
-    if (isOwnerKey(name) ? !alive(name) : !isFresh(folderOf(name), now))
-      rmSync(folderOf(name), { recursive: true, force: true })
+  for (const name of await readdir(dataFolder('scratch')))
+    if (!(isOwnerKey(name) ? await alive(name) : await isFresh(folderOf(name), now)))
+      await removeScratch(folderOf(name))
 }
 
 const shared = globalThis as typeof globalThis & { keenPlotScratchKept?: boolean }
+const clearEveryTurns = 40
 
 /** Says from now on that this server is alive, and clears away what others leave behind; once for a process. */
-export function keepScratch(): void {
+export async function keepScratch(): Promise<void> {
   if (shared.keenPlotScratchKept) return
-  clearScratch()
+  await clearScratch()
   shared.keenPlotScratchKept = true
   let turn = 0
   setInterval(() => {
-    try {
-      if (++turn % 40 === 0) clearScratch()
-      else sayAlive(folderOf(ownKey()))
-    } catch (error) {
-      console.error(error)
-    }
+    const work = ++turn % clearEveryTurns === 0 ? clearScratch() : sayAlive(folderOf(ownKey()))
+    work.catch((error: unknown) => console.error(error))
   }, touchEveryMs).unref()
 }
