@@ -2,6 +2,7 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { defineConfig } from '@playwright/test'
+import { serverEnvironment } from './scripts/serve.mjs'
 
 const port = Number(process.env.KEEN_TEST_PORT ?? 3417)
 
@@ -36,6 +37,10 @@ export default defineConfig({
   webServer: {
     command: `node node_modules/next/dist/bin/next start --hostname 127.0.0.1 --port ${port}`,
     url: `http://localhost:${port}/`,
-    env: { KEEN_PLOT_DATA: mkdtempSync(path.join(tmpdir(), 'keen-e2e-')), NEXT_TELEMETRY_DISABLED: '1' },
+    env: {
+      ...serverEnvironment,
+      KEEN_PLOT_DATA: mkdtempSync(path.join(tmpdir(), 'keen-e2e-')),
+      NEXT_TELEMETRY_DISABLED: '1',
+    },
   },
 })

@@ -2,6 +2,7 @@
 import { existsSync, readdirSync, statSync } from 'node:fs'
 import path from 'node:path'
 import { run, step } from './lib.mjs'
+import { serverEnvironment } from './serve.mjs'
 
 /** The time of the latest change in a folder. */
 const latest = (folder) =>
@@ -26,5 +27,4 @@ if (!isLoopback && !process.env.KEEN_PLOT_SECRET?.trim()) {
   process.exit(1)
 }
 step(`Keen Plot is at http://${isLoopback ? 'localhost' : address}:${port}`)
-// The application itself folds its database when it is told to end.
-run('npx', ['next', 'start', '--hostname', address, '--port', port], { NEXT_MANUAL_SIG_HANDLE: '1' })
+run('npx', ['next', 'start', '--hostname', address, '--port', port], serverEnvironment)
