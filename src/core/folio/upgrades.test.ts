@@ -1,9 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../demo/open'
 import { createHash } from 'node:crypto'
-import { readdirSync, readFileSync } from 'node:fs'
-import path from 'node:path'
-import { gunzipSync } from 'node:zlib'
 import { z } from 'zod'
 import { FolioError } from './folio-error'
 import { Folio, folioVersion, readFolio } from './schema'
@@ -29,21 +26,6 @@ describe('the schema', () => {
     expect(() => readFolio(newer)).toThrow(FolioError)
     expect(() => readFolio(newer)).toThrow('was made by a newer Keen Plot')
   })
-})
-
-describe('archived folios', () => {
-  const archive = path.join(import.meta.dirname, 'archive')
-  for (const file of readdirSync(archive))
-    it(`of version ${Number.parseInt(file, 10)} are read, with all their maps, sheets and datasets`, () => {
-      const stored = JSON.parse(gunzipSync(readFileSync(path.join(archive, file))).toString('utf8')) as Folio
-      expect(stored.version).toBe(Number.parseInt(file, 10))
-      const read = readFolio(stored)
-      expect(read.version).toBe(folioVersion)
-      for (const list of ['datasets', 'maps', 'sheets', 'typeStyles'] as const)
-        expect(read[list].map(({ name }) => name)).toEqual(stored[list].map(({ name }) => name))
-      for (const [s, sheet] of read.sheets.entries())
-        expect(sheet.parts.map(({ type }) => type)).toEqual(stored.sheets[s].parts.map(({ type }) => type))
-    })
 })
 
 describe('a folio of the first version', () => {
@@ -239,5 +221,64 @@ describe('a folio of the eleventh version', () => {
     expect(settingsOf(upgraded, 'isolines')[0].lines).toMatchObject({ on: [] })
     expect(settingsOf(upgraded, 'relief').find(({ tints }) => tints)?.tints).toMatchObject({ inView: false })
     expect(settingsOf(upgraded, 'raster')[0]).toMatchObject({ opacity: null })
+  })
+})
+
+describe('folios of one number and several prints', () => {
+  type Stored = Record<string, unknown>
+  type StoredLayer = { id: string; symbology: { kind: string; settings: Stored } }
+  type Early = Stored & { datasets: Stored[]; maps: { layers: StoredLayer[] }[] }
+  const early = () => JSON.parse(JSON.stringify({ ...folio, version: 1 })) as Early
+  const layerOfKind = ({ maps }: Early, kind: string): StoredLayer => {
+    const layer = maps.flatMap(({ layers }) => layers).find(({ symbology }) => symbology.kind === kind)
+    if (!layer) throw new Error(`There is no layer of ${kind}.`)
+    return layer
+  }
+
+  it('are completed where something is missing: sources, joins, and settings of two kinds', () => {
+    const old = early()
+    const [dataset] = old.datasets
+    for (const key of ['licence', 'dated', 'link']) delete dataset[key]
+    dataset.source = { contentId: 'c', fileName: 'f', format: 'CSV' }
+    dataset.steps = [
+      { type: 'join', id: 'j', datasetId: 'returns', key: 'a', otherKey: 'b', mended: { x: 'y' } },
+    ]
+    delete layerOfKind(old, 'isolines').symbology.settings.smoothKm
+    delete layerOfKind(old, 'potential').symbology.settings.along
+    delete layerOfKind(old, 'potential').symbology.settings.spanMin
+    const read = readFolio(old)
+    expect(read.datasets[0]).toMatchObject({
+      licence: '',
+      source: { uploadId: '', part: 0, notes: [] },
+      steps: [
+        {
+          on: true,
+          settings: {
+            datasetId: 'returns',
+            keys: [{ key: 'a', otherKey: 'b' }],
+            mended: { x: 'y' },
+            several: 'first',
+          },
+        },
+      ],
+    })
+    const settings = (kind: string) =>
+      read.maps.flatMap(({ layers }) => layers).find(({ symbology }) => symbology.kind === kind)?.symbology
+        .settings
+    expect(settings('isolines')).toMatchObject({ smoothKm: 0 })
+    expect(settings('potential')).toMatchObject({ along: null, spanMin: 30 })
+  })
+
+  it('keep what they have, and what is no folio is refused in words', () => {
+    const old = early()
+    const isolines = layerOfKind(old, 'isolines')
+    isolines.symbology.settings.smoothKm = 12
+    const read = readFolio(old)
+    const kept = read.maps.flatMap(({ layers }) => layers).find(({ id }) => id === isolines.id)
+    expect(kept?.symbology.settings).toMatchObject({ smoothKm: 12 })
+    for (const datasets of [null, 5, [null], [{ source: 5 }], [{ source: {}, steps: [5] }]])
+      expect(() => readFolio({ ...early(), datasets })).toThrow(FolioError)
+    for (const maps of [[5], [{ layers: [5] }], [{ layers: [{ symbology: { kind: '__proto__' } }] }]])
+      expect(() => readFolio({ ...early(), maps })).toThrow(FolioError)
   })
 })

@@ -1,10 +1,10 @@
 import { formulaName } from '@/core/data/formula'
 import { leastMm, mostMm } from '@/core/scene/bounded'
+import { completed } from './completed'
+import { eachOf, isRecord, type Loose } from './loose'
 
-type Loose = Record<string, unknown>
-const isRecord = (value: unknown): value is Loose =>
-  typeof value === 'object' && value !== null && !Array.isArray(value)
-const records = (value: unknown): Loose[] => (Array.isArray(value) ? value.filter(isRecord) : [])
+/** The last version that had several prints: what its folios hold is told by looking. */
+const lastAmended = 13
 
 /**
  * What brings a folio from one version to the next, by the version that it comes from. The stored value is
@@ -16,12 +16,12 @@ const steps: Record<number, (folio: Loose) => Loose> = {
   1: (folio) => ({
     ...folio,
     version: 2,
-    maps: records(folio.maps).map((map) => ({ ...map, layers: records(map.layers).map(labelsOfPlain) })),
+    maps: eachOf(folio.maps, (map) => ({ ...map, layers: eachOf(map.layers, labelsOfPlain) })),
   }),
   // Lengths and places got bounds; parts of no width, which could be made by hand, got the least there is.
-  2: (folio) => ({ ...folio, version: 3, sheets: records(folio.sheets).map(boundedParts) }),
+  2: (folio) => ({ ...folio, version: 3, sheets: eachOf(folio.sheets, boundedParts) }),
   // Borders are looked at after a file has come in; until then every file was looked at while it was read.
-  3: (folio) => ({ ...folio, version: 4, datasets: records(folio.datasets).map(checkedBorders) }),
+  3: (folio) => ({ ...folio, version: 4, datasets: eachOf(folio.datasets, checkedBorders) }),
   // Four more kinds of prep steps; what is there stays as it is.
   4: (folio) => ({ ...folio, version: 5 }),
   // Parts are turned, mixed and grouped, panels frozen and cut to forms, folios have named type styles: all of it
@@ -58,7 +58,7 @@ const within = (value: unknown, least: number, most: number): unknown =>
   typeof value === 'number' ? Math.min(most, Math.max(least, value)) : value
 
 function boundedParts(sheet: Loose): Loose {
-  const parts = records(sheet.parts).map((part) => {
+  const parts = eachOf(sheet.parts, (part) => {
     if (!isRecord(part.box)) return part
     const { x, y, width, height } = part.box
     const box = {
@@ -91,9 +91,14 @@ function labelsOfPlain(layer: Loose): Loose {
   }
 }
 
-/** A stored folio as the newest version would have written it, as far as its own version is known. */
+/**
+ * A stored folio as the newest version would have written it, as far as its own version is known; what builds of the
+ * same number did not write is filled in first.
+ */
 export function upgraded(stored: unknown, newest: number): unknown {
   let folio = stored
+  if (isRecord(folio) && typeof folio.version === 'number' && folio.version <= lastAmended)
+    folio = completed(folio)
   while (
     isRecord(folio) &&
     typeof folio.version === 'number' &&
