@@ -109,9 +109,31 @@ test('a team’s server asks for its word, opens for it, and not for another', a
     expect(cookie).toMatchObject({ name: 'keen-session', httpOnly: true, sameSite: 'Strict' })
     // A button does nothing before the page has come to life.
     await page.waitForLoadState('networkidle')
-    await page.getByRole('button', { name: 'Leave this server' }).click()
-    await expect(page.getByRole('heading', { name: 'Come in' })).toBeVisible()
+    const status = async (value: string) =>
+      (await fetch(`${url}/api/folios`, { headers: { cookie: `keen-session=${value}` } })).status
+    const leave = async (how: string) => {
+      await page.getByRole('button', { name: 'Leave this server' }).click()
+      await page.getByRole('button', { name: how }).click()
+      await expect(page.getByRole('heading', { name: 'Come in' })).toBeVisible()
+    }
+    expect(await status(cookie.value)).toBe(200)
+    await leave('Leave This browser')
     expect((await page.request.get(`${url}/api/folios`)).status()).toBe(401)
+    // What was left is over, also for whoever has kept its cookie.
+    expect(await status(cookie.value)).toBe(401)
+    const opened = await fetch(`${url}/api/session`, {
+      method: 'POST',
+      headers: { origin: url, 'content-type': 'application/json' },
+      body: JSON.stringify({ word: 'weather vane' }),
+    })
+    const elsewhere = /keen-session=([^;]+)/.exec(opened.headers.get('set-cookie') ?? '')?.[1] ?? ''
+    expect(await status(elsewhere)).toBe(200)
+    await page.getByLabel('Word').fill('weather vane')
+    await page.getByRole('button', { name: 'Open the shelf' }).click()
+    await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible()
+    await page.waitForLoadState('networkidle')
+    await leave('Leave everywhere')
+    expect(await status(elsewhere)).toBe(401)
     // A cookie of one’s own making opens nothing.
     const forged = `${cookie.value.slice(0, -3)}AAA`
     const answer = await fetch(`${url}/api/folios`, { headers: { cookie: `keen-session=${forged}` } })

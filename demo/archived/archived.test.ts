@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { documentPrint } from '@/core/folio/document'
-import { folioVersion } from '@/core/folio/schema'
+import { documentPrint } from '@/core/folio/schema-print'
+import { folioVersion } from '@/core/folio/schema-print'
 import { schemaPrints } from '@/core/folio/schema-print'
 import { archived, archivedFile, difference, openArchived } from './archive'
 import { drawn } from './draw'

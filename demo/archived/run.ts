@@ -3,8 +3,8 @@
 //   npm run archived -- --keep  keeps the demo first, as the present build writes and draws it: once for each version
 import { readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
-import { documentPrint } from '@/core/folio/document'
-import { folioVersion } from '@/core/folio/schema'
+import { documentPrint } from '@/core/folio/schema-print'
+import { folioVersion } from '@/core/folio/schema-print'
 import { readFolioFile } from '@/formats/folio-file/folio-file'
 import { archived, difference, keep, openArchived, writeIndex, type Archived } from './archive'
 import { drawn } from './draw'

@@ -1,4 +1,3 @@
-import { readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { InvalidArgumentError, Option, type Command } from 'commander'
 import { blockShapes, type BlockShape } from '@/core/cartogram/block-grid'
@@ -11,6 +10,7 @@ import type { BlocksShapes } from '@/core/kinds/blocks/shapes'
 import type { BlocksSettings } from '@/core/kinds/blocks/spec'
 import type { CartogramShapes } from '@/core/kinds/cartogram'
 import type { CartogramSettings } from '@/core/kinds/cartogram/spec'
+import { readInput, writeOutput } from './files'
 
 /** What can be made, and the form of a cartogram that it is; blocks are a kind of their own. */
 const methods = {
@@ -82,7 +82,7 @@ async function makeCartogramFile(file: string, flags: Flags): Promise<void> {
     throw new Error(`${path.basename(flags.out)} ends neither in .geojson nor in .svg.`)
   const { prepareFiles } = await import('./prepare-files')
   const { prepared, remarks } = await prepareFiles(
-    [{ fileName: name, bytes: readFileSync(file) }],
+    [{ fileName: name, bytes: readInput(file) }],
     [],
     flags.layer === undefined ? {} : { layers: [flags.layer] },
   )
@@ -98,7 +98,7 @@ async function makeCartogramFile(file: string, flags: Flags): Promise<void> {
   const made = await cartogramOf(prepared, flags)
   if (made.rows.geometry.kind === 'none')
     throw new Error(`Nothing could be made. ${made.remark || `“${flags.field}” has no value above zero.`}`)
-  writeFileSync(flags.out, ending === '.svg' ? await svgOf(prepared, made) : await geoJsonOf(prepared, made))
+  writeOutput(flags.out, ending === '.svg' ? await svgOf(prepared, made) : await geoJsonOf(prepared, made))
   for (const words of [...remarks, made.remark].filter(Boolean)) console.error(words)
   console.log(JSON.stringify({ method: flags.method, projection: made.map.projection.id, ...made.quality }))
 }

@@ -1,10 +1,10 @@
-import { readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { InvalidArgumentError, type Command } from 'commander'
 import type { Dataset } from '@/core/data/dataset'
 import type { DatasetEntry } from '@/core/data/entry'
 import type { Prepared } from '@/core/data/prepare'
 import type { Offer } from '@/core/map/offers'
+import { readInput, writeOutput } from './files'
 
 type Flags = { out?: string; list?: boolean; take: number; folio?: string }
 
@@ -51,7 +51,7 @@ async function draft(files: string[], flags: Flags): Promise<void> {
   const { newSheet } = await import('@/core/sheet/new-sheet')
   const { legendFonts } = await import('@/core/sheet/first-page')
   const { fontBookOf } = await import('@/render/font-files')
-  const { emptyFolio } = await import('@/core/folio/schema')
+  const { emptyFolio } = await import('@/core/folio/empty-folio')
   const empty = emptyFolio('draft', path.parse(files[0]).name)
   const { typeStyles } = empty
   const name = offer.shows
@@ -65,7 +65,7 @@ async function draft(files: string[], flags: Flags): Promise<void> {
   console.log(`${offer.shows}: ${offer.because}`)
   if (flags.folio) {
     const { writeFolioFile } = await import('@/formats/folio-file/folio-file')
-    writeFileSync(flags.folio, writeFolioFile({ folio, contents }))
+    writeOutput(flags.folio, writeFolioFile({ folio, contents }))
   }
   if (page) {
     const { renderSheet } = await import('@/render/sheet')
@@ -78,7 +78,7 @@ async function draft(files: string[], flags: Flags): Promise<void> {
       date: new Date(),
       remark: (words) => console.error(words),
     })
-    writeFileSync(page.file, bytes)
+    writeOutput(page.file, bytes)
   }
 }
 
@@ -106,7 +106,7 @@ async function broughtIn(
   const contents = new Map<string, Dataset>()
   for (const file of files) {
     const fileName = path.basename(file)
-    const { format, datasets } = await readFile(readFileSync(file), fileName)
+    const { format, datasets } = await readFile(readInput(file), fileName)
     for (const one of datasets) {
       const id = newId()
       contents.set(id, one.dataset)

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { square } from '@/core/geo/geo-testing'
@@ -265,6 +265,54 @@ describe('keen cartogram', () => {
   })
 })
 
+it('keen alone says what there is, in whole sentences', () => {
+  const { status, out, err } = keen()
+  expect([status, err]).toEqual([0, []])
+  expect(out[0]).toContain('Usage: keen')
+  expect(out.some((line) => line.includes('draw a sheet of a folio into a file'))).toBe(true)
+})
+
+describe('files of the system', () => {
+  const render = (out: string, folio = 'demo') => keen('render', folio, '--format', 'svg', '--out', out)
+
+  it('are said in words where nothing can be written, and what was there stays', () => {
+    expect(render(folder).err).toEqual([`keen: ${folder} is a folder. Say a file.`])
+    expect(render(at('table.csv/map.svg')).err[0]).toContain('is no folder')
+    expect(render(at('nowhere/map.svg')).err[0]).toContain('its folder does not exist')
+    expect(render(at(`${'x'.repeat(300)}.svg`)).err[0]).toContain('is too long for this disk')
+    expect(render('/dev/full').err).toEqual(['keen: The disk is full: /dev/full was not written.'])
+    expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([])
+  })
+
+  it('are said in words where nothing can be read', () => {
+    expect(render(at('a.svg'), folder).err).toEqual([`keen: ${folder} is a folder. Say a file.`])
+    expect(render(at('a.svg'), at('none.keen.json')).err[0]).toContain('There is no file')
+  })
+
+  it('that are folio files hold no more than a shelf takes', () => {
+    const { folio, ...file } = JSON.parse(readFileSync('demo/a-country-that-reads.keen.json', 'utf8')) as {
+      folio: { styles: object[]; maps: { layers: { symbology: object }[] }[] }
+    }
+    const [symbology] = folio.maps
+      .flatMap(({ layers }) => layers.map((layer) => layer.symbology))
+      .sort((a, b) => JSON.stringify(b).length - JSON.stringify(a).length)
+    const styles = (count: number) =>
+      Array.from({ length: count }, (_, i) => ({ id: `${i}`, name: 'x', symbology }))
+    writeFileSync(
+      at('long.keen.json'),
+      JSON.stringify({ ...file, folio: { ...folio, styles: styles(9999) } }),
+    )
+    expect(render(at('a.svg'), at('long.keen.json')).err[0]).toMatch(
+      /This folio is too large: \d\d MB without/,
+    )
+    const many = { ...folio, styles: styles(10_001) }
+    writeFileSync(at('many.keen.json'), JSON.stringify({ ...file, folio: many }))
+    expect(render(at('a.svg'), at('many.keen.json')).err[0]).toContain(
+      'at styles, there are more than 10,000',
+    )
+  })
+})
+
 it('keen sheets lists the sheets of a folio as JSON', () => {
   const { status, out } = keen('sheets', 'demo')
   expect(status).toBe(0)
@@ -428,7 +476,7 @@ describe('keen import', () => {
     ])
     save([{ type: 'dance', id: '1', on: true, settings: {} }])
     expect(keen('import', areas, '--steps', steps, '--out', at('x.gpkg')).err[0]).toContain(
-      'steps.json is not a list of prep steps',
+      'steps.json is no list of prep steps',
     )
     expect(keen('import', areas, '--out', at('x.doc')).err[0]).toContain(
       'x.doc has an ending that nothing is saved under',

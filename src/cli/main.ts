@@ -1,4 +1,4 @@
-import { existsSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync } from 'node:fs'
 import path from 'node:path'
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander'
 import {
@@ -12,12 +12,14 @@ import {
 } from '@/core/classify/classify'
 import { addCartogram } from './cartogram'
 import { addDraft } from './draft'
+import { fileFault, readInput, writeOutput } from './files'
 import { classLabels, decimalsFor, type LabelPattern } from '@/core/classify/labels'
 import { labelPatterns, midpointKinds, type Midpoint } from '@/core/classify/spec'
 import { fieldOf, formOf, shapeWords } from '@/core/data/dataset'
 import { projectionIds, projections, type ProjectionId } from '@/core/projection/catalogue'
 import type { Sheet } from '@/core/sheet/spec'
 import type { FolioWithData } from '@/formats/folio-file/folio-file'
+import { ownFiles } from '@/formats/limits'
 import { exportFormatIds, savedAs } from '@/formats/list'
 import {
   initialPrint,
@@ -136,7 +138,7 @@ program
         date: options.date ?? new Date(),
         remark: (words) => console.error(words),
       })
-      writeFileSync(options.out, bytes)
+      writeOutput(options.out, bytes)
       console.log(
         `${options.out}: “${sheet.name}” as ${options.format.toUpperCase()}, ${sheet.page.widthMm} × ${sheet.page.heightMm} mm, ${(bytes.length / 1024).toFixed(0)} kB`,
       )
@@ -216,7 +218,7 @@ program
     const name = path.basename(table)
     const { readFile } = await import('@/formats/registry')
     const { groundOf, valuesOf } = await import('@/core/kinds/values')
-    const { datasets } = await readFile(readFileSync(table), name)
+    const { datasets } = await readFile(readInput(table), name)
     const { dataset } = datasets[0]
     for (const field of [o.field, ...(o.per === undefined ? [] : [o.per])]) {
       const column = fieldOf(dataset, field)
@@ -414,9 +416,9 @@ program
       const steps =
         options.steps === undefined
           ? []
-          : readSteps(readFileSync(options.steps, 'utf8'), path.basename(options.steps))
+          : readSteps(readInput(options.steps, ownFiles.small).toString('utf8'), path.basename(options.steps))
       const { prepared, remarks: before } = await prepareFiles(
-        files.map((file) => ({ fileName: path.basename(file), bytes: readFileSync(file) })),
+        files.map((file) => ({ fileName: path.basename(file), bytes: readInput(file) })),
         steps,
         {
           ...(options.layer !== undefined && { layers: [options.layer] }),
@@ -430,7 +432,7 @@ program
         fieldNames: options.names,
         crs: options.crs,
       })
-      writeFileSync(options.out, bytes)
+      writeOutput(options.out, bytes)
       console.log(
         `${options.out}: ${prepared.dataset.rowCount.toLocaleString('en-GB')} ${shapeWords[formOf(prepared.dataset)][prepared.dataset.rowCount === 1 ? 0 : 1]}, ${prepared.dataset.fields.length} fields, ${(bytes.length / 1024).toFixed(0)} kB`,
       )
@@ -447,18 +449,19 @@ async function openFolio(argument: string): Promise<FolioWithData> {
     path.resolve(import.meta.dirname, folder, 'a-country-that-reads.keen.json'),
   )
   const file = argument === 'demo' ? (demo.find((one) => existsSync(one)) ?? demo[1]) : argument
-  return readFolioFile(readFileSync(file, 'utf8'))
+  return readFolioFile(readInput(file, ownFiles.folio).toString('utf8'))
 }
 
 /** One line that says what is wrong, in words. */
 function sayError(error: unknown): string {
   if (error instanceof CommanderError) return error.message.replace(/^error: /, '')
-  if (error instanceof Error && 'code' in error && error.code === 'ENOENT' && 'path' in error)
-    return `There is no file ${String(error.path)}, or its folder does not exist.`
+  const fault = fileFault(error)
+  if (fault) return fault
   return error instanceof Error ? error.message.split('\n')[0] : String(error)
 }
 
 try {
+  if (process.argv.length <= 2) program.help()
   await program.parseAsync(process.argv)
 } catch (error) {
   if (error instanceof CommanderError && error.exitCode === 0) process.exit(0)

@@ -17,3 +17,13 @@ export const limits = {
   /** Levels of nesting of a document. */
   depth: 256,
 }
+
+/** Bytes of files in formats of our own. */
+export const ownFiles = {
+  /** Looks, styles and lists of steps; what is larger is something else. */
+  small: 1024 * 1024,
+  /** A template with its pictures. */
+  template: 8 * 1024 * 1024,
+  /** A folio file, which holds its rows as text. */
+  folio: 450 * 1024 * 1024,
+}

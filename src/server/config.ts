@@ -1,7 +1,10 @@
 import { existsSync, mkdirSync } from 'node:fs'
 import path from 'node:path'
 import { mostDocumentBytes } from '@/core/folio/document'
+import { ownFiles } from '@/formats/limits'
 import { Problem } from './problem'
+
+export { ownFiles }
 
 const rootFolder = (): string => path.resolve(process.env.KEEN_PLOT_DATA ?? path.join(process.cwd(), 'data'))
 
@@ -39,7 +42,15 @@ function made(folder: string): string {
 }
 
 /** Folders of stored files, each of which has its name only once it is complete. */
-export const stores = ['datasets', 'uploads', 'pictures', 'templates', 'prints', 'backups'] as const
+export const stores = [
+  'datasets',
+  'uploads',
+  'pictures',
+  'templates',
+  'prints',
+  'backups',
+  'sessions',
+] as const
 
 export const maxUploadBytes = 300 * 1024 * 1024
 /** An archive, whose files are unpacked in memory: as much as may come out of it. */
@@ -50,10 +61,6 @@ export const maxEverythingBytes = 64 * 1024 * 1024 * 1024
 export const maxRasterBytes = 8 * 1024 * 1024 * 1024
 /** A photograph for a page. */
 export const maxPictureBytes = 60 * 1024 * 1024
-/** A template with its pictures. */
-export const maxTemplateBytes = 8 * 1024 * 1024
-/** A folio file holds its rows as text. */
-export const maxFolioFileBytes = 450 * 1024 * 1024
 /** A save: a folio and what is said of it. */
 export const maxSaveBytes = mostDocumentBytes + 10_000
 

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
-import { documentPrint, refsIn, type FolioDocument, type FolioFacts } from '@/core/folio/document'
+import { refsIn, type FolioDocument, type FolioFacts } from '@/core/folio/document'
+import { documentPrint } from '@/core/folio/schema-print'
 import type { Folio } from '@/core/folio/schema'
 import type { Database } from './database'
 import type { FolioRow, RevisionRow } from './models'

@@ -1,6 +1,6 @@
 import { nanoid } from 'nanoid'
 import { documentOf, type FolioDocument } from '@/core/folio/document'
-import { emptyFolio } from '@/core/folio/schema'
+import { emptyFolio } from '@/core/folio/empty-folio'
 import type { Database } from './database'
 import {
   columnsOf,

@@ -1,8 +1,7 @@
 import { existsSync } from 'node:fs'
 import { readdir, readFile, rm } from 'node:fs/promises'
 import path from 'node:path'
-import { SheetTemplate } from '@/core/sheet/template'
-import { writeTemplateFile } from '@/formats/template-file/template-file'
+import type { SheetTemplate } from '@/core/sheet/template'
 import { dataFolder } from './config'
 import { pictureFilesOf, storePicture } from './pictures'
 import { notFound, Problem } from './problem'
@@ -17,16 +16,21 @@ function knownPlace(id: string): string {
   return placeOf(id)
 }
 
-const read = async (file: string): Promise<SheetTemplate> =>
-  SheetTemplate.parse(JSON.parse(await readFile(file, 'utf8')))
+const readAll = (files: string[]): Promise<SheetTemplate[]> =>
+  carryOut('readTemplates', { files }, {}, async (read) => read)
+
+async function read(id: string): Promise<SheetTemplate> {
+  const [template] = await readAll([knownPlace(id)])
+  if (!template) throw notFound('template')
+  return template
+}
 
 /** The templates that were kept here, by name. One that an older version kept and that cannot be read is left out. */
 export async function listTemplates(): Promise<SheetTemplate[]> {
   const names = (await readdir(dataFolder('templates'))).filter((name) => name.endsWith('.json'))
-  const all = await Promise.all(
-    names.map((name) => read(path.join(dataFolder('templates'), name)).catch(() => null)),
-  )
-  return all.filter((one) => one !== null).sort((a, b) => a.name.localeCompare(b.name, 'en'))
+  if (!names.length) return []
+  const all = await readAll(names.map((name) => path.join(dataFolder('templates'), name)))
+  return all.sort((a, b) => a.name.localeCompare(b.name, 'en'))
 }
 
 /** Keeps a template, or puts it in place of the one with its id. */
@@ -36,19 +40,17 @@ export async function keepTemplate(template: SheetTemplate): Promise<SheetTempla
 }
 
 export async function renameTemplate(id: string, name: string): Promise<SheetTemplate> {
-  return keepTemplate({ ...(await read(knownPlace(id))), name })
+  return keepTemplate({ ...(await read(id)), name })
 }
 
 export const deleteTemplate = (id: string): Promise<void> => rm(knownPlace(id))
 
 /** A kept template as a file with its pictures, to be brought in elsewhere. */
 export async function templateFile(id: string): Promise<{ name: string; text: string }> {
-  const template = await read(knownPlace(id))
-  const files = Object.entries(pictureFilesOf(template.pictures.map((picture) => picture.id)))
-  const pictures = await Promise.all(
-    files.map(async ([picture, file]) => [picture, new Uint8Array(await readFile(file))] as const),
-  )
-  return { name: template.name, text: writeTemplateFile({ template, pictures: new Map(pictures) }) }
+  const template = await read(id)
+  const pictureFiles = pictureFilesOf(template.pictures.map((picture) => picture.id))
+  const text = await carryOut('writeTemplate', { template, pictureFiles }, {}, async (written) => written)
+  return { name: template.name, text }
 }
 
 /**

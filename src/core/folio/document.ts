@@ -1,9 +1,5 @@
 import { FolioError } from './folio-error'
-import { folioVersion, type Folio } from './schema'
-import { schemaPrints } from './schema-print'
-
-/** The schema that documents are written by, in short. */
-export const documentPrint = schemaPrints[folioVersion]
+import type { Folio } from './schema'
 
 /** A folio is words and numbers; rows and shapes are kept apart. */
 export const mostDocumentBytes = 20 * 1024 * 1024

@@ -4,7 +4,8 @@ import { readLooks, writeLooks } from '@/formats/looks-file/looks-file'
 import { inStyle } from '@/core/sheet/type-styles'
 import { broughtWords, looksOf, mostKeptColours, withLooks, type Looks } from './looks'
 import { paletteOf } from './palette'
-import { emptyFolio, Folio } from './schema'
+import { Folio } from './schema'
+import { emptyFolio } from './empty-folio'
 
 const { folio } = openDemo()
 const empty = emptyFolio('e', 'Empty')

@@ -1,3 +1,6 @@
+/** The version of the folio's schema. */
+export const folioVersion = 14
+
 /**
  * What each version of the folio's schema looks like, in short: a change of the schema changes the print. Whoever
  * changes it raises `folioVersion`, writes the upgrade with a test, and adds the new print here; older builds then
@@ -18,3 +21,6 @@ export const schemaPrints: Record<number, string> = {
   13: '5c36140b83836ee0',
   14: 'b60d3ab2698d3291',
 }
+
+/** The schema that documents are written by, in short. */
+export const documentPrint = schemaPrints[folioVersion]

@@ -3,6 +3,7 @@ import { OwnRamp } from '@/core/colour/ramp'
 import { DatasetEntry } from '@/core/data/entry'
 import { MapSpec } from '@/core/map/spec'
 import { KeptStyle } from '@/core/map/style'
+import { excessOf } from '@/core/said/excess'
 import { issueWords } from '@/core/said/issue-words'
 import { FolioError } from './folio-error'
 import { Hex } from '@/core/scene/hex'
@@ -10,9 +11,8 @@ import { PictureEntry } from '@/core/sheet/picture'
 import { Sheet } from '@/core/sheet/spec'
 import { NamedTypeStyle } from '@/core/sheet/type-style'
 import { firstTypeStyles } from '@/core/sheet/type-styles'
+import { folioVersion } from './schema-print'
 import { upgraded } from './upgrades'
-
-export const folioVersion = 14
 
 /** The document. Everything that a folio is stands in here; rows and shapes are referred to by content id. */
 export const Folio = z.object({
@@ -43,23 +43,6 @@ export type Folio = z.infer<typeof Folio>
  */
 export const folioToJson = (folio: Folio): string => JSON.stringify(Folio.parse(folio))
 
-/** A folio with nothing in it. */
-export const emptyFolio = (id: string, name: string): Folio => ({
-  format: 'keen-folio',
-  version: folioVersion,
-  id,
-  name,
-  author: '',
-  datasets: [],
-  maps: [],
-  ramps: [],
-  styles: [],
-  typeStyles: firstTypeStyles(),
-  palette: [],
-  pictures: [],
-  sheets: [],
-})
-
 /**
  * Reads a folio from what was stored, bringing older versions up to date.
  * @throws FolioError saying what is wrong with it.
@@ -70,6 +53,8 @@ export function readFolio(stored: unknown): Folio {
     throw new FolioError(
       `This folio was made by a newer Keen Plot (format ${version}; this one reads up to ${folioVersion}).`,
     )
+  const excess = excessOf(stored)
+  if (excess) throw new FolioError(`This is not a folio that can be read: ${excess}.`)
   const now = upgraded(stored, folioVersion)
   const lists = listsIn(now)
   const result = Folio.safeParse(typeof now === 'object' && now !== null ? { ...now, ...empty(lists) } : now)

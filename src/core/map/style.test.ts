@@ -43,7 +43,7 @@ describe('styles', () => {
   it('go into a file and come out of it the same', () => {
     const kept = [{ ...styleOf(loans), id: 'one', name: 'Loans' }]
     expect(readStyles(writeStyles(kept), 'x.json')).toEqual(kept)
-    expect(() => readStyles('{', 'x.json')).toThrow('it is not JSON')
+    expect(() => readStyles('{', 'x.json')).toThrow('it is not complete JSON')
     expect(() => readStyles('{"format":"keen-styles","version":1,"styles":[]}', 'x.json')).toThrow(
       'at styles',
     )

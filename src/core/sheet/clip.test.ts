@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { openDemo } from '../../../demo/open'
-import { emptyFolio, Folio } from '@/core/folio/schema'
+import { Folio } from '@/core/folio/schema'
+import { emptyFolio } from '@/core/folio/empty-folio'
 import { Clip, clipOf, pasted } from './clip'
 import { copiesOf } from './copies'
 import { grouped } from './pile'

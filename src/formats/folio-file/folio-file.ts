@@ -5,6 +5,7 @@ import { valueTypes, type Column } from '@/core/data/column'
 import type { Dataset } from '@/core/data/dataset'
 import { heldOnly, sizeAtLevel, withTiles, type Raster } from '@/core/data/raster'
 import { rememberingTiles } from '@/core/data/tile-memory'
+import { documentOf } from '@/core/folio/document'
 import { FolioError } from '@/core/folio/folio-error'
 import { readFolio, type Folio } from '@/core/folio/schema'
 import { fromBase64, toBase64 } from '../base64'
@@ -141,6 +142,8 @@ export function readFolioFile(text: string): FolioWithData {
   const parsed = FolioFile.safeParse(json)
   if (!parsed.success) throw new FolioError(`This is not a folio file: ${issueWords(parsed.error)}.`)
   const folio = readFolio(parsed.data.folio)
+  // What is too large to be stored is not opened either.
+  documentOf(folio)
   const tiles = bytesOf(parsed.data.tiles, 'the cells of a raster')
   const contents = new Map(
     Object.entries(parsed.data.contents).map(([id, stored]) => [

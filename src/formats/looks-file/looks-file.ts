@@ -1,10 +1,9 @@
 import { z } from 'zod'
 import { OwnRamp } from '@/core/colour/ramp'
 import type { Looks } from '@/core/folio/looks'
-import { issueWords } from '@/core/said/issue-words'
 import { Hex } from '@/core/scene/hex'
 import { NamedTypeStyle } from '@/core/sheet/type-style'
-import { ImportError } from '../import-error'
+import { readOwn } from '../own-file'
 
 const LooksFile = z.object({
   format: z.literal('keen-looks'),
@@ -23,17 +22,7 @@ export const writeLooks = (looks: Looks): string =>
  * @throws ImportError saying what is wrong with it.
  */
 export function readLooks(text: string, fileName: string): Looks {
-  let stored: unknown
-  try {
-    stored = JSON.parse(text)
-  } catch {
-    throw new ImportError(`${fileName} is no file of type styles and colours: it is not complete JSON.`)
-  }
-  const result = LooksFile.safeParse(stored)
-  if (!result.success)
-    throw new ImportError(
-      `${fileName} is no file of type styles and colours that can be read: ${issueWords(result.error)}.`,
-    )
-  const { typeStyles, colours, ramps } = result.data
+  const none = `${fileName} is no file of type styles and colours`
+  const { typeStyles, colours, ramps } = readOwn(LooksFile, text, { none })
   return { typeStyles, colours, ramps }
 }

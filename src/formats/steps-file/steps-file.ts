@@ -1,12 +1,11 @@
 import { z } from 'zod'
-import { issueWords } from '@/core/said/issue-words'
 import { PrepStep } from '@/core/data/steps/registry'
-import { ImportError } from '../import-error'
+import { readOwn } from '../own-file'
 
 const StepsFile = z.object({
   format: z.literal('keen-steps'),
   version: z.literal(1),
-  steps: z.array(PrepStep),
+  steps: z.array(PrepStep).max(5000),
 })
 
 /**
@@ -35,15 +34,5 @@ export const writeSteps = (steps: PrepStep[]): string =>
   JSON.stringify(StepsFile.parse({ format: 'keen-steps', version: 1, steps }), null, 2) + '\n'
 
 /** @throws ImportError saying what is wrong with the list */
-export function readSteps(text: string, fileName: string): PrepStep[] {
-  let json: unknown
-  try {
-    json = JSON.parse(text)
-  } catch {
-    throw new ImportError(`${fileName} is not complete JSON.`)
-  }
-  const parsed = StepsFile.safeParse(json)
-  if (!parsed.success)
-    throw new ImportError(`${fileName} is not a list of prep steps: ${issueWords(parsed.error)}.`)
-  return parsed.data.steps
-}
+export const readSteps = (text: string, fileName: string): PrepStep[] =>
+  readOwn(StepsFile, text, { none: `${fileName} is no list of prep steps` }).steps

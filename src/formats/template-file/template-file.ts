@@ -1,8 +1,9 @@
 import { z } from 'zod'
-import { issueWords } from '@/core/said/issue-words'
 import { SheetTemplate } from '@/core/sheet/template'
 import { fromBase64, toBase64 } from '../base64'
 import { ImportError } from '../import-error'
+import { ownFiles } from '../limits'
+import { readOwn } from '../own-file'
 
 const TemplateFile = z.object({
   format: z.literal('keen-template-file'),
@@ -45,15 +46,5 @@ export function readTemplateFile(text: string): TemplateWithPictures {
  */
 export const readTemplateAlone = (text: string): SheetTemplate => readAs(SheetTemplate, text)
 
-function readAs<T>(schema: z.ZodType<T>, text: string): T {
-  let stored: unknown
-  try {
-    stored = JSON.parse(text)
-  } catch {
-    throw new ImportError('This is no template: it is not complete JSON.')
-  }
-  const result = schema.safeParse(stored)
-  if (!result.success)
-    throw new ImportError(`This is no template that can be read: ${issueWords(result.error)}.`)
-  return result.data
-}
+const readAs = <T>(schema: z.ZodType<T>, text: string): T =>
+  readOwn(schema, text, { none: 'This is no template', mostBytes: ownFiles.template })

@@ -1,4 +1,7 @@
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { mkdtempSync, readdirSync, renameSync, rmSync, utimesSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
 import { asksForWord, isSignedIn, signIn, signOut } from './session'
 
 const request = (headers: Record<string, string> = {}, url = 'http://plots.example/api/session'): Request =>
@@ -7,6 +10,14 @@ let address = 0
 /** Tries are counted by address; each test comes from one of its own. */
 const from = (headers: Record<string, string> = {}) =>
   request({ 'x-forwarded-for': `10.1.0.${address}`, ...headers })
+
+const data = mkdtempSync(path.join(tmpdir(), 'keen-sessions-'))
+const before = process.env.KEEN_PLOT_DATA
+beforeAll(() => void (process.env.KEEN_PLOT_DATA = data))
+afterAll(() => {
+  process.env.KEEN_PLOT_DATA = before
+  rmSync(data, { recursive: true })
+})
 
 beforeEach(() => {
   address++
@@ -34,9 +45,51 @@ describe('a session', () => {
     expect(await isSignedIn(request({ cookie: `x${own}` }))).toBe(false)
     process.env.KEEN_PLOT_SECRET = 'another'
     expect(await isSignedIn(request({ cookie: own }))).toBe(false)
-    expect(signOut(request())).toContain('Max-Age=0')
+    expect(await signOut(request(), false)).toContain('Max-Age=0')
     process.env.KEEN_PLOT_SECRET = 'weather vane'
     expect(await signIn(from({ 'x-forwarded-proto': 'https' }), 'weather vane')).toMatch(/; Secure$/)
+  })
+
+  it('is ended by leaving, for all servers on the folder and after a restart; others go on', async () => {
+    const [mine, other] = await Promise.all(
+      [0, 1].map(async () => (await signIn(from(), 'weather vane')).split(';')[0]),
+    )
+    const isOpen = (cookie: string) => isSignedIn(request({ cookie }))
+    await signOut(request({ cookie: mine }), false)
+    expect([await isOpen(mine), await isOpen(other)]).toEqual([false, true])
+    vi.resetModules()
+    const another = await import('./session')
+    expect(await another.isSignedIn(request({ cookie: mine }))).toBe(false)
+    expect(await another.isSignedIn(request({ cookie: other }))).toBe(true)
+  })
+
+  it('is ended with all others by leaving everywhere, which takes one; a new one opens', async () => {
+    const open = async () => (await signIn(from(), 'weather vane')).split(';')[0]
+    const cookies = [await open(), await open()]
+    await expect(signOut(request(), true)).rejects.toMatchObject({ status: 401 })
+    await signOut(request({ cookie: cookies[0] }), true)
+    for (const cookie of cookies) {
+      expect(await isSignedIn(request({ cookie }))).toBe(false)
+      await expect(signOut(request({ cookie }), true)).rejects.toMatchObject({ status: 401 })
+    }
+    vi.resetModules()
+    const another = await import('./session')
+    expect(await another.isSignedIn(request({ cookie: cookies[1] }))).toBe(false)
+    expect(await isSignedIn(request({ cookie: await open() }))).toBe(true)
+  })
+
+  it('that was ended stays so while its folder is away, and what is left of old ones is let go', async () => {
+    const cookie = (await signIn(from(), 'weather vane')).split(';')[0]
+    await signOut(request({ cookie }), false)
+    const folder = path.join(data, 'sessions')
+    const [mine] = readdirSync(folder).filter((name) => name.endsWith('.ended'))
+    renameSync(folder, `${folder}-away`)
+    expect(await isSignedIn(request({ cookie }))).toBe(false)
+    rmSync(folder, { recursive: true, force: true })
+    renameSync(`${folder}-away`, folder)
+    utimesSync(path.join(folder, mine), 1e9, 1e9)
+    await signOut(request({ cookie: (await signIn(from(), 'weather vane')).split(';')[0] }), false)
+    expect(readdirSync(folder)).not.toContain(mine)
   })
 
   it('is not had by making one up: no signature, another algorithm, another key', async () => {

@@ -1,7 +1,9 @@
 import { createHash, timingSafeEqual } from 'node:crypto'
 import { jwtVerify, SignJWT } from 'jose'
+import { nanoid } from 'nanoid'
 import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible'
 import { Problem } from '../problem'
+import { endAllSessions, endSession, wasEnded, type Session } from './ended'
 
 /** A session lasts so long; then the word is asked for again. */
 const sessionDays = 14
@@ -50,16 +52,27 @@ export async function signIn(request: Request, word: string): Promise<string> {
   if (!timingSafeEqual(digest(word), digest(expected)))
     throw new Problem(403, 'This is not the word', 'Ask whoever set up this server.')
   await perAddress.delete(addressOf(request))
-  const token = await new SignJWT({})
+  const token = await new SignJWT({ opened: Date.now() })
     .setProtectedHeader({ alg: 'HS256' })
+    .setJti(nanoid())
     .setIssuedAt()
     .setExpirationTime(`${sessionDays}d`)
     .sign(signingKey(expected))
   return cookie(request, token, sessionDays * 86_400)
 }
 
-/** The cookie that ends a session. */
-export const signOut = (request: Request): string => cookie(request, '', 0)
+/**
+ * Ends the session of a request, or all that there are. Returns the cookie that takes its place.
+ * @param everywhere whether all sessions end; that takes one
+ * @throws Problem 401 where somebody without a session would end all
+ */
+export async function signOut(request: Request, everywhere: boolean): Promise<string> {
+  const session = await sessionOf(request)
+  if (everywhere && secret() !== null && !session)
+    throw new Problem(401, 'You are not signed in', 'Open the start page and give the word of this server.')
+  if (session) await (everywhere ? endAllSessions() : endSession(session, sessionDays * 86_400_000))
+  return cookie(request, '', 0)
+}
 
 function cookie(request: Request, value: string, maxAge: number): string {
   const encrypted =
@@ -68,13 +81,18 @@ function cookie(request: Request, value: string, maxAge: number): string {
 }
 
 /** Whether a request belongs to a session, or none is needed. */
-export async function isSignedIn(request: Request): Promise<boolean> {
+export const isSignedIn = async (request: Request): Promise<boolean> =>
+  secret() === null || (await sessionOf(request)) !== null
+
+/** The session of a request; null where there is none, or none any more. */
+async function sessionOf(request: Request): Promise<Session | null> {
   const word = secret()
-  if (word === null) return true
   const token = new RegExp(`(?:^|;\\s*)${cookieName}=([^;]+)`).exec(request.headers.get('cookie') ?? '')?.[1]
-  if (!token) return false
-  return jwtVerify(token, signingKey(word), { algorithms: ['HS256'] }).then(
-    () => true,
-    () => false,
-  )
+  if (word === null || !token) return null
+  const { payload } = await jwtVerify(token, signingKey(word), { algorithms: ['HS256'] }).catch(() => ({
+    payload: null,
+  }))
+  if (!payload || typeof payload.jti !== 'string' || typeof payload.opened !== 'number') return null
+  const session = { id: payload.jti, openedAt: payload.opened }
+  return (await wasEnded(session)) ? null : session
 }

@@ -1,6 +1,7 @@
 import { nanoid } from 'nanoid'
 import { documentOf } from '@/core/folio/document'
-import { emptyFolio, Folio, readFolio } from '@/core/folio/schema'
+import { Folio, readFolio } from '@/core/folio/schema'
+import { emptyFolio } from '@/core/folio/empty-folio'
 import type { Database } from '../database'
 import * as documents from '../documents'
 import { putOnShelf } from '../folios'

@@ -35,6 +35,8 @@ export const taskLimits: Record<TaskName, { lane: Lane; ms: number }> = {
   checkSave: { lane: 'saves', ms: minute / 6 },
   readDocument: { lane: 'short', ms: minute / 3 },
   readTemplate: { lane: 'short', ms: minute / 3 },
+  readTemplates: { lane: 'short', ms: minute / 3 },
+  writeTemplate: { lane: 'short', ms: minute / 3 },
   readPicture: { lane: 'short', ms: minute / 2 },
   firstRows: { lane: 'short', ms: minute },
 }

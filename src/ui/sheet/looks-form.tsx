@@ -8,6 +8,7 @@ import { lineStyle, type NamedTypeStyle } from '@/core/sheet/type-style'
 import { inStyle } from '@/core/sheet/type-styles'
 import { freeName } from '@/core/sheet/free-name'
 import { readLooks, writeLooks } from '@/formats/looks-file/looks-file'
+import { ownText } from '@/formats/own-file'
 import { Button, IconButton } from '../kit/controls'
 import { useDocumentFonts } from '../kit/document-fonts'
 import { FileButton } from '../kit/file-button'
@@ -22,7 +23,7 @@ export function LooksForm() {
   const { tell } = useFolio.getState()
   const bringIn = async (chosen: File) => {
     try {
-      const { looks, brought } = withLooks(folio, readLooks(await chosen.text(), chosen.name))
+      const { looks, brought } = withLooks(folio, readLooks(await ownText(chosen), chosen.name))
       editFolio(`Bring in ${chosen.name}`, (draft) => Object.assign(draft, structuredClone(looks)))
       tell(broughtWords(brought), true)
     } catch (error) {

@@ -2,7 +2,8 @@
 import type { Draft } from 'immer'
 import { create } from 'zustand'
 import { amend, edit, redo, seal, startHistory, undo, type History } from '@/core/folio/history'
-import { emptyFolio, type Folio } from '@/core/folio/schema'
+import type { Folio } from '@/core/folio/schema'
+import { emptyFolio } from '@/core/folio/empty-folio'
 import { keepInStep } from '@/core/map/share'
 import type { MapView } from '@/core/map/spec'
 

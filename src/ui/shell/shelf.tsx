@@ -4,7 +4,6 @@ import {
   CircleHelp,
   Copy,
   FolderOpen,
-  LogOut,
   MoreHorizontal,
   Pencil,
   Plus,
@@ -29,6 +28,7 @@ import { api, ApiProblem, followJob } from './api'
 import { BackupsButton } from './backups/backups-dialog'
 import { MovedDatabase } from './backups/lost-database'
 import { KeyHelp } from './key-help'
+import { LeaveButton } from './leave-button'
 import { filesToSend } from '../data/rasters-together'
 import { fetchWritten, LongWorkLine, useLongWork } from './long-work'
 import { MenuItem } from './menu-item'
@@ -133,16 +133,7 @@ export function Shelf({
           <IconButton label="Keys" onClick={() => setHelp(true)}>
             <CircleHelp size={16} />
           </IconButton>
-          {canLeave && (
-            <IconButton
-              label="Leave this server"
-              onClick={() =>
-                void api('DELETE', '/api/session').then(() => window.location.assign('/sign-in'))
-              }
-            >
-              <LogOut size={16} />
-            </IconButton>
-          )}
+          {canLeave && <LeaveButton />}
         </div>
       </header>
       <main className="min-h-0 flex-1 overflow-y-auto px-14 py-7">

@@ -13,6 +13,9 @@ export const POST = route(
 )
 
 export const DELETE = route(
-  async (request) => new Response(null, { status: 204, headers: { 'set-cookie': signOut(request) } }),
+  async (request) => {
+    const everywhere = new URL(request.url).searchParams.has('everywhere')
+    return new Response(null, { status: 204, headers: { 'set-cookie': await signOut(request, everywhere) } })
+  },
   { open: true },
 )

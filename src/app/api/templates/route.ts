@@ -1,5 +1,5 @@
 import { nanoid } from 'nanoid'
-import { maxTemplateBytes } from '@/server/config'
+import { ownFiles } from '@/server/config'
 import { readBody, route } from '@/server/guard'
 import { bringInTemplate, listTemplates } from '@/server/templates'
 
@@ -9,7 +9,7 @@ export const GET = route(async () => Response.json(await listTemplates()))
 export const POST = route(async (request) => {
   const bare = request.headers.get('content-type') === 'application/json'
   const type = bare ? 'application/json' : 'application/octet-stream'
-  const bytes = await readBody(request, { type, maxBytes: maxTemplateBytes })
+  const bytes = await readBody(request, { type, maxBytes: ownFiles.template })
   return Response.json(
     await bringInTemplate(bytes, { newId: () => nanoid(12), bare, signal: request.signal }),
     { status: 201 },

@@ -15,6 +15,8 @@ export const tasks = {
   packEverything: async () => (await import('./everything')).packEverything,
   readEverything: async () => (await import('./everything')).readEverything,
   readTemplate: async () => (await import('./read-template')).readTemplate,
+  readTemplates: async () => (await import('./kept-templates')).readTemplates,
+  writeTemplate: async () => (await import('./kept-templates')).writeTemplate,
   readPicture: async () => (await import('./read-picture')).readPicture,
 }
 

@@ -5,6 +5,7 @@ import { useRef, useState } from 'react'
 import type { DatasetEntry } from '@/core/data/entry'
 import type { PrepStep } from '@/core/data/steps/registry'
 import { readSteps, stemOf, withDatasets, writeSteps } from '@/formats/steps-file/steps-file'
+import { ownText } from '@/formats/own-file'
 import { saveJson } from '../../kit/save-file'
 import { useDocument } from '../../shell/folio-store'
 
@@ -29,7 +30,7 @@ export function StepListFile({
   const take = async (file: File) => {
     try {
       const steps = withDatasets(
-        readSteps(await file.text(), file.name),
+        readSteps(await ownText(file), file.name),
         (stem) => datasets.find((d) => stemOf(d.source.fileName) === stem)?.id,
       )
       onTake(steps.map((step) => ({ ...step, id: nanoid(8) })))

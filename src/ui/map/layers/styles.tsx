@@ -8,6 +8,7 @@ import { kindOf } from '@/core/kinds/registry'
 import type { Layer } from '@/core/map/spec'
 import { styleOf, styleRefused, withStyle, type LayerStyle } from '@/core/map/style'
 import { readStyles, writeStyles } from '@/formats/styles-file/styles-file'
+import { ownText } from '@/formats/own-file'
 import { Button, IconButton } from '../../kit/controls'
 import { Popover } from '../../kit/popover'
 import { saveJson } from '../../kit/save-file'
@@ -49,7 +50,7 @@ export function Styles({ layer, prepared }: { layer: Layer; prepared: Prepared }
   }
   const bring = async (file: File) => {
     try {
-      const styles = readStyles(await file.text(), file.name)
+      const styles = readStyles(await ownText(file), file.name)
       editFolio(
         styles.length === 1 ? 'Bring in a style' : `Bring in ${styles.length} styles`,
         (draft) => void draft.styles.push(...styles.map((style) => ({ ...style, id: nanoid(8) }))),

@@ -2,7 +2,7 @@
 import { FilePlus2 } from 'lucide-react'
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
-import { emptyFolio } from '@/core/folio/schema'
+import { emptyFolio } from '@/core/folio/empty-folio'
 import { sheetFromTemplate, type SheetTemplate } from '@/core/sheet/template'
 import { shippedTemplates } from '@/core/sheet/templates'
 import type { FolioInWindow } from '@/server/documents'

@@ -1,4 +1,4 @@
-import { maxFolioFileBytes } from '@/server/config'
+import { ownFiles } from '@/server/config'
 import { database } from '@/server/database'
 import { startOpening } from '@/server/folio-files'
 import { keepSent } from '@/server/sent-file'
@@ -8,7 +8,7 @@ import { bodyOf, route } from '@/server/guard'
 export const POST = route(async (request) => {
   const db = await database()
   const file = await keepSent(
-    bodyOf(request, { type: 'application/octet-stream', maxBytes: maxFolioFileBytes }),
+    bodyOf(request, { type: 'application/octet-stream', maxBytes: ownFiles.folio }),
   )
   return Response.json({ jobId: startOpening(db, file) }, { status: 202 })
 })
