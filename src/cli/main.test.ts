@@ -3,6 +3,8 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { square } from '@/core/geo/geo-testing'
+import type { Layer } from '@/core/map/spec'
+import { styleOf } from '@/core/map/style'
 import { buildInPieces } from '../../scripts/build.mjs'
 import { afterAll, describe, expect, it } from 'vitest'
 
@@ -290,14 +292,13 @@ describe('files of the system', () => {
   })
 
   it('that are folio files hold no more than a shelf takes', () => {
-    const { folio, ...file } = JSON.parse(readFileSync('demo/a-country-that-reads.keen.json', 'utf8')) as {
-      folio: { styles: object[]; maps: { layers: { symbology: object }[] }[] }
-    }
-    const [symbology] = folio.maps
-      .flatMap(({ layers }) => layers.map((layer) => layer.symbology))
+    const demo = readFileSync('demo/a-country-that-reads.keen.json', 'utf8')
+    const { folio, ...file } = JSON.parse(demo) as { folio: { maps: { layers: Layer[] }[] } }
+    const [style] = folio.maps
+      .flatMap(({ layers }) => layers.map(styleOf))
       .sort((a, b) => JSON.stringify(b).length - JSON.stringify(a).length)
     const styles = (count: number) =>
-      Array.from({ length: count }, (_, i) => ({ id: `${i}`, name: 'x', symbology }))
+      Array.from({ length: count }, (_, i) => ({ ...style, id: `${i}`, name: 'x' }))
     writeFileSync(
       at('long.keen.json'),
       JSON.stringify({ ...file, folio: { ...folio, styles: styles(9999) } }),
