@@ -298,7 +298,7 @@ describe('files of the system', () => {
       .flatMap(({ layers }) => layers.map(styleOf))
       .sort((a, b) => JSON.stringify(b).length - JSON.stringify(a).length)
     const styles = (count: number) =>
-      Array.from({ length: count }, (_, i) => ({ ...style, id: `${i}`, name: 'x' }))
+      Array.from({ length: count }, (_, i) => ({ ...style, id: `${i}`, name: 'x'.repeat(1800) }))
     writeFileSync(
       at('long.keen.json'),
       JSON.stringify({ ...file, folio: { ...folio, styles: styles(9999) } }),
