@@ -73,9 +73,63 @@ function withinArchive(bytes: Uint8Array, mutation: Mutation, chance: Chance): U
   return zipSync({ ...files, [name]: mutation(files[name], chance) })
 }
 
+type Json = null | boolean | number | string | Json[] | { [key: string]: Json }
+
+const strange: Json[] = [
+  ...[null, true, false, 0, -1, 0.5, 1e308, -1e308, 5e-324, 9_007_199_254_740_993, 1e9],
+  ...['', 'x', '\u0000', '__proto__', '\ud800', 'x'.repeat(5000), '#zzzzzz', '../..', '1e999'],
+  ...[[], {}, [null], [[]], { kind: 'none' }, [1, 2], [[0, 0]]],
+]
+
+type Place = { holder: Json[] | { [key: string]: Json }; key: string | number }
+const valueAt = ({ holder, key }: Place): Json => (holder as Record<string | number, Json>)[key] ?? null
+
+/** A value with a few of the values in it changed, taken out, doubled, or put where another one was. */
+function withinJson(value: Json, chance: Chance): Json {
+  const places: Place[] = []
+  const look = (one: Json): void => {
+    if (typeof one !== 'object' || one === null) return
+    for (const key of Array.isArray(one) ? one.keys() : Object.keys(one)) {
+      places.push({ holder: one, key })
+      look((one as Record<string | number, Json>)[key])
+    }
+  }
+  look(value)
+  for (let i = 0; i <= chance.below(4) && places.length; i++) {
+    const { holder, key } = places[chance.below(places.length)]
+    const inside = holder as Record<string | number, Json>
+    const other = places[chance.below(places.length)]
+    const way = chance.below(12)
+    const like = strange.filter((one) => typeof one === typeof inside[key])
+    if (way === 0 && Array.isArray(holder)) holder.splice(Number(key), 1)
+    else if (way === 0) delete inside[key]
+    else if (way === 1 && Array.isArray(holder)) holder.push(structuredClone(inside[key]))
+    else if (way === 2) inside[key] = structuredClone(valueAt(other))
+    else if (way === 3) inside[key] = strange[chance.below(strange.length)]
+    // Most often a value of the same sort, which a schema may let pass.
+    else if (way < 8 && like.length) inside[key] = like[chance.below(like.length)]
+    else if (typeof inside[key] === 'number')
+      inside[key] = inside[key] * [0, -1, 0.001, 10, 1000][chance.below(5)]
+    else {
+      const same = places.filter((place) => typeof valueAt(place) === typeof inside[key])
+      inside[key] = structuredClone(valueAt(same[chance.below(same.length)]))
+    }
+  }
+  return value
+}
+
+function damagedJson(bytes: Uint8Array, chance: Chance): Uint8Array {
+  const value = JSON.parse(new TextDecoder().decode(bytes)) as Json
+  return new TextEncoder().encode(JSON.stringify(withinJson(value, chance)))
+}
+
 /** A damaged file, and what was done to it. The same seed damages the same file in the same way. */
-export function mutated(bytes: Uint8Array, seed: number): { bytes: Uint8Array; how: string } {
+export function mutated(
+  { bytes, json = false }: { bytes: Uint8Array; json?: boolean },
+  seed: number,
+): { bytes: Uint8Array; how: string } {
   const chance = chanceOf(seed)
+  if (json && chance.yes(0.7)) return { bytes: damagedJson(bytes, chance), how: 'values changed' }
   const names = Object.keys(mutations)
   const how = names[chance.below(names.length)]
   const isArchive = bytes[0] === 0x50 && bytes[1] === 0x4b

@@ -16,7 +16,16 @@ export type Seed = {
   bytes: Uint8Array
   /** Whether the file itself says how many rows it holds, so that a file with fewer must be refused. */
   counts: boolean
+  /** Whether it is a raster, of which cells with a value are counted: whole numbers may become “no data” by chance. */
+  cells?: boolean
+  /** Whether it is JSON, which is also damaged value by value, so that more of it is read than its beginning. */
+  json?: boolean
+  /** How it is brought in, where that is not as data; the numbers of rows that come of it. */
+  bringIn?: BringIn
 }
+
+/** @throws TaskFailure in words. `file` holds the bytes. */
+export type BringIn = (bytes: Uint8Array, fileName: string, file: string) => Promise<number[]>
 
 const side = 6
 
@@ -156,7 +165,7 @@ function rasters(): Seed[] {
     const make = (name: string, ...options: string[]): Seed => {
       const more = options.flatMap((option) => ['-co', option])
       execFileSync('gdal_translate', ['-q', '-a_srs', 'EPSG:4326', ...more, at('a.asc'), at(name)])
-      return { fileName: name, bytes: new Uint8Array(readFileSync(at(name))), counts: true }
+      return { fileName: name, bytes: new Uint8Array(readFileSync(at(name))), counts: true, cells: true }
     }
     execFileSync('gdal_translate', ['-q', '-of', 'PNG', '-ot', 'UInt16', at('a.asc'), at('a.png')])
     const text = (words: string) => new TextEncoder().encode(words)
@@ -169,7 +178,7 @@ function rasters(): Seed[] {
       make('plain.tif'),
       make('lzw.tif', 'COMPRESS=LZW', 'PREDICTOR=2'),
       make('tiles.tif', 'COMPRESS=DEFLATE', 'TILED=YES', 'BLOCKXSIZE=16', 'BLOCKYSIZE=16', 'BIGTIFF=YES'),
-      { fileName: 'together.zip', bytes: together, counts: false },
+      { fileName: 'together.zip', bytes: together, counts: false, cells: true },
     ]
   } finally {
     rmSync(folder, { recursive: true })
