@@ -2,6 +2,7 @@ import type { Dataset } from '@/core/data/dataset'
 import type { DatasetEntry } from '@/core/data/entry'
 import { prepareDatasets, type Prepared } from '@/core/data/prepare'
 import type { Folio } from '@/core/folio/schema'
+import { bitmapRefused } from '@/core/print/bitmap-size'
 import type { PrintSettings } from '@/core/print/settings'
 import { SaidError } from '@/core/said/said-error'
 import type { Scene } from '@/core/scene/scene'
@@ -45,6 +46,10 @@ export type RenderRequest = Stores & {
  */
 export async function renderSheet({ settings, ...request }: RenderRequest): Promise<Uint8Array> {
   const { format, dpi, svgText, quality, parts, bleed, georeference } = settings
+  const page = request.folio.sheets.find(({ id }) => id === request.sheetId)?.page
+  // Parts alone are no larger than their page.
+  const refused = page && !parts.length ? bitmapRefused(page, { format, dpi }) : null
+  if (refused) throw new SaidError(refused)
   const { scene, fonts, bleedMm, ground } = await sheetScene(request.folio, request.sheetId, {
     ...request,
     parts,
@@ -55,8 +60,8 @@ export async function renderSheet({ settings, ...request }: RenderRequest): Prom
     const { writePdf } = await import('./pdf/write')
     const { placed, unplaced } = georeference ? ground() : { placed: [], unplaced: [] }
     if (unplaced.length) request.remark?.(`Where maps lie on the ground: ${unplacedWords(unplaced)}`)
-    const page = { ...scene, bleedMm: bleed ? bleedMm : 0, georeferences: placed }
-    return writePdf([page], { fonts, fontBytes: readFontFile, date: request.date })
+    const paper = { ...scene, bleedMm: bleed ? bleedMm : 0, georeferences: placed }
+    return writePdf([paper], { fonts, fontBytes: readFontFile, date: request.date })
   }
   if (format === 'svg') {
     const { writeSvg } = await import('./svg/write')

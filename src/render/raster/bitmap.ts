@@ -1,5 +1,6 @@
 import { SaidError } from '@/core/said/said-error'
 import { createCanvas, loadImage, Path2D } from '@napi-rs/canvas'
+import { bitmapRefused, bitmapSize } from '@/core/print/bitmap-size'
 import type { Picture, Scene } from '@/core/scene/scene'
 import type { FontBook } from '@/core/scene/text'
 import { pixelsPerMm } from '@/core/scene/units'
@@ -18,22 +19,15 @@ export const nodeSurface: Surface = {
   createPath: () => new Path2D() as unknown as globalThis.Path2D,
 }
 
-/** The largest bitmap that is made, in pixels: an A0 sheet at 300 dpi has 140 million. */
-export const maxPixels = 400e6
-
 /** As many pixels are drawn at a time: 96 MB. */
 const bandPixels = 24e6
 
 type Size = { widthPx: number; heightPx: number }
 
 function sizeOf(scene: Scene, dpi: number): Size {
-  const widthPx = Math.max(1, Math.round(scene.widthMm * pixelsPerMm(dpi)))
-  const heightPx = Math.max(1, Math.round(scene.heightMm * pixelsPerMm(dpi)))
-  if (widthPx * heightPx > maxPixels)
-    throw new SaidError(
-      `${widthPx} × ${heightPx} pixels are more than can be drawn. Choose fewer dots per inch.`,
-    )
-  return { widthPx, heightPx }
+  const refused = bitmapRefused(scene, { format: 'png', dpi })
+  if (refused) throw new SaidError(refused)
+  return bitmapSize(scene, dpi)
 }
 
 /** Some rows of a scene as RGBA pixels. */

@@ -2,7 +2,7 @@
 import { Download, FileImage, FileText, Trash2, X } from 'lucide-react'
 import { useCallback, useEffect, useState } from 'react'
 import { initialPrint, isBitmap, leastDpi, mostDpi, printWords } from '@/core/print/settings'
-import { pixelsPerMm } from '@/core/scene/units'
+import { bitmapRefused, bitmapSize } from '@/core/print/bitmap-size'
 import { unplacedWords } from '@/core/sheet/georeference'
 import type { Sheet } from '@/core/sheet/spec'
 import { ask } from '@/workers/client'
@@ -114,8 +114,9 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
     }
   }
   const beyond = ticket.format === 'pdf' && ticket.bleed ? 2 * sheet.bleedMm : 0
-  const pixelsOf = (mm: number) => Math.round(mm * pixelsPerMm(ticket.dpi)).toLocaleString('en-GB')
-  const pixels = `${pixelsOf(sheet.page.widthMm)} × ${pixelsOf(sheet.page.heightMm)} pixels`
+  const { widthPx, heightPx } = bitmapSize(sheet.page, ticket.dpi)
+  const pixels = `${widthPx.toLocaleString('en-GB')} × ${heightPx.toLocaleString('en-GB')} pixels`
+  const refused = parts.length ? null : bitmapRefused(sheet.page, ticket)
   return (
     <>
       <ColumnHead title="Export">
@@ -215,9 +216,14 @@ export function ExportTicket({ sheet }: { sheet: Sheet }) {
             (ticket.svgText === 'embedded'
               ? 'Named groups; text stays text, its fonts travel inside the file.'
               : 'Named groups; every letter is a shape.')}
-          {isBitmap(ticket.format) && !parts.length && pixels}
+          {isBitmap(ticket.format) && !parts.length && !refused && pixels}
         </p>
-        <Button look="primary" className="mt-1 !h-9" onClick={() => void print()}>
+        {refused && (
+          <p role="alert" className="text-xs text-error">
+            {refused}
+          </p>
+        )}
+        <Button look="primary" className="mt-1 !h-9" disabled={!!refused} onClick={() => void print()}>
           <Download size={15} /> Export {ticket.format.toUpperCase()}
         </Button>
         <p className="text-center text-xs text-muted">
