@@ -1,25 +1,9 @@
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { readdirSync } from 'node:fs'
 import path from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
 import sqlite3 from 'sqlite3'
-import { startServer, type Server } from '../scripts/serve.mjs'
 import { openDemo, openEmpty, send } from './folio'
-
-/** Runs a server of its own for the length of some work. */
-async function withServer(
-  environment: Record<string, string>,
-  work: (server: Server, data: string) => Promise<void>,
-): Promise<void> {
-  const data = mkdtempSync(path.join(tmpdir(), 'keen-door-'))
-  const server = await startServer(data, environment)
-  try {
-    await work(server, data)
-  } finally {
-    await server.stop()
-    rmSync(data, { recursive: true, force: true, maxRetries: 5 })
-  }
-}
+import { withServer } from './own-server'
 
 const complaintsOf = (page: Page): string[] => {
   const complaints: string[] = []
@@ -233,4 +217,51 @@ test('a save whose answer is lost is sent again and not taken for somebody elseâ
   await expect(page.getByRole('alertdialog')).toHaveCount(0)
   await page.reload()
   await expect(name).toHaveValue('Twice')
+})
+
+test('the head of every file is answered alone, and leaves none of them open', async ({ page }) => {
+  await withServer({}, async ({ url, child }) => {
+    const headers = { origin: url, 'content-type': 'application/json' }
+    const asked = async (method: string, address: string, data?: unknown) =>
+      page.request.fetch(`${url}${address}`, { method, headers, data: data === undefined ? undefined : data })
+    const done = async (jobId: string) => {
+      const events = await (await asked('GET', `/api/jobs/${jobId}`)).text()
+      return (JSON.parse(events.trim().split('\n\n').at(-1)?.slice(6) ?? '') as { result: { id: string } })
+        .result
+    }
+    const { folio } = (await (await asked('POST', '/api/demo')).json()) as {
+      folio: { id: string; sheets: { id: string }[]; datasets: { source: { contentId: string } }[] }
+    }
+    const print = (await (
+      await asked('POST', `/api/folios/${folio.id}/prints`, {
+        sheetId: folio.sheets[0].id,
+        format: 'png',
+        dpi: 40,
+      })
+    ).json()) as { jobId: string }
+    const file = (await (
+      await asked('POST', `/api/folios/${folio.id}/file`, { withFine: false })
+    ).json()) as {
+      jobId: string
+    }
+    const addresses = [
+      ...folio.datasets.slice(0, 3).map(({ source }) => `/api/contents/${source.contentId}`),
+      `/api/prints/${(await done(print.jobId)).id}`,
+      `/api/downloads/${(await done(file.jobId)).id}`,
+      `/api/folios/${folio.id}`,
+      `/api/folios/${folio.id}/thumbnail`,
+      '/api/backups/copy',
+      '/fonts/source-sans-3-latin-400-normal.woff',
+    ]
+    const open = () => readdirSync(`/proc/${child.pid}/fd`).length
+    for (const address of addresses) {
+      const head = await asked('HEAD', address)
+      expect([address, head.status(), (await head.body()).length]).toEqual([address, 200, 0])
+    }
+    const before = open()
+    for (let i = 0; i < 400; i++) await asked('HEAD', addresses[i % addresses.length])
+    await expect.poll(() => open() - before).toBeLessThan(20)
+    const whole = await asked('GET', addresses[0])
+    expect((await whole.body()).length).toBeGreaterThan(1000)
+  })
 })

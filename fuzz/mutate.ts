@@ -123,12 +123,36 @@ function damagedJson(bytes: Uint8Array, chance: Chance): Uint8Array {
   return new TextEncoder().encode(JSON.stringify(withinJson(value, chance)))
 }
 
+/** Numbers somewhere in settings, made absurd: far larger, far smaller, the other way round, none. */
+function absurdSettings(bytes: Uint8Array, chance: Chance): Uint8Array {
+  const value = JSON.parse(new TextDecoder().decode(bytes)) as Json
+  const places: Place[] = []
+  const look = (one: Json, inSettings: boolean): void => {
+    if (typeof one !== 'object' || one === null) return
+    for (const key of Array.isArray(one) ? one.keys() : Object.keys(one)) {
+      const place = { holder: one, key }
+      const inside = valueAt(place)
+      if (inSettings && typeof inside === 'number') places.push(place)
+      // Rows are no settings.
+      if (key !== 'contents') look(inside, inSettings || key === 'settings')
+    }
+  }
+  look(value, false)
+  for (let i = 0; i <= chance.below(3) && places.length; i++) {
+    const place = places[chance.below(places.length)]
+    const factor = [0, -1, 1e-6, 1e-3, 0.1, 10, 1e3, 1e6][chance.below(8)]
+    ;(place.holder as Record<string | number, Json>)[place.key] = Number(valueAt(place)) * factor
+  }
+  return new TextEncoder().encode(JSON.stringify(value))
+}
+
 /** A damaged file, and what was done to it. The same seed damages the same file in the same way. */
 export function mutated(
-  { bytes, json = false }: { bytes: Uint8Array; json?: boolean },
+  { bytes, json = false, settings = false }: { bytes: Uint8Array; json?: boolean; settings?: boolean },
   seed: number,
 ): { bytes: Uint8Array; how: string } {
   const chance = chanceOf(seed)
+  if (settings) return { bytes: absurdSettings(bytes, chance), how: 'absurd settings' }
   if (json && chance.yes(0.7)) return { bytes: damagedJson(bytes, chance), how: 'values changed' }
   const names = Object.keys(mutations)
   const how = names[chance.below(names.length)]

@@ -77,7 +77,8 @@ export function ownSeeds(): Record<string, Seed[]> {
     json: true,
     bringIn,
   })
-  const { folio } = readFolioFile(archivedFile(archived[archived.length - 1]))
+  const one = archived[archived.length - 1]
+  const { folio } = readFolioFile(archivedFile(one))
   const steps: PrepStep[] = folio.datasets.flatMap((dataset) => dataset.steps)
   const styles = folio.maps
     .flatMap(({ layers }) => layers)
@@ -85,16 +86,22 @@ export function ownSeeds(): Record<string, Seed[]> {
     .map((layer, i) => ({ ...styleOf(layer), id: `${i}`, name: layer.name }))
   const template = templateOf(folio.sheets[0], folio, { id: 't', name: 'One', about: '' })
   return {
-    folios: archived.map((one) =>
+    folios: archived.map((each) =>
       seed(
-        `${one.version}-${one.print}.json`,
-        JSON.stringify((JSON.parse(archivedFile(one)) as { folio: unknown }).folio),
+        `${each.version}-${each.print}.json`,
+        JSON.stringify((JSON.parse(archivedFile(each)) as { folio: unknown }).folio),
         asDocument,
       ),
     ),
-    'folio files': ofEachVersion.map((one) =>
-      seed(`${one.version}.keen.json`, ofOneSheet(archivedFile(one), 'amounts-a4'), asFile),
+    'folio files': ofEachVersion.map((each) =>
+      seed(`${each.version}.keen.json`, ofOneSheet(archivedFile(each), 'amounts-a4'), asFile),
     ),
+    settings: folio.sheets.map(({ id }) => ({
+      ...seed(`${id}.keen.json`, ofOneSheet(archivedFile(one), id), asFile),
+      settings: true,
+      // A whole sheet is drawn of it.
+      longestMs: 60_000,
+    })),
     templates: [
       seed('one.keen-template.json', writeTemplateFile({ template, pictures: new Map() }), asTemplate),
     ],

@@ -72,7 +72,7 @@ async function bringIn({ fileName, bringIn: how = asData }: Seed, bytes: Uint8Ar
 
 /** What is wrong with how a damaged file was answered; null where nothing is. */
 function faultOf(outcome: Outcome, { whole, seed, how }: { whole: number[]; seed: Seed; how: string }) {
-  if (outcome.ms > longestMs) return `took ${(outcome.ms / 1000).toFixed(1)} s`
+  if (outcome.ms > (seed.longestMs ?? longestMs)) return `took ${(outcome.ms / 1000).toFixed(1)} s`
   if (outcome.rows === null) return notOurs.test(outcome.words) ? `ended with: ${outcome.words}` : null
   const sum = (rows: number[]) => rows.reduce((total, n) => total + n, 0)
   const lost = sum(whole) - sum(outcome.rows)

@@ -20,6 +20,10 @@ export type Seed = {
   cells?: boolean
   /** Whether it is JSON, which is also damaged value by value, so that more of it is read than its beginning. */
   json?: boolean
+  /** How long it may take, where that is not to be over in a moment. */
+  longestMs?: number
+  /** Whether only numbers in its settings are changed, so that it is let in more often than not. */
+  settings?: boolean
   /** How it is brought in, where that is not as data; the numbers of rows that come of it. */
   bringIn?: BringIn
 }

@@ -12,18 +12,29 @@ export function chances(seed) {
   return () => (state = (state * 16_807) % 2_147_483_647) / 2_147_483_647
 }
 
+const isSentAsItIs = (body) => body instanceof Uint8Array || body instanceof ReadableStream
+
 /** A server of its own on a data folder, with what is needed to ask it and to look at it from outside. */
 export async function besieged(data, environment = {}) {
   const server = await startServer(data, environment)
   const { url, child } = server
 
-  const ask = (method, address, body, { type = 'application/json', signal } = {}) =>
+  const asked = (method, address, body, { type = 'application/json', signal } = {}) =>
     fetch(`${url}${address}`, {
       method,
       signal,
       headers: { origin: url, ...(body === undefined ? {} : { 'content-type': type }) },
-      body: body === undefined || type !== 'application/json' ? body : JSON.stringify(body),
+      // Bytes are sent as they are, whatever they are said to be.
+      body: body === undefined || isSentAsItIs(body) ? body : JSON.stringify(body),
       ...(body instanceof ReadableStream && { duplex: 'half' }),
+    })
+
+  /** A connection that was kept may be closed just when it is used again: who only reads asks once more, as browsers do. */
+  const ask = (method, address, body, how) =>
+    asked(method, address, body, how).catch((error) => {
+      const isClosed = ['ECONNRESET', 'EPIPE'].includes(error.cause?.code)
+      if (!isClosed || (method !== 'GET' && method !== 'HEAD')) throw error
+      return asked(method, address, body, how)
     })
 
   const send = async (method, address, body, type) => {

@@ -67,6 +67,7 @@ do {
     for (let i = 0; i < times; i++)
       await run(server, things, { chance, check, note: (words) => round === 0 && console.log(words) })
     rounds.set(name, (rounds.get(name) ?? 0) + times)
+    if (round === 0) console.log(`${minutes().toFixed(1)} min: ${times} × ${name}`)
   }
   doing = 'nothing'
   await pause(1000)

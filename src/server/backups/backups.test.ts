@@ -9,6 +9,7 @@ import {
   writeFileSync,
 } from 'node:fs'
 import { tmpdir } from 'node:os'
+import { open } from 'node:fs/promises'
 import path from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { numberColumn } from '@/core/data/column'
@@ -203,6 +204,27 @@ describe('a database that is lost', () => {
     expect((await copy.arrayBuffer()).byteLength).toBe(Number(copy.headers.get('content-length')))
     renameSync(moved, folder)
     expect((await saveFolio(db, folio.id, { baseRevision: 1, folio, label: 'Saved' })).revision).toBe(2)
+  })
+})
+
+describe('a copy of the database that nobody takes', () => {
+  it('is closed once: what others have open meanwhile stays open', async () => {
+    const db = await database()
+    const rejected: unknown[] = []
+    const hear = (reason: unknown) => void rejected.push(reason)
+    process.on('unhandledRejection', hear)
+    const others = []
+    for (let i = 0; i < 20; i++) {
+      const copy = await sendCopy(db)
+      await copy.body?.cancel()
+      // The number of a file that was closed is the next one's.
+      others.push(await open(db.file))
+    }
+    await new Promise((resolve) => setTimeout(resolve, 100))
+    for (const file of others) expect((await file.stat()).size).toBeGreaterThan(0)
+    for (const file of others) await file.close()
+    process.off('unhandledRejection', hear)
+    expect(rejected).toEqual([])
   })
 })
 

@@ -1,4 +1,4 @@
-import { createReadStream, existsSync } from 'node:fs'
+import { existsSync } from 'node:fs'
 import { mkdtemp, open, rename, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
@@ -53,10 +53,9 @@ export async function sendCopy(db: Database): Promise<Response> {
   try {
     await copyOut(db, file)
     const handle = await open(file)
-    // The open file is read to its end also where its name is gone.
-    const stream = createReadStream('', { fd: handle.fd, autoClose: false })
-    stream.once('close', () => void handle.close())
     const { size } = await handle.stat()
+    // The open file is read to its end also where its name is gone. The stream closes it, once.
+    const stream = handle.createReadStream()
     await drop()
     return new Response(Readable.toWeb(stream) as ReadableStream<Uint8Array>, {
       headers: {
