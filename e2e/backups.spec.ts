@@ -21,6 +21,17 @@ async function backUp(page: Page): Promise<void> {
   await expect(page.getByRole('list', { name: 'Backups' }).getByText('asked for')).toBeVisible()
 }
 
+/** Brings the newest backup back that was made for a reason. */
+async function bringBack(page: Page, reason: string): Promise<void> {
+  const row = page
+    .getByRole('list', { name: 'Backups' })
+    .getByRole('listitem')
+    .filter({ hasText: reason })
+    .first()
+  await row.getByRole('button', { name: 'Bring back…' }).click()
+  await page.getByRole('button', { name: 'Bring it back' }).click()
+}
+
 async function onShelf(page: Page, url: string): Promise<void> {
   await page.goto(url)
   await expect(link(page, 'A country that reads')).toBeVisible()
@@ -32,25 +43,18 @@ test('a backup is made on demand and brought back; what was on the shelf is back
 }) => {
   await withServer({}, async ({ url }) => {
     await onShelf(page, url)
-    await expect(page.getByRole('button', { name: 'not backed up yet' })).toBeVisible()
     await backUp(page)
     await page.keyboard.press('Escape')
     await expect(page.getByRole('button', { name: /^backed up/ })).toBeVisible()
     await rename(page, 'A country that reads', 'Spoilt')
     await page.getByRole('button', { name: /^backed up/ }).click()
-    await page.getByRole('button', { name: 'Bring back…' }).click()
-    await page.getByRole('button', { name: 'Bring it back' }).click()
+    await bringBack(page, 'asked for')
     await expect(link(page, 'A country that reads')).toBeVisible()
     await expect(link(page, 'Spoilt')).toHaveCount(0)
     // What was spoilt is not gone either.
     await page.waitForLoadState('networkidle')
     await page.getByRole('button', { name: /^backed up/ }).click()
-    await page
-      .getByRole('listitem')
-      .filter({ hasText: 'before something was brought back' })
-      .getByRole('button', { name: 'Bring back…' })
-      .click()
-    await page.getByRole('button', { name: 'Bring it back' }).click()
+    await bringBack(page, 'before something was brought back')
     await expect(link(page, 'Spoilt')).toBeVisible()
     await link(page, 'Spoilt').click()
     await expect(page.getByRole('main', { name: 'data desk' })).toBeVisible()
@@ -100,8 +104,7 @@ test('in place of a damaged database the shelf offers its backups, and puts what
     try {
       await page.goto(again.url)
       await expect(page.getByRole('heading', { name: /database/i })).toBeVisible()
-      await page.getByRole('button', { name: 'Bring back…' }).click()
-      await page.getByRole('button', { name: 'Bring it back' }).click()
+      await bringBack(page, 'asked for')
       await page.getByRole('button', { name: 'To the shelf' }).click()
       await expect(link(page, 'A country that reads')).toBeVisible()
       expect(readdirSync(data).join()).toMatch(/put-aside|aside/)

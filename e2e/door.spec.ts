@@ -226,8 +226,11 @@ test('the head of every file is answered alone, and leaves none of them open', a
       page.request.fetch(`${url}${address}`, { method, headers, data: data === undefined ? undefined : data })
     const done = async (jobId: string) => {
       const events = await (await asked('GET', `/api/jobs/${jobId}`)).text()
-      return (JSON.parse(events.trim().split('\n\n').at(-1)?.slice(6) ?? '') as { result: { id: string } })
-        .result
+      return (
+        JSON.parse(events.trim().split('\n\n').at(-1)?.slice(6) ?? '') as {
+          result: { id: string; downloadId: string }
+        }
+      ).result
     }
     const { folio } = (await (await asked('POST', '/api/demo')).json()) as {
       folio: { id: string; sheets: { id: string }[]; datasets: { source: { contentId: string } }[] }
@@ -247,7 +250,7 @@ test('the head of every file is answered alone, and leaves none of them open', a
     const addresses = [
       ...folio.datasets.slice(0, 3).map(({ source }) => `/api/contents/${source.contentId}`),
       `/api/prints/${(await done(print.jobId)).id}`,
-      `/api/downloads/${(await done(file.jobId)).id}`,
+      `/api/downloads/${(await done(file.jobId)).downloadId}`,
       `/api/folios/${folio.id}`,
       `/api/folios/${folio.id}/thumbnail`,
       '/api/backups/copy',

@@ -12,6 +12,10 @@ export async function withServer(
   const server = await startServer(data, environment)
   try {
     await work(server, data)
+  } catch (error) {
+    // What the server said of it is what explains most.
+    console.error(server.said().slice(-3000))
+    throw error
   } finally {
     await server.stop()
     rmSync(data, { recursive: true, force: true, maxRetries: 5 })

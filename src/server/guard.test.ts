@@ -2,9 +2,9 @@ import { mkdtempSync, readdirSync, readlinkSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 import { z } from 'zod'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { readBody, readJson, route } from './guard'
-import { notFound } from './problem'
+import { notFound, Problem } from './problem'
 import { sendFile } from './send-file'
 
 /** Whether a descriptor of this process is of a file. */
@@ -85,6 +85,21 @@ describe('requests', () => {
       })
       expect([id, response.status]).toEqual([id, 404])
     }
+  })
+
+  it('are answered as the problem that was thrown, also by another piece of the bundle', async () => {
+    vi.resetModules()
+    const other = await import('./problem')
+    expect(other.Problem).not.toBe(Problem)
+    const thrown = new other.Problem(503, 'The database was moved or removed', '', { code: 'database-moved' })
+    const { status, body } = await answer(request(), async () => {
+      throw thrown
+    })
+    expect(status).toBe(503)
+    expect(body).toMatchObject({ code: 'database-moved' })
+    const { TaskFailure } = await import('./work/protocol')
+    expect(new Problem(400, 'x') instanceof TaskFailure).toBe(false)
+    expect(Object.assign(new Error('x'), { name: 'Other' }) instanceof other.Problem).toBe(false)
   })
 
   it('are answered in our words whatever is thrown', async () => {

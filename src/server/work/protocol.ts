@@ -18,6 +18,12 @@ export type TaskEnd =
 /** A task that could not be carried out, in words for the person who asked for it. */
 export class TaskFailure extends Error {
   override name = 'TaskFailure'
+
+  /** As a `Problem` it is known by its name: the pool is shared by pieces that have a class each. */
+  static override [Symbol.hasInstance](one: unknown): boolean {
+    return one instanceof Error && one.name === 'TaskFailure'
+  }
+
   constructor(
     message: string,
     readonly asks: Asks | null = null,
