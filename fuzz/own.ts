@@ -93,13 +93,16 @@ export function ownSeeds(): Record<string, Seed[]> {
         asDocument,
       ),
     ),
-    'folio files': ofEachVersion.map((each) =>
-      seed(`${each.version}.keen.json`, ofOneSheet(archivedFile(each), 'amounts-a4'), asFile),
-    ),
+    'folio files': ofEachVersion.map((each) => ({
+      ...seed(`${each.version}.keen.json`, ofOneSheet(archivedFile(each), 'amounts-a4'), asFile),
+      oneOf: 4,
+      longestMs: 20_000,
+    })),
     settings: folio.sheets.map(({ id }) => ({
       ...seed(`${id}.keen.json`, ofOneSheet(archivedFile(one), id), asFile),
       settings: true,
       // A whole sheet is drawn of it.
+      oneOf: 8,
       longestMs: 60_000,
     })),
     templates: [

@@ -20,6 +20,8 @@ export type Seed = {
   cells?: boolean
   /** Whether it is JSON, which is also damaged value by value, so that more of it is read than its beginning. */
   json?: boolean
+  /** Of so many damaged files one is brought in, where each takes long. */
+  oneOf?: number
   /** How long it may take, where that is not to be over in a moment. */
   longestMs?: number
   /** Whether only numbers in its settings are changed, so that it is let in more often than not. */

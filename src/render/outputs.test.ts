@@ -112,7 +112,7 @@ describe('bitmaps', () => {
   })
 
   it('of too many pixels are refused before anything is drawn', async () => {
-    await expect(render('png', { dpi: 2400 })).rejects.toThrow('Choose fewer dots per inch')
+    await expect(render('png', { dpi: 2400 })).rejects.toThrow('Up to 2,034 dots per inch fit on this sheet')
   })
 })
 

@@ -4,7 +4,7 @@ import { problemResponse } from './calm'
 import { checkOrigin } from './door/hosts'
 import { dataPolicy } from './door/policy'
 import { isSignedIn } from './door/session'
-import { isTooDeep, maxDepth } from './json-depth'
+import { textExcess } from './json-bounds'
 import { notFound, Problem } from './problem'
 
 type Params = Record<string, string>
@@ -111,12 +111,8 @@ const sentence = (words: string): string => `${words.charAt(0).toUpperCase()}${w
 export async function readJson<T>(request: Request, schema: z.ZodType<T>, maxBytes = 1_000_000): Promise<T> {
   let json: unknown
   const bytes = await readBody(request, { type: 'application/json', maxBytes })
-  if (isTooDeep(bytes))
-    throw new Problem(
-      400,
-      'The request cannot be understood',
-      `It is nested more than ${maxDepth} levels deep.`,
-    )
+  const excess = textExcess(bytes)
+  if (excess) throw new Problem(400, 'The request cannot be understood', sentence(excess))
   try {
     json = JSON.parse(new TextDecoder().decode(bytes))
   } catch {

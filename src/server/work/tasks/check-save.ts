@@ -3,7 +3,7 @@ import { documentOf, type FolioDocument } from '@/core/folio/document'
 import { readFolio } from '@/core/folio/schema'
 import { issueWords } from '@/core/said/issue-words'
 import { SaidError } from '@/core/said/said-error'
-import { isTooDeep, maxDepth } from '../../json-depth'
+import { textExcess } from '../../json-bounds'
 
 const Save = z.object({
   baseRevision: z.number().int().positive(),
@@ -23,7 +23,8 @@ export async function checkSave({
   id: string
   bytes: Uint8Array
 }): Promise<FolioDocument & { baseRevision: number; label: string; saveKey?: string }> {
-  if (isTooDeep(bytes)) throw new SaidError(`It is nested more than ${maxDepth} levels deep.`)
+  const excess = textExcess(bytes)
+  if (excess) throw new SaidError(`${excess.charAt(0).toUpperCase()}${excess.slice(1)}.`)
   let sent: unknown
   try {
     sent = JSON.parse(new TextDecoder().decode(bytes))

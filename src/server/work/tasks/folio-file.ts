@@ -11,6 +11,7 @@ import { openedPictures } from '@/formats/picture/open'
 import { writePng } from '@/render/raster/bitmap'
 import { sheetScene } from '@/render/sheet'
 import { contentIdOf } from '../../content-id'
+import { textExcess } from '../../json-bounds'
 import type { TaskContext } from '../protocol'
 import type { WrittenFile } from './export-dataset'
 import {
@@ -38,12 +39,10 @@ export async function openFolioFile(
   { scratch, progress }: TaskContext,
 ): Promise<OpenedFile> {
   progress(0.05, 'Reading')
-  const {
-    folio,
-    contents,
-    pictures = new Map(),
-    tiles = new Map(),
-  } = readFolioFile(readFileSync(file, 'utf8'))
+  const bytes = readFileSync(file)
+  const excess = textExcess(bytes)
+  if (excess) throw new SaidError(`This is not a folio file: ${excess}.`)
+  const { folio, contents, pictures = new Map(), tiles = new Map() } = readFolioFile(bytes.toString('utf8'))
   const packed: Record<string, PackedContent> = {}
   for (const [id, dataset] of contents) {
     const done = Object.keys(packed).length

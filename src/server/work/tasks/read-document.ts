@@ -1,7 +1,7 @@
 import { documentOf, type FolioDocument } from '@/core/folio/document'
 import { readFolio } from '@/core/folio/schema'
 import { SaidError } from '@/core/said/said-error'
-import { isTooDeep, maxDepth } from '../../json-depth'
+import { textExcess } from '../../json-bounds'
 
 /**
  * Reads a folio as it is stored, brings it up to date, and writes it again: under another id or name where these are
@@ -17,8 +17,8 @@ export async function readDocument({
   id?: string
   name?: string
 }): Promise<FolioDocument> {
-  if (isTooDeep(new TextEncoder().encode(document)))
-    throw new SaidError(`This is no folio: it is nested more than ${maxDepth} levels deep.`)
+  const excess = textExcess(new TextEncoder().encode(document))
+  if (excess) throw new SaidError(`This is no folio: ${excess}.`)
   let stored: unknown
   try {
     stored = JSON.parse(document)

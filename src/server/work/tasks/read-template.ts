@@ -5,7 +5,7 @@ import {
   type TemplateWithPictures,
 } from '@/formats/template-file/template-file'
 import { contentIdOf } from '../../content-id'
-import { isTooDeep, maxDepth } from '../../json-depth'
+import { textExcess } from '../../json-bounds'
 
 /**
  * Reads a template that was sent: as a file with its pictures, or (`bare`) the template alone.
@@ -18,8 +18,8 @@ export async function readTemplate({
   bytes: Uint8Array
   bare: boolean
 }): Promise<TemplateWithPictures> {
-  if (isTooDeep(bytes))
-    throw new SaidError(`This is no template: it is nested more than ${maxDepth} levels deep.`)
+  const excess = textExcess(bytes)
+  if (excess) throw new SaidError(`This is no template: ${excess}.`)
   const text = new TextDecoder().decode(bytes)
   const read = bare ? { template: readTemplateAlone(text), pictures: new Map() } : readTemplateFile(text)
   for (const [id, picture] of read.pictures)
