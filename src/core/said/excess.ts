@@ -12,9 +12,9 @@ const mostThings = 500_000
  */
 export function excessOf(value: unknown): string | null {
   let things = 0
-  const looked = (one: unknown, path: readonly (string | number)[]): string | null => {
-    if (typeof one !== 'object' || one === null) return null
-    const where = () => `at ${path.join(' › ') || 'the top'}`
+  const path: (string | number)[] = []
+  const where = () => `at ${path.join(' › ') || 'the top'}`
+  const looked = (one: object): string | null => {
     if (path.length > maxDepth) return `it is nested more than ${maxDepth} levels deep`
     if (++things > mostThings) return `there are more than ${mostThings.toLocaleString('en-GB')} things in it`
     const keys = Array.isArray(one) ? null : Object.keys(one)
@@ -24,10 +24,12 @@ export function excessOf(value: unknown): string | null {
       const key = keys ? keys[i] : i
       const inside = (one as Record<string | number, unknown>)[key]
       if (typeof inside !== 'object' || inside === null) continue
-      const words = looked(inside, [...path, key])
+      path.push(key)
+      const words = looked(inside)
       if (words) return words
+      path.pop()
     }
     return null
   }
-  return looked(value, [])
+  return typeof value === 'object' && value !== null ? looked(value) : null
 }
