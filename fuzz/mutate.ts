@@ -112,7 +112,8 @@ function withinJson(value: Json, chance: Chance): Json {
       inside[key] = inside[key] * [0, -1, 0.001, 10, 1000][chance.below(5)]
     else {
       const same = places.filter((place) => typeof valueAt(place) === typeof inside[key])
-      inside[key] = structuredClone(valueAt(same[chance.below(same.length)]))
+      // What was taken out before is like nothing.
+      if (same.length) inside[key] = structuredClone(valueAt(same[chance.below(same.length)]))
     }
   }
   return value
