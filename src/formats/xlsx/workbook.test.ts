@@ -33,6 +33,20 @@ const says = (parts: Parts): Promise<string> =>
     (error: Error) => error.message,
   )
 
+describe('a row of a workbook', () => {
+  it('that has the cells of another one is damage, not a row less', async () => {
+    const cell = (r: string) => `<c r="${r}"><v>1</v></c>`
+    expect(await says({ sheet: `<row r="1">${cell('A1')}${cell('A2')}</row>` })).toBe(
+      'Sheet “Returns” of b.xlsx is damaged: a cell in row 1 says that it lies in row 2.',
+    )
+    // Rows without a number follow each other, whatever their cells say.
+    expect(await rowsOf({ sheet: `<row>${cell('A1')}</row><row>${cell('B2')}</row>` })).toEqual([
+      ['1'],
+      [undefined, '1'],
+    ])
+  })
+})
+
 describe('the cells of a workbook', () => {
   it('come from their own text, from shared words, and from results of formulas', async () => {
     expect(

@@ -135,7 +135,7 @@ function readSheet(bytes: Uint8Array, where: string, context: CellContext): void
 }
 
 function readRows(bytes: Uint8Array, where: string, { words, dated, from1904, take }: CellContext): void {
-  let row: SheetRow = { number: 0, cells: new Map() }
+  let row: SheetRow & { isNumbered: boolean } = { number: 0, cells: new Map(), isNumbered: false }
   let [column, cellCount] = [0, 0]
   let cell = { type: '', style: -1, text: '' }
   let [reading, aside] = [false, 0]
@@ -143,11 +143,17 @@ function readRows(bytes: Uint8Array, where: string, { words, dated, from1904, ta
   readXml(bytes, where, {
     open: (name, attributes) => {
       if (name === 'row') {
-        row = { number: numberOr(attributes.r, row.number + 1), cells: new Map() }
+        const isNumbered = attributes.r !== undefined
+        row = { number: numberOr(attributes.r, row.number + 1), cells: new Map(), isNumbered }
         column = 0
         if (row.number > limits.rows) throw new ImportError(`${where} has more than ${limits.rows} rows.`)
       } else if (name === 'c') {
         column = attributes.r ? columnOf(attributes.r) || column + 1 : column + 1
+        const said = Number(/\d+$/.exec(attributes.r ?? '')?.[0] ?? row.number)
+        if (row.isNumbered && said !== row.number)
+          throw new ImportError(
+            `${where} is damaged: a cell in row ${row.number} says that it lies in row ${said}.`,
+          )
         if (column > limits.columns)
           throw new ImportError(`${where} has more than ${limits.columns} columns.`)
         cell = { type: attributes.t ?? 'n', style: numberOr(attributes.s, -1), text: '' }
