@@ -58,6 +58,17 @@ module.exports = {
     only('render', '^src/render/', ['^src/core/']),
     only('formats', '^src/formats/', ['^src/core/']),
     only('server', '^src/server/', ['^src/(core|render|formats)/']),
+    {
+      // What answers starts in a moment: documents, templates and folio files are read in processes of tasks.
+      name: 'server-answers-without-the-schema',
+      severity: 'error',
+      from: { path: '^src/(server|app/api)/', pathNot: '^src/server/(work/tasks|testing)/' },
+      to: {
+        path: '^src/(core/(folio/schema|sheet/template|sheet/registry|map|kinds)|formats/(folio|template)-file)',
+        pathNot: '^src/core/folio/schema-print',
+        dependencyTypesNot: ['type-only'],
+      },
+    },
     only('cli', '^src/cli/', ['^src/(core|render|formats)/']),
     only('workers', '^src/workers/', ['^src/(core|render|formats)/']),
     {

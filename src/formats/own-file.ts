@@ -17,8 +17,8 @@ export async function ownText(file: {
 
 /**
  * Reads a JSON text of our own, which is as foreign as any other.
- * @param text with at most `mostBytes` characters
- * @param words how it is called, and what it is not where it cannot be read
+ * @param none what is said of one that cannot be read: `x.json is no list of prep steps`
+ * @param mostBytes how long the text may be
  * @throws ImportError saying what is wrong with it
  */
 export function readOwn<T>(

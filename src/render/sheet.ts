@@ -47,9 +47,12 @@ export type RenderRequest = Stores & {
 export async function renderSheet({ settings, ...request }: RenderRequest): Promise<Uint8Array> {
   const { format, dpi, svgText, quality, parts, bleed, georeference } = settings
   const page = request.folio.sheets.find(({ id }) => id === request.sheetId)?.page
-  // Parts alone are no larger than their page.
-  const refused = page && !parts.length ? bitmapRefused(page, { format, dpi }) : null
-  if (refused) throw new SaidError(refused)
+  const sayIfTooLarge = (size: { widthMm: number; heightMm: number }) => {
+    const refused = bitmapRefused(size, { format, dpi })
+    if (refused) throw new SaidError(refused)
+  }
+  // The page is known before anything is composed; how large parts alone are is not.
+  if (page && !parts.length) sayIfTooLarge(page)
   const { scene, fonts, bleedMm, ground } = await sheetScene(request.folio, request.sheetId, {
     ...request,
     parts,
@@ -67,6 +70,7 @@ export async function renderSheet({ settings, ...request }: RenderRequest): Prom
     const { writeSvg } = await import('./svg/write')
     return Buffer.from(writeSvg(scene, { fonts, text: svgText, fontBytes: readFontFile }))
   }
+  sayIfTooLarge(scene)
   const { writePng } = await import('./raster/bitmap')
   const png = await writePng(scene, fonts, dpi)
   if (format === 'png') return png

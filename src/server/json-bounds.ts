@@ -1,7 +1,7 @@
-/** Documents are flat; what is nested deeper is nonsense, or meant to make a program fall over itself. */
-export const maxDepth = 64
+import { maxDepth } from '@/core/said/excess'
+
 /** Things in a JSON text: lists and objects. A folio has a few thousand, its rows lie in long lists of numbers. */
-export const maxThings = 1_000_000
+const maxThings = 1_000_000
 
 /**
  * What of a JSON text is more than any of ours holds, in words; null where it is within bounds. The text is looked

@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto'
 import { mkdtempSync, readdirSync, renameSync, rmSync, utimesSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
+import { SignJWT } from 'jose'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
 import { asksForWord, isSignedIn, signIn, signOut } from './session'
 
@@ -100,6 +102,19 @@ describe('a session', () => {
         expect(await isSignedIn(request({ cookie: `keen-session=${part(head)}.${body}.${signature}` }))).toBe(
           false,
         )
+  })
+
+  it('of one’s own making is none where its id could lead elsewhere, also for whoever knows the word', async () => {
+    const key = createHash('sha256').update('keen-plot session\nweather vane').digest()
+    const made = async (id: string) =>
+      `keen-session=${await new SignJWT({ opened: Date.now() }).setProtectedHeader({ alg: 'HS256' }).setJti(id).sign(key)}`
+    expect(await isSignedIn(request({ cookie: await made('x'.repeat(21)) }))).toBe(true)
+    for (const id of ['../../../elsewhere/././', '', 'x', `${'x'.repeat(20)}/`, `${'x'.repeat(20)}\0`]) {
+      const cookie = await made(id)
+      expect([id, await isSignedIn(request({ cookie }))]).toEqual([id, false])
+      await signOut(request({ cookie }), false)
+    }
+    expect(readdirSync(path.dirname(data)).filter((name) => name.endsWith('.ended'))).toEqual([])
   })
 
   it('cannot be tried for by the dozen; the right word clears the count', async () => {

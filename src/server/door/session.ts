@@ -92,7 +92,9 @@ async function sessionOf(request: Request): Promise<Session | null> {
   const { payload } = await jwtVerify(token, signingKey(word), { algorithms: ['HS256'] }).catch(() => ({
     payload: null,
   }))
-  if (!payload || typeof payload.jti !== 'string' || typeof payload.opened !== 'number') return null
+  if (typeof payload?.jti !== 'string' || typeof payload.opened !== 'number') return null
+  // Whoever knows the word can sign a session of their own making; its id becomes the name of a file.
+  if (!/^[\w-]{21}$/.test(payload.jti)) return null
   const session = { id: payload.jti, openedAt: payload.opened }
   return (await wasEnded(session)) ? null : session
 }
